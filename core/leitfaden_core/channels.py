@@ -1,0 +1,108 @@
+"""The catalogue of channels: every quantity that can be drawn, read or judged, with its layer.
+
+Three layers are always kept apart: ``truth`` is in the engine, ``pin`` is the voltage at the control unit's pin, ``scan`` is what the control
+unit believes and a scan tool shows. ``measurand`` ties the layers of one thing together. ``step`` is the resolution of SAE J1979 for scan
+values and of a workshop meter for pins; ``noise`` names nothing that the model adds, it is in the rig.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from leitfaden_core.errors import UnknownName
+
+
+class Layer(StrEnum):
+    """Where a value lives."""
+
+    TRUTH = "truth"
+    PIN = "pin"
+    SCAN = "scan"
+
+
+@dataclass(frozen=True)
+class Channel:
+    """One channel: id, what it means, its quantity (see quantities), layer, family (colour and grouping) and display resolution."""
+
+    id: str
+    label: str
+    quantity: str
+    layer: Layer
+    family: str
+    measurand: str
+    step: float
+    meaning: str
+
+
+def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str) -> Channel:
+    return Channel(id, label, quantity, Layer.SCAN, family, measurand, step, meaning)
+
+
+def _pin(id: str, label: str, family: str, measurand: str, meaning: str) -> Channel:
+    return Channel(id, label, "voltage", Layer.PIN, family, measurand, 0.01, meaning)
+
+
+def _truth(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str) -> Channel:
+    return Channel(id, label, quantity, Layer.TRUTH, family, measurand, step, meaning)
+
+
+CHANNELS: dict[str, Channel] = {
+    channel.id: channel
+    for channel in (
+        _scan("rpm", "Engine speed", "speed", "position", "speed", 0.25, "engine speed"),
+        _truth("rpm_true", "Engine speed", "speed", "position", "speed", 0.25, "speed of the crankshaft"),
+        _scan("throttle", "Throttle position", "percent", "position", "throttle", 0.4, "throttle plate position, 0 closed, 100 fully open"),
+        _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal"),
+        _truth("throttle_true", "Throttle plate", "percent", "position", "throttle", 0.1, "true position of the throttle plate"),
+        _scan("baro", "BARO", "pressure_abs", "pressure", "baro", 1.0, "barometric pressure as believed"),
+        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric sensor inside the control unit"),
+        _truth("baro_true", "Barometric pressure", "pressure_abs", "pressure", "baro", 0.1, "pressure of the surrounding air"),
+        _truth("map_true", "Manifold pressure", "pressure_abs", "pressure", "map", 0.1, "manifold absolute pressure"),
+        _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed"),
+        _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal"),
+        _pin("maf_supply_v", "MAF supply", "airflow", "maf_supply", "voltage between supply pin and power ground pin at the airflow meter, plugged in"),
+        _truth("maf_meter_true", "Air through the meter", "mass_flow", "airflow", "maf", 0.01, "air that passes the airflow meter"),
+        _truth("maf_true", "Air into the cylinders", "mass_flow", "airflow", "air", 0.01, "fresh air that enters the cylinders"),
+        _scan("iat", "IAT", "temperature", "temperature", "iat", 1.0, "intake air temperature as believed"),
+        _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal"),
+        _truth("iat_true", "Intake air", "temperature", "temperature", "iat", 0.1, "air temperature at the place of the IAT sensor"),
+        _scan("ect", "ECT", "temperature", "temperature", "ect", 1.0, "coolant temperature as believed"),
+        _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal"),
+        _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature"),
+        _scan("stft", "STFT", "trim", "fuelling", "stft", 0.78, "short-term fuel trim"),
+        _scan("ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use"),
+        _scan("total_trim", "Total trim", "trim", "fuelling", "total_trim", 0.78, "short-term plus long-term fuel trim"),
+        _scan("ho2s_b1s1_v", "HO2S 1/1", "voltage", "oxygen", "ho2s_b1s1", 0.005, "oxygen sensor before the catalyst"),
+        _pin("ho2s_b1s1_pin_v", "HO2S 1/1 signal", "oxygen", "ho2s_b1s1", "voltage at the control unit's pin of the front oxygen sensor"),
+        _truth("lambda_sensed", "Lambda at sensor 1/1", "lambda", "oxygen", "ho2s_b1s1", 0.001, "lambda of the gas at the front sensor"),
+        _scan("ho2s_b1s2_v", "HO2S 1/2", "voltage", "oxygen", "ho2s_b1s2", 0.005, "oxygen sensor behind the catalyst"),
+        _pin("ho2s_b1s2_pin_v", "HO2S 1/2 signal", "oxygen", "ho2s_b1s2", "voltage at the control unit's pin of the rear oxygen sensor"),
+        _truth("lambda_rear", "Lambda at sensor 1/2", "lambda", "oxygen", "ho2s_b1s2", 0.001, "lambda of the gas behind the catalyst"),
+        _truth("lambda_true", "Lambda of the cylinders", "lambda", "fuelling", "lambda", 0.001, "all cylinders' fresh air over their fuel; not defined while the fuel is cut"),
+        _scan("load", "Calculated load", "percent", "airflow", "load", 0.4, "air per stroke as a share of what full load would take at this speed"),
+        _scan("ve", "Volumetric efficiency", "percent", "airflow", "ve", 0.1, "worked out from the MAF reading, referred to the surrounding air"),
+        _scan("injector_ms", "Injection time", "time_ms", "fuelling", "injector", 0.01, "injection time per opening, 0 while the fuel is cut"),
+        _scan("spark", "Ignition advance", "angle", "fuelling", "spark", 0.5, "ignition advance before top dead centre"),
+        _scan("idle_air", "Idle air", "percent", "airflow", "idle_air", 0.4, "idle air demanded by the idle control"),
+        _pin("vref_v", "5 V reference", "pressure", "vref", "reference voltage at the sensors"),
+        _truth("torque_true", "Brake torque", "torque", "position", "torque", 0.1, "torque at the crankshaft's end"),
+        _truth("exhaust_backpressure", "Exhaust back pressure", "pressure_gauge", "pressure", "backpressure", 0.1, "gauge pressure at the front oxygen sensor"),
+        _truth("fuel_pressure", "Fuel pressure", "pressure_gauge", "fuelling", "fuel_pressure", 1.0, "gauge pressure in the fuel rail as a mechanical gauge shows it"),
+    )
+}
+
+
+def channel(name: str) -> Channel:
+    """A channel by its id, or UnknownName with the known ones."""
+    try:
+        return CHANNELS[name]
+    except KeyError:
+        raise UnknownName("channel", name, CHANNELS) from None
+
+
+def rounded(value: float, step: float) -> float:
+    """A value rounded to the nearest whole step of its display.
+
+    >>> rounded(1.8372, 0.01)
+    1.84
+    """
+    return round(round(value / step) * step, 6)

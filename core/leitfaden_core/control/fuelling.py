@@ -1,0 +1,102 @@
+"""Mixture: commanded lambda, closed loop with a switching sensor, learned memory.
+
+The switching controller is a relay with jump and slope; its limit cycle is what the front sensor shows (Guzzella and Onder 2010, ch. 4.2).
+"""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.compiled import compiled
+
+STFT_LIMIT = 0.25
+LTFT_LIMIT = 0.30
+#: Product of both trims: no control unit adds a half.
+TOTAL_LIMIT = 0.40
+#: Coolant above which the long-term trim learns. [K]
+LEARN_ABOVE = 340.0
+LEARN_RATE = 0.10  # 1/s of the short-term mean
+CLOSED_LOOP_AFTER = 18.0  # s of running
+CLOSED_LOOP_ABOVE = 283.0  # K, coolant
+AFTER_CUT = 1.0  # s
+WOT_PEDAL = 0.75
+#: A sensor that stays this near its bias for this long is taken as asleep or open. [V], [s]
+ASLEEP_BAND = 0.06
+ASLEEP_AFTER = 3.0
+
+
+@compiled
+def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
+    """Commanded lambda outside the closed loop: richer when cold and just after the start, richer at full load. [-]"""
+    if wot:
+        return p.wot_lambda
+    cold = 0.0016 * max(343.0 - ect, 0.0) * np.exp(-run_time / 180.0)
+    after_start = 0.08 * max(1.0 - run_time / 15.0, 0.0)
+    return 1.0 / (1.0 + cold + after_start)
+
+
+@compiled
+def learning_cell(pedal: float, load: float) -> int:
+    """Cell of the learned memory: idle, then by load below 30 %, below 60 %, above."""
+    if pedal < 0.01:
+        return 0
+    return 1 if load < 0.3 else (2 if load < 0.6 else 3)
+
+
+@compiled
+def watch_sensor(p: Any, s: Any, dt: float) -> None:
+    """Awake once the signal has left the neighbourhood of the bias; asleep again when it stays there."""
+    if abs(s.front_pin - p.bias_voltage) > 0.15:
+        s.sensor_awake = 1.0
+    s.bias_time = s.bias_time + dt if abs(s.front_pin - p.bias_voltage) < ASLEEP_BAND else 0.0
+    if s.bias_time > ASLEEP_AFTER:
+        s.sensor_awake = 0.0
+
+
+@compiled
+def closed_loop_allowed(s: Any) -> bool:
+    """Whether the mixture may follow the front sensor now."""
+    return (
+        s.running > 0.5
+        and s.run_time > CLOSED_LOOP_AFTER
+        and s.ect_believed > CLOSED_LOOP_ABOVE
+        and s.sensor_awake > 0.5
+        and s.wot < 0.5
+        and s.cut < 0.5
+        and s.since_cut > AFTER_CUT
+    )
+
+
+@compiled
+def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: float) -> None:
+    """One step of short- and long-term trim. The long-term cell takes from the short-term what it learns, so the total never jumps."""
+    watch_sensor(p, s, dt)
+    s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
+    cell = learning_cell(s.pedal, s.load)
+    if cell != int(s.cell):
+        s.cell = float(cell)
+    if s.closed_loop < 0.5:
+        s.integral *= max(1.0 - dt / 0.5, 0.0)
+        s.stft = s.integral
+        return
+    toward_rich = 1.0 if s.front_pin < p.switch_voltage else -1.0
+    # The rear sensor tilts the slopes, or the oxygen store would drift to one of its ends.
+    behind = p.rear_target - s.rear_pin
+    s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
+    s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
+    slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)
+    s.integral = min(max(s.integral + toward_rich * slope * dt, -STFT_LIMIT), STFT_LIMIT)
+    s.stft = min(max(s.integral + toward_rich * p.relay_step, -STFT_LIMIT), STFT_LIMIT)
+    if s.ect_believed > LEARN_ABOVE:
+        wish = LEARN_RATE * s.integral * dt * time_lapse
+        learned = min(max(ltft[cell] + wish, -LTFT_LIMIT), LTFT_LIMIT)
+        s.integral -= learned - ltft[cell]
+        ltft[cell] = learned
+
+
+@compiled
+def fuel_factor(s: Any, ltft: NDArray[np.float64]) -> float:
+    """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]"""
+    factor = (1.0 + s.stft) * (1.0 + ltft[int(s.cell)])
+    return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)

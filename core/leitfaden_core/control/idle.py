@@ -1,0 +1,60 @@
+"""Idle speed: slow air, quick spark, a learned base, and a floor of air on overrun.
+
+Both paths are needed: the air alone oscillates, since the manifold takes longer to fill than the engine to slow down
+(Guzzella and Onder 2010, ch. 5).
+"""
+
+from typing import Any
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.torque import best_spark
+
+#: Above target by this much the integrator only coasts down, so that a flare cannot empty it. [rev/min]
+FLARE = 120.0
+#: Air on overrun, share of the idle valve per 1000 rev/min.
+OVERRUN_AIR = 0.105
+IDLE_SPARK, SPARK_PER_RPM, SPARK_DOWN, SPARK_UP = 12.0, 0.07, 12.0, 14.0
+
+
+@compiled
+def idle_target(p: Any, ect: float) -> float:
+    """Wanted idle speed, raised while the coolant is below 80 °C. [rev/min]"""
+    return p.idle_target + p.idle_cold_raise * max(353.15 - ect, 0.0)
+
+
+@compiled
+def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
+    """One step of the idle air demand (0..1)."""
+    target = idle_target(p, s.ect_believed)
+    s.idle_error = target - rpm
+    warm_up = 0.0016 * max(353.15 - s.ect_believed, 0.0)
+    start = 0.10 * max(1.0 - s.run_time / 4.0, 0.0)
+    if s.running < 0.5:
+        s.idle_integral = s.idle_base
+        s.idle_demand = s.idle_base + warm_up + 0.30
+        return
+    if s.pedal < 0.01:
+        if s.idle_error < -FLARE:
+            s.idle_integral = max(s.idle_integral - 0.01 * dt, s.idle_base)
+        else:
+            s.idle_integral = min(max(s.idle_integral + p.idle_ki * s.idle_error * dt, 0.0), 0.9)
+            if abs(s.idle_error) < 60.0:
+                s.idle_base += (s.idle_integral - s.idle_base) * dt / 8.0
+    proportional = p.idle_kp * min(max(s.idle_error, -FLARE), FLARE) if s.pedal < 0.01 else 0.0
+    # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake it.
+    share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
+    overrun = share * OVERRUN_AIR * rpm / 1000.0 if s.pedal < 0.01 else 0.0
+    s.idle_demand = min(max(s.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)
+
+
+@compiled
+def spark_advance(s: Any, rpm: float) -> float:
+    """Ignition advance: the quick half of the idle control, a few degrees short of best torque elsewhere. [°]"""
+    if s.running < 0.5:
+        return 8.0
+    load_part = best_spark(rpm / 1000.0, min(s.load, 1.0)) - 3.5
+    if s.pedal >= 0.01:
+        return load_part
+    idle = IDLE_SPARK + min(max(SPARK_PER_RPM * s.idle_error, -SPARK_DOWN), SPARK_UP)
+    share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
+    return idle + share * (12.0 - idle)

@@ -1,0 +1,64 @@
+"""Exhaust: back pressure, temperature, transport to the sensor, oxygen store of the catalyst.
+
+Sources: Guzzella and Onder 2010, ch. 2 (transport delay); Brandt, Wang and Grizzle (2000, IEEE Trans. Control Systems Technology 8)
+for the catalyst as an oxygen store.
+"""
+
+import math
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.constants import OXYGEN_MASS_SHARE, R_AIR
+
+#: Crank angle from the middle of induction to the middle of exhaust: about one and a half revolutions.
+INDUCTION_TO_EXHAUST = 9.4  # rad
+
+
+@compiled
+def transport_delay(speed: float, volume: float, pressure: float, flow: float, temp: float) -> float:
+    """Time from induction until the burnt gas reaches the sensor. Speed in rad/s, volume in m³, pressure in Pa, flow in kg/s, K. [s]"""
+    return INDUCTION_TO_EXHAUST / max(speed, 5.0) + volume * pressure / (max(flow, 2e-4) * R_AIR * temp)
+
+
+@compiled
+def gas_temperature(flow: float, base: float, rise: float, flow_ref: float) -> float:
+    """Steady exhaust gas temperature at the manifold. [K]"""
+    return base + rise * math.sqrt(flow / flow_ref)
+
+
+@compiled
+def light_off(temp: float) -> float:
+    """Share of the catalyst that works at this temperature. [-]"""
+    return 1.0 / (1.0 + math.exp(-(temp - 560.0) / 25.0))
+
+
+@compiled
+def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, dt: float) -> tuple[float, float]:
+    """One step of the oxygen store.
+
+    Parameters
+    ----------
+    fill : float
+        Share of the store that holds oxygen, 0 to 1.
+    phi : float
+        Fuel-air equivalence ratio before the catalyst. [-]
+    flow : float
+        Exhaust flow. [kg/s]
+    store : float
+        Oxygen that the store can hold. [kg]
+    active : float
+        :func:`light_off`. [-]
+    dt : float
+        [s]
+
+    Returns
+    -------
+    fill, phi_after : float
+        The store never leaves 0..1; what it cannot take or give passes through.
+    """
+    z = fill if phi < 1.0 else 1.0 - fill
+    z2 = z * z
+    blocked = z2 * z2 * z2
+    capacity = max(store * active, 1e-7)
+    rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * (1.0 - blocked) / capacity
+    after = 1.0 - (1.0 - phi) * ((1.0 - active) + active * blocked) + 0.004 * active * (0.65 - fill)
+    return min(max(fill + rate * dt, 0.0), 1.0), after

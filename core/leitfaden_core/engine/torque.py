@@ -1,0 +1,42 @@
+"""Torque: burning, pumping, friction.
+
+Sources: Hendricks and Sorenson (1990, SAE 900616) for the mean-value form; Heywood 1988, ch. 13 and Sandoval and Heywood
+(2003, SAE 2003-01-0725) for the shape of friction.
+"""
+
+import math
+
+from leitfaden_core.compiled import compiled
+
+
+@compiled
+def best_spark(speed_krpm: float, load: float) -> float:
+    """Ignition advance of best torque, against speed and relative filling. [° before top dead centre]"""
+    return 14.0 + 4.0 * speed_krpm - 0.25 * speed_krpm * speed_krpm + 16.0 * (1.0 - load)
+
+
+@compiled
+def spark_efficiency(spark: float, best: float) -> float:
+    """Torque at this advance over best torque, a parabola. [-]"""
+    return max(1.0 - 0.00042 * (best - spark) ** 2, 0.1)
+
+
+@compiled
+def speed_efficiency(speed_krpm: float) -> float:
+    """Loss by heat to the walls at low speed. [-]"""
+    return 1.0 - 0.10 * math.exp(-speed_krpm / 0.9)
+
+
+@compiled
+def burn_quality(phi: float) -> float:
+    """Share of the charge that burns: falls from 1 to 0 between phi 0.72 and 0.52 (lean limit) and between 1.6 and 1.9 (rich limit). [-]"""
+    lean = min(max((phi - 0.52) / 0.20, 0.0), 1.0)
+    rich = min(max((1.9 - phi) / 0.3, 0.0), 1.0)
+    return lean * rich
+
+
+@compiled
+def friction_torque(speed_krpm: float, temp_oil: float, displacement: float, const: float, lin: float, quad: float) -> float:
+    """Friction of the engine, up to twice as high when the oil is cold. Friction pressures in Pa, oil in K. [Nm]"""
+    viscosity = 1.0 + 1.1 * math.exp(-(temp_oil - 253.0) / 32.0)
+    return (const + lin * speed_krpm + quad * speed_krpm * speed_krpm) * viscosity * displacement / (4.0 * math.pi)

@@ -1,0 +1,53 @@
+"""Errors of the core: each carries a code and its parts, and says on one line what is wrong and what would be right."""
+
+from collections.abc import Iterable
+
+
+class LeitfadenError(ValueError):
+    """Something that a user asked for cannot be done; the text is meant for that user."""
+
+    code = "invalid"
+
+    def __init__(self, message: str, **parts: object) -> None:
+        super().__init__(message)
+        self.message = message
+        self.parts = parts
+
+
+class UnknownName(LeitfadenError):
+    """A name that is in no catalogue; the known ones are listed."""
+
+    code = "unknown_name"
+
+    def __init__(self, what: str, name: str, known: Iterable[str], where: str = "") -> None:
+        names = sorted(known)
+        place = f" {where}" if where else ""
+        super().__init__(f"unknown {what} '{name}'{place}; known: {', '.join(names)}", what=what, name=name, known=names)
+
+
+class OutOfRange(LeitfadenError):
+    """A number outside the range that its parameter allows."""
+
+    code = "out_of_range"
+
+    def __init__(self, what: str, value: float, low: float, high: float, unit: str) -> None:
+        super().__init__(
+            f"{what} is {value:g} {unit}; allowed is {low:g} to {high:g} {unit}",
+            what=what,
+            value=value,
+            low=low,
+            high=high,
+            unit=unit,
+        )
+
+
+class MissingPart(LeitfadenError):
+    """A required parameter, unit or field that was not given."""
+
+    code = "missing"
+
+
+class BadDocument(LeitfadenError):
+    """A rig, script or lesson document that contradicts itself or its schema."""
+
+    code = "bad_document"

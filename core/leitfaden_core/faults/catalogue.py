@@ -1,0 +1,67 @@
+"""What a fault kind is, and the registry of all of them.
+
+A kind is one record: parameters with unit, range and severity steps, and a function that turns chosen parameters into effects on the
+simulator's hooks. Adding a kind touches one file in ``kinds/``.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Literal
+
+from leitfaden_core.registry import Registry
+from leitfaden_core.rigs import Rig
+
+Values = dict[str, float | str]
+
+
+@dataclass(frozen=True)
+class Effect:
+    """One change at one hook: ``set``, ``add``, ``multiply`` or ``max`` with a value."""
+
+    hook: str
+    op: Literal["set", "add", "multiply", "max"]
+    value: float
+
+
+@dataclass(frozen=True)
+class Parameter:
+    """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice."""
+
+    id: str
+    label: str
+    unit: str = ""
+    low: float = 0.0
+    high: float = 0.0
+    steps: tuple[float, ...] = ()
+    choices: tuple[str, ...] = ()
+    optional: bool = False
+
+    @property
+    def default(self) -> float | str:
+        """The middle severity, or the first choice."""
+        return self.choices[0] if self.choices else self.steps[len(self.steps) // 2]
+
+
+@dataclass(frozen=True)
+class FaultKind:
+    """One way in which something can be wrong."""
+
+    id: str
+    label: str
+    group: str
+    meaning: str
+    place: str  # id of a sensor or station on the thread
+    parameters: tuple[Parameter, ...]
+    effects: Callable[[Values, Rig], list[Effect]]
+    repair: str
+    cautions: tuple[str, ...] = ()
+    proof: str = ""
+    pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
+
+    def __post_init__(self) -> None:
+        for parameter in self.parameters:
+            if not parameter.choices and (parameter.low >= parameter.high or not parameter.steps):
+                raise ValueError(f"fault kind '{self.id}', parameter '{parameter.id}': range and severity steps are needed")
+
+
+fault_kinds: Registry[FaultKind] = Registry("fault kind")

@@ -1,0 +1,77 @@
+"""Leaks and restrictions along the way of the air."""
+
+from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
+
+_FIRE = "Use tracer gas or smoke rather than flammable spray near a hot exhaust."
+_MOVING = "Keep hands and leads away from belt and fan."
+
+
+def _hole(hook: str):  # type: ignore[no-untyped-def]
+    return lambda values, rig: [Effect(hook, "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)]
+
+
+def _drop(hook: str):  # type: ignore[no-untyped-def]
+    def effects(values: Values, rig: Rig) -> list[Effect]:
+        return [Effect(hook, "add", float(values["dp_full_kPa"]) * 1000.0 / rig.air_path.full_flow**2)]
+
+    return effects
+
+
+fault_kinds.register(
+    FaultKind(
+        "manifold_vacuum_leak",
+        "Air leak behind the throttle",
+        "air_path",
+        "Air from outside enters the manifold behind the throttle without passing the meter.",
+        "map_truth",
+        (Parameter("area_mm2", "opening", "mm²", 0.1, 40.0, (1.0, 2.0, 4.0)),),
+        _hole("leak_manifold_area"),
+        "Renew the leaking hose or gasket; reset the learned trims.",
+        (_FIRE, _MOVING),
+        "Close the suspected place: the short-term trim falls at once, and returns when it is opened again.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "air_leak_before_throttle",
+        "Air leak between meter and throttle",
+        "air_path",
+        "Unmetered air enters the duct between airflow meter and throttle; its share hardly depends on flow.",
+        "tp",
+        (Parameter("area_mm2", "opening", "mm²", 10.0, 2000.0, (150.0, 350.0, 800.0)),),
+        _hole("leak_duct_area"),
+        "Seat or renew the air duct and its clamps; reset the learned trims.",
+        (_MOVING,),
+        "Trims fall when the duct is sealed; smoke fed in behind the closed throttle does not show this leak.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "air_filter_restricted",
+        "Air filter blocked",
+        "air_path",
+        "An additional pressure drop before the meter that grows with flow squared.",
+        "baro",
+        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 0.5, 30.0, (3.0, 6.0, 12.0)),),
+        _drop("filter_extra"),
+        "Renew the filter element, clear the inlet.",
+        (),
+        "Full-load airflow too low with trims near zero.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "exhaust_restricted",
+        "Exhaust restricted",
+        "air_path",
+        "An additional back pressure in catalyst or silencer that grows with flow squared.",
+        "ho2s_b1s2",
+        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 120.0, (15.0, 30.0, 60.0)),),
+        _drop("exhaust_extra"),
+        "Renew the blocked part; find out what destroyed it.",
+        ("Exhaust parts are hot; run engines only with exhaust extraction.",),
+        "A back-pressure gauge at the front oxygen sensor's bung.",
+    )
+)

@@ -1,0 +1,62 @@
+"""Faults of the airflow meter."""
+
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
+
+_TOUCH = "Never touch the element; let it dry before it is switched on."
+
+
+def _one_factor(values: Values, rig: Rig) -> list[Effect]:
+    gain = float(values["gain"])
+    return [Effect("meter_gain_idle", "multiply", gain), Effect("meter_gain_full", "multiply", gain)]
+
+
+def _dirty(values: Values, rig: Rig) -> list[Effect]:
+    return [Effect("meter_gain_idle", "multiply", float(values["gain_idle"])), Effect("meter_gain_full", "multiply", float(values["gain_full"]))]
+
+
+fault_kinds.register(
+    FaultKind(
+        "maf_under_read",
+        "Airflow meter reads too low",
+        "airflow_meter",
+        "The meter reads too low by one factor at all flows.",
+        "maf",
+        (Parameter("gain", "reading / true flow", "-", 0.5, 0.99, (0.92, 0.85, 0.75)),),
+        _one_factor,
+        "Renew the airflow meter with the right part; reset the learned trims.",
+        (_TOUCH,),
+        "Volumetric efficiency at full load too low while trims are high at every flow.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "maf_over_read",
+        "Airflow meter reads too high",
+        "airflow_meter",
+        "The meter reads too high by one factor: turbulence, wrong seat, missing flow straightener.",
+        "maf",
+        (Parameter("gain", "reading / true flow", "-", 1.01, 1.5, (1.08, 1.15, 1.25)),),
+        _one_factor,
+        "Seat the meter correctly, restore the flow straightener, or renew the meter.",
+        (_TOUCH,),
+        "Negative trims at every flow; volumetric efficiency above what the engine can have.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "maf_dirty",
+        "Deposit on the airflow meter's element",
+        "airflow_meter",
+        "A deposit insulates the element: the error grows with flow.",
+        "maf",
+        (
+            Parameter("gain_idle", "reading / true flow at idle", "-", 0.7, 1.2, (1.0, 0.98, 0.95)),
+            Parameter("gain_full", "reading / true flow at full load", "-", 0.4, 1.1, (0.9, 0.82, 0.7)),
+        ),
+        _dirty,
+        "Clean the element with the proper spray, or renew the meter; find where the dirt came from.",
+        (_TOUCH,),
+        "Trims that rise with flow, and volumetric efficiency at full load too low.",
+    )
+)

@@ -1,0 +1,48 @@
+"""Faults of temperature sensors and of the temperatures themselves."""
+
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+
+_COOLANT = "Never open a hot cooling system; the fan may start by itself."
+
+fault_kinds.register(
+    FaultKind(
+        "ect_offset",
+        "Coolant temperature sensor reads wrong",
+        "temperature",
+        "A constant error at all temperatures.",
+        "ect",
+        (Parameter("K", "added to the reading", "K", -60.0, 60.0, (-10.0, -25.0, 25.0)),),
+        lambda values, rig: [Effect("ect_offset", "add", float(values["K"]))],
+        "Renew the sensor; check the plug.",
+        (_COOLANT,),
+        "Compare with a second thermometer, and with the air after a cold soak.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "iat_offset",
+        "Intake air temperature sensor reads wrong",
+        "temperature",
+        "A constant error at all temperatures.",
+        "iat",
+        (Parameter("K", "added to the reading", "K", -60.0, 80.0, (10.0, 25.0, 45.0)),),
+        lambda values, rig: [Effect("iat_offset", "add", float(values["K"]))],
+        "Renew the sensor; check the plug.",
+        (),
+        "After a cold soak all temperatures must agree.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "thermostat_stuck_open",
+        "Thermostat stuck open",
+        "temperature",
+        "The coolant really stays too cold; the sensor is honest.",
+        "ect",
+        (Parameter("opening_percent", "opening", "%", 5.0, 100.0, (25.0, 60.0, 100.0)),),
+        lambda values, rig: [Effect("thermostat_stuck", "max", float(values["opening_percent"]) / 100.0)],
+        "Renew thermostat and seal, fill and bleed the system.",
+        (_COOLANT,),
+        "The upper hose warms from the first minute; a second thermometer agrees with the sensor.",
+    )
+)

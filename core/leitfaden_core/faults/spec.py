@@ -1,0 +1,100 @@
+"""A fault as a user asks for it: kind, parameters, onset; from a document or from one line of text."""
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
+from leitfaden_core.faults.catalogue import FaultKind, Values, fault_kinds
+
+
+class Onset(BaseModel):
+    """When a fault is there."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    mode: Literal["permanent", "random", "hot", "cold", "load"] = "permanent"
+    on_s: Annotated[float, Field(gt=0, le=3600)] | None = None
+    off_s: Annotated[float, Field(gt=0, le=3600)] | None = None
+    above_C: Annotated[float, Field(ge=-40, le=140)] | None = None
+    below_C: Annotated[float, Field(ge=-40, le=140)] | None = None
+    above_percent: Annotated[float, Field(ge=0, le=100)] | None = None
+
+    def checked(self) -> "Onset":
+        """Self, when the mode has what it needs; MissingPart otherwise."""
+        needed = {"random": ("on_s", "off_s"), "hot": ("above_C",), "cold": ("below_C",), "load": ("above_percent",)}.get(self.mode, ())
+        for name in needed:
+            if getattr(self, name) is None:
+                raise MissingPart(f"onset '{self.mode}' needs {name}", mode=self.mode, part=name)
+        return self
+
+
+class FaultSpec(BaseModel):
+    """A fault to be put into a rig."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    kind: str
+    params: dict[str, float | str] = {}
+    onset: Onset = Onset()
+
+    def checked(self) -> tuple[FaultKind, Values]:
+        """The kind and all its parameters, defaults filled in.
+
+        Raises
+        ------
+        UnknownName
+            For a kind, parameter or choice that is not in the catalogue.
+        OutOfRange
+            For a severity outside its range.
+        """
+        kind = fault_kinds.get(self.kind)
+        known = {parameter.id: parameter for parameter in kind.parameters}
+        for name in self.params:
+            if name not in known:
+                raise UnknownName("parameter", name, known, where=f"of fault kind {kind.id}")
+        self.onset.checked()
+        values: Values = {}
+        for parameter in kind.parameters:
+            if parameter.id not in self.params:
+                if not parameter.optional:
+                    values[parameter.id] = parameter.default
+                continue
+            value = self.params[parameter.id]
+            if parameter.choices:
+                if value not in parameter.choices:
+                    raise UnknownName(parameter.label, str(value), parameter.choices, where=f"in fault kind {kind.id}")
+            elif not isinstance(value, (int, float)):
+                raise LeitfadenError(f"fault {kind.id}: {parameter.label} must be a number in {parameter.unit}, not '{value}'")
+            elif not parameter.low <= value <= parameter.high:
+                raise OutOfRange(f"fault {kind.id}: {parameter.label}", float(value), parameter.low, parameter.high, parameter.unit)
+            values[parameter.id] = value
+        return kind, values
+
+
+def parse_fault(text: str) -> FaultSpec:
+    """A fault from ``kind:param=value,param=value``; parameters left out take their middle severity.
+
+    >>> parse_fault("manifold_vacuum_leak:area_mm2=2").params
+    {'area_mm2': 2.0}
+    """
+    name, _, rest = text.partition(":")
+    params: dict[str, float | str] = {}
+    for part in filter(None, rest.split(",")):
+        key, equals, value = part.partition("=")
+        if not equals:
+            raise LeitfadenError(f"fault '{text}': write parameters as name=value, not '{part}'")
+        try:
+            params[key.strip()] = float(value)
+        except ValueError:
+            params[key.strip()] = value.strip()
+    spec = FaultSpec(kind=name.strip(), params=params)
+    spec.checked()
+    return spec
+
+
+def describe_fault(spec: FaultSpec) -> str:
+    """A fault in one line for a trainer: label and sizes with units."""
+    kind, values = spec.checked()
+    sizes = [f"{value} {p.unit}".strip() if isinstance(value, str) else f"{value:g} {p.unit}".strip() for p in kind.parameters if (value := values.get(p.id)) is not None]
+    return f"{kind.label} ({', '.join(sizes)})" if sizes else kind.label

@@ -1,0 +1,129 @@
+"""Units as data: per quantity the unit in which the model records, the units in which it may be shown, and the step from one to the other.
+
+A linear step ``shown = factor * kept + offset`` covers all of them. Factors: NIST SP 811 (2008), appendix B.
+"""
+
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+
+from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
+
+
+class UnitSystem(StrEnum):
+    """The two sets of display units that a person can choose between."""
+
+    METRIC = "metric"
+    IMPERIAL = "imperial"
+
+
+@dataclass(frozen=True)
+class Unit:
+    """A display unit of a quantity: ``shown = factor * kept + offset``, with the digits that make sense after the point."""
+
+    symbol: str
+    factor: float = 1.0
+    offset: float = 0.0
+    extra_digits: int = 0
+    also: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """What a number means. The first unit is the one that the model records in; a difference drops the offset."""
+
+    id: str
+    label: str
+    units: tuple[Unit, ...]
+    metric: str
+    imperial: str
+    reference: str = ""
+
+    def unit(self, symbol: str) -> Unit:
+        """The unit with that symbol, or UnknownName with the known ones."""
+        wanted = symbol.strip().lower()
+        for unit in self.units:
+            if wanted in {unit.symbol.lower(), *(name.lower() for name in unit.also)}:
+                return unit
+        raise UnknownName("unit", symbol, (unit.symbol for unit in self.units), where=f"for {self.label}")
+
+    @property
+    def kept(self) -> str:
+        """Symbol of the unit in which the model records."""
+        return self.units[0].symbol
+
+
+_KPA = Unit("kPa")
+_PRESSURE = (_KPA, Unit("inHg", 0.295300), Unit("psi", 0.1450377, extra_digits=1), Unit("mbar", 10.0, extra_digits=-1), Unit("bar", 0.01, extra_digits=2))
+_CELSIUS = Unit("°C", also=("degC", "C"))
+
+QUANTITIES: dict[str, Quantity] = {
+    quantity.id: quantity
+    for quantity in (
+        Quantity("pressure_abs", "absolute pressure", _PRESSURE, "kPa", "inHg", reference="absolute"),
+        Quantity("pressure_gauge", "gauge pressure", _PRESSURE, "kPa", "psi", reference="gauge"),
+        Quantity("vacuum", "vacuum", _PRESSURE, "kPa", "inHg", reference="vacuum"),
+        Quantity("temperature", "temperature", (_CELSIUS, Unit("°F", 1.8, 32.0, also=("degF", "F")), Unit("K", 1.0, 273.15)), "°C", "°F"),
+        Quantity("temperature_difference", "temperature difference", (Unit("K"), Unit("°F", 1.8)), "K", "°F"),
+        Quantity("mass_flow", "mass flow", (Unit("g/s"), Unit("kg/h", 3.6, extra_digits=-1), Unit("lb/min", 0.132277, extra_digits=1)), "g/s", "lb/min"),
+        Quantity("trim", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
+        Quantity("percent", "share", (Unit("%"),), "%", "%"),
+        Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",)),), "1/min", "1/min"),
+        Quantity("vehicle_speed", "vehicle speed", (Unit("km/h"), Unit("mph", 0.621371)), "km/h", "mph"),
+        Quantity("voltage", "voltage", (Unit("V"), Unit("mV", 1000.0, extra_digits=-3)), "V", "V"),
+        Quantity("lambda", "lambda", (Unit("-", also=("",)),), "-", "-"),
+        Quantity("time_ms", "duration", (Unit("ms"),), "ms", "ms"),
+        Quantity("angle", "crank angle", (Unit("°", also=("deg",)),), "°", "°"),
+        Quantity("torque", "torque", (Unit("Nm"), Unit("lbf ft", 0.737562)), "Nm", "lbf ft"),
+        Quantity("frequency", "frequency", (Unit("Hz"),), "Hz", "Hz"),
+    )
+}
+
+
+def convert(value: float, quantity: str, unit_from: str, unit_to: str) -> float:
+    """A value of a quantity in another unit of the same quantity.
+
+    Absolute, gauge and vacuum are different quantities and cannot be reached from one another here: that step needs the barometer.
+
+    >>> round(convert(100.0, "pressure_abs", "kPa", "inHg"), 2)
+    29.53
+    >>> round(convert(212.0, "temperature", "°F", "°C"), 1)
+    100.0
+    """
+    source, target = QUANTITIES[quantity].unit(unit_from), QUANTITIES[quantity].unit(unit_to)
+    return (value - source.offset) / source.factor * target.factor + target.offset
+
+
+def display_unit(quantity: str, system: UnitSystem) -> Unit:
+    """The unit of a quantity in the metric or the imperial workshop set."""
+    kind = QUANTITIES[quantity]
+    return kind.unit(kind.metric if system is UnitSystem.METRIC else kind.imperial)
+
+
+_READING = re.compile(r"^\s*([+-]?\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
+
+
+def parse_reading(text: str, quantity: str) -> float:
+    """A typed reading such as ``1,9 g/s`` in the unit that the model records.
+
+    Raises
+    ------
+    MissingPart
+        When the unit is missing: a number without its unit is no reading.
+    UnknownName
+        When the unit does not belong to the quantity.
+    LeitfadenError
+        When the text does not start with a number.
+
+    >>> round(parse_reading("6.84 kg/h", "mass_flow"), 2)
+    1.9
+    """
+    kind = QUANTITIES[quantity]
+    match = _READING.match(text)
+    if match is None:
+        raise LeitfadenError(f"'{text.strip()[:40]}' is not a reading; write a number and its unit, such as 1.9 {kind.kept}")
+    number, symbol = float(match.group(1).replace(",", ".")), match.group(2)
+    if not symbol and kind.kept != "-":
+        known = ", ".join(unit.symbol for unit in kind.units)
+        raise MissingPart(f"the unit is missing: {number:g} of what? Possible for {kind.label}: {known}", number=number)
+    return convert(number, quantity, symbol or "-", kind.kept)

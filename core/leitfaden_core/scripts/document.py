@@ -1,0 +1,129 @@
+"""The drive script as a validated document, and the shipped scripts."""
+
+from functools import cache
+from importlib import resources
+from typing import Annotated, Literal
+
+import yaml
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from leitfaden_core.errors import BadDocument, UnknownName
+from leitfaden_core.scripts.conditions import CONDITIONS
+
+Seconds = Annotated[float, Field(gt=0, le=3600)]
+Span = tuple[float, float]
+
+
+class Window(BaseModel):
+    """Where in a segment a condition is read, in seconds from the segment's start; a statistic may have a span of its own."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    condition: str
+    span: Span
+    max_span: Span | None = None
+    min_span: Span | None = None
+
+    @model_validator(mode="after")
+    def _is_known(self) -> "Window":
+        if self.condition not in CONDITIONS:
+            raise ValueError(f"unknown condition '{self.condition}'; known: {', '.join(sorted(CONDITIONS))}")
+        return self
+
+
+class Segment(BaseModel):
+    """A stretch of the script with constant intentions. Exactly one of pedal, hold_speed, hold_torque and snap says what the foot does."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    label: str
+    seconds: Seconds
+    key: Literal["off", "on", "start"] = "on"
+    pedal: Annotated[float, Field(ge=0, le=1)] | None = None
+    pedal_ramp: Annotated[float, Field(ge=0, le=10)] = 0.2  # s from the pedal before to this one
+    hold_speed: Annotated[float, Field(gt=0, le=8000)] | None = None  # rev/min, in neutral
+    hold_torque: Annotated[float, Field(ge=0, le=500)] | None = None  # Nm at the crankshaft, on the roller bench
+    snap: bool = False
+    roller: tuple[float, float] | None = None  # rev/min of the crankshaft imposed by the roller bench, from start to end
+    gear: str | None = None
+    time_lapse: Annotated[float, Field(ge=1, le=100)] = 1.0  # coolant, oil and learning run this much faster
+    window: Window | None = None
+
+    @model_validator(mode="after")
+    def _one_foot(self) -> "Segment":
+        wishes = [self.pedal is not None, self.hold_speed is not None, self.hold_torque is not None, self.snap]
+        if sum(wishes) > 1:
+            raise ValueError(f"segment '{self.label}': give one of pedal, hold_speed, hold_torque and snap")
+        if (self.roller is None) != (self.gear is None):
+            raise ValueError(f"segment '{self.label}': roller and gear belong together")
+        if self.hold_torque is not None and self.roller is None:
+            raise ValueError(f"segment '{self.label}': hold_torque needs the roller bench")
+        if self.window is not None and self.window.span[1] > self.seconds + 1e-9:
+            raise ValueError(f"segment '{self.label}': the window ends after the segment")
+        return self
+
+
+class Script(BaseModel):
+    """A drive script: segments one after the other, from a cold or a hot engine."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    schema_version: Literal[1]
+    id: str
+    name: str
+    description: str
+    start: Literal["cold", "hot"]
+    segments: Annotated[list[Segment], Field(min_length=1)]
+
+    @property
+    def seconds(self) -> float:
+        """Length of the script. [s]"""
+        return sum(segment.seconds for segment in self.segments)
+
+    def starts(self) -> list[float]:
+        """Start of each segment. [s]"""
+        times, now = [], 0.0
+        for segment in self.segments:
+            times.append(now)
+            now += segment.seconds
+        return times
+
+    def conditions(self) -> list[str]:
+        """Conditions that are read in this script, in order."""
+        return [segment.window.condition for segment in self.segments if segment.window is not None]
+
+    def span(self, condition_id: str, stat: str = "mean") -> Span:
+        """Start and end of a condition's window for a statistic, in script time. [s]"""
+        for start, segment in zip(self.starts(), self.segments, strict=True):
+            window = segment.window
+            if window is not None and window.condition == condition_id:
+                special = {"max": window.max_span, "min": window.min_span, "std": window.min_span}.get(stat)
+                low, high = special or window.span
+                return start + low, start + high
+        raise UnknownName("condition", condition_id, self.conditions(), where=f"in script {self.id}")
+
+
+def parse_script(text: str, source: str = "script") -> Script:
+    """A script from YAML text; BadDocument names the first wrong field."""
+    try:
+        return Script.model_validate(yaml.safe_load(text))
+    except yaml.YAMLError as error:
+        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(part) for part in first["loc"]) or "document"
+        raise BadDocument(f"{source}, {place}: {first['msg']}", place=place) from error
+
+
+def script_ids() -> list[str]:
+    """Ids of the scripts that ship with the product."""
+    return sorted(path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml"))
+
+
+@cache
+def load_script(script_id: str) -> Script:
+    """A shipped script by its id."""
+    if script_id not in script_ids():
+        raise UnknownName("script", script_id, script_ids())
+    path = resources.files(__package__).joinpath("data", f"{script_id}.yaml")
+    return parse_script(path.read_text(encoding="utf-8"), source=f"script {script_id}")

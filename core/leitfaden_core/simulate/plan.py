@@ -1,0 +1,180 @@
+"""The plan: everything that the compiled step needs, made from documents, checked once."""
+
+import zlib
+from dataclasses import dataclass, field
+from functools import cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.engine.air_path import flow_function_table, residual_table
+from leitfaden_core.errors import UnknownName
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import Script, Segment
+from leitfaden_core.sensors.oxygen import cell_voltage_table
+from leitfaden_core.simulate.layout import (
+    EFFECT,
+    FOOT_PEDAL,
+    FOOT_SNAP,
+    FOOT_SPEED,
+    FOOT_TORQUE,
+    FRAME,
+    GATE_ABOVE_COOLANT,
+    GATE_ABOVE_TORQUE,
+    GATE_ALWAYS,
+    GATE_BELOW_COOLANT,
+    HOOK_NAMES,
+    INDIVIDUAL,
+    INPUT,
+    KEY_OFF,
+    KEY_ON,
+    KEY_START,
+    OP_ADD,
+    OP_MAX,
+    OP_MULTIPLY,
+    OP_SET,
+    params_dtype,
+)
+
+_OPS = {"set": OP_SET, "add": OP_ADD, "multiply": OP_MULTIPLY, "max": OP_MAX}
+_KEYS = {"off": KEY_OFF, "on": KEY_ON, "start": KEY_START}
+_RAD_PER_RPM = 2.0 * np.pi / 60.0
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Flat inputs of one run. Shapes: inputs (frames,), effects (effects,), present (frames, faults)."""
+
+    rig: Rig
+    script: Script
+    params: np.void
+    inputs: NDArray[np.void]
+    effects: NDArray[np.void]
+    present: NDArray[np.uint8]
+    seed: int
+    tables: tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]] = field(repr=False)
+
+
+def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None = None) -> Plan:
+    """Lay out a run.
+
+    Parameters
+    ----------
+    rig, script : Rig, Script
+    faults : list of FaultSpec
+        Any number; they combine.
+    seed : int
+        Of all chance in the run.
+    individual : dict, optional
+        Deviations of this engine from its rig, by the names of ``layout.INDIVIDUAL``.
+    """
+    unknown = set(individual or {}) - set(INDIVIDUAL)
+    if unknown:
+        raise UnknownName("individual parameter", sorted(unknown)[0], INDIVIDUAL)
+    numbers = rig.numbers() | INDIVIDUAL | (individual or {})
+    params = np.zeros(1, dtype=params_dtype(rig))
+    for name, value in numbers.items():
+        params[name] = value
+    inputs = _inputs(rig, script)
+    effects, present = _effects(rig, faults, seed, len(inputs))
+    return Plan(rig, script, params[0], inputs, effects, present, seed, _tables(rig.exhaust.mixture_spread))
+
+
+@cache
+def _tables(spread: float) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
+    return flow_function_table(), residual_table(), cell_voltage_table(spread)
+
+
+def _inputs(rig: Rig, script: Script) -> NDArray[np.void]:
+    rows = np.zeros(sum(_frames(segment) for segment in script.segments), dtype=INPUT)
+    at, pedal_before = 0, 0.0
+    for segment in script.segments:
+        part = rows[at : at + _frames(segment)]
+        n = len(part)
+        part["key"] = _KEYS[segment.key]
+        part["time_lapse"] = segment.time_lapse
+        if segment.roller is not None and segment.gear is not None:
+            if segment.gear not in rig.vehicle.metres_per_rad:
+                raise UnknownName("gear", segment.gear, rig.vehicle.metres_per_rad, where=f"of rig {rig.id}")
+            speed = np.linspace(segment.roller[0], segment.roller[1], n) * _RAD_PER_RPM
+            part["in_gear"] = 1.0
+            part["roller_speed"] = speed
+            part["vehicle_kmh"] = speed * rig.vehicle.metres_per_rad[segment.gear] * 3.6
+        pedal_before = _foot(part, segment, pedal_before)
+        at += n
+    return rows
+
+
+def _frames(segment: Segment) -> int:
+    return max(round(segment.seconds / FRAME), 1)
+
+
+def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float) -> float:
+    """Fill in what the foot does in a segment; returns the pedal at its end for the ramp of the next."""
+    if segment.hold_speed is not None:
+        part["foot"], part["target"] = FOOT_SPEED, segment.hold_speed * _RAD_PER_RPM
+        return 0.1
+    if segment.hold_torque is not None:
+        part["foot"], part["target"] = FOOT_TORQUE, segment.hold_torque
+        return 0.1
+    if segment.snap:
+        part["foot"] = FOOT_SNAP
+        return 0.0
+    pedal = segment.pedal or 0.0
+    seconds = (np.arange(len(part)) + 1) * FRAME
+    share = np.clip(seconds / max(segment.pedal_ramp, FRAME), 0.0, 1.0)
+    part["foot"], part["target"] = FOOT_PEDAL, pedal_before + (pedal - pedal_before) * share
+    return pedal
+
+
+def _effects(rig: Rig, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+    rows, present = [], np.ones((frames, max(len(faults), 1)), dtype=np.uint8)
+    for k, spec in enumerate(faults):
+        kind, values = spec.checked()
+        gate, gate_value = _gate(spec)
+        for effect in kind.effects(values, rig):
+            rows.append((HOOK_NAMES.index(effect.hook), _OPS[effect.op], effect.value, gate, gate_value, k))
+        # A stream of its own for each fault, so that a second fault does not move the gaps of the first.
+        chance = np.random.default_rng([seed, zlib.crc32(spec.model_dump_json().encode())])
+        if kind.pulses is not None:
+            present[:, k] = _pulses(chance, frames, *kind.pulses(values))
+        elif spec.onset.mode == "random":
+            present[:, k] = _on_and_off(chance, frames, spec.onset.on_s or 1.0, spec.onset.off_s or 1.0)
+    return np.array(rows, dtype=EFFECT), present
+
+
+def _gate(spec: FaultSpec) -> tuple[int, float]:
+    onset = spec.onset
+    if onset.mode == "hot":
+        return GATE_ABOVE_COOLANT, (onset.above_C or 0.0) + 273.15
+    if onset.mode == "cold":
+        return GATE_BELOW_COOLANT, (onset.below_C or 0.0) + 273.15
+    if onset.mode == "load":
+        return GATE_ABOVE_TORQUE, (onset.above_percent or 0.0) / 100.0
+    return GATE_ALWAYS, 0.0
+
+
+def _pulses(chance: np.random.Generator, frames: int, seconds: float, per_minute: float) -> NDArray[np.uint8]:
+    """Random instants (Poisson) at which something is there for a fixed time."""
+    mask = np.zeros(frames, dtype=np.uint8)
+    now, length = 0.0, max(round(seconds / FRAME), 1)
+    while True:
+        now += chance.exponential(60.0 / per_minute)
+        start = int(now / FRAME)
+        if start >= frames:
+            return mask
+        mask[start : start + length] = 1
+        now += seconds
+
+
+def _on_and_off(chance: np.random.Generator, frames: int, on: float, off: float) -> NDArray[np.uint8]:
+    """Random stretches present and absent with the given mean times."""
+    mask = np.zeros(frames, dtype=np.uint8)
+    now, there = 0.0, False
+    while now < frames * FRAME:
+        length = chance.exponential(on if there else off)
+        if there:
+            mask[int(now / FRAME) : int((now + length) / FRAME) + 1] = 1
+        now, there = now + length, not there
+    return mask

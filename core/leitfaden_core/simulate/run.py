@@ -1,0 +1,196 @@
+"""One run: initial state, learned memory, the compiled step, lanes and their statistics."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.scripts import CONDITIONS, Script, load_script
+from leitfaden_core.simulate.layout import FRAME, HOOK, HOOKS, LANES, LTFT_CELLS, STATE, TRANSPORT_SLOTS
+from leitfaden_core.simulate.plan import Plan, make_plan
+from leitfaden_core.simulate.step import run_frames
+
+#: Channels whose switching rate is of interest, with the voltage of the crossing.
+SWITCHING = {"ho2s_b1s1_v": 0.45, "ho2s_b1s2_v": 0.45, "ho2s_b1s1_pin_v": 0.45, "ho2s_b1s2_pin_v": 0.45}
+#: Dead band around the crossing, so that noise on a slow edge does not count.
+CROSSING_BAND = 0.05
+#: A learned memory has settled when another round of driving moves no cell by more than this.
+SETTLED_WITHIN = 0.005
+SETTLE_ROUNDS = 4
+
+
+@dataclass(frozen=True)
+class Run:
+    """What a run recorded: one row of lanes every 10 ms, script and rig it came from, the learned memory at its start."""
+
+    rig: Rig
+    script: Script
+    faults: tuple[FaultSpec, ...]
+    seed: int
+    lanes: NDArray[np.void]
+    memory: NDArray[np.float64]
+
+    @property
+    def time(self) -> NDArray[np.float64]:
+        """Time of each row. [s]"""
+        return (np.arange(len(self.lanes)) + 1) * FRAME
+
+    def rows(self, span: tuple[float, float]) -> NDArray[np.void]:
+        """Rows of lanes within a span of script time."""
+        return self.lanes[int(round(span[0] / FRAME)) : int(round(span[1] / FRAME))]
+
+    def statistic(self, condition: str, channel_id: str, stat: str) -> float:
+        """A statistic of a channel in a condition; NaN where the channel is not defined there."""
+        rows = self.rows(self.script.span(condition, stat))
+        return _statistic(rows[channel_id].astype(np.float64), channel_id, stat)
+
+    def summary(self) -> dict[str, dict[str, dict[str, float | str | None]]]:
+        """Per condition and channel: unit, layer, mean, min, max, std and, where it switches, freq."""
+        table: dict[str, dict[str, dict[str, float | str | None]]] = {}
+        for condition in self.script.conditions():
+            table[condition] = {}
+            for name in CHANNELS:
+                entry = channel(name)
+                stats = {stat: self.statistic(condition, name, stat) for stat in ("mean", "min", "max", "std")}
+                frequency = self.statistic(condition, name, "freq") if name in SWITCHING else None
+                values = {key: None if np.isnan(value) else round(value, 5) for key, value in stats.items()}
+                table[condition][name] = {"unit": _unit(entry.quantity), "layer": str(entry.layer), **values, "freq": None if frequency is None else round(frequency, 4)}
+        return table
+
+
+def _unit(quantity: str) -> str:
+    from leitfaden_core.quantities import QUANTITIES
+
+    return QUANTITIES[quantity].kept
+
+
+def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float:
+    values = values[~np.isnan(values)]
+    if values.size == 0:
+        return float("nan")
+    if stat == "freq":
+        return rising_crossings(values, SWITCHING.get(channel_id, 0.45)) / (len(values) * FRAME)
+    return float({"mean": np.mean, "min": np.min, "max": np.max, "std": np.std}[stat](values))
+
+
+def rising_crossings(values: NDArray[np.float64], level: float) -> int:
+    """How often a signal rises through a level, counted with a dead band of ±CROSSING_BAND."""
+    state = np.zeros(len(values), dtype=np.int8)
+    state[values > level + CROSSING_BAND] = 1
+    state[values < level - CROSSING_BAND] = -1
+    settled = state[state != 0]
+    return int(np.count_nonzero((settled[1:] == 1) & (settled[:-1] == -1)))
+
+
+def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict[str, float]]]:
+    """mean, min, max and freq of some channels in all conditions of a run, as plain numbers (NaN where not defined)."""
+    return {
+        condition: {name: {stat: run.statistic(condition, name, stat) for stat in (("mean", "min", "max", "freq") if name in SWITCHING else ("mean", "min", "max"))} for name in channels}
+        for condition in run.script.conditions()
+        if condition in CONDITIONS
+    }
+
+
+def simulate(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None, cold_memory: bool = False) -> Run:
+    """Run a rig with faults along a script.
+
+    Parameters
+    ----------
+    faults : list of FaultSpec
+        Checked here; LeitfadenError says what is wrong with one.
+    seed : int
+        Same seed, rig, script and faults give the same numbers.
+    individual : dict, optional
+        Deviations of this engine from its rig.
+    cold_memory : bool
+        True: start with unlearned trims instead of those that some days of driving with the faults have left.
+    """
+    memory = np.zeros(LTFT_CELLS) if cold_memory else settle_memory(rig, faults, seed, individual)
+    plan = make_plan(rig, script, faults, seed, individual)
+    lanes = _run(plan, memory.copy())
+    return Run(rig, script, tuple(faults), seed, lanes, memory)
+
+
+def settle_memory(rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None) -> NDArray[np.float64]:
+    """Long-term trims after some days of driving with these faults, one per cell. [-]"""
+    own = tuple(sorted((individual or {}).items()))
+    return _settle(rig.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own).copy()
+
+
+@lru_cache(maxsize=256)
+def _settle(document: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> NDArray[np.float64]:
+    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
+    plan = make_plan(Rig.model_validate_json(document), load_script("settle_memory"), specs, seed, dict(individual))
+    memory = np.zeros(LTFT_CELLS)
+    for _ in range(SETTLE_ROUNDS):
+        before = memory.copy()
+        _run(plan, memory)
+        if np.max(np.abs(memory - before)) < SETTLED_WITHIN:
+            break
+    return memory
+
+
+def _run(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
+    """Run the compiled step over a plan; ``memory`` (the long-term trims) is changed in place."""
+    hooks = np.array(list(HOOKS.values()))
+    sound = hooks.copy()
+    state = initial_state(plan)
+    lanes = np.zeros(len(plan.inputs), dtype=LANES)
+    phis = np.zeros(TRANSPORT_SLOTS)
+    if plan.script.start == "hot":
+        phis[:] = 1.0
+    psi, residual, table = plan.tables
+    run_frames(
+        plan.params, state[0], hooks.view(HOOK)[0], hooks, sound, plan.effects, plan.present, plan.inputs, memory, phis, psi, residual, table, np.uint64(plan.seed), lanes
+    )
+    return lanes
+
+
+def initial_state(plan: Plan) -> NDArray[np.void]:
+    """State after a night's soak, or of a hot engine that idles."""
+    p = plan.params
+    state = np.zeros(1, dtype=STATE)
+    ambient = p["ambient_temp"]
+    for name in ("temp_coolant", "temp_oil", "temp_hood", "temp_iat_body", "temp_ect_body", "temp_exhaust", "temp_catalyst", "temp_front", "temp_rear", "ect_believed", "iat_believed"):
+        state[name] = ambient
+    for name in ("p_duct", "p_manifold", "p_exhaust", "observer", "baro_believed"):
+        state[name] = p["ambient_pressure"]
+    state["reference"] = 5.0
+    state["idle_base"] = p["idle_air_base"]
+    state["idle_integral"] = p["idle_air_base"]
+    state["store"] = 0.6
+    state["cell_front"] = state["front_pin"] = state["rear_pin"] = state["cell_rear"] = p["bias_voltage"]
+    state["meter_volts"] = p["meter_zero"]
+    state["lambda_command"] = 1.0
+    state["write_slot"] = float(TRANSPORT_SLOTS)
+    state["read_slot"] = float(TRANSPORT_SLOTS) - 1.0
+    if plan.script.start == "hot":
+        for name in ("temp_coolant", "temp_ect_body", "temp_oil", "ect_believed"):
+            state[name] = p["thermostat_opens"] + 1.0
+        for name in ("temp_exhaust", "temp_catalyst"):
+            state[name] = 720.0
+        for name in ("temp_front", "temp_rear"):
+            state[name] = 900.0
+        state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
+        state["p_manifold"] = state["observer"] = 30e3
+        state["running"] = 1.0
+        state["run_time"] = 600.0
+        state["since_cut"] = 60.0
+        state["sync_time"] = 10.0
+        state["sensor_awake"] = 1.0
+        state["air_flow"] = state["meter_flow"] = state["air_estimate"] = 1.7e-3
+        state["meter_volts"] = 1.85
+        state["phi_pipe"] = state["phi_gas"] = state["phi_behind"] = 1.0
+        state["film"] = 2e-5
+        state["film_believed"] = 2e-5
+        state["burn"] = 1.1e-4
+    return state
+
+
+def warm_up_compiler() -> None:
+    """Compile, or load from the cache, everything that a request would call: a short run of the first rig."""
+    simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
