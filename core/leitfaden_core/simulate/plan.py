@@ -67,12 +67,13 @@ def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, indi
     seed : int
         Of all chance in the run.
     individual : dict, optional
-        Deviations of this engine from its rig, by the names of ``layout.INDIVIDUAL``.
+        Numbers in which this engine differs from its rig, by the names of ``layout.INDIVIDUAL`` and of the rig's fields.
     """
-    unknown = set(individual or {}) - set(INDIVIDUAL)
+    numbers = rig.numbers() | INDIVIDUAL
+    unknown = set(individual or {}) - set(numbers)
     if unknown:
-        raise UnknownName("individual parameter", sorted(unknown)[0], INDIVIDUAL)
-    numbers = rig.numbers() | INDIVIDUAL | (individual or {})
+        raise UnknownName("individual parameter", sorted(unknown)[0], numbers)
+    numbers |= individual or {}
     params = np.zeros(1, dtype=params_dtype(rig))
     for name, value in numbers.items():
         params[name] = value

@@ -194,3 +194,15 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
 def warm_up_compiler() -> None:
     """Compile, or load from the cache, everything that a request would call: a short run of the first rig."""
     simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
+
+
+@lru_cache(maxsize=24)
+def _cached(document: str, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> Run:
+    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
+    return simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed, dict(individual))
+
+
+def cached_run(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None) -> Run:
+    """:func:`simulate`, remembering the last runs: editors and players ask for the same one many times."""
+    own = tuple(sorted((individual or {}).items()))
+    return _cached(rig.model_dump_json(), script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own)

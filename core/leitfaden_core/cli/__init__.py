@@ -1,0 +1,1 @@
+"""The commands of the core: how it is tried without a browser."""

@@ -1,0 +1,174 @@
+"""rigs, scripts, conditions, channels, faults, simulate, expect: parse, call, print. Bad input: one line, exit code 2."""
+
+import argparse
+import csv
+import io
+import json
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+from leitfaden_core import __version__
+from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_sheet
+from leitfaden_core.faults import fault_kinds, parse_fault
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.rigs import load_rig, rig_ids
+from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
+from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.simulate import Run, simulate
+
+
+class _Parser(argparse.ArgumentParser):
+    """Says what is wrong on one line instead of the usage text."""
+
+    def error(self, message: str) -> NoReturn:
+        raise LeitfadenError(f"{self.prog}: {message}; see {self.prog} --help")
+
+
+def main(arguments: list[str]) -> int:
+    """Run one command; returns the exit code."""
+    try:
+        options = _parser().parse_args(arguments)
+        options.run(options)
+    except LeitfadenError as error:
+        print(f"leitfaden: {error}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+    return 0
+
+
+def _parser() -> _Parser:
+    parser = _Parser(prog="leitfaden", description="Leitfaden: sensor signals of engines, healthy and faulty")
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+
+    def add(name: str, run: Any, help: str) -> argparse.ArgumentParser:
+        command = commands.add_parser(name, help=help)
+        command.set_defaults(run=run)
+        command.add_argument("--json", action="store_true", help="machine-readable output")
+        return command
+
+    add("rigs", _rigs, "list the rigs")
+    add("scripts", _scripts, "list the drive scripts")
+    add("conditions", _conditions, "list the conditions in which values are read")
+    add("channels", _channels, "list the channels of a rig").add_argument("rig")
+    add("faults", _faults, "list the fault kinds with their parameters").add_argument("rig", nargs="?")
+    run = add("simulate", _simulate, "run a rig along a script")
+    run.add_argument("rig")
+    run.add_argument("--script", default="workshop_day")
+    run.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
+    run.add_argument("--seed", type=int, default=0)
+    run.add_argument("--channels", help="comma-separated; default all")
+    run.add_argument("--format", choices=("csv", "json", "summary"), default="summary")
+    run.add_argument("--out", type=Path)
+    run.add_argument("--cold-memory", action="store_true", help="start with unlearned trims")
+    expect = add("expect", _expect, "what a healthy engine shows")
+    expect.add_argument("rig")
+    expect.add_argument("--condition")
+    expect.add_argument("--rebuild", action="store_true", help="compute the value sheet anew and store it")
+    return parser
+
+
+def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None:
+    """Rows as JSON, or as an aligned table of their short fields."""
+    if options.json:
+        print(json.dumps(rows, indent=1, ensure_ascii=False))
+        return
+    fields = [name for name in rows[0] if not isinstance(rows[0][name], (list, dict))]
+    widths = {name: max(len(name), *(len(str(row[name])) for row in rows)) for name in fields}
+    for row in [dict(zip(fields, fields, strict=True)), *rows]:
+        print("  ".join(str(row[name]).ljust(widths[name]) for name in fields).rstrip())
+
+
+def _rigs(options: argparse.Namespace) -> None:
+    _print_rows(options, [{"id": r.id, "name": r.name, "description": r.description} for r in map(load_rig, rig_ids())])
+
+
+def _scripts(options: argparse.Namespace) -> None:
+    _print_rows(options, [{"id": s.id, "seconds": round(s.seconds, 1), "name": s.name, "conditions": s.conditions()} for s in map(load_script, script_ids())])
+
+
+def _conditions(options: argparse.Namespace) -> None:
+    _print_rows(options, [{"id": c.id, "label": c.label, "meaning": c.meaning, "closed_loop": c.closed_loop} for c in CONDITIONS.values()])
+
+
+def _channels(options: argparse.Namespace) -> None:
+    load_rig(options.rig)
+    _print_rows(options, [{"id": c.id, "layer": str(c.layer), "unit": QUANTITIES[c.quantity].kept, "quantity": c.quantity, "meaning": c.meaning} for c in CHANNELS.values()])
+
+
+def _faults(options: argparse.Namespace) -> None:
+    if options.rig:
+        load_rig(options.rig)
+    rows = []
+    for kind in fault_kinds:
+        parameters = [
+            {"id": p.id, "label": p.label, "choices": list(p.choices)}
+            if p.choices
+            else {"id": p.id, "label": p.label, "unit": p.unit, "range": [p.low, p.high], "steps": list(p.steps), "optional": p.optional}
+            for p in kind.parameters
+        ]
+        shown = ", ".join(f"{p.id}=" + ("|".join(p.choices) if p.choices else f"{p.low:g}..{p.high:g} {p.unit}") for p in kind.parameters)
+        rows.append({"id": kind.id, "group": kind.group, "arguments": shown, "meaning": kind.meaning, "parameters": parameters, "cautions": list(kind.cautions)})
+    _print_rows(options, rows)
+
+
+def _simulate(options: argparse.Namespace) -> None:
+    if options.seed < 0:
+        raise LeitfadenError(f"--seed is {options.seed}; it must be 0 or more")
+    names = options.channels.split(",") if options.channels else list(CHANNELS)
+    for name in names:
+        channel(name)
+    run = simulate(load_rig(options.rig), load_script(options.script), [parse_fault(text) for text in options.fault], options.seed, cold_memory=options.cold_memory)
+    text = {"csv": _as_csv, "json": _as_json, "summary": _as_summary}[options.format](run, names)
+    if options.out is None:
+        sys.stdout.write(text)
+        return
+    try:
+        options.out.write_text(text, encoding="utf-8")
+    except OSError as error:
+        raise LeitfadenError(f"cannot write {options.out}: {error.strerror}") from error
+
+
+def _as_csv(run: Run, names: list[str]) -> str:
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["time [s]", *(f"{name} [{QUANTITIES[channel(name).quantity].kept}]" for name in names)])
+    for moment, row in zip(run.time, run.lanes[names], strict=True):
+        writer.writerow([f"{moment:.2f}", *("" if value != value else f"{value:.6g}" for value in row)])
+    return out.getvalue()
+
+
+def _as_json(run: Run, names: list[str]) -> str:
+    lanes = {name: [None if value != value else round(float(value), 6) for value in run.lanes[name]] for name in names}
+    return json.dumps({"rig": run.rig.id, "script": run.script.id, "seed": run.seed, "core": __version__, "time": [round(float(t), 2) for t in run.time], "lanes": lanes}) + "\n"
+
+
+def _as_summary(run: Run, names: list[str]) -> str:
+    conditions = {condition: {name: row for name, row in rows.items() if name in names} for condition, rows in run.summary().items()}
+    return json.dumps({"rig": run.rig.id, "seed": run.seed, "core": __version__, "conditions": conditions}, indent=1) + "\n"
+
+
+def _expect(options: argparse.Namespace) -> None:
+    rig = load_rig(options.rig)
+    if options.rebuild:
+        sheet = compute_sheet(rig, progress=lambda done, all_: print(f"\r{done} of {all_} healthy engines", end="", file=sys.stderr))
+        print(file=sys.stderr)
+        write_sheet(sheet, Path(__file__).parent.parent / "expect" / "data" / f"{rig.id}.json")
+        load_sheet.cache_clear()
+    sheet = load_sheet(rig.id)
+    wanted = [options.condition] if options.condition else list(dict.fromkeys(key[0] for key in sheet.bands))
+    if options.condition:
+        condition_of(options.condition)
+        if options.condition not in {key[0] for key in sheet.bands}:
+            raise UnknownName("condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
+    rows = []
+    for condition in wanted:
+        for name, entry in CHANNELS.items():
+            band = band_of(rig.id, condition, name)
+            if band is not None:
+                unit = QUANTITIES[entry.quantity].kept
+                rows.append({"condition": condition, "channel": name, "layer": str(entry.layer), "low": f"{band.low:.4g}", "median": f"{band.median:.4g}", "high": f"{band.high:.4g}", "unit": unit})
+    _print_rows(options, rows)

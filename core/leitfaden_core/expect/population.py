@@ -1,0 +1,61 @@
+"""Healthy engines differ: production spread, ageing within service life, weather of an ordinary workshop day.
+
+The spreads are engineering choices in the size that makers' test limits leave; they are written here so that a trainer can question them.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from leitfaden_core.rigs import Rig
+
+
+@dataclass(frozen=True)
+class Spread:
+    """Normal spread of one property of the individual engine around its rig, cut at 2.5 standard deviations."""
+
+    centre: float
+    deviation: float
+    unit: str
+    why: str
+    one_sided: bool = False
+    around_rig: bool = False  # centre is the rig's own number plus ``centre``
+
+
+SPREAD: dict[str, Spread] = {
+    "meter_gain": Spread(1.0, 0.015, "-", "airflow meters of one type differ by about ±3 %"),
+    "injector_gain": Spread(1.0, 0.015, "-", "injectors and fuel pressure together differ by about ±3 %"),
+    "breath_gain": Spread(1.0, 0.012, "-", "valve timing, deposits and compression"),
+    "friction_gain": Spread(1.0, 0.06, "-", "running-in, oil, belt drives"),
+    "ect_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
+    "iat_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
+    "cell_gain": Spread(1.0, 0.012, "-", "ageing lowers the voltage of an oxygen sensor"),
+    "sensor_age_s": Spread(0.0, 0.02, "s", "ageing slows an oxygen sensor", one_sided=True),
+    "idle_target": Spread(0.0, 8.0, "1/min", "adaptation and loads of the individual engine", around_rig=True),
+    "thermostat_opens": Spread(0.0, 1.0, "K", "tolerance of the thermostat's wax element", around_rig=True),
+    "bias_voltage": Spread(0.0, 0.008, "V", "tolerance of the control unit's bias source", around_rig=True),
+    "rear_target": Spread(0.0, 0.03, "V", "the rear sensor's own curve", around_rig=True),
+    "exhaust_volume": Spread(0.0, 0.00006, "m³", "welds and replacement parts", around_rig=True),
+    "ambient_temp": Spread(293.15, 2.0, "K", "workshop air between 15 and 25 °C"),
+    "ambient_pressure": Spread(101300.0, 800.0, "Pa", "weather at the school's altitude"),
+}
+
+
+def individual_engine(rig: Rig, seed: int, share: float = 1.0) -> dict[str, float]:
+    """One healthy engine of the population.
+
+    Parameters
+    ----------
+    seed : int
+        The same seed gives the same engine.
+    share : float
+        Share of the full spread, 0 to 1: lessons take half, so that a learner's car is nothing unusual. [-]
+    """
+    chance = np.random.default_rng([seed, 7919])
+    engine: dict[str, float] = {}
+    numbers = rig.numbers()
+    for name, spread in SPREAD.items():
+        draw = float(np.clip(chance.standard_normal(), -2.5, 2.5))
+        centre = spread.centre + (numbers[name] if spread.around_rig else 0.0)
+        engine[name] = centre + share * spread.deviation * (abs(draw) if spread.one_sided else draw)
+    return engine

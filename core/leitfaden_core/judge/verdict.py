@@ -1,0 +1,134 @@
+"""The verdict on one reading: good, suspect, faulty, or not decidable here.
+
+A reading is compared with what healthy engines show in that condition. Inside the band it is good; outside it is suspect as long as a rare
+healthy engine could still show it, and faulty beyond. Where the channel has no meaning in the condition, the only right answer is that
+this reading decides nothing, with the precondition that is missing.
+
+The limit between suspect and faulty is where a normal healthy population would give less than one reading in ten thousand (z = 3.9);
+the tail of a population of 120 cannot be counted, so it is taken from its standard deviation.
+"""
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.expect import Band, band_of
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.scripts import condition as condition_of
+
+#: Standard deviations at which a healthy engine would be one in ten thousand.
+RARE = 3.9
+TRIMS = frozenset({"stft", "ltft", "total_trim"})
+OXYGEN_VOLTS = frozenset({"ho2s_b1s1_v", "ho2s_b1s1_pin_v", "ho2s_b1s2_v", "ho2s_b1s2_pin_v"})
+#: What the control unit commands: an order, no measurement.
+ORDERS = frozenset({"spark", "injector_ms", "idle_air"})
+#: Conditions in which the speed is imposed.
+HELD_SPEED = frozenset({"no_load_2500", "cruise_80", "decel_fuel_cut", "wot_pull", "warm_up"})
+
+
+class VerdictKind(StrEnum):
+    """The four answers."""
+
+    GOOD = "good"
+    SUSPECT = "suspect"
+    FAULTY = "faulty"
+    NOT_DECIDABLE = "not_decidable"
+
+
+@dataclass(frozen=True)
+class SchoolRules:
+    """Limits on which schools differ; a school sets its own. Trims in percent."""
+
+    trim_good: float = 5.0
+    trim_investigate: float = 10.0
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """A verdict with the band it rests on and its reason in words and numbers."""
+
+    kind: VerdictKind
+    reason: str
+    band: Band | None = None
+    distance: float | None = None  # standard deviations from the healthy mean
+
+
+def no_meaning(condition_id: str, channel_id: str) -> str | None:
+    """Why a channel decides nothing in a condition, or None when it does.
+
+    >>> no_meaning("wot_pull", "stft") is None
+    False
+    """
+    where = condition_of(condition_id)
+    if channel_id in TRIMS and not where.closed_loop:
+        return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
+    if channel_id in OXYGEN_VOLTS and condition_id in {"koeo", "crank"}:
+        return "the oxygen sensor is still cold: the pin shows the control unit's own bias, whatever the sensor is like"
+    if channel_id in {"ve", "load", "injector_ms", "spark", "lambda_sensed", "lambda_rear", "idle_air"} and not where.running:
+        return "the engine does not run by itself, so this value has nothing to describe"
+    if channel_id in {"rpm", "rpm_true"} and condition_id in HELD_SPEED:
+        return "driver or roller bench holds the engine speed here, so it says nothing about the engine"
+    if not where.steady and channel_id not in {"ect", "ect_true", "iat", "iat_true", "baro", "baro_true"} and condition_id == "warm_up":
+        return "the engine is warming up, so one number cannot stand for the whole stretch"
+    return None
+
+
+def judge_reading(rig_id: str, condition_id: str, channel_id: str, value: float, stat: str = "mean", rules: SchoolRules | None = None) -> Verdict:
+    """Verdict on a reading.
+
+    Parameters
+    ----------
+    value : float
+        In the unit in which the channel is kept (see channels).
+    stat : str
+        What the value is: mean, min, max or freq over the condition.
+    rules : SchoolRules, optional
+        The school's own limits.
+
+    Returns
+    -------
+    Verdict
+
+    Raises
+    ------
+    UnknownName
+        For an unknown condition or channel.
+    """
+    rules = rules or SchoolRules()
+    entry = channel(channel_id)
+    missing = no_meaning(condition_id, channel_id)
+    if missing is not None:
+        return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
+    band = band_of(rig_id, condition_id, channel_id, stat)
+    if band is None:
+        return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
+    unit = "Hz" if stat == "freq" else QUANTITIES[entry.quantity].kept
+    step = 0.01 if stat == "freq" else entry.step
+    if channel_id in TRIMS and stat == "mean":
+        return _judge_trim(value, band, rules)
+    shown, low, high = (_digits(v, step) for v in (value, band.low, band.high))
+    distance = (value - band.mean) / band.deviation
+    where = condition_of(condition_id).label.lower()
+    if band.low <= value <= band.high:
+        return Verdict(VerdictKind.GOOD, f"{shown} {unit} lies within {low} to {high} {unit}, where healthy engines are at {where}.", band, distance)
+    side, edge = ("below", low) if value < band.low else ("above", high)
+    if abs(distance) <= RARE:
+        return Verdict(VerdictKind.SUSPECT, f"{shown} {unit} lies {side} {edge} {unit}; few healthy engines show that at {where}, but some do: look for a second witness.", band, distance)
+    return Verdict(VerdictKind.FAULTY, f"{shown} {unit} lies {side} {edge} {unit}, further than a healthy engine goes at {where}; what causes it is not said yet.", band, distance)
+
+
+def _judge_trim(value: float, band: Band, rules: SchoolRules) -> Verdict:
+    """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
+    distance = (value - band.mean) / band.deviation
+    rule = f"school rule: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} %"
+    if abs(value) <= rules.trim_good:
+        return Verdict(VerdictKind.GOOD, f"{value:+.1f} % needs no correction worth a search ({rule}).", band, distance)
+    meaning = "the control unit adds fuel, it has sensed lean" if value > 0 else "the control unit takes fuel away, it has sensed rich"
+    kind = VerdictKind.SUSPECT if abs(value) <= rules.trim_investigate else VerdictKind.FAULTY
+    return Verdict(kind, f"{value:+.1f} %: {meaning} ({rule}).", band, distance)
+
+
+def _digits(value: float, step: float) -> str:
+    """A number with as many digits as its step has."""
+    digits = max(0, len(f"{step:.6f}".rstrip("0").partition(".")[2]))
+    return f"{rounded(value, step):.{digits}f}"

@@ -1,0 +1,42 @@
+"""Lessons: the document, what a learner sees of it, the key that the model computes, and marking with reasons."""
+
+from leitfaden_core.lessons.checks import Warning_, check_lesson
+from leitfaden_core.lessons.document import (
+    Conclude,
+    Explain,
+    Judge,
+    Lesson,
+    Measure,
+    ReadingPlace,
+    Show,
+    Station,
+    parse_lesson,
+    reading_label,
+)
+from leitfaden_core.lessons.items import Car, StationKey, StationView, car_for, station_key, station_view
+from leitfaden_core.lessons.marking import Answer, Mark, mark_answer, parse_answer
+
+__all__ = [
+    "Answer",
+    "Car",
+    "Conclude",
+    "Explain",
+    "Judge",
+    "Lesson",
+    "Mark",
+    "Measure",
+    "ReadingPlace",
+    "Show",
+    "Station",
+    "StationKey",
+    "StationView",
+    "Warning_",
+    "car_for",
+    "check_lesson",
+    "mark_answer",
+    "parse_answer",
+    "parse_lesson",
+    "reading_label",
+    "station_key",
+    "station_view",
+]

@@ -1,0 +1,241 @@
+"""What a learner sees at a station, and the key: both computed from the model for the car that the learner's seed gives."""
+
+from dataclasses import dataclass, field
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.expect import band_of, individual_engine
+from leitfaden_core.faults import FaultSpec, describe_fault
+from leitfaden_core.judge import SchoolRules, Verdict, judge_reading
+from leitfaden_core.lessons.document import STAT_WORDS, Conclude, Judge, Lesson, Measure, ReadingPlace, Show, reading_label
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import condition, load_script
+from leitfaden_core.simulate import Run, cached_run
+
+#: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the chosen size.
+CAR_SHARE = 0.5
+SIZE_SHARE = 0.15
+#: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
+EXPLAINS_WITHIN = 3.0
+#: Share of judge readings taken from the faulty car; the others come from a sound one of the same type.
+FAULTY_SHARE = 0.6
+
+
+@dataclass(frozen=True)
+class Car:
+    """The car in front of one learner: an individual of the rig, faults in this learner's size, and a sound sister of the same type."""
+
+    lesson: Lesson
+    seed: int
+    faults: tuple[FaultSpec, ...]
+    run: Run
+    good: Run
+
+
+@dataclass
+class StationView:
+    """What the learner may see: no key, no fault, no name that gives it away."""
+
+    kind: str
+    readings: list[dict[str, Any]] = field(default_factory=list)
+    causes: list[dict[str, str]] = field(default_factory=list)
+    channels: list[str] = field(default_factory=list)
+    show_good: bool = False
+    unit_question: str | None = None
+    use_faulty: bool = True
+
+
+@dataclass
+class StationKey:
+    """What is right, with the reason for each part. ``parts`` are in the order of the view's readings or causes."""
+
+    kind: str
+    parts: list[dict[str, Any]] = field(default_factory=list)
+
+
+def car_for(lesson: Lesson, seed: int) -> Car:
+    """The car that a seed gives. Seed 0 is the trainer's: exactly the rig and the chosen sizes."""
+    rig, script = load_rig(lesson.rig), load_script(lesson.script)
+    individual = individual_engine(rig, seed, CAR_SHARE) if seed else None
+    faults = tuple(_sized(fault, seed) for fault in lesson.faults)
+    return Car(lesson, seed, faults, cached_run(rig, script, list(faults), seed, individual), cached_run(rig, script, [], seed, individual))
+
+
+def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
+    """The fault in this learner's size: up to 15 % smaller or larger, within the kind's range."""
+    if not seed:
+        return fault
+    kind, values = fault.checked()
+    share = float(np.random.default_rng([seed, 104729]).uniform(-SIZE_SHARE, SIZE_SHARE))
+    sized: dict[str, float | str] = {}
+    for parameter in kind.parameters:
+        value = values.get(parameter.id)
+        if isinstance(value, str) or value is None:
+            if value is not None:
+                sized[parameter.id] = value
+            continue
+        neutral = 1.0 if parameter.unit == "-" else 0.0
+        sized[parameter.id] = round(min(max(neutral + (value - neutral) * (1.0 + share), parameter.low), parameter.high), 4)
+    return fault.model_copy(update={"params": sized})
+
+
+def read_value(run: Run, place: ReadingPlace) -> float:
+    """A reading from a run, with the resolution of its display. In the unit in which the channel is kept."""
+    value = run.statistic(place.condition, place.channel, place.stat)
+    return rounded(value, 0.01 if place.stat == "freq" else channel(place.channel).step)
+
+
+def _reading(place: ReadingPlace, value: float | None) -> dict[str, Any]:
+    entry = channel(place.channel)
+    return {
+        "condition": place.condition,
+        "condition_label": condition(place.condition).label,
+        "channel": place.channel,
+        "label": reading_label(place),
+        "stat": place.stat,
+        "stat_label": STAT_WORDS[place.stat],
+        "quantity": "frequency" if place.stat == "freq" else entry.quantity,
+        "layer": str(entry.layer),
+        "family": entry.family,
+        "step": 0.01 if place.stat == "freq" else entry.step,
+        "value": value,
+        "unit": "Hz" if place.stat == "freq" else QUANTITIES[entry.quantity].kept,
+    }
+
+
+def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
+    """Readings of a judge station for this seed: place, and whether it is from the faulty car."""
+    chance = np.random.default_rng([car.seed, sum(station.id.encode()), 31])
+    order = chance.permutation(len(station.pool))[: station.count]
+    return [(station.pool[int(k)], bool(chance.random() < FAULTY_SHARE)) for k in order]
+
+
+def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
+    """What a learner with this seed sees at a station, numbers included, key left out."""
+    station = lesson.stations[index]
+    if isinstance(station, Show):
+        return StationView("show", channels=station.channels, show_good=station.show_good)
+    if isinstance(station, Measure):
+        return StationView("measure", readings=[_reading(station.reading, None)], channels=[station.reading.channel], use_faulty=station.faulty)
+    if isinstance(station, Judge):
+        car = car_for(lesson, seed)
+        return StationView("judge", readings=[_reading(place, read_value(car.run if faulty else car.good, place)) for place, faulty in _judge_draw(station, car)])
+    if isinstance(station, Conclude):
+        car = car_for(lesson, seed)
+        readings = [_reading(place, read_value(car.run, place)) for place in station.readings]
+        causes = [{"id": str(k), "label": _cause_label(station.causes[k])} for k in _cause_order(station, seed)]
+        return StationView("conclude", readings=readings, causes=causes)
+    return StationView("explain")
+
+
+def _cause_order(station: Conclude, seed: int) -> list[int]:
+    """Another order for every learner, so that the place of an option says nothing."""
+    return [int(k) for k in np.random.default_rng([seed, sum(station.id.encode()), 37]).permutation(len(station.causes))]
+
+
+def _cause_label(cause: FaultSpec | None) -> str:
+    """Name of a cause without its size: the size would be a hint."""
+    if cause is None:
+        return "Nothing is wrong"
+    kind, values = cause.checked()
+    words = [value.replace("_", " ") for value in values.values() if isinstance(value, str)]
+    return f"{kind.label} ({', '.join(words)})" if words else kind.label
+
+
+def station_key(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None = None) -> StationKey:
+    """The right answers at a station for this seed, each with its reason."""
+    station = lesson.stations[index]
+    if isinstance(station, Measure):
+        car = car_for(lesson, seed)
+        value = read_value(car.run if station.faulty else car.good, station.reading)
+        tolerance = max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(station.reading.channel).step)
+        verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules)
+        return StationKey("measure", [_reading(station.reading, value) | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}])
+    if isinstance(station, Judge):
+        car = car_for(lesson, seed)
+        parts = []
+        for place, faulty in _judge_draw(station, car):
+            value = read_value(car.run if faulty else car.good, place)
+            verdict = judge_reading(lesson.rig, place.condition, place.channel, value, place.stat, rules)
+            parts.append(_reading(place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
+        return StationKey("judge", parts)
+    if isinstance(station, Conclude):
+        return StationKey("conclude", [_cause_part(lesson, station, k, seed) for k in _cause_order(station, seed)])
+    return StationKey(station.kind)
+
+
+def _verdict_part(verdict: Verdict) -> dict[str, Any]:
+    band = verdict.band
+    return {"verdict": str(verdict.kind), "reason": verdict.reason, "band_low": band.low if band else None, "band_high": band.high if band else None}
+
+
+def _cause_part(lesson: Lesson, station: Conclude, number: int, seed: int) -> dict[str, Any]:
+    """Whether a cause, in any size, explains all readings of the learner's car; if not, the reading that rules it out."""
+    car = car_for(lesson, seed)
+    cause = station.causes[number]
+    label = _cause_label(cause)
+    best_distance, best_place, best_value = float("inf"), station.readings[0], float("nan")
+    for size in _sizes(cause):
+        means = _expected(lesson.rig, lesson.script, size.model_dump_json() if size else "", tuple(place.model_dump_json() for place in station.readings))
+        worst = max(((_distance(lesson.rig, place, read_value(car.run, place), expected), place, expected) for place, expected in zip(station.readings, means, strict=True)), key=lambda t: t[0])
+        if worst[0] < best_distance:
+            best_distance, best_place, best_value = worst
+    explains = best_distance <= EXPLAINS_WITHIN
+    observed = read_value(car.run, best_place)
+    unit = "Hz" if best_place.stat == "freq" else QUANTITIES[channel(best_place.channel).quantity].kept
+    at = condition(best_place.condition).label.lower()
+    step = 0.01 if best_place.stat == "freq" else channel(best_place.channel).step
+    if explains:
+        reason = "explains all readings within the spread of healthy engines"
+    else:
+        reason = f"does not fit: {reading_label(best_place)} at {at} is {rounded(observed, step):g} {unit}, this cause in its best size gives {rounded(best_value, step):g} {unit}"
+    truth = any(cause is not None and cause.kind == fault.kind and _words(cause) == _words(fault) for fault in lesson.faults) if lesson.faults else cause is None
+    detail = describe_fault(cause) if cause is not None else label
+    return {"id": str(number), "label": label, "detail": detail, "explains": explains, "true_cause": truth, "reason": reason, "distance": round(best_distance, 2)}
+
+
+def _words(fault: FaultSpec) -> list[str]:
+    return [value for value in fault.checked()[1].values() if isinstance(value, str)]
+
+
+def _sizes(cause: FaultSpec | None) -> list[FaultSpec | None]:
+    """A cause in the sizes that a technician would consider: the offered one and a fine ladder over its severity steps."""
+    if cause is None:
+        return [None]
+    kind, values = cause.checked()
+    sizes: list[FaultSpec | None] = [cause]
+    numeric = [parameter for parameter in kind.parameters if not parameter.choices and not parameter.optional]
+    if numeric:
+        for share in (0.25, 0.5, 0.7, 0.85, 1.15, 1.4, 2.0):
+            sized = dict(values)
+            for parameter in numeric:
+                neutral = 1.0 if parameter.unit == "-" else 0.0
+                sized[parameter.id] = min(max(neutral + (float(values[parameter.id]) - neutral) * share, parameter.low), parameter.high)
+            sizes.append(cause.model_copy(update={"params": sized}))
+    return sizes
+
+
+@lru_cache(maxsize=2048)
+def _expected(rig: str, script: str, fault: str, places: tuple[str, ...]) -> tuple[float, ...]:
+    """Readings of the rig itself with a cause, remembered: they serve every learner."""
+    from leitfaden_core.simulate import simulate
+
+    faults = [FaultSpec.model_validate_json(fault)] if fault else []
+    run = simulate(load_rig(rig), load_script(script), faults, 0)
+    return tuple(run.statistic(place.condition, place.channel, place.stat) for place in map(ReadingPlace.model_validate_json, places))
+
+
+def _distance(rig: str, place: ReadingPlace, observed: float, expected: float) -> float:
+    """Distance between two readings in standard deviations of the healthy spread. [-]
+
+    A faulty engine spreads at least as much as a healthy one, and relative to its reading: a tenth of the shift from healthy is added.
+    """
+    band = band_of(rig, place.condition, place.channel, place.stat)
+    if band is None or np.isnan(expected) or np.isnan(observed):
+        return 0.0
+    deviation = float(np.hypot(band.deviation, 0.05 * (expected - band.mean)))
+    return abs(observed - expected) / deviation
