@@ -100,7 +100,7 @@ def judge_reading(rig_id: str, condition_id: str, channel_id: str, value: float,
     if missing is not None:
         return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
     band = band_of(rig_id, condition_id, channel_id, stat)
-    if band is None:
+    if band is None or value != value:
         return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
     unit = "Hz" if stat == "freq" else QUANTITIES[entry.quantity].kept
     step = 0.01 if stat == "freq" else entry.step

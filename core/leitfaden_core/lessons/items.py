@@ -86,6 +86,8 @@ def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
 def read_value(run: Run, place: ReadingPlace) -> float:
     """A reading from a run, with the resolution of its display. In the unit in which the channel is kept."""
     value = run.statistic(place.condition, place.channel, place.stat)
+    if np.isnan(value):
+        return value
     return rounded(value, 0.01 if place.stat == "freq" else channel(place.channel).step)
 
 
@@ -102,7 +104,7 @@ def _reading(place: ReadingPlace, value: float | None) -> dict[str, Any]:
         "layer": str(entry.layer),
         "family": entry.family,
         "step": 0.01 if place.stat == "freq" else entry.step,
-        "value": value,
+        "value": None if value is None or np.isnan(value) else value,
         "unit": "Hz" if place.stat == "freq" else QUANTITIES[entry.quantity].kept,
     }
 

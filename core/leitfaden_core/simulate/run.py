@@ -111,7 +111,7 @@ def simulate(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, i
     """
     memory = np.zeros(LTFT_CELLS) if cold_memory else settle_memory(rig, faults, seed, individual)
     plan = make_plan(rig, script, faults, seed, individual)
-    lanes = _run(plan, memory.copy())
+    lanes = run_plan(plan, memory.copy())
     return Run(rig, script, tuple(faults), seed, lanes, memory)
 
 
@@ -128,13 +128,13 @@ def _settle(document: str, faults: tuple[str, ...], seed: int, individual: tuple
     memory = np.zeros(LTFT_CELLS)
     for _ in range(SETTLE_ROUNDS):
         before = memory.copy()
-        _run(plan, memory)
+        run_plan(plan, memory)
         if np.max(np.abs(memory - before)) < SETTLED_WITHIN:
             break
     return memory
 
 
-def _run(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
+def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
     """Run the compiled step over a plan; ``memory`` (the long-term trims) is changed in place."""
     hooks = np.array(list(HOOKS.values()))
     sound = hooks.copy()

@@ -1,0 +1,1 @@
+"""Schools, people and what they may do."""

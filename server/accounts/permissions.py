@@ -1,0 +1,52 @@
+"""Who may do what: one table, asked by every endpoint."""
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from django.http import HttpRequest
+
+from accounts.models import Membership, Role
+from api.problems import NotAllowed, NotSignedIn
+
+#: Action -> roles that may do it. Which rows they see is the querysets' business.
+ALLOWED: dict[str, frozenset[str]] = {
+    "account.read": frozenset(Role.values),
+    "catalogue.read": frozenset(Role.values),
+    "bench.run": frozenset({Role.LEAD, Role.TRAINER}),
+    "lesson.read": frozenset({Role.LEAD, Role.TRAINER}),
+    "lesson.edit": frozenset({Role.TRAINER, Role.LEAD}),
+    "result.read": frozenset({Role.LEAD, Role.TRAINER}),
+    "practice.take": frozenset({Role.LEARNER}),
+    "debrief.read": frozenset(Role.values),
+}
+
+_SENTENCES = {"practice.take": "Only learners work through lessons.", "lesson.edit": "Only trainers and leads may change lessons."}
+
+
+def allowed(action: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
+    """Let a view be called only by members whose role may do this action; the member is put on the request."""
+    roles = ALLOWED[action]
+
+    def decorate(view: Callable[..., Any]) -> Callable[..., Any]:
+        @wraps(view)
+        def guarded(request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
+            member = current_member(request)
+            if member.role not in roles:
+                raise NotAllowed(_SENTENCES.get(action, f"Your role ({member.role}) does not allow this."))
+            request.member = member  # type: ignore[attr-defined]
+            return view(request, *args, **kwargs)
+
+        return guarded
+
+    return decorate
+
+
+def current_member(request: HttpRequest) -> Membership:
+    """The signed-in person's membership, or NotSignedIn."""
+    if not request.user.is_authenticated:
+        raise NotSignedIn("You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page.")
+    member = Membership.objects.select_related("user", "school").filter(user_id=request.user.pk).first()
+    if member is None:
+        raise NotAllowed("Your account does not belong to a school yet; ask the lead of your school.")
+    return member

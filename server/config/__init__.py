@@ -1,0 +1,1 @@
+"""Settings, addresses and the ASGI entry."""

@@ -1,0 +1,22 @@
+"""Addresses: the API, and the one page that holds the application for everything else."""
+
+from django.conf import settings
+from django.http import FileResponse, HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from api import api
+
+
+@ensure_csrf_cookie
+def application_page(request: HttpRequest) -> HttpResponse | FileResponse:
+    """The built page; the router in it knows the rest of the address."""
+    page = settings.WEB_DIST / "index.html"
+    if not page.is_file():
+        return HttpResponse("The web application is not built yet. Run: ./leitfaden start", status=503, content_type="text/plain")
+    response = HttpResponse(page.read_bytes(), content_type="text/html; charset=utf-8")
+    response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", application_page)]

@@ -1,0 +1,1 @@
+"""The sample data of the Hollerbach school."""

@@ -1,0 +1,1 @@
+"""Lessons with their drafts and published versions; the bench."""

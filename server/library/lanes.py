@@ -1,0 +1,111 @@
+"""Runs as answers: lanes thinned for the screen, windows, readings with band and verdict. No physics here, only shape."""
+
+from typing import Any
+
+import numpy as np
+import orjson
+from django.http import HttpResponse
+from numpy.typing import NDArray
+
+from leitfaden_core.channels import CHANNELS, channel, rounded
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.judge import SchoolRules, judge_reading
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.scripts import CONDITIONS, Script
+from leitfaden_core.simulate import Run
+
+#: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
+BUCKET = 10
+
+
+def as_json(data: Any) -> HttpResponse:
+    """A large answer, quickly: numpy arrays go in as they are, NaN becomes null."""
+    return HttpResponse(orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY), content_type="application/json")
+
+
+def thinned(values: NDArray[np.float32], step: float) -> NDArray[np.float32]:
+    """Lowest and highest value of each bucket, in the order in which they came, shape (2 · buckets,)."""
+    buckets = values[: len(values) // BUCKET * BUCKET].reshape(-1, BUCKET)
+    with np.errstate(invalid="ignore"):
+        low, high = buckets.argmin(axis=1), buckets.argmax(axis=1)
+    order = np.sort(np.stack([low, high], axis=1), axis=1)
+    digits = max(0, int(np.ceil(-np.log10(step)))) + 1
+    return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits)
+
+
+def time_axis(run: Run) -> list[float]:
+    """Script time of the thinned points. [s]"""
+    count = len(run.lanes) // BUCKET * 2
+    return [round(k * BUCKET * 0.005, 3) for k in range(count)]
+
+
+def windows(script: Script) -> list[dict[str, Any]]:
+    """Named stretches of the script in which values are read."""
+    return [{"condition": name, "label": CONDITIONS[name].label, "start": script.span(name)[0], "end": script.span(name)[1], "closed_loop": CONDITIONS[name].closed_loop} for name in script.conditions()]
+
+
+def segments(script: Script) -> list[dict[str, Any]]:
+    """Stretches of the script with what happens in them."""
+    return [
+        {"label": segment.label, "start": round(start, 3), "end": round(start + segment.seconds, 3), "time_lapse": segment.time_lapse}
+        for start, segment in zip(script.starts(), script.segments, strict=True)
+    ]
+
+
+def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules) -> list[dict[str, Any]]:
+    """A reading per condition and channel, with the band and the verdict on it."""
+    table = []
+    for condition in run.script.conditions():
+        for name in channels:
+            value = run.statistic(condition, name, "mean")
+            if value != value:
+                table.append({"condition": condition, "channel": name, "value": None, "good": None, "low": None, "high": None, "verdict": "not_decidable", "reason": "Not defined in this condition."})
+                continue
+            value = rounded(value, channel(name).step)
+            verdict = judge_reading(run.rig.id, condition, name, value, rules=rules)
+            reference = good.statistic(condition, name, "mean") if good is not None else float("nan")
+            table.append(
+                {
+                    "condition": condition,
+                    "channel": name,
+                    "value": value,
+                    "good": None if reference != reference else rounded(reference, channel(name).step),
+                    "low": verdict.band.low if verdict.band else None,
+                    "high": verdict.band.high if verdict.band else None,
+                    "verdict": str(verdict.kind),
+                    "reason": verdict.reason,
+                }
+            )
+    return table
+
+
+def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
+    """Healthy band of each channel in each condition."""
+    return [{"condition": c, "channel": n, "low": band.low, "high": band.high} for (c, n, stat), band in load_sheet(rig_id).bands.items() if stat == "mean" and n in channels]
+
+
+def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
+    """All that a lane view needs to draw: time, values per channel, script."""
+    found: dict[str, Any] = {}
+    for name in channels:
+        step = channel(name).step
+        found[name] = {"run": thinned(run.lanes[name], step), "good": thinned(good.lanes[name], step) if good is not None else None}
+    return {"time": time_axis(run), "lanes": found, "windows": windows(run.script), "segments": segments(run.script), "seconds": run.script.seconds}
+
+
+def channel_rows() -> list[dict[str, Any]]:
+    """The channel catalogue for the screen."""
+    return [
+        {
+            "id": c.id,
+            "label": c.label,
+            "quantity": c.quantity,
+            "unit": QUANTITIES[c.quantity].kept,
+            "layer": str(c.layer),
+            "family": c.family,
+            "measurand": c.measurand,
+            "step": c.step,
+            "meaning": c.meaning,
+        }
+        for c in CHANNELS.values()
+    ]

@@ -1,0 +1,60 @@
+"""Lessons: a draft that changes, and versions that never do."""
+
+from typing import Any
+
+from django.db import models
+
+from accounts.models import School, User
+
+
+class LessonQuerySet(models.QuerySet["Lesson"]):
+    """Reading lessons."""
+
+    def of_school(self, school: School) -> "LessonQuerySet":
+        """Lessons of one school."""
+        return self.filter(school=school)
+
+
+class Lesson(models.Model):
+    """A lesson of a school. ``draft`` is what the editor shows; ``revision`` counts its changes."""
+
+    school = models.ForeignKey(School, on_delete=models.CASCADE, related_name="lessons")
+    title = models.CharField(max_length=160)
+    draft = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    updated_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    updated_at = models.DateTimeField(auto_now=True)
+
+    objects = LessonQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["title", "id"]
+
+    def __str__(self) -> str:
+        return self.title
+
+
+class LessonVersion(models.Model):
+    """A published version: document and rules as they were. Never changed, never deleted while somebody has worked with it."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="versions")
+    number = models.PositiveIntegerField()
+    document = models.JSONField()
+    trim_good = models.FloatField()
+    trim_investigate = models.FloatField()
+    core_version = models.CharField(max_length=20)
+    published_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    published_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["lesson", "-number"]
+        constraints = [models.UniqueConstraint(fields=["lesson", "number"], name="lesson_version_number_once")]
+
+    def __str__(self) -> str:
+        return f"{self.document.get('title', '')} v{self.number}"
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store once; a second save is refused."""
+        if self.pk is not None:
+            raise ValueError("a published version never changes; publish a new one")
+        super().save(*args, **kwargs)

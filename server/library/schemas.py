@@ -1,0 +1,300 @@
+"""What goes in and out of the library's endpoints."""
+
+from datetime import datetime
+from typing import Any
+
+from ninja import Schema
+from pydantic import Field
+
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.lessons import Lesson as LessonDocument
+
+
+class UnitOut(Schema):
+    symbol: str
+    factor: float
+    offset: float
+    extra_digits: int
+
+
+class QuantityOut(Schema):
+    id: str
+    label: str
+    reference: str
+    metric: str
+    imperial: str
+    units: list[UnitOut]
+
+
+class ChannelOut(Schema):
+    id: str
+    label: str
+    quantity: str
+    unit: str
+    layer: str
+    family: str
+    measurand: str
+    step: float
+    meaning: str
+
+
+class ParameterOut(Schema):
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    steps: list[float]
+    choices: list[str]
+    optional: bool
+
+
+class FaultKindOut(Schema):
+    id: str
+    label: str
+    group: str
+    meaning: str
+    place: str
+    parameters: list[ParameterOut]
+    repair: str
+    proof: str
+    cautions: list[str]
+
+
+class SensorOut(Schema):
+    id: str
+    term: str
+    name: str
+    family: str
+    place: str
+    channels: list[str]
+
+
+class RigOut(Schema):
+    id: str
+    name: str
+    description: str
+    sensors: list[SensorOut]
+
+
+class ConditionOut(Schema):
+    id: str
+    label: str
+    meaning: str
+    closed_loop: bool
+
+
+class ScriptOut(Schema):
+    id: str
+    name: str
+    description: str
+    seconds: float
+    conditions: list[str]
+
+
+class Catalogue(Schema):
+    """Everything that a screen needs to name things."""
+
+    core: str
+    rigs: list[RigOut]
+    scripts: list[ScriptOut]
+    conditions: list[ConditionOut]
+    channels: list[ChannelOut]
+    quantities: list[QuantityOut]
+    faults: list[FaultKindOut]
+
+
+class BenchIn(Schema):
+    """What to run."""
+
+    rig: str = Field("R1", max_length=20)
+    script: str = Field("workshop_day", max_length=40)
+    faults: list[FaultSpec] = Field([], max_length=8)
+    seed: int = Field(0, ge=0, le=2**31 - 1)
+    channels: list[str] = Field(min_length=1, max_length=16)
+
+
+class Lane(Schema):
+    """Values of one channel over the points of time; ``good`` is the sound engine, where it may be shown."""
+
+    run: list[float | None]
+    good: list[float | None] | None
+
+
+class WindowOut(Schema):
+    condition: str
+    label: str
+    start: float
+    end: float
+    closed_loop: bool
+
+
+class SegmentOut(Schema):
+    label: str
+    start: float
+    end: float
+    time_lapse: float
+
+
+class ReadingOut(Schema):
+    condition: str
+    channel: str
+    value: float | None
+    good: float | None
+    low: float | None
+    high: float | None
+    verdict: str
+    reason: str
+
+
+class BandOut(Schema):
+    condition: str
+    channel: str
+    low: float
+    high: float
+
+
+class LanesOut(Schema):
+    """Lanes along a script."""
+
+    time: list[float]
+    lanes: dict[str, Lane]
+    windows: list[WindowOut]
+    segments: list[SegmentOut]
+    seconds: float
+    readings: list[ReadingOut] = []
+    bands: list[BandOut] = []
+
+
+class LessonRow(Schema):
+    id: int
+    title: str
+    revision: int
+    updated_at: datetime
+    updated_by: str
+    version: int | None
+    changed_since_version: bool
+    assigned: int
+    finished: int
+
+
+class LessonOut(Schema):
+    """A lesson with its draft."""
+
+    id: int
+    title: str
+    revision: int
+    draft: LessonDocument
+    version: int | None
+    changed_since_version: bool
+
+
+class LessonIn(Schema):
+    document: dict[str, Any]
+
+
+class DraftIn(Schema):
+    revision: int = Field(ge=1)
+    document: dict[str, Any]
+
+
+class VersionOut(Schema):
+    number: int
+    title: str
+    assigned: int
+
+
+class PreviewIn(Schema):
+    """A draft, stored or not, at one station for one learner's seed."""
+
+    document: dict[str, Any]
+    station: int = Field(ge=0, le=100)
+    seed: int = Field(0, ge=0, le=2**31 - 1)
+
+
+class StationReading(Schema):
+    condition: str
+    condition_label: str
+    channel: str
+    label: str
+    stat: str
+    stat_label: str
+    quantity: str
+    layer: str
+    family: str
+    step: float
+    value: float | None
+    unit: str
+
+
+class CauseOut(Schema):
+    id: str
+    label: str
+
+
+class KeyPart(Schema):
+    """One right answer with its reason; which fields are there depends on the station."""
+
+    label: str
+    reason: str
+    id: str | None = None
+    detail: str | None = None
+    condition_label: str | None = None
+    stat_label: str | None = None
+    quantity: str | None = None
+    step: float | None = None
+    unit: str | None = None
+    value: float | None = None
+    tolerance: float | None = None
+    verdict: str | None = None
+    band_low: float | None = None
+    band_high: float | None = None
+    from_faulty_car: bool | None = None
+    explains: bool | None = None
+    true_cause: bool | None = None
+
+
+class StationOut(Schema):
+    """A station as a learner sees it."""
+
+    index: int
+    id: str
+    kind: str
+    title: str
+    text: str
+    drawing: str = "none"
+    channels: list[str] = []
+    show_good: bool = False
+    focus: str | None = None
+    readings: list[StationReading] = []
+    causes: list[CauseOut] = []
+    has_lanes: bool = False
+
+
+class PreviewOut(Schema):
+    """What the learner will see, and the key."""
+
+    view: StationOut
+    key: list[KeyPart]
+
+
+class WarningOut(Schema):
+    station: str
+    code: str
+    text: str
+
+
+class CheckOut(Schema):
+    warnings: list[WarningOut]
+
+
+class NarrowbandOut(Schema):
+    """A narrowband sensor over mixture and temperature, computed."""
+
+    lambdas: list[float]
+    temperatures: list[float]
+    oxygen_percent: list[list[float]]
+    cell_volts: list[list[float]]
+    pin_volts: list[list[float]]
+    resistance: list[float]
+    bias: float

@@ -1,0 +1,1 @@
+"""What learners do: assignments, attempts, the journal of their answers."""

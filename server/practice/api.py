@@ -1,0 +1,195 @@
+"""Practice: publish and assign, work through, debrief, results."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router
+
+from accounts.models import Role, User
+from accounts.permissions import allowed
+from api.problems import NotFound, Problem, Refused
+from leitfaden_core.faults import describe_fault, fault_kinds
+from library import services as library_services
+from library.lanes import as_json
+from library.schemas import LanesOut, VersionOut
+from library.stations import station_lanes, station_out
+from practice import doubt, schemas, services
+from practice.models import Assignment, Attempt
+
+router = Router(tags=["practice"])
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem}
+Id = Path(ge=1, le=2**31 - 1)
+Index = Path(ge=0, le=100)
+
+
+@router.get("/learners", response={200: list[schemas.LearnerOut], **ERRORS}, operation_id="learners", summary="Learners of the school")
+@allowed("result.read")
+def learners(request: HttpRequest) -> list[dict[str, str]]:
+    found = User.objects.filter(membership__school=request.member.school, membership__role=Role.LEARNER).order_by("last_name", "username")  # type: ignore[attr-defined]
+    return [{"username": user.username, "name": user.display_name} for user in found]
+
+
+@router.post("/lessons/{lesson_id}/publish", response={200: VersionOut, **ERRORS}, operation_id="publishLesson", summary="Make an immutable version and give it to learners")
+@allowed("lesson.edit")
+def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
+    member = request.member  # type: ignore[attr-defined]
+    version = library_services.publish_lesson(member=member, lesson_id=lesson_id)
+    given = services.assign(member=member, version=version, learners=payload.learners)
+    return {"number": version.number, "title": version.document["title"], "assigned": len(given)}
+
+
+@router.post("/lessons/{lesson_id}/assign", response={200: VersionOut, **ERRORS}, operation_id="assignLesson", summary="Give the last version to more learners")
+@allowed("lesson.edit")
+def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
+    member = request.member  # type: ignore[attr-defined]
+    version = library_services.lesson_of(member, lesson_id).versions.first()
+    if version is None:
+        raise Refused("This lesson is not published yet; publish it first.", code="not_published")
+    services.assign(member=member, version=version, learners=payload.learners)
+    return {"number": version.number, "title": version.document["title"], "assigned": version.assignments.count()}
+
+
+@router.get("/assignments", response={200: list[schemas.AssignmentOut], **ERRORS}, operation_id="assignments", summary="What is assigned to me")
+@allowed("practice.take")
+def assignments(request: HttpRequest) -> list[dict[str, Any]]:
+    found = Assignment.objects.of_learner(request.member.user).select_related("version", "attempt")  # type: ignore[attr-defined]
+    return [_assignment(row) for row in found]
+
+
+def _attempt(row: Assignment) -> Attempt | None:
+    return getattr(row, "attempt", None)
+
+
+def _assignment(row: Assignment) -> dict[str, Any]:
+    attempt = _attempt(row)
+    return {
+        "id": row.pk,
+        "title": row.version.document["title"],
+        "goal": row.version.document["goal"],
+        "version": row.version.number,
+        "stations": len(row.version.document["stations"]),
+        "answered": len(services.last_answers(attempt)) if attempt else 0,
+        "attempt": attempt.pk if attempt else None,
+        "started_at": attempt.started_at if attempt else None,
+        "finished_at": attempt.finished_at if attempt else None,
+    }
+
+
+@router.post("/assignments/{assignment_id}/attempt", response={200: schemas.AttemptOut, **ERRORS}, operation_id="startAttempt", summary="Start, or go on with, an assigned lesson")
+@allowed("practice.take")
+def start_attempt(request: HttpRequest, assignment_id: int = Id) -> dict[str, Any]:
+    return _attempt_out(services.start_attempt(member=request.member, assignment_id=assignment_id))  # type: ignore[attr-defined]
+
+
+@router.get("/attempts/{attempt_id}", response={200: schemas.AttemptOut, **ERRORS}, operation_id="attempt", summary="My attempt")
+@allowed("practice.take")
+def attempt(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
+    return _attempt_out(services.attempt_of(request.member, attempt_id))  # type: ignore[attr-defined]
+
+
+def _attempt_out(found: Attempt) -> dict[str, Any]:
+    document, answers = services.document_of(found), services.last_answers(found)
+    heads = [
+        {"index": k, "kind": station.kind, "title": station.title if k <= found.reached else "", "open": k <= found.reached, "answered": k in answers}
+        for k, station in enumerate(document.stations)
+    ]
+    return {
+        "id": found.pk,
+        "title": document.title,
+        "goal": document.goal,
+        "cautions": document.cautions,
+        "rig": document.rig,
+        "finished": found.finished_at is not None,
+        "stations": heads,
+    }
+
+
+@router.get("/attempts/{attempt_id}/stations/{index}", response={200: schemas.AttemptStation, **ERRORS}, operation_id="attemptStation", summary="An open station of my attempt")
+@allowed("practice.take")
+def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
+    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
+    document = services.open_station(found, index)
+    return {"station": station_out(document, index, found.seed), "answer": services.last_answers(found).get(index)}
+
+
+@router.get("/attempts/{attempt_id}/stations/{index}/lanes", response={200: LanesOut, **ERRORS}, operation_id="attemptLanes", summary="Lanes of an open station")
+@allowed("practice.take")
+def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> HttpResponse:
+    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
+    drawn = station_lanes(services.open_station(found, index), index, found.seed)
+    if drawn is None:
+        raise NotFound("This station has no lanes.")
+    return as_json(drawn)
+
+
+@router.post("/attempts/{attempt_id}/stations/{index}/answer", response={200: schemas.Stored, 409: Problem, **ERRORS}, operation_id="storeAnswer", summary="Store an answer")
+@allowed("practice.take")
+def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
+    found = services.store_answer(member=request.member, attempt_id=attempt_id, index=index, answer=payload.answer)  # type: ignore[attr-defined]
+    last = len(found.assignment.version.document["stations"]) - 1
+    return {"stored": True, "next": index + 1 if index < last else None}
+
+
+@router.post("/attempts/{attempt_id}/finish", response={200: schemas.AttemptOut, **ERRORS}, operation_id="finishAttempt", summary="Close my attempt")
+@allowed("practice.take")
+def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
+    return _attempt_out(services.finish_attempt(member=request.member, attempt_id=attempt_id))  # type: ignore[attr-defined]
+
+
+@router.get("/attempts/{attempt_id}/debrief", response={200: schemas.Debrief, **ERRORS}, operation_id="debrief", summary="What was right and why")
+@allowed("debrief.read")
+def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
+    member = request.member  # type: ignore[attr-defined]
+    found = services.attempt_of(member, attempt_id)
+    if member.role == Role.LEARNER and found.finished_at is None:
+        raise Refused("The debrief opens when you have finished the lesson.", code="not_finished")
+    document, rows, rules = services.document_of(found), services.marks(found), services.rules_of(found)
+    kinds = [fault_kinds.get(fault.kind) for fault in document.faults]
+    return {
+        "title": document.title,
+        "learner": found.assignment.learner.display_name,
+        "version": found.assignment.version.number,
+        "finished_at": found.finished_at,
+        "score": services.score(rows),
+        "cause": ", ".join(describe_fault(fault) for fault in document.faults) or "Nothing was wrong",
+        "repair": [kind.repair for kind in kinds],
+        "proof": [kind.proof for kind in kinds if kind.proof],
+        "rules": f"Trims: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} % (rule of the school at publication).",
+        "stations": rows,
+    }
+
+
+@router.get("/lessons/{lesson_id}/results", response={200: list[schemas.ResultRow], **ERRORS}, operation_id="results", summary="Results of a lesson")
+@allowed("result.read")
+def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
+    lesson = library_services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    found = Assignment.objects.filter(version__lesson=lesson).select_related("version", "learner", "attempt").order_by("learner__last_name", "-version__number")
+    return [_result(row) for row in found]
+
+
+def _result(row: Assignment) -> dict[str, Any]:
+    attempt = _attempt(row)
+    marked = services.marks(attempt) if attempt else []
+    judged = [part for station in marked if station["kind"] == "judge" for part in station["parts"]]
+    return {
+        "attempt": attempt.pk if attempt else None,
+        "username": row.learner.username,
+        "name": row.learner.display_name,
+        "version": row.version.number,
+        "answered": sum(station["answered"] for station in marked),
+        "stations": len(row.version.document["stations"]),
+        "finished_at": attempt.finished_at if attempt else None,
+        "score": services.score(marked),
+        "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged),
+        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged),
+    }
+
+
+@router.get("/doubt", response={200: schemas.DoubtOut, 422: Problem}, operation_id="doubt", summary="A running engine with one reading out of band", auth=None)
+def doubt_question(request: HttpRequest, seed: int = Query(1, ge=1, le=999)) -> dict[str, Any]:
+    return doubt.readings(seed)
+
+
+@router.get("/doubt/verdicts", response={200: list[schemas.DoubtVerdict], 422: Problem}, operation_id="doubtVerdicts", summary="The verdicts on those readings", auth=None)
+def doubt_verdicts(request: HttpRequest, seed: int = Query(1, ge=1, le=999)) -> list[dict[str, Any]]:
+    return doubt.verdicts(seed)

@@ -1,0 +1,54 @@
+"""The first minute: hot idle on the thread, and one reading that a technician would doubt."""
+
+from typing import Any
+
+import numpy as np
+
+from leitfaden_core.channels import CHANNELS, Layer, rounded
+from leitfaden_core.expect import individual_engine
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.judge import judge_reading
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import CONDITIONS, load_script
+from leitfaden_core.simulate import Run, cached_run
+
+RIG, CONDITION = "R1", "hot_idle"
+#: Faults that put one reading out of band at hot idle and leave the others in it.
+PUZZLES = (
+    FaultSpec(kind="iat_offset", params={"K": 38.0}),
+    FaultSpec(kind="ect_offset", params={"K": -22.0}),
+    FaultSpec(kind="ho2s_ground_loose", params={"volts": 0.2}),
+    FaultSpec(kind="iat_offset", params={"K": -30.0}),
+)
+
+
+def _run(seed: int) -> Run:
+    rig = load_rig(RIG)
+    fault = PUZZLES[int(np.random.default_rng([seed, 5]).integers(len(PUZZLES)))]
+    return cached_run(rig, load_script("workshop_day"), [fault], seed, individual_engine(rig, seed, 0.3))
+
+
+def readings(seed: int) -> dict[str, Any]:
+    """Scan values of all sensors on the thread at hot idle, with one fault in the engine."""
+    run = _run(seed)
+    rows = []
+    for sensor in run.rig.sensors:
+        name = sensor.channels[0]
+        entry = CHANNELS[name]
+        if entry.layer is Layer.SCAN:
+            value = rounded(run.statistic(CONDITION, name, "mean"), entry.step)
+            unit = QUANTITIES[entry.quantity].kept
+            row = {"id": name, "term": sensor.term, "label": sensor.name, "family": entry.family, "place": sensor.place}
+            rows.append(row | {"quantity": entry.quantity, "step": entry.step, "unit": unit, "value": value})
+    return {"seed": seed, "condition": CONDITIONS[CONDITION].label, "rig": run.rig.name, "readings": rows}
+
+
+def verdicts(seed: int) -> list[dict[str, Any]]:
+    """Verdict on each reading of the puzzle."""
+    rows = []
+    for reading in readings(seed)["readings"]:
+        verdict = judge_reading(RIG, CONDITION, reading["id"], reading["value"])
+        band = verdict.band
+        rows.append({"id": reading["id"], "verdict": str(verdict.kind), "reason": verdict.reason, "low": band.low if band else None, "high": band.high if band else None})
+    return rows

@@ -1,0 +1,144 @@
+"""What goes in and out of practice."""
+
+from datetime import datetime
+from typing import Any
+
+from ninja import Schema
+from pydantic import Field
+
+from library.schemas import KeyPart, StationOut
+
+
+class PublishIn(Schema):
+    learners: list[str] = Field([], max_length=500)
+
+
+class LearnerOut(Schema):
+    username: str
+    name: str
+
+
+class AssignmentOut(Schema):
+    """A learner's assignment with how far they are."""
+
+    id: int
+    title: str
+    goal: str
+    version: int
+    stations: int
+    answered: int
+    attempt: int | None
+    started_at: datetime | None
+    finished_at: datetime | None
+
+
+class StationHead(Schema):
+    index: int
+    kind: str
+    title: str
+    open: bool
+    answered: bool
+
+
+class AttemptOut(Schema):
+    """An attempt as its learner sees it: heads of all stations, contents only of open ones."""
+
+    id: int
+    title: str
+    goal: str
+    cautions: list[str]
+    rig: str
+    finished: bool
+    stations: list[StationHead]
+
+
+class AttemptStation(Schema):
+    """An open station with the answer given so far."""
+
+    station: StationOut
+    answer: dict[str, Any] | None
+
+
+class AnswerIn(Schema):
+    answer: dict[str, Any]
+
+
+class Stored(Schema):
+    """An answer is on disk."""
+
+    stored: bool
+    next: int | None
+
+
+class MarkedPart(KeyPart):
+    given: Any = None
+    given_value: float | None = None
+    points: float | None = None
+
+
+class MarkedStation(Schema):
+    index: int
+    kind: str
+    title: str
+    points: float | None
+    answered: bool
+    parts: list[MarkedPart]
+
+
+class Debrief(Schema):
+    """What was right and why."""
+
+    title: str
+    learner: str
+    version: int
+    finished_at: datetime | None
+    score: float | None
+    cause: str
+    repair: list[str]
+    proof: list[str]
+    rules: str
+    stations: list[MarkedStation]
+
+
+class ResultRow(Schema):
+    """One learner's result."""
+
+    attempt: int | None
+    username: str
+    name: str
+    version: int
+    answered: int
+    stations: int
+    finished_at: datetime | None
+    score: float | None
+    missed: int
+    condemned: int
+
+
+class DoubtReading(Schema):
+    id: str
+    term: str
+    label: str
+    family: str
+    place: str
+    quantity: str
+    step: float
+    unit: str
+    value: float
+
+
+class DoubtOut(Schema):
+    """The start page's question: a running engine with one reading out of band."""
+
+    seed: int
+    condition: str
+    rig: str
+    readings: list[DoubtReading]
+
+
+class DoubtVerdict(Schema):
+    id: str
+    verdict: str
+    reason: str
+    low: float | None
+    high: float | None

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
+import { sentence } from '@/api/client'
+import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/app/session'
+
+const { t } = useI18n()
+const route = useRoute()
+const router = useRouter()
+const queries = useQueryClient()
+const problem = ref('')
+const wide = computed(() => route.name === 'bench' || route.name === 'editor')
+
+async function leave() {
+  try {
+    await signOut()
+    queries.clear()
+    await router.push({ name: 'sign-in' })
+  } catch (error) {
+    problem.value = sentence(error)
+  }
+}
+
+async function switchUnits(event: Event) {
+  problem.value = ''
+  try {
+    await chooseUnits((event.target as HTMLSelectElement).value as UnitSystem)
+  } catch (error) {
+    problem.value = sentence(error)
+  }
+}
+</script>
+
+<template>
+  <a class="visually-hidden" href="#content">{{ t('app.skip') }}</a>
+  <header class="head" :class="{ wide }">
+    <RouterLink class="mark" :to="{ name: 'home' }">
+      <svg width="58" height="20" viewBox="0 0 58 20" aria-hidden="true">
+        <path
+          d="M1 13h9c6 0 5-8 11-8s6 9 12 9 6-5 11-5h13"
+          fill="none"
+          stroke="var(--accent)"
+          stroke-width="2"
+        />
+        <circle cx="21" cy="5" r="3.2" fill="var(--surface)" stroke="var(--accent)" stroke-width="2" />
+        <circle cx="33" cy="14" r="3.2" fill="var(--accent)" />
+      </svg>
+      {{ t('app.name') }}
+    </RouterLink>
+    <nav v-if="session" class="nav">
+      <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
+      <RouterLink v-if="makesLessons" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
+    </nav>
+    <div v-if="session" class="who">
+      <label class="label" for="units">{{ t('app.units') }}</label>
+      <select id="units" :value="units" @change="switchUnits">
+        <option value="metric">{{ t('app.metric') }}</option>
+        <option value="imperial">{{ t('app.imperial') }}</option>
+      </select>
+      <span class="person">{{ session.name }}<span class="soft">, {{ session.role }}</span></span>
+      <button class="plain" type="button" @click="leave">{{ t('app.signOut') }}</button>
+    </div>
+  </header>
+  <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  <main id="content"><RouterView /></main>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  align-items: center;
+  gap: var(--space-4);
+  height: 46px;
+  max-width: 1240px;
+  margin: 0 auto;
+  padding: 0 var(--space-4);
+}
+.head.wide {
+  max-width: none;
+}
+.mark {
+  display: flex;
+  align-items: center;
+  gap: var(--space-2);
+  color: var(--text);
+  font-size: 17px;
+  font-weight: 600;
+  text-decoration: none;
+}
+.nav {
+  display: flex;
+  gap: var(--space-4);
+}
+.nav a {
+  color: var(--text-soft);
+  text-decoration: none;
+  padding: 12px 0 10px;
+  border-bottom: 2px solid transparent;
+}
+.nav a.router-link-exact-active {
+  color: var(--text);
+  border-bottom-color: var(--accent);
+}
+.who {
+  display: flex;
+  align-items: center;
+  gap: var(--space-2);
+  margin-left: auto;
+}
+.who select {
+  border: 1px solid var(--rule);
+  background: var(--surface);
+  padding: 3px 6px;
+  font-size: var(--text-small);
+}
+.person {
+  margin-left: var(--space-3);
+}
+.plain {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 4px;
+}
+.problem {
+  background: var(--surface-strong);
+  padding: var(--space-2) var(--space-4);
+  margin: 0;
+}
+main {
+  border-top: 1px solid var(--rule);
+}
+</style>

@@ -1,0 +1,32 @@
+import { computed, ref } from 'vue'
+import { ApiError, client, unwrap, type Schemas } from '@/api/client'
+
+export type Me = Schemas['Me']
+export type UnitSystem = Me['units']
+
+/** Who is signed in: undefined before it is known, null when nobody is. */
+export const session = ref<Me | null | undefined>(undefined)
+export const units = computed<UnitSystem>(() => session.value?.units ?? 'metric')
+export const makesLessons = computed(() => session.value?.role === 'trainer' || session.value?.role === 'lead')
+
+export async function loadSession(): Promise<void> {
+  try {
+    session.value = await unwrap(client.GET('/api/session'))
+  } catch (error) {
+    if (error instanceof ApiError && error.status === 0) throw error
+    session.value = null
+  }
+}
+
+export async function signIn(username: string, password: string): Promise<void> {
+  session.value = await unwrap(client.POST('/api/session', { body: { username, password } }))
+}
+
+export async function signOut(): Promise<void> {
+  await unwrap(client.DELETE('/api/session'))
+  session.value = null
+}
+
+export async function chooseUnits(system: UnitSystem): Promise<void> {
+  session.value = await unwrap(client.PATCH('/api/session', { body: { units: system } }))
+}

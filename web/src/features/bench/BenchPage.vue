@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { refDebounced } from '@/app/debounced'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { units } from '@/app/session'
+import { shown } from '@/format/units'
+import FaultList from '@/parts/faults/FaultList.vue'
+import LaneStack from '@/parts/lanes/LaneStack.vue'
+import CautionNote from '@/parts/prose/CautionNote.vue'
+import ThreadLine from '@/parts/thread/ThreadLine.vue'
+
+/** The bench: an engine along a script, good beside faulty, on the thread and in lanes. */
+const { t } = useI18n()
+const { catalogue, channels: allChannels, quantities, conditions, faultKinds } = useCatalogue()
+
+const faults = ref<Schemas['FaultSpec'][]>([{ kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } }])
+const lanes = ref(['rpm', 'maf', 'total_trim', 'ho2s_b1s1_v'])
+const showGood = ref(true)
+const condition = ref('hot_idle')
+const stack = ref<InstanceType<typeof LaneStack>>()
+
+const rig = computed(() => catalogue.value?.rigs[0])
+/** The thread shows one value per sensor besides the drawn lanes; both come with one run. */
+const asked = computed(() => {
+  const onThread = (rig.value?.sensors ?? []).map((sensor) => sensor.channels[0] ?? '')
+  return [...new Set([...lanes.value, ...onThread])].filter(Boolean).slice(0, 16)
+})
+const wish = computed(() => ({ rig: rig.value?.id ?? 'R1', script: 'workshop_day', faults: faults.value, seed: 0, channels: asked.value }))
+const settled = refDebounced(wish, 90)
+
+const run = useQuery({
+  queryKey: ['bench', settled],
+  queryFn: () => unwrap(client.POST('/api/bench/run', { body: settled.value })),
+  enabled: computed(() => asked.value.length > 0),
+  placeholderData: keepPreviousData,
+  staleTime: Infinity,
+  gcTime: 60_000,
+})
+
+const knots = computed(() =>
+  (rig.value?.sensors ?? []).map((sensor) => {
+    const name = sensor.channels[0] ?? ''
+    const channel = allChannels.value.get(name)
+    const reading = run.data.value?.readings?.find((r) => r.channel === name && r.condition === condition.value)
+    const value = shown(reading?.value, quantities.value.get(channel?.quantity ?? ''), channel?.step ?? 1, units.value)
+    return { id: sensor.id, label: sensor.term, sub: `${sensor.name}, ${sensor.place}`, value: value.text, unit: value.unit, family: sensor.family, verdict: reading?.verdict }
+  }),
+)
+const picked = ref('')
+
+function pick(id: string) {
+  picked.value = id
+  const name = rig.value?.sensors.find((s) => s.id === id)?.channels[0]
+  if (name && !lanes.value.includes(name)) lanes.value = [...lanes.value.slice(0, 5), name]
+}
+
+const others = computed(() => [...allChannels.value.values()].filter((c) => !lanes.value.includes(c.id)))
+
+function add(event: Event) {
+  const select = event.target as HTMLSelectElement
+  if (select.value) lanes.value = [...lanes.value, select.value]
+  select.value = ''
+}
+
+const kinds = computed(() => faults.value.flatMap((f) => faultKinds.value.get(f.kind) ?? []))
+const cautions = computed(() => [...new Set(kinds.value.flatMap((kind) => kind.cautions)), t('bench.cautionGeneral')])
+watch(condition, (next) => stack.value?.focusOn(next))
+</script>
+
+<template>
+  <div class="bench">
+    <div class="way">
+      <div class="way-head">
+        <h1>{{ rig?.name }}</h1>
+        <span class="soft small">{{ rig?.description }}</span>
+        <label class="label at">
+          {{ t('bench.figures', { condition: '' }) }}
+          <select v-model="condition">
+            <option v-for="window in run.data.value?.windows" :key="window.condition" :value="window.condition">{{ window.label }}</option>
+          </select>
+        </label>
+      </div>
+      <ThreadLine :knots="knots" :selected="picked" :label="t('bench.onThread')" show-verdict @pick="pick" />
+    </div>
+    <aside class="faults">
+      <h2>{{ t('bench.faults') }}</h2>
+      <FaultList :faults="faults" @change="(next) => (faults = next)" />
+      <p v-if="run.error.value" class="problem" role="alert">{{ sentence(run.error.value) }}</p>
+      <dl v-for="kind in kinds" :key="kind.id" class="small cure">
+        <dt class="label">{{ t('bench.proof') }}</dt>
+        <dd>{{ kind.proof }}</dd>
+        <dt class="label">{{ t('bench.repair') }}</dt>
+        <dd>{{ kind.repair }}</dd>
+      </dl>
+      <CautionNote :texts="cautions" />
+    </aside>
+    <div class="main" :class="{ busy: run.isFetching.value }">
+      <LaneStack
+        v-if="run.data.value"
+        ref="stack"
+        :lanes="run.data.value"
+        :channels="lanes"
+        :show-good="showGood"
+        :lane-height="lanes.length > 4 ? 88 : 108"
+        removable
+        @remove="(name) => (lanes = lanes.filter((n) => n !== name))"
+        @swap="(from, to) => (lanes = lanes.map((n) => (n === from ? to : n)))"
+      />
+      <p v-else class="soft">{{ t('app.loading') }}</p>
+      <div class="under">
+        <label class="label">
+          <input v-model="showGood" type="checkbox" />
+          {{ t('bench.hideGood') }}
+        </label>
+        <select v-if="lanes.length < 7" class="add" :aria-label="t('bench.addLane')" @change="add">
+          <option value="">+ {{ t('bench.addLane') }}</option>
+          <option v-for="channel in others" :key="channel.id" :value="channel.id">{{ channel.label }} ({{ t(`layer.${channel.layer}`) }})</option>
+        </select>
+        <span class="small soft hint">{{ t('lanes.cursorHint') }}</span>
+        <span class="visually-hidden">{{ conditions.get(condition)?.meaning }}</span>
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: 262px minmax(0, 1fr);
+  grid-template-rows: auto 1fr;
+  min-height: calc(100vh - 47px);
+}
+.way {
+  grid-column: 1 / -1;
+  padding: var(--space-2) var(--space-4) 0;
+  border-bottom: 1px solid var(--rule);
+}
+.way-head {
+  display: flex;
+  align-items: baseline;
+  gap: var(--space-3);
+  margin-bottom: 6px;
+}
+.way-head h1 {
+  font-size: 18px;
+  margin: 0;
+  white-space: nowrap;
+}
+.way-head .small {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.at {
+  margin-left: auto;
+  white-space: nowrap;
+}
+select {
+  border: 1px solid #b9b09d;
+  background: var(--surface);
+  padding: 3px 6px;
+}
+.faults {
+  padding: var(--space-3) var(--space-3) var(--space-3) var(--space-4);
+  border-right: 1px solid var(--rule);
+  background: var(--surface-sunk);
+}
+.cure {
+  margin: var(--space-3) 0;
+}
+.cure dd {
+  margin: 0 0 var(--space-2);
+}
+.problem {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
+.main {
+  padding: var(--space-3) var(--space-4);
+  min-width: 0;
+}
+.main.busy {
+  cursor: progress;
+}
+.under {
+  display: flex;
+  align-items: center;
+  gap: var(--space-4);
+  margin-top: var(--space-2);
+}
+.hint {
+  margin-left: auto;
+}
+</style>

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ElButton } from 'element-plus'
+import { ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { RouterLink, useRouter } from 'vue-router'
+import { client, sentence, unwrap } from '@/api/client'
+import { firstLesson } from '@/features/home/firstLesson'
+
+const { t, d } = useI18n()
+const router = useRouter()
+const problem = ref('')
+const lessons = useQuery({ queryKey: ['lessons'], queryFn: () => unwrap(client.GET('/api/lessons')), staleTime: 0 })
+
+async function create() {
+  problem.value = ''
+  try {
+    const made = await unwrap(client.POST('/api/lessons', { body: { document: firstLesson() } }))
+    await router.push({ name: 'editor', params: { id: made.id } })
+  } catch (error) {
+    problem.value = sentence(error)
+  }
+}
+
+function when(date: string): string {
+  return d(new Date(date), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="top">
+      <div>
+        <h1>{{ t('home.trainerTitle') }}</h1>
+        <p class="soft">{{ t('home.trainerLead') }}</p>
+      </div>
+      <ElButton type="primary" @click="create">{{ t('home.newLesson') }}</ElButton>
+    </div>
+    <p v-if="problem || lessons.error.value" role="alert">{{ problem || sentence(lessons.error.value) }}</p>
+    <p v-if="lessons.data.value?.length === 0">{{ t('home.empty') }}</p>
+    <table v-else-if="lessons.data.value" class="plain">
+      <thead>
+        <tr>
+          <th>{{ t('home.lesson') }}</th>
+          <th>{{ t('home.draft') }}</th>
+          <th>{{ t('home.version') }}</th>
+          <th class="number">{{ t('home.assigned') }}</th>
+          <th class="number">{{ t('home.finished') }}</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="lesson in lessons.data.value" :key="lesson.id">
+          <td class="title">
+            <RouterLink :to="{ name: 'editor', params: { id: lesson.id } }">{{ lesson.title }}</RouterLink>
+          </td>
+          <td class="soft">{{ t('home.updated', { date: when(lesson.updated_at), who: lesson.updated_by }) }}</td>
+          <td>
+            <template v-if="lesson.version">
+              {{ lesson.version }},
+              <span :class="{ soft: !lesson.changed_since_version }">{{ lesson.changed_since_version ? t('home.changed') : t('home.same') }}</span>
+            </template>
+            <span v-else class="soft">{{ t('home.notPublished') }}</span>
+          </td>
+          <td class="number">{{ lesson.assigned }}</td>
+          <td class="number">{{ lesson.finished }}</td>
+          <td class="number">
+            <RouterLink :to="{ name: 'results', params: { id: lesson.id } }">{{ t('home.results') }}</RouterLink>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: flex-start;
+  margin-bottom: var(--space-3);
+}
+.title {
+  font-size: var(--text-lead);
+  font-weight: 500;
+}
+</style>

@@ -1,0 +1,184 @@
+<script setup lang="ts">
+import uPlot from 'uplot'
+import 'uplot/dist/uPlot.min.css'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
+import { hatchBand } from '@/parts/lanes/hatch'
+
+/** One lane: values over time on a canvas, with its own scale; time range and cursor are shared with the other lanes. */
+const props = defineProps<{
+  time: number[]
+  run: (number | null)[]
+  good: (number | null)[] | null
+  bands: { start: number; end: number; low: number; high: number }[]
+  windows: { start: number; end: number }[]
+  range: Range
+  cursor: number
+  height: number
+  family: string
+  layer: string
+}>()
+const emit = defineEmits<{ cursor: [time: number]; range: [range: Range] }>()
+
+const box = ref<HTMLElement>()
+let plot: uPlot | undefined
+let sizeWatcher: ResizeObserver | undefined
+
+function css(name: string): string {
+  return getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+}
+
+function drawBackground(u: uPlot) {
+  for (const band of props.bands) hatchBand(u, band.start, band.end, band.low, band.high, css('--text-faint'))
+  const { ctx, bbox } = u
+  ctx.save()
+  ctx.strokeStyle = css('--rule')
+  ctx.lineWidth = devicePixelRatio
+  ctx.setLineDash([2 * devicePixelRatio, 3 * devicePixelRatio])
+  for (const window of props.windows) {
+    for (const edge of [window.start, window.end]) {
+      const x = Math.round(u.valToPos(edge, 'x', true))
+      if (x <= bbox.left || x >= bbox.left + bbox.width) continue
+      ctx.beginPath()
+      ctx.moveTo(x, bbox.top)
+      ctx.lineTo(x, bbox.top + bbox.height)
+      ctx.stroke()
+    }
+  }
+  ctx.restore()
+}
+
+/** The scale holds what is visible of run, sound engine and band, with a little room. */
+function visibleExtent(): [number, number] {
+  let low = Infinity
+  let high = -Infinity
+  const take = (value: number | null | undefined) => {
+    if (value === null || value === undefined) return
+    if (value < low) low = value
+    if (value > high) high = value
+  }
+  for (let k = 0; k < props.time.length; k += 1) {
+    const t = props.time[k] ?? 0
+    if (t < props.range[0] || t > props.range[1]) continue
+    take(props.run[k])
+    if (props.good) take(props.good[k])
+  }
+  for (const band of props.bands) {
+    if (band.end < props.range[0] || band.start > props.range[1]) continue
+    take(band.low)
+    take(band.high)
+  }
+  if (low > high) return [0, 1]
+  const room = Math.max((high - low) * 0.08, Math.abs(high) * 0.01, 0.02)
+  return [low - room, high + room]
+}
+
+function data(): uPlot.AlignedData {
+  return [props.time, props.good ?? props.time.map(() => null), props.run] as uPlot.AlignedData
+}
+
+function build() {
+  if (!box.value) return
+  plot?.destroy()
+  const colour = css(`--${props.family}`)
+  const dash = props.layer === 'truth' ? [2, 3] : undefined
+  const font = `11px ${css('--font')}`
+  plot = new uPlot(
+    {
+      width: box.value.clientWidth,
+      height: props.height,
+      padding: [5, 0, 3, 0],
+      legend: { show: false },
+      cursor: { y: false, points: { show: false }, drag: { x: true, y: false, setScale: false } },
+      select: { show: true, left: 0, top: 0, width: 0, height: 0 },
+      scales: { x: { time: false, range: () => props.range }, y: { range: () => visibleExtent() } },
+      axes: [
+        { show: false },
+        { size: SCALE_WIDTH, font, stroke: css('--text-soft'), grid: { stroke: css('--surface-strong'), width: 1 }, ticks: { show: false }, gap: 6, space: 22 },
+      ],
+      series: [
+        {},
+        { stroke: css('--text-soft'), width: 1, points: { show: false } },
+        { stroke: colour, width: props.layer === 'pin' ? 1.2 : 2, dash, points: { show: false } },
+      ],
+      hooks: {
+        drawClear: [drawBackground],
+        setCursor: [
+          (u) => {
+            if (u.cursor.left !== undefined && u.cursor.left !== null && u.cursor.left >= 0 && fromPointer) {
+              emit('cursor', u.posToVal(u.cursor.left, 'x'))
+            }
+          },
+        ],
+        setSelect: [
+          (u) => {
+            if (u.select.width < 6) return
+            emit('range', [u.posToVal(u.select.left, 'x'), u.posToVal(u.select.left + u.select.width, 'x')])
+            u.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false)
+          },
+        ],
+      },
+    },
+    data(),
+    box.value,
+  )
+  plot.over.addEventListener('pointermove', () => (fromPointer = true))
+  plot.over.addEventListener('pointerleave', () => {
+    fromPointer = false
+    placeCursor()
+  })
+  placeCursor()
+}
+
+let fromPointer = false
+
+/** The cursor stays where it was left: keys and other lanes move it too. */
+function placeCursor() {
+  if (!plot || fromPointer) return
+  plot.setCursor({ left: plot.valToPos(props.cursor, 'x'), top: 5 }, false)
+}
+
+onMounted(() => {
+  build()
+  sizeWatcher = new ResizeObserver(() => {
+    if (plot && box.value && box.value.clientWidth > 0) plot.setSize({ width: box.value.clientWidth, height: props.height })
+    placeCursor()
+  })
+  if (box.value) sizeWatcher.observe(box.value)
+})
+onBeforeUnmount(() => {
+  sizeWatcher?.disconnect()
+  plot?.destroy()
+})
+
+watch(() => [props.family, props.layer, props.height], build)
+watch(
+  () => [props.run, props.good, props.bands],
+  () => plot?.setData(data()),
+)
+watch(
+  () => props.range,
+  () => {
+    plot?.setData(data(), true)
+    placeCursor()
+  },
+)
+watch(() => props.cursor, placeCursor)
+</script>
+
+<template>
+  <div ref="box" class="plot" :style="{ height: `${height}px` }"></div>
+</template>
+
+<style scoped>
+.plot {
+  min-width: 0;
+}
+.plot :deep(.u-cursor-x) {
+  border-right: 1px solid var(--text);
+}
+.plot :deep(.u-select) {
+  background: var(--accent);
+  opacity: 0.12;
+}
+</style>

@@ -1,0 +1,139 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { around, clamp, type Lanes, type Range, type Window } from '@/parts/lanes/geometry'
+
+/** The drive script under the lanes: what happens when, and the conditions in which values are read. */
+const props = defineProps<{ lanes: Lanes; range: Range; cursor: number }>()
+const emit = defineEmits<{ range: [range: Range]; cursor: [time: number] }>()
+const { t } = useI18n()
+
+const span = computed(() => props.range[1] - props.range[0])
+
+function place(start: number, end: number): Record<string, string> {
+  const left = Math.max(0, (start - props.range[0]) / span.value)
+  const right = Math.min(1, (end - props.range[0]) / span.value)
+  return { left: `${left * 100}%`, width: `${Math.max(0, right - left) * 100}%` }
+}
+
+function visible(start: number, end: number): boolean {
+  return end > props.range[0] && start < props.range[1]
+}
+
+/** A stretch is labelled only where its name has room. */
+function hasRoom(start: number, end: number, label: string): boolean {
+  const width = (Math.min(end, props.range[1]) - Math.max(start, props.range[0])) / span.value
+  return width * 780 > label.length * 5.6 + 8
+}
+
+const ticks = computed(() => {
+  const steps = [0.5, 1, 2, 5, 10, 20, 50, 100]
+  const step = steps.find((s) => span.value / s <= 12) ?? 100
+  const first = Math.ceil(props.range[0] / step) * step
+  return Array.from({ length: Math.floor((props.range[1] - first) / step) + 1 }, (_, k) => +(first + k * step).toFixed(2))
+})
+
+function pick(window: Window) {
+  emit('range', clamp(around(window, props.lanes.seconds), props.lanes.seconds))
+  emit('cursor', (window.start + window.end) / 2)
+}
+</script>
+
+<template>
+  <div class="ribbon">
+    <div class="row segments">
+      <span
+        v-for="segment in lanes.segments.filter((s) => visible(s.start, s.end))"
+        :key="segment.start"
+        class="segment narrow"
+        :class="{ lapse: segment.time_lapse > 1 }"
+        :style="place(segment.start, segment.end)"
+        :title="
+          segment.label + (segment.time_lapse > 1 ? '. ' + t('lanes.lapseLong', { n: segment.time_lapse }) : '')
+        "
+      >
+        <template v-if="hasRoom(segment.start, segment.end, segment.label)">{{ segment.label }}</template>
+        <b v-if="segment.time_lapse > 1"> {{ t('lanes.lapse', { n: segment.time_lapse }) }}</b>
+      </span>
+    </div>
+    <div class="row windows">
+      <button
+        v-for="window in lanes.windows.filter((w) => visible(w.start, w.end))"
+        :key="window.condition"
+        type="button"
+        class="window narrow"
+        :class="{ here: cursor >= window.start && cursor <= window.end }"
+        :style="place(window.start, window.end)"
+        :title="window.label"
+        :aria-label="window.label"
+        @click="pick(window)"
+      >
+        <template v-if="hasRoom(window.start, window.end, window.label)">{{ window.label }}</template>
+      </button>
+    </div>
+    <div class="row ticks">
+      <span v-for="tick in ticks" :key="tick" :style="{ left: `${((tick - range[0]) / span) * 100}%` }">{{ tick }} s</span>
+    </div>
+    <i v-if="cursor >= range[0] && cursor <= range[1]" class="cursor" :style="{ left: `${((cursor - range[0]) / span) * 100}%` }"></i>
+  </div>
+</template>
+
+<style scoped>
+.ribbon {
+  position: relative;
+  font-size: 11px;
+}
+.row {
+  position: relative;
+  height: 20px;
+}
+.segment,
+.window {
+  position: absolute;
+  top: 0;
+  bottom: 1px;
+  overflow: hidden;
+  white-space: nowrap;
+  padding: 1px 3px;
+  line-height: 17px;
+}
+.segment {
+  border-left: 1px solid var(--rule);
+  background: var(--surface-sunk);
+  color: var(--text-soft);
+}
+.segment.lapse {
+  background: repeating-linear-gradient(135deg, var(--surface-sunk) 0 6px, var(--surface-strong) 6px 12px);
+}
+.window {
+  border: 1px solid var(--accent);
+  background: var(--surface);
+  color: var(--text);
+  cursor: pointer;
+  text-align: left;
+}
+.window.here {
+  background: var(--accent);
+  color: var(--surface);
+}
+.ticks {
+  height: 16px;
+  color: var(--text-soft);
+}
+.ticks span {
+  position: absolute;
+  transform: translateX(-50%);
+  white-space: nowrap;
+}
+.ticks span:first-child {
+  transform: none;
+}
+.cursor {
+  position: absolute;
+  top: 0;
+  bottom: 14px;
+  width: 1px;
+  background: var(--text);
+  pointer-events: none;
+}
+</style>

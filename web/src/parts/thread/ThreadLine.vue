@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import VerdictMark from '@/parts/verdict/VerdictMark.vue'
+import { placeKnots, threadPath, type Knot } from '@/parts/thread/layout'
+
+/** The guiding line with its knots: pick one, and what belongs to it comes forward. */
+const props = defineProps<{ knots: Knot[]; selected?: string; label: string; showVerdict?: boolean }>()
+const emit = defineEmits<{ pick: [id: string] }>()
+
+const HEIGHT = 34
+const box = ref<HTMLElement>()
+const width = ref(900)
+const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT))
+const path = computed(() => threadPath(placed.value, width.value))
+let watcher: ResizeObserver | undefined
+
+onMounted(() => {
+  watcher = new ResizeObserver(([entry]) => {
+    if (entry) width.value = Math.max(300, entry.contentRect.width)
+  })
+  if (box.value) watcher.observe(box.value)
+})
+onBeforeUnmount(() => watcher?.disconnect())
+
+function columnWidth(): string {
+  return `${(width.value - 16) / Math.max(props.knots.length, 1)}px`
+}
+</script>
+
+<template>
+  <div ref="box" class="thread" role="group" :aria-label="label">
+    <svg class="line" :width="width" :height="HEIGHT" aria-hidden="true">
+      <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
+    </svg>
+    <button
+      v-for="(knot, k) in knots"
+      :key="knot.id"
+      type="button"
+      class="knot"
+      :class="[knot.state, { selected: knot.id === selected }]"
+      :style="{ left: `${placed[k]?.x}px`, width: columnWidth() }"
+      :disabled="knot.state === 'locked'"
+      :aria-pressed="knot.id === selected"
+      :title="knot.sub"
+      @click="emit('pick', knot.id)"
+    >
+      <span class="term narrow">{{ knot.label }}</span>
+      <svg class="dot" width="22" :height="HEIGHT" :viewBox="`-11 0 22 ${HEIGHT}`" aria-hidden="true">
+        <circle
+          cx="0"
+          :cy="placed[k]?.y"
+          r="6"
+          :fill="knot.id === selected ? 'var(--accent)' : knot.state === 'done' ? 'var(--accent-pale)' : 'var(--surface)'"
+          :stroke="knot.state === 'locked' ? 'var(--rule)' : 'var(--accent)'"
+          stroke-width="2.5"
+        />
+      </svg>
+      <span v-if="knot.value !== undefined" class="value">
+        {{ knot.value }}<span class="unit"> {{ knot.unit }}</span>
+      </span>
+      <VerdictMark v-if="knot.verdict && showVerdict" :kind="knot.verdict" class="small" />
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.thread {
+  position: relative;
+  height: 92px;
+}
+.line {
+  position: absolute;
+  top: 20px;
+  left: 0;
+}
+.knot {
+  position: absolute;
+  top: 0;
+  transform: translateX(-50%);
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  border: 0;
+  background: none;
+  color: var(--text);
+  padding: 0 2px;
+  cursor: pointer;
+}
+.knot:disabled {
+  cursor: default;
+  color: var(--text-faint);
+}
+.term {
+  height: 20px;
+  font-weight: 500;
+  font-size: 13px;
+  white-space: nowrap;
+  max-width: 100%;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.selected .term {
+  color: var(--accent);
+}
+.dot {
+  display: block;
+}
+.value {
+  font-size: 15px;
+  font-weight: 600;
+  line-height: 1.2;
+  white-space: nowrap;
+}
+.unit {
+  font-size: var(--text-small);
+  font-weight: 400;
+  color: var(--text-soft);
+}
+</style>

@@ -1,0 +1,18 @@
+import { describe, expect, it } from 'vitest'
+import { placeKnots, threadPath } from '@/parts/thread/layout'
+
+describe('the thread', () => {
+  it('spreads its knots evenly and keeps them inside', () => {
+    const knots = placeKnots(5, 800, 60)
+    const steps = knots.slice(1).map((knot, k) => knot.x - (knots[k]?.x ?? 0))
+    expect(new Set(steps).size).toBe(1)
+    expect(knots.every((knot) => knot.x >= 0 && knot.x <= 800)).toBe(true)
+  })
+  it('runs from edge to edge through every knot', () => {
+    const knots = placeKnots(3, 600, 60)
+    const path = threadPath(knots, 600)
+    expect(path.startsWith('M0 ')).toBe(true)
+    expect(path.endsWith(`L600 ${knots[2]?.y}`)).toBe(true)
+    for (const knot of knots) expect(path).toContain(`${knot.x} ${knot.y}`)
+  })
+})

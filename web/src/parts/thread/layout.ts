@@ -1,0 +1,38 @@
+/** A knot on the thread: a sensor on its way, or a station of a lesson. */
+export interface Knot {
+  id: string
+  label: string
+  sub?: string
+  value?: string
+  unit?: string
+  family?: string
+  verdict?: string
+  state?: 'open' | 'done' | 'locked' | ''
+}
+
+export interface Placed {
+  x: number
+  y: number
+}
+
+/** Knots sit alternately a little above and below the line, so that their labels do not touch. */
+export function placeKnots(count: number, width: number, height: number, margin = 56): Placed[] {
+  if (count === 1) return [{ x: width / 2, y: height / 2 }]
+  const step = (width - 2 * margin) / (count - 1)
+  return Array.from({ length: count }, (_, k) => ({ x: margin + k * step, y: height / 2 + (k % 2 ? 5 : -5) }))
+}
+
+/** One smooth line through all knots, from edge to edge: an S between each pair, flat at the knots. */
+export function threadPath(knots: Placed[], width: number): string {
+  const first = knots[0]
+  if (!first) return ''
+  let path = `M0 ${first.y} L${first.x} ${first.y}`
+  for (let k = 1; k < knots.length; k += 1) {
+    const from = knots[k - 1] as Placed
+    const to = knots[k] as Placed
+    const middle = (from.x + to.x) / 2
+    path += ` C${middle} ${from.y} ${middle} ${to.y} ${to.x} ${to.y}`
+  }
+  const last = knots[knots.length - 1] as Placed
+  return `${path} L${width} ${last.y}`
+}
