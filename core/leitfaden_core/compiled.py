@@ -6,6 +6,7 @@ in a folder named after all sources: see :func:`source_fingerprint`. LEITFADEN_C
 
 import hashlib
 import os
+from functools import cache
 from importlib.metadata import version
 from pathlib import Path
 from typing import Any, TypeVar
@@ -14,22 +15,23 @@ _ROOT = Path(__file__).parent
 _Function = TypeVar("_Function")
 
 
+@cache
 def source_fingerprint() -> str:
-    """Hash of all core sources and the compiler's version; changes when any of them does."""
+    """Hash of all core sources, their data and the compiler's version; changes when any of them does."""
     digest = hashlib.sha256(version("numba").encode())
-    for path in sorted(_ROOT.rglob("*.py")):
+    for path in sorted([*_ROOT.rglob("*.py"), *_ROOT.rglob("*.yaml")]):
         digest.update(path.relative_to(_ROOT).as_posix().encode())
         digest.update(path.read_bytes())
     return digest.hexdigest()[:16]
 
 
-def _cache_folder() -> str:
-    base = os.environ.get("LEITFADEN_CACHE") or str(Path.home() / ".cache" / "leitfaden")
-    return str(Path(base) / "compiled" / source_fingerprint())
+def cache_base() -> Path:
+    """Folder for whatever can be computed again: LEITFADEN_CACHE, or one in the user's home."""
+    return Path(os.environ.get("LEITFADEN_CACHE") or Path.home() / ".cache" / "leitfaden")
 
 
 # numba reads this once, when it is imported.
-os.environ["NUMBA_CACHE_DIR"] = _cache_folder()
+os.environ["NUMBA_CACHE_DIR"] = str(cache_base() / "compiled" / source_fingerprint())
 
 import numba  # noqa: E402  must follow the line above
 

@@ -49,7 +49,7 @@ def _me(member: Membership) -> Me:
         name=user.display_name,
         role=member.role,
         school=school.name,
-        units=user.units,
+        units=user.units,  # type: ignore[arg-type]
         language=user.language,
         trim_good=school.trim_good,
         trim_investigate=school.trim_investigate,
@@ -78,7 +78,12 @@ def sign_out(request: HttpRequest) -> dict[str, bool]:
     return {"signed_out": True}
 
 
-@router.patch("/session", response={200: Me, 401: Problem, 403: Problem, 422: Problem}, operation_id="changeSettings", summary="Change units or language")
+@router.patch(
+    "/session",
+    response={200: Me, 401: Problem, 403: Problem, 422: Problem},
+    operation_id="changeSettings",
+    summary="Change units or language",
+)
 @allowed("account.read")
 def change_settings(request: HttpRequest, payload: Settings) -> Me:
     user = request.member.user  # type: ignore[attr-defined]

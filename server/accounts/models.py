@@ -12,7 +12,12 @@ class School(models.Model):
     trim_investigate = models.FloatField(default=10.0)
 
     class Meta:
-        constraints = [models.CheckConstraint(condition=models.Q(trim_good__gt=0) & models.Q(trim_investigate__gt=models.F("trim_good")), name="school_trim_limits_in_order")]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(trim_good__gt=0) & models.Q(trim_investigate__gt=models.F("trim_good")),
+                name="school_trim_limits_in_order",
+            )
+        ]
 
     def __str__(self) -> str:
         return self.name

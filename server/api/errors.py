@@ -32,7 +32,7 @@ def install_error_handlers(api: NinjaAPI) -> None:
     def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0] if error.errors else {"loc": (), "msg": "the request cannot be read"}
         place = ".".join(str(part) for part in first["loc"] if part not in {"body", "payload"})
-        return answer(request, 422, "bad_request", f"{place or 'request'}: {first['msg'].removeprefix('Value error, ')}", place=place)
+        return answer(request, 422, "bad_request", f"{place or 'request'}: {str(first['msg']).removeprefix('Value error, ')}", place=place)
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -49,4 +49,6 @@ def install_error_handlers(api: NinjaAPI) -> None:
     @api.exception_handler(Exception)
     def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
         _log.exception("unexpected error at %s", request.path)
-        return answer(request, 500, "unexpected", "Something went wrong on the server. What you have entered is still on your screen; try again.")
+        return answer(
+            request, 500, "unexpected", "Something went wrong on the server. What you have entered is still on your screen; try again."
+        )

@@ -8,10 +8,11 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from accounts.models import Membership
-from accounts.permissions import allowed
+from accounts.permissions import allowed, may
 from api.problems import NotFound, Problem
 from leitfaden_core import __version__
 from leitfaden_core.channels import channel
+from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
@@ -19,7 +20,6 @@ from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
-from leitfaden_core.sensors.explore import narrowband_grid
 from leitfaden_core.simulate import cached_run
 from library import schemas, services
 from library.lanes import as_json, bands, channel_rows, lanes, readings
@@ -28,7 +28,7 @@ from library.stations import station_lanes, station_out
 
 router = Router(tags=["library"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem}
-Id = Path(ge=1, le=2**31 - 1)
+Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 
 
 def rules_of(member: Membership) -> SchoolRules:
@@ -42,7 +42,11 @@ def _catalogue() -> dict[str, Any]:
     return {
         "core": __version__,
         "rigs": [load_rig(name).model_dump() for name in rig_ids()],
-        "scripts": [{"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()} for s in map(load_script, script_ids()) if s.conditions()],
+        "scripts": [
+            {"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()}
+            for s in map(load_script, script_ids())
+            if s.conditions()
+        ],
         "conditions": [asdict(c) for c in CONDITIONS.values()],
         "channels": channel_rows(),
         "quantities": [asdict(q) for q in QUANTITIES.values()],
@@ -50,13 +54,25 @@ def _catalogue() -> dict[str, Any]:
     }
 
 
-@router.get("/catalogue", response={200: schemas.Catalogue, 401: Problem, 403: Problem}, operation_id="catalogue", summary="Rigs, scripts, conditions, channels, units and fault kinds")
+@router.get(
+    "/catalogue",
+    response={200: schemas.Catalogue, 401: Problem, 403: Problem},
+    operation_id="catalogue",
+    summary="Rigs, scripts, conditions, channels, units and fault kinds",
+)
 @allowed("catalogue.read")
 def catalogue(request: HttpRequest) -> dict[str, Any]:
-    return _catalogue()
+    """Learners get names and units; the list of faults stays with those who build lessons."""
+    known = _catalogue()
+    return known if may(request.member, "lesson.read") else known | {"faults": []}  # type: ignore[attr-defined]
 
 
-@router.post("/bench/run", response={200: schemas.LanesOut, **ERRORS}, operation_id="benchRun", summary="Run a rig along a script, good beside faulty")
+@router.post(
+    "/bench/run",
+    response={200: schemas.LanesOut, **ERRORS},
+    operation_id="benchRun",
+    summary="Run a rig along a script, good beside faulty",
+)
 @allowed("bench.run")
 def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     rig, script = load_rig(payload.rig), load_script(payload.script)
@@ -104,7 +120,12 @@ def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
     return _row(services.lesson_of(request.member, lesson_id))  # type: ignore[attr-defined]
 
 
-@router.put("/lessons/{lesson_id}/draft", response={200: schemas.LessonOut, 409: Problem, **ERRORS}, operation_id="changeDraft", summary="Store a changed draft")
+@router.put(
+    "/lessons/{lesson_id}/draft",
+    response={200: schemas.LessonOut, 409: Problem, **ERRORS},
+    operation_id="changeDraft",
+    summary="Store a changed draft",
+)
 @allowed("lesson.edit")
 def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int = Id) -> dict[str, Any]:
     changed = services.change_draft(member=request.member, lesson_id=lesson_id, revision=payload.revision, document=payload.document)  # type: ignore[attr-defined]
@@ -118,15 +139,32 @@ def _document(data: dict[str, Any], station: int) -> LessonDocument:
     return document
 
 
-@router.post("/lessons/preview", response={200: schemas.PreviewOut, **ERRORS}, operation_id="previewStation", summary="What a learner will see at a station, and the key")
+@router.post(
+    "/lessons/preview",
+    response={200: schemas.StationOut, **ERRORS},
+    operation_id="previewStation",
+    summary="What a learner will see at a station",
+)
 @allowed("lesson.edit")
 def preview(request: HttpRequest, payload: schemas.PreviewIn) -> dict[str, Any]:
+    return station_out(_document(payload.document, payload.station), payload.station, payload.seed)
+
+
+@router.post(
+    "/lessons/preview/key", response={200: list[schemas.KeyPart], **ERRORS}, operation_id="previewKey", summary="The key of a station"
+)
+@allowed("lesson.edit")
+def preview_key(request: HttpRequest, payload: schemas.PreviewIn) -> list[dict[str, Any]]:
     document = _document(payload.document, payload.station)
-    key = station_key(document, payload.station, payload.seed, rules_of(request.member))  # type: ignore[attr-defined]
-    return {"view": station_out(document, payload.station, payload.seed), "key": key.parts}
+    return station_key(document, payload.station, payload.seed, rules_of(request.member)).parts  # type: ignore[attr-defined]
 
 
-@router.post("/lessons/preview/lanes", response={200: schemas.LanesOut, **ERRORS}, operation_id="previewLanes", summary="Lanes of a station of a draft")
+@router.post(
+    "/lessons/preview/lanes",
+    response={200: schemas.LanesOut, **ERRORS},
+    operation_id="previewLanes",
+    summary="Lanes of a station of a draft",
+)
 @allowed("lesson.edit")
 def preview_lanes(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
     drawn = station_lanes(_document(payload.document, payload.station), payload.station, payload.seed)
@@ -146,7 +184,12 @@ def _narrowband(rig_id: str) -> dict[str, Any]:
     return asdict(narrowband_grid(load_rig(rig_id)))
 
 
-@router.get("/explore/narrowband", response={200: schemas.NarrowbandOut, **ERRORS}, operation_id="exploreNarrowband", summary="A narrowband sensor to explore")
+@router.get(
+    "/explore/narrowband",
+    response={200: schemas.NarrowbandOut, **ERRORS},
+    operation_id="exploreNarrowband",
+    summary="A narrowband sensor to explore",
+)
 @allowed("catalogue.read")
 def explore_narrowband(request: HttpRequest, rig: str = "R1") -> dict[str, Any]:
     return _narrowband(rig)

@@ -41,7 +41,16 @@ def time_axis(run: Run) -> list[float]:
 
 def windows(script: Script) -> list[dict[str, Any]]:
     """Named stretches of the script in which values are read."""
-    return [{"condition": name, "label": CONDITIONS[name].label, "start": script.span(name)[0], "end": script.span(name)[1], "closed_loop": CONDITIONS[name].closed_loop} for name in script.conditions()]
+    return [
+        {
+            "condition": name,
+            "label": CONDITIONS[name].label,
+            "start": script.span(name)[0],
+            "end": script.span(name)[1],
+            "closed_loop": CONDITIONS[name].closed_loop,
+        }
+        for name in script.conditions()
+    ]
 
 
 def segments(script: Script) -> list[dict[str, Any]]:
@@ -54,34 +63,38 @@ def segments(script: Script) -> list[dict[str, Any]]:
 
 def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules) -> list[dict[str, Any]]:
     """A reading per condition and channel, with the band and the verdict on it."""
-    table = []
-    for condition in run.script.conditions():
-        for name in channels:
-            value = run.statistic(condition, name, "mean")
-            if value != value:
-                table.append({"condition": condition, "channel": name, "value": None, "good": None, "low": None, "high": None, "verdict": "not_decidable", "reason": "Not defined in this condition."})
-                continue
-            value = rounded(value, channel(name).step)
-            verdict = judge_reading(run.rig.id, condition, name, value, rules=rules)
-            reference = good.statistic(condition, name, "mean") if good is not None else float("nan")
-            table.append(
-                {
-                    "condition": condition,
-                    "channel": name,
-                    "value": value,
-                    "good": None if reference != reference else rounded(reference, channel(name).step),
-                    "low": verdict.band.low if verdict.band else None,
-                    "high": verdict.band.high if verdict.band else None,
-                    "verdict": str(verdict.kind),
-                    "reason": verdict.reason,
-                }
-            )
-    return table
+    return [_reading(run, good, condition, name, rules) for condition in run.script.conditions() for name in channels]
+
+
+def _reading(run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules) -> dict[str, Any]:
+    step = channel(name).step
+    value = _read(run, condition, name, step)
+    verdict = judge_reading(run.rig.id, condition, name, float("nan") if value is None else value, rules=rules)
+    return {
+        "condition": condition,
+        "channel": name,
+        "value": value,
+        "good": None if good is None else _read(good, condition, name, step),
+        "low": verdict.band.low if verdict.band else None,
+        "high": verdict.band.high if verdict.band else None,
+        "verdict": str(verdict.kind),
+        "reason": verdict.reason,
+    }
+
+
+def _read(run: Run, condition: str, name: str, step: float) -> float | None:
+    """Mean over a condition with the resolution of its display; None where the channel is not defined."""
+    value = run.statistic(condition, name, "mean")
+    return None if value != value else rounded(value, step)
 
 
 def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
     """Healthy band of each channel in each condition."""
-    return [{"condition": c, "channel": n, "low": band.low, "high": band.high} for (c, n, stat), band in load_sheet(rig_id).bands.items() if stat == "mean" and n in channels]
+    return [
+        {"condition": c, "channel": n, "low": band.low, "high": band.high}
+        for (c, n, stat), band in load_sheet(rig_id).bands.items()
+        if stat == "mean" and n in channels
+    ]
 
 
 def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
@@ -90,7 +103,13 @@ def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
     for name in channels:
         step = channel(name).step
         found[name] = {"run": thinned(run.lanes[name], step), "good": thinned(good.lanes[name], step) if good is not None else None}
-    return {"time": time_axis(run), "lanes": found, "windows": windows(run.script), "segments": segments(run.script), "seconds": run.script.seconds}
+    return {
+        "time": time_axis(run),
+        "lanes": found,
+        "windows": windows(run.script),
+        "segments": segments(run.script),
+        "seconds": run.script.seconds,
+    }
 
 
 def channel_rows() -> list[dict[str, Any]]:

@@ -55,6 +55,6 @@ class LessonVersion(models.Model):
 
     def save(self, *args: Any, **kwargs: Any) -> None:
         """Store once; a second save is refused."""
-        if self.pk is not None:
+        if not self._state.adding:
             raise ValueError("a published version never changes; publish a new one")
         super().save(*args, **kwargs)

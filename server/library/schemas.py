@@ -271,13 +271,6 @@ class StationOut(Schema):
     has_lanes: bool = False
 
 
-class PreviewOut(Schema):
-    """What the learner will see, and the key."""
-
-    view: StationOut
-    key: list[KeyPart]
-
-
 class WarningOut(Schema):
     station: str
     code: str

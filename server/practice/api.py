@@ -8,6 +8,7 @@ from ninja import Path, Query, Router
 from accounts.models import Role, User
 from accounts.permissions import allowed
 from api.problems import NotFound, Problem, Refused
+from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
 from library import services as library_services
 from library.lanes import as_json
@@ -18,8 +19,9 @@ from practice.models import Assignment, Attempt
 
 router = Router(tags=["practice"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem}
-Id = Path(ge=1, le=2**31 - 1)
-Index = Path(ge=0, le=100)
+Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+Index: Any = Path(ge=0, le=100)  # type: ignore[type-arg]
+Seed: Any = Query(1, ge=1, le=999)  # type: ignore[type-arg]
 
 
 @router.get("/learners", response={200: list[schemas.LearnerOut], **ERRORS}, operation_id="learners", summary="Learners of the school")
@@ -29,7 +31,12 @@ def learners(request: HttpRequest) -> list[dict[str, str]]:
     return [{"username": user.username, "name": user.display_name} for user in found]
 
 
-@router.post("/lessons/{lesson_id}/publish", response={200: VersionOut, **ERRORS}, operation_id="publishLesson", summary="Make an immutable version and give it to learners")
+@router.post(
+    "/lessons/{lesson_id}/publish",
+    response={200: VersionOut, **ERRORS},
+    operation_id="publishLesson",
+    summary="Make an immutable version and give it to learners",
+)
 @allowed("lesson.edit")
 def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
@@ -38,7 +45,12 @@ def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = I
     return {"number": version.number, "title": version.document["title"], "assigned": len(given)}
 
 
-@router.post("/lessons/{lesson_id}/assign", response={200: VersionOut, **ERRORS}, operation_id="assignLesson", summary="Give the last version to more learners")
+@router.post(
+    "/lessons/{lesson_id}/assign",
+    response={200: VersionOut, **ERRORS},
+    operation_id="assignLesson",
+    summary="Give the last version to more learners",
+)
 @allowed("lesson.edit")
 def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
@@ -49,7 +61,9 @@ def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id
     return {"number": version.number, "title": version.document["title"], "assigned": version.assignments.count()}
 
 
-@router.get("/assignments", response={200: list[schemas.AssignmentOut], **ERRORS}, operation_id="assignments", summary="What is assigned to me")
+@router.get(
+    "/assignments", response={200: list[schemas.AssignmentOut], **ERRORS}, operation_id="assignments", summary="What is assigned to me"
+)
 @allowed("practice.take")
 def assignments(request: HttpRequest) -> list[dict[str, Any]]:
     found = Assignment.objects.of_learner(request.member.user).select_related("version", "attempt")  # type: ignore[attr-defined]
@@ -75,7 +89,12 @@ def _assignment(row: Assignment) -> dict[str, Any]:
     }
 
 
-@router.post("/assignments/{assignment_id}/attempt", response={200: schemas.AttemptOut, **ERRORS}, operation_id="startAttempt", summary="Start, or go on with, an assigned lesson")
+@router.post(
+    "/assignments/{assignment_id}/attempt",
+    response={200: schemas.AttemptOut, **ERRORS},
+    operation_id="startAttempt",
+    summary="Start, or go on with, an assigned lesson",
+)
 @allowed("practice.take")
 def start_attempt(request: HttpRequest, assignment_id: int = Id) -> dict[str, Any]:
     return _attempt_out(services.start_attempt(member=request.member, assignment_id=assignment_id))  # type: ignore[attr-defined]
@@ -90,7 +109,13 @@ def attempt(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
 def _attempt_out(found: Attempt) -> dict[str, Any]:
     document, answers = services.document_of(found), services.last_answers(found)
     heads = [
-        {"index": k, "kind": station.kind, "title": station.title if k <= found.reached else "", "open": k <= found.reached, "answered": k in answers}
+        {
+            "index": k,
+            "kind": station.kind,
+            "title": station.title if k <= found.reached else "",
+            "open": k <= found.reached,
+            "answered": k in answers,
+        }
         for k, station in enumerate(document.stations)
     ]
     return {
@@ -104,7 +129,12 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
     }
 
 
-@router.get("/attempts/{attempt_id}/stations/{index}", response={200: schemas.AttemptStation, **ERRORS}, operation_id="attemptStation", summary="An open station of my attempt")
+@router.get(
+    "/attempts/{attempt_id}/stations/{index}",
+    response={200: schemas.AttemptStation, **ERRORS},
+    operation_id="attemptStation",
+    summary="An open station of my attempt",
+)
 @allowed("practice.take")
 def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
     found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
@@ -112,7 +142,12 @@ def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Ind
     return {"station": station_out(document, index, found.seed), "answer": services.last_answers(found).get(index)}
 
 
-@router.get("/attempts/{attempt_id}/stations/{index}/lanes", response={200: LanesOut, **ERRORS}, operation_id="attemptLanes", summary="Lanes of an open station")
+@router.get(
+    "/attempts/{attempt_id}/stations/{index}/lanes",
+    response={200: LanesOut, **ERRORS},
+    operation_id="attemptLanes",
+    summary="Lanes of an open station",
+)
 @allowed("practice.take")
 def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> HttpResponse:
     found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
@@ -122,7 +157,12 @@ def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index
     return as_json(drawn)
 
 
-@router.post("/attempts/{attempt_id}/stations/{index}/answer", response={200: schemas.Stored, 409: Problem, **ERRORS}, operation_id="storeAnswer", summary="Store an answer")
+@router.post(
+    "/attempts/{attempt_id}/stations/{index}/answer",
+    response={200: schemas.Stored, 409: Problem, **ERRORS},
+    operation_id="storeAnswer",
+    summary="Store an answer",
+)
 @allowed("practice.take")
 def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
     found = services.store_answer(member=request.member, attempt_id=attempt_id, index=index, answer=payload.answer)  # type: ignore[attr-defined]
@@ -130,13 +170,17 @@ def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: in
     return {"stored": True, "next": index + 1 if index < last else None}
 
 
-@router.post("/attempts/{attempt_id}/finish", response={200: schemas.AttemptOut, **ERRORS}, operation_id="finishAttempt", summary="Close my attempt")
+@router.post(
+    "/attempts/{attempt_id}/finish", response={200: schemas.AttemptOut, **ERRORS}, operation_id="finishAttempt", summary="Close my attempt"
+)
 @allowed("practice.take")
 def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
     return _attempt_out(services.finish_attempt(member=request.member, attempt_id=attempt_id))  # type: ignore[attr-defined]
 
 
-@router.get("/attempts/{attempt_id}/debrief", response={200: schemas.Debrief, **ERRORS}, operation_id="debrief", summary="What was right and why")
+@router.get(
+    "/attempts/{attempt_id}/debrief", response={200: schemas.Debrief, **ERRORS}, operation_id="debrief", summary="What was right and why"
+)
 @allowed("debrief.read")
 def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
@@ -154,42 +198,62 @@ def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
         "cause": ", ".join(describe_fault(fault) for fault in document.faults) or "Nothing was wrong",
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
+        "core_version": found.core_version or __version__,
         "rules": f"Trims: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} % (rule of the school at publication).",
         "stations": rows,
     }
 
 
-@router.get("/lessons/{lesson_id}/results", response={200: list[schemas.ResultRow], **ERRORS}, operation_id="results", summary="Results of a lesson")
+@router.get(
+    "/lessons/{lesson_id}/results", response={200: list[schemas.ResultRow], **ERRORS}, operation_id="results", summary="Results of a lesson"
+)
 @allowed("result.read")
 def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
     lesson = library_services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
-    found = Assignment.objects.filter(version__lesson=lesson).select_related("version", "learner", "attempt").order_by("learner__last_name", "-version__number")
+    found = (
+        Assignment.objects.filter(version__lesson=lesson)
+        .select_related("version", "learner", "attempt")
+        .prefetch_related("attempt__entries")
+        .order_by("learner__last_name", "-version__number")
+    )
     return [_result(row) for row in found]
 
 
 def _result(row: Assignment) -> dict[str, Any]:
     attempt = _attempt(row)
-    marked = services.marks(attempt) if attempt else []
-    judged = [part for station in marked if station["kind"] == "judge" for part in station["parts"]]
+    marked = attempt.marked if attempt else None
+    judged = [part for station in marked or [] if station["kind"] == "judge" for part in station["parts"]]
     return {
         "attempt": attempt.pk if attempt else None,
         "username": row.learner.username,
         "name": row.learner.display_name,
         "version": row.version.number,
-        "answered": sum(station["answered"] for station in marked),
+        "answered": len(services.last_answers(attempt)) if attempt else 0,
         "stations": len(row.version.document["stations"]),
         "finished_at": attempt.finished_at if attempt else None,
-        "score": services.score(marked),
-        "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged),
-        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged),
+        "score": services.score(marked) if marked else None,
+        "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged) if marked else None,
+        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged) if marked else None,
     }
 
 
-@router.get("/doubt", response={200: schemas.DoubtOut, 422: Problem}, operation_id="doubt", summary="A running engine with one reading out of band", auth=None)
-def doubt_question(request: HttpRequest, seed: int = Query(1, ge=1, le=999)) -> dict[str, Any]:
+@router.get(
+    "/doubt",
+    response={200: schemas.DoubtOut, 422: Problem},
+    operation_id="doubt",
+    summary="A running engine with one reading out of band",
+    auth=None,
+)
+def doubt_question(request: HttpRequest, seed: int = Seed) -> dict[str, Any]:
     return doubt.readings(seed)
 
 
-@router.get("/doubt/verdicts", response={200: list[schemas.DoubtVerdict], 422: Problem}, operation_id="doubtVerdicts", summary="The verdicts on those readings", auth=None)
-def doubt_verdicts(request: HttpRequest, seed: int = Query(1, ge=1, le=999)) -> list[dict[str, Any]]:
+@router.get(
+    "/doubt/verdicts",
+    response={200: list[schemas.DoubtVerdict], 422: Problem},
+    operation_id="doubtVerdicts",
+    summary="The verdicts on those readings",
+    auth=None,
+)
+def doubt_verdicts(request: HttpRequest, seed: int = Seed) -> list[dict[str, Any]]:
     return doubt.verdicts(seed)

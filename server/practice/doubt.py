@@ -50,5 +50,13 @@ def verdicts(seed: int) -> list[dict[str, Any]]:
     for reading in readings(seed)["readings"]:
         verdict = judge_reading(RIG, CONDITION, reading["id"], reading["value"])
         band = verdict.band
-        rows.append({"id": reading["id"], "verdict": str(verdict.kind), "reason": verdict.reason, "low": band.low if band else None, "high": band.high if band else None})
+        rows.append(
+            {
+                "id": reading["id"],
+                "verdict": str(verdict.kind),
+                "reason": verdict.reason,
+                "low": band.low if band else None,
+                "high": band.high if band else None,
+            }
+        )
     return rows

@@ -30,13 +30,19 @@ class Assignment(models.Model):
 
 
 class Attempt(models.Model):
-    """One learner's way through a version. The seed gives their car; nothing that the model computes is stored."""
+    """One learner's way through a version.
+
+    The seed gives their car; what the model computes is recomputed while the attempt runs. When it is finished, the marks are kept with the
+    core's version: evidence stays as it was, also when a later core would mark otherwise.
+    """
 
     assignment = models.OneToOneField(Assignment, on_delete=models.CASCADE, related_name="attempt")
     seed = models.PositiveIntegerField()
     reached = models.PositiveSmallIntegerField(default=0)
     started_at = models.DateTimeField(auto_now_add=True)
     finished_at = models.DateTimeField(null=True, blank=True)
+    marked = models.JSONField(null=True, blank=True)
+    core_version = models.CharField(max_length=20, blank=True)
 
 
 class Entry(models.Model):

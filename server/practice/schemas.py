@@ -97,11 +97,12 @@ class Debrief(Schema):
     repair: list[str]
     proof: list[str]
     rules: str
+    core_version: str
     stations: list[MarkedStation]
 
 
 class ResultRow(Schema):
-    """One learner's result."""
+    """One learner's result; what the marks say is there once the lesson is finished."""
 
     attempt: int | None
     username: str
@@ -111,8 +112,8 @@ class ResultRow(Schema):
     stations: int
     finished_at: datetime | None
     score: float | None
-    missed: int
-    condemned: int
+    missed: int | None
+    condemned: int | None
 
 
 class DoubtReading(Schema):

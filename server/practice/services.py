@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from accounts.models import Membership, Role, User
 from api.problems import Conflict, NotFound, Refused
+from leitfaden_core import __version__
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import mark_answer, parse_answer, parse_lesson
@@ -19,11 +20,17 @@ from practice.models import Assignment, Attempt, Entry
 @transaction.atomic
 def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -> list[Assignment]:
     """Give a version to learners of the school, by sign-in name. Who has it already keeps it."""
-    users = {user.username: user for user in User.objects.filter(membership__school=member.school, membership__role=Role.LEARNER, username__in=learners)}
+    users = {
+        user.username: user
+        for user in User.objects.filter(membership__school=member.school, membership__role=Role.LEARNER, username__in=learners)
+    }
     unknown = [name for name in learners if name not in users]
     if unknown:
         raise Refused(f"'{unknown[0]}' is no learner of your school.", code="unknown_learner")
-    return [Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user})[0] for name in learners]
+    return [
+        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user})[0]
+        for name in learners
+    ]
 
 
 def assignment_of(member: Membership, assignment_id: int) -> Assignment:
@@ -99,8 +106,8 @@ def finish_attempt(*, member: Membership, attempt_id: int) -> Attempt:
         missing = [index for index in range(len(document_of(attempt).stations)) if index not in last_answers(attempt)]
         if missing:
             raise Refused(f"Station {missing[0] + 1} has no answer yet.", code="unanswered")
-        attempt.finished_at = timezone.now()
-        attempt.save(update_fields=["finished_at"])
+        attempt.finished_at, attempt.marked, attempt.core_version = timezone.now(), _mark(attempt), __version__
+        attempt.save(update_fields=["finished_at", "marked", "core_version"])
     return attempt
 
 
@@ -110,15 +117,22 @@ def last_answers(attempt: Attempt) -> dict[int, dict[str, Any]]:
 
 
 def marks(attempt: Attempt) -> list[dict[str, Any]]:
+    """Points and parts per station: as kept when the attempt was finished, else computed now."""
+    return _mark(attempt) if attempt.marked is None else list(attempt.marked)
+
+
+def _mark(attempt: Attempt) -> list[dict[str, Any]]:
     """Points and parts per station, computed from document, seed and journal."""
     document, answers, rules = document_of(attempt), last_answers(attempt), rules_of(attempt)
-    rows = []
+    rows: list[dict[str, Any]] = []
     for index, station in enumerate(document.stations):
         if index not in answers:
             rows.append({"index": index, "kind": station.kind, "title": station.title, "points": None, "answered": False, "parts": []})
             continue
         mark = mark_answer(document, index, attempt.seed, parse_answer(answers[index]), rules)
-        rows.append({"index": index, "kind": station.kind, "title": station.title, "points": mark.points, "answered": True, "parts": mark.parts})
+        rows.append(
+            {"index": index, "kind": station.kind, "title": station.title, "points": mark.points, "answered": True, "parts": mark.parts}
+        )
     return rows
 
 

@@ -87,7 +87,13 @@ def _rigs(options: argparse.Namespace) -> None:
 
 
 def _scripts(options: argparse.Namespace) -> None:
-    _print_rows(options, [{"id": s.id, "seconds": round(s.seconds, 1), "name": s.name, "conditions": s.conditions()} for s in map(load_script, script_ids())])
+    _print_rows(
+        options,
+        [
+            {"id": s.id, "seconds": round(s.seconds, 1), "name": s.name, "conditions": s.conditions()}
+            for s in map(load_script, script_ids())
+        ],
+    )
 
 
 def _conditions(options: argparse.Namespace) -> None:
@@ -96,7 +102,13 @@ def _conditions(options: argparse.Namespace) -> None:
 
 def _channels(options: argparse.Namespace) -> None:
     load_rig(options.rig)
-    _print_rows(options, [{"id": c.id, "layer": str(c.layer), "unit": QUANTITIES[c.quantity].kept, "quantity": c.quantity, "meaning": c.meaning} for c in CHANNELS.values()])
+    _print_rows(
+        options,
+        [
+            {"id": c.id, "layer": str(c.layer), "unit": QUANTITIES[c.quantity].kept, "quantity": c.quantity, "meaning": c.meaning}
+            for c in CHANNELS.values()
+        ],
+    )
 
 
 def _faults(options: argparse.Namespace) -> None:
@@ -111,7 +123,16 @@ def _faults(options: argparse.Namespace) -> None:
             for p in kind.parameters
         ]
         shown = ", ".join(f"{p.id}=" + ("|".join(p.choices) if p.choices else f"{p.low:g}..{p.high:g} {p.unit}") for p in kind.parameters)
-        rows.append({"id": kind.id, "group": kind.group, "arguments": shown, "meaning": kind.meaning, "parameters": parameters, "cautions": list(kind.cautions)})
+        rows.append(
+            {
+                "id": kind.id,
+                "group": kind.group,
+                "arguments": shown,
+                "meaning": kind.meaning,
+                "parameters": parameters,
+                "cautions": list(kind.cautions),
+            }
+        )
     _print_rows(options, rows)
 
 
@@ -121,7 +142,13 @@ def _simulate(options: argparse.Namespace) -> None:
     names = options.channels.split(",") if options.channels else list(CHANNELS)
     for name in names:
         channel(name)
-    run = simulate(load_rig(options.rig), load_script(options.script), [parse_fault(text) for text in options.fault], options.seed, cold_memory=options.cold_memory)
+    run = simulate(
+        load_rig(options.rig),
+        load_script(options.script),
+        [parse_fault(text) for text in options.fault],
+        options.seed,
+        cold_memory=options.cold_memory,
+    )
     text = {"csv": _as_csv, "json": _as_json, "summary": _as_summary}[options.format](run, names)
     if options.out is None:
         sys.stdout.write(text)
@@ -143,7 +170,19 @@ def _as_csv(run: Run, names: list[str]) -> str:
 
 def _as_json(run: Run, names: list[str]) -> str:
     lanes = {name: [None if value != value else round(float(value), 6) for value in run.lanes[name]] for name in names}
-    return json.dumps({"rig": run.rig.id, "script": run.script.id, "seed": run.seed, "core": __version__, "time": [round(float(t), 2) for t in run.time], "lanes": lanes}) + "\n"
+    return (
+        json.dumps(
+            {
+                "rig": run.rig.id,
+                "script": run.script.id,
+                "seed": run.seed,
+                "core": __version__,
+                "time": [round(float(t), 2) for t in run.time],
+                "lanes": lanes,
+            }
+        )
+        + "\n"
+    )
 
 
 def _as_summary(run: Run, names: list[str]) -> str:
@@ -170,5 +209,15 @@ def _expect(options: argparse.Namespace) -> None:
             band = band_of(rig.id, condition, name)
             if band is not None:
                 unit = QUANTITIES[entry.quantity].kept
-                rows.append({"condition": condition, "channel": name, "layer": str(entry.layer), "low": f"{band.low:.4g}", "median": f"{band.median:.4g}", "high": f"{band.high:.4g}", "unit": unit})
+                rows.append(
+                    {
+                        "condition": condition,
+                        "channel": name,
+                        "layer": str(entry.layer),
+                        "low": f"{band.low:.4g}",
+                        "median": f"{band.median:.4g}",
+                        "high": f"{band.high:.4g}",
+                        "unit": unit,
+                    }
+                )
     _print_rows(options, rows)

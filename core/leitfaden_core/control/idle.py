@@ -7,12 +7,13 @@ Both paths are needed: the air alone oscillates, since the manifold takes longer
 from typing import Any
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.engine.torque import best_spark
 
 #: Above target by this much the integrator only coasts down, so that a flare cannot empty it. [rev/min]
 FLARE = 120.0
 #: Air on overrun, share of the idle valve per 1000 rev/min.
 OVERRUN_AIR = 0.105
+#: Distance kept from best torque, against knock. [°]
+SHORT_OF_BEST = 3.5
 IDLE_SPARK, SPARK_PER_RPM, SPARK_DOWN, SPARK_UP = 12.0, 0.07, 12.0, 14.0
 
 
@@ -48,11 +49,11 @@ def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
 
 
 @compiled
-def spark_advance(s: Any, rpm: float) -> float:
-    """Ignition advance: the quick half of the idle control, a few degrees short of best torque elsewhere. [°]"""
+def spark_advance(s: Any, best: float) -> float:
+    """Ignition advance: the quick half of the idle control, a few degrees short of the ``best`` one elsewhere. [°]"""
     if s.running < 0.5:
         return 8.0
-    load_part = best_spark(rpm / 1000.0, min(s.load, 1.0)) - 3.5
+    load_part = best - SHORT_OF_BEST
     if s.pedal >= 0.01:
         return load_part
     idle = IDLE_SPARK + min(max(SPARK_PER_RPM * s.idle_error, -SPARK_DOWN), SPARK_UP)

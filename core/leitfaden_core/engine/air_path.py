@@ -140,7 +140,13 @@ def breathing(speed_krpm: float, const: float, lin: float, quad: float, cub: flo
 
 @compiled
 def volumetric_efficiency(
-    p_manifold: float, p_exhaust: float, speed: float, breath: float, compression_ratio: float, overlap: float, residual: NDArray[np.float64]
+    p_manifold: float,
+    p_exhaust: float,
+    speed: float,
+    breath: float,
+    compression_ratio: float,
+    overlap: float,
+    residual: NDArray[np.float64],
 ) -> float:
     """Volumetric efficiency referred to the manifold.
 

@@ -22,7 +22,14 @@ def thermostat(temp_coolant: float, opens: float, stuck: float) -> float:
 
 @compiled
 def coolant_rate(
-    temp_coolant: float, temp_oil: float, temp_air: float, heat_fuel: float, opening: float, vehicle_kmh: float, radiator: float, capacity: float
+    temp_coolant: float,
+    temp_oil: float,
+    temp_air: float,
+    heat_fuel: float,
+    opening: float,
+    vehicle_kmh: float,
+    radiator: float,
+    capacity: float,
 ) -> float:
     """Rate of coolant temperature. Heat in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]
 

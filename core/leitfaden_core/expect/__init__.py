@@ -3,4 +3,14 @@
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.expect.sheet import Band, ValueSheet, band_of, compute_sheet, load_sheet, sheet_fingerprint, write_sheet
 
-__all__ = ["SPREAD", "Band", "ValueSheet", "band_of", "compute_sheet", "individual_engine", "load_sheet", "sheet_fingerprint", "write_sheet"]
+__all__ = [
+    "SPREAD",
+    "Band",
+    "ValueSheet",
+    "band_of",
+    "compute_sheet",
+    "individual_engine",
+    "load_sheet",
+    "sheet_fingerprint",
+    "write_sheet",
+]

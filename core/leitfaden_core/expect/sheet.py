@@ -74,7 +74,9 @@ def _member_statistics(job: tuple[str, int]) -> dict[str, dict[str, dict[str, fl
     return steady_statistics(run, list(CHANNELS))
 
 
-def compute_sheet(rig: Rig, members: int = MEMBERS, first_seed: int = 1000, workers: int = 2, progress: Callable[[int, int], None] | None = None) -> ValueSheet:
+def compute_sheet(
+    rig: Rig, members: int = MEMBERS, first_seed: int = 1000, workers: int = 2, progress: Callable[[int, int], None] | None = None
+) -> ValueSheet:
     """Run a population of healthy engines and take the bands.
 
     The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer than that.
@@ -99,7 +101,10 @@ def compute_sheet(rig: Rig, members: int = MEMBERS, first_seed: int = 1000, work
                 low, median, high = np.percentile(values, [tail, 50.0, 100.0 - tail])
                 step = 0.1 if stat == "freq" else step
                 bands[(condition, name, stat)] = Band(
-                    condition, name, stat, *(round(float(v), 5) for v in (low - step, high + step, median, values.mean(), max(values.std(), step / 2.0)))
+                    condition,
+                    name,
+                    stat,
+                    *(round(float(v), 5) for v in (low - step, high + step, median, values.mean(), max(values.std(), step / 2.0))),
                 )
     return ValueSheet(rig.id, members, sheet_fingerprint(), bands)
 

@@ -1,7 +1,7 @@
 """The catalogue of faults: what can be wrong, how large, when, how it is repaired and what to mind."""
 
+from leitfaden_core.faults import kinds as _kinds  # noqa: F401  registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
 from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, parse_fault
-from leitfaden_core.faults import kinds as _kinds  # noqa: F401  registers all kinds
 
 __all__ = ["Effect", "FaultKind", "FaultSpec", "Onset", "Parameter", "describe_fault", "fault_kinds", "parse_fault"]

@@ -16,8 +16,8 @@ class Onset(BaseModel):
     mode: Literal["permanent", "random", "hot", "cold", "load"] = "permanent"
     on_s: Annotated[float, Field(gt=0, le=3600)] | None = None
     off_s: Annotated[float, Field(gt=0, le=3600)] | None = None
-    above_C: Annotated[float, Field(ge=-40, le=140)] | None = None
-    below_C: Annotated[float, Field(ge=-40, le=140)] | None = None
+    above_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815  the vocabulary of cases names it so
+    below_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815
     above_percent: Annotated[float, Field(ge=0, le=100)] | None = None
 
     def checked(self) -> "Onset":
@@ -96,5 +96,9 @@ def parse_fault(text: str) -> FaultSpec:
 def describe_fault(spec: FaultSpec) -> str:
     """A fault in one line for a trainer: label and sizes with units."""
     kind, values = spec.checked()
-    sizes = [f"{value} {p.unit}".strip() if isinstance(value, str) else f"{value:g} {p.unit}".strip() for p in kind.parameters if (value := values.get(p.id)) is not None]
+    sizes = [
+        f"{value} {p.unit}".strip() if isinstance(value, str) else f"{value:g} {p.unit}".strip()
+        for p in kind.parameters
+        if (value := values.get(p.id)) is not None
+    ]
     return f"{kind.label} ({', '.join(sizes)})" if sizes else kind.label

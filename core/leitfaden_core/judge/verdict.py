@@ -73,7 +73,9 @@ def no_meaning(condition_id: str, channel_id: str) -> str | None:
     return None
 
 
-def judge_reading(rig_id: str, condition_id: str, channel_id: str, value: float, stat: str = "mean", rules: SchoolRules | None = None) -> Verdict:
+def judge_reading(
+    rig_id: str, condition_id: str, channel_id: str, value: float, stat: str = "mean", rules: SchoolRules | None = None
+) -> Verdict:
     """Verdict on a reading.
 
     Parameters
@@ -110,11 +112,23 @@ def judge_reading(rig_id: str, condition_id: str, channel_id: str, value: float,
     distance = (value - band.mean) / band.deviation
     where = condition_of(condition_id).label.lower()
     if band.low <= value <= band.high:
-        return Verdict(VerdictKind.GOOD, f"{shown} {unit} lies within {low} to {high} {unit}, where healthy engines are at {where}.", band, distance)
+        return Verdict(
+            VerdictKind.GOOD, f"{shown} {unit} lies within {low} to {high} {unit}, where healthy engines are at {where}.", band, distance
+        )
     side, edge = ("below", low) if value < band.low else ("above", high)
     if abs(distance) <= RARE:
-        return Verdict(VerdictKind.SUSPECT, f"{shown} {unit} lies {side} {edge} {unit}; few healthy engines show that at {where}, but some do: look for a second witness.", band, distance)
-    return Verdict(VerdictKind.FAULTY, f"{shown} {unit} lies {side} {edge} {unit}, further than a healthy engine goes at {where}; what causes it is not said yet.", band, distance)
+        return Verdict(
+            VerdictKind.SUSPECT,
+            f"{shown} {unit} lies {side} {edge} {unit}; few healthy engines show that at {where}, but some do: look for a second witness.",
+            band,
+            distance,
+        )
+    return Verdict(
+        VerdictKind.FAULTY,
+        f"{shown} {unit} lies {side} {edge} {unit}, further than a healthy engine goes at {where}; what causes it is not said yet.",
+        band,
+        distance,
+    )
 
 
 def _judge_trim(value: float, band: Band, rules: SchoolRules) -> Verdict:

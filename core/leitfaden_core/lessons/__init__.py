@@ -1,6 +1,6 @@
 """Lessons: the document, what a learner sees of it, the key that the model computes, and marking with reasons."""
 
-from leitfaden_core.lessons.checks import Warning_, check_lesson
+from leitfaden_core.lessons.checks import FairnessWarning, check_lesson
 from leitfaden_core.lessons.document import (
     Conclude,
     Explain,
@@ -30,7 +30,7 @@ __all__ = [
     "Station",
     "StationKey",
     "StationView",
-    "Warning_",
+    "FairnessWarning",
     "car_for",
     "check_lesson",
     "mark_answer",

@@ -1,7 +1,6 @@
 """What a learner sees at a station, and the key: both computed from the model for the car that the learner's seed gives."""
 
 from dataclasses import dataclass, field
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -14,7 +13,7 @@ from leitfaden_core.lessons.document import STAT_WORDS, Conclude, Judge, Lesson,
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import condition, load_script
-from leitfaden_core.simulate import Run, cached_run
+from leitfaden_core.simulate import Run, Statistics, cached_run, stored_statistics
 
 #: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the chosen size.
 CAR_SHARE = 0.5
@@ -122,14 +121,19 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
     if isinstance(station, Show):
         return StationView("show", channels=station.channels, show_good=station.show_good)
     if isinstance(station, Measure):
-        return StationView("measure", readings=[_reading(station.reading, None)], channels=[station.reading.channel], use_faulty=station.faulty)
+        return StationView(
+            "measure", readings=[_reading(station.reading, None)], channels=[station.reading.channel], use_faulty=station.faulty
+        )
     if isinstance(station, Judge):
         car = car_for(lesson, seed)
-        return StationView("judge", readings=[_reading(place, read_value(car.run if faulty else car.good, place)) for place, faulty in _judge_draw(station, car)])
+        return StationView(
+            "judge",
+            readings=[_reading(place, read_value(car.run if faulty else car.good, place)) for place, faulty in _judge_draw(station, car)],
+        )
     if isinstance(station, Conclude):
         car = car_for(lesson, seed)
         readings = [_reading(place, read_value(car.run, place)) for place in station.readings]
-        causes = [{"id": str(k), "label": _cause_label(station.causes[k])} for k in _cause_order(station, seed)]
+        causes = [{"id": str(k), "label": _cause_label(station.causes[number])} for k, number in enumerate(_cause_order(station, seed))]
         return StationView("conclude", readings=readings, causes=causes)
     return StationView("explain")
 
@@ -156,7 +160,9 @@ def station_key(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None
         value = read_value(car.run if station.faulty else car.good, station.reading)
         tolerance = max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(station.reading.channel).step)
         verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules)
-        return StationKey("measure", [_reading(station.reading, value) | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}])
+        return StationKey(
+            "measure", [_reading(station.reading, value) | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}]
+        )
     if isinstance(station, Judge):
         car = car_for(lesson, seed)
         parts = []
@@ -166,38 +172,73 @@ def station_key(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None
             parts.append(_reading(place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
         return StationKey("judge", parts)
     if isinstance(station, Conclude):
-        return StationKey("conclude", [_cause_part(lesson, station, k, seed) for k in _cause_order(station, seed)])
+        return StationKey("conclude", _cause_parts(lesson, station, seed))
     return StationKey(station.kind)
 
 
 def _verdict_part(verdict: Verdict) -> dict[str, Any]:
     band = verdict.band
-    return {"verdict": str(verdict.kind), "reason": verdict.reason, "band_low": band.low if band else None, "band_high": band.high if band else None}
+    return {
+        "verdict": str(verdict.kind),
+        "reason": verdict.reason,
+        "band_low": band.low if band else None,
+        "band_high": band.high if band else None,
+    }
 
 
-def _cause_part(lesson: Lesson, station: Conclude, number: int, seed: int) -> dict[str, Any]:
-    """Whether a cause, in any size, explains all readings of the learner's car; if not, the reading that rules it out."""
+def _cause_parts(lesson: Lesson, station: Conclude, seed: int) -> list[dict[str, Any]]:
+    """For each offered cause, in the learner's own order: whether it explains all readings of the car, and if not, which one rules it out.
+
+    A cause counts in any size: what decides is the best of a ladder of sizes. Ids are places in the learner's order, so that neither the
+    order nor a name on the wire tells anything to a neighbour.
+    """
     car = car_for(lesson, seed)
-    cause = station.causes[number]
-    label = _cause_label(cause)
-    best_distance, best_place, best_value = float("inf"), station.readings[0], float("nan")
-    for size in _sizes(cause):
-        means = _expected(lesson.rig, lesson.script, size.model_dump_json() if size else "", tuple(place.model_dump_json() for place in station.readings))
-        worst = max(((_distance(lesson.rig, place, read_value(car.run, place), expected), place, expected) for place, expected in zip(station.readings, means, strict=True)), key=lambda t: t[0])
-        if worst[0] < best_distance:
-            best_distance, best_place, best_value = worst
-    explains = best_distance <= EXPLAINS_WITHIN
-    observed = read_value(car.run, best_place)
-    unit = "Hz" if best_place.stat == "freq" else QUANTITIES[channel(best_place.channel).quantity].kept
-    at = condition(best_place.condition).label.lower()
-    step = 0.01 if best_place.stat == "freq" else channel(best_place.channel).step
-    if explains:
-        reason = "explains all readings within the spread of healthy engines"
-    else:
-        reason = f"does not fit: {reading_label(best_place)} at {at} is {rounded(observed, step):g} {unit}, this cause in its best size gives {rounded(best_value, step):g} {unit}"
-    truth = any(cause is not None and cause.kind == fault.kind and _words(cause) == _words(fault) for fault in lesson.faults) if lesson.faults else cause is None
-    detail = describe_fault(cause) if cause is not None else label
-    return {"id": str(number), "label": label, "detail": detail, "explains": explains, "true_cause": truth, "reason": reason, "distance": round(best_distance, 2)}
+    observed = [read_value(car.run, place) for place in station.readings]
+    causes = [station.causes[number] for number in _cause_order(station, seed)]
+    ladders = [_sizes(cause) for cause in causes]
+    runs = stored_statistics(car.run.rig, car.run.script, [[size] if size else [] for ladder in ladders for size in ladder])
+    parts, at = [], 0
+    for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
+        misfits = [_worst_misfit(lesson.rig, station.readings, observed, found) for found in runs[at : at + len(ladder)]]
+        at += len(ladder)
+        distance, place, seen, expected = min(misfits, key=lambda misfit: misfit[0])
+        explains = distance <= EXPLAINS_WITHIN
+        parts.append(
+            {
+                "id": str(k),
+                "label": _cause_label(cause),
+                "detail": describe_fault(cause) if cause is not None else _cause_label(cause),
+                "explains": explains,
+                "true_cause": _is_built_in(cause, lesson.faults),
+                "reason": "explains all readings within the spread of healthy engines"
+                if explains
+                else _misfit_in_words(place, seen, expected),
+                "distance": round(distance, 2),
+            }
+        )
+    return parts
+
+
+def _worst_misfit(
+    rig: str, places: list[ReadingPlace], observed: list[float], found: Statistics
+) -> tuple[float, ReadingPlace, float, float]:
+    """The reading that a cause explains worst: distance, place, value read, value that the cause would give."""
+    expected = [found[place.condition][place.channel].get(place.stat, float("nan")) for place in places]
+    rows = [(_distance(rig, place, seen, value), place, seen, value) for place, seen, value in zip(places, observed, expected, strict=True)]
+    return max(rows, key=lambda row: row[0])
+
+
+def _misfit_in_words(place: ReadingPlace, seen: float, expected: float) -> str:
+    step = 0.01 if place.stat == "freq" else channel(place.channel).step
+    unit = "Hz" if place.stat == "freq" else QUANTITIES[channel(place.channel).quantity].kept
+    at = condition(place.condition).label.lower()
+    return f"does not fit: {reading_label(place)} at {at} is {rounded(seen, step):g} {unit}, this cause in its best size gives {rounded(expected, step):g} {unit}"
+
+
+def _is_built_in(cause: FaultSpec | None, faults: list[FaultSpec]) -> bool:
+    if cause is None:
+        return not faults
+    return any(cause.kind == fault.kind and _words(cause) == _words(fault) for fault in faults)
 
 
 def _words(fault: FaultSpec) -> list[str]:
@@ -205,30 +246,20 @@ def _words(fault: FaultSpec) -> list[str]:
 
 
 def _sizes(cause: FaultSpec | None) -> list[FaultSpec | None]:
-    """A cause in the sizes that a technician would consider: the offered one and a fine ladder over its severity steps."""
+    """A cause in the sizes that a technician would consider: the offered one and a ladder of smaller and larger ones."""
     if cause is None:
         return [None]
     kind, values = cause.checked()
     sizes: list[FaultSpec | None] = [cause]
     numeric = [parameter for parameter in kind.parameters if not parameter.choices and not parameter.optional]
     if numeric:
-        for share in (0.25, 0.5, 0.7, 0.85, 1.15, 1.4, 2.0):
+        for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0):
             sized = dict(values)
             for parameter in numeric:
                 neutral = 1.0 if parameter.unit == "-" else 0.0
                 sized[parameter.id] = min(max(neutral + (float(values[parameter.id]) - neutral) * share, parameter.low), parameter.high)
             sizes.append(cause.model_copy(update={"params": sized}))
     return sizes
-
-
-@lru_cache(maxsize=2048)
-def _expected(rig: str, script: str, fault: str, places: tuple[str, ...]) -> tuple[float, ...]:
-    """Readings of the rig itself with a cause, remembered: they serve every learner."""
-    from leitfaden_core.simulate import simulate
-
-    faults = [FaultSpec.model_validate_json(fault)] if fault else []
-    run = simulate(load_rig(rig), load_script(script), faults, 0)
-    return tuple(run.statistic(place.condition, place.channel, place.stat) for place in map(ReadingPlace.model_validate_json, places))
 
 
 def _distance(rig: str, place: ReadingPlace, observed: float, expected: float) -> float:

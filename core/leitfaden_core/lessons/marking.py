@@ -88,7 +88,10 @@ def _mark_measure(part: dict[str, Any], answer: Answer) -> Mark:
     right = off <= part["tolerance"]
     meant = part["reason"]
     judged = "Read right" if right else f"Off by {off:.3g} {part['unit']}; accepted is within {part['tolerance']:.3g} {part['unit']}"
-    return Mark(1.0 if right else 0.0, [part | {"given": answer.reading, "given_value": given, "points": 1.0 if right else 0.0, "reason": f"{judged}. {meant}"}])
+    return Mark(
+        1.0 if right else 0.0,
+        [part | {"given": answer.reading, "given_value": given, "points": 1.0 if right else 0.0, "reason": f"{judged}. {meant}"}],
+    )
 
 
 def _mark_judge(parts: list[dict[str, Any]], answer: Answer) -> Mark:
@@ -96,10 +99,7 @@ def _mark_judge(parts: list[dict[str, Any]], answer: Answer) -> Mark:
     given += [None] * (len(parts) - len(given))
     marked = []
     for part, verdict in zip(parts, given, strict=False):
-        if verdict == part["verdict"]:
-            points = 1.0
-        else:
-            points = 0.5 if {verdict, part["verdict"]} in NEIGHBOURS else 0.0
+        points = 1.0 if verdict == part["verdict"] else 0.5 if {verdict, part["verdict"]} in NEIGHBOURS else 0.0
         marked.append(part | {"given": verdict, "points": points})
     return Mark(sum(part["points"] for part in marked) / len(marked), marked)
 
@@ -108,4 +108,6 @@ def _mark_conclude(parts: list[dict[str, Any]], answer: Answer) -> Mark:
     """Full points for a cause that explains all readings, whether or not it is the one built in: the evidence cannot tell them apart."""
     chosen = next((part for part in parts if part["id"] == answer.cause), None)
     points = 1.0 if chosen is not None and (chosen["explains"] or chosen["true_cause"]) else 0.0
-    return Mark(points, [part | {"given": part["id"] == answer.cause, "points": points if part["id"] == answer.cause else None} for part in parts])
+    return Mark(
+        points, [part | {"given": part["id"] == answer.cause, "points": points if part["id"] == answer.cause else None} for part in parts]
+    )

@@ -54,7 +54,13 @@ class Quantity:
 
 
 _KPA = Unit("kPa")
-_PRESSURE = (_KPA, Unit("inHg", 0.295300), Unit("psi", 0.1450377, extra_digits=1), Unit("mbar", 10.0, extra_digits=-1), Unit("bar", 0.01, extra_digits=2))
+_PRESSURE = (
+    _KPA,
+    Unit("inHg", 0.295300),
+    Unit("psi", 0.1450377, extra_digits=1),
+    Unit("mbar", 10.0, extra_digits=-1),
+    Unit("bar", 0.01, extra_digits=2),
+)
 _CELSIUS = Unit("°C", also=("degC", "C"))
 
 QUANTITIES: dict[str, Quantity] = {
@@ -65,7 +71,13 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("vacuum", "vacuum", _PRESSURE, "kPa", "inHg", reference="vacuum"),
         Quantity("temperature", "temperature", (_CELSIUS, Unit("°F", 1.8, 32.0, also=("degF", "F")), Unit("K", 1.0, 273.15)), "°C", "°F"),
         Quantity("temperature_difference", "temperature difference", (Unit("K"), Unit("°F", 1.8)), "K", "°F"),
-        Quantity("mass_flow", "mass flow", (Unit("g/s"), Unit("kg/h", 3.6, extra_digits=-1), Unit("lb/min", 0.132277, extra_digits=1)), "g/s", "lb/min"),
+        Quantity(
+            "mass_flow",
+            "mass flow",
+            (Unit("g/s"), Unit("kg/h", 3.6, extra_digits=-1), Unit("lb/min", 0.132277, extra_digits=1)),
+            "g/s",
+            "lb/min",
+        ),
         Quantity("trim", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
         Quantity("percent", "share", (Unit("%"),), "%", "%"),
         Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",)),), "1/min", "1/min"),

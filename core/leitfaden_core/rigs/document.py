@@ -186,9 +186,13 @@ class Rig(Section):
     @model_validator(mode="after")
     def _hangs_together(self) -> "Rig":
         if self.control.cut_resume >= self.control.cut_above:
-            raise ValueError(f"control.cut_resume ({self.control.cut_resume:g} 1/min) must lie below control.cut_above ({self.control.cut_above:g} 1/min)")
+            raise ValueError(
+                f"control.cut_resume ({self.control.cut_resume:g} 1/min) must lie below control.cut_above ({self.control.cut_above:g} 1/min)"
+            )
         if self.control.idle_target >= self.control.cut_resume:
-            raise ValueError(f"control.idle_target ({self.control.idle_target:g} 1/min) must lie below control.cut_resume ({self.control.cut_resume:g} 1/min)")
+            raise ValueError(
+                f"control.idle_target ({self.control.idle_target:g} 1/min) must lie below control.cut_resume ({self.control.cut_resume:g} 1/min)"
+            )
         if self.airflow_meter.meter_full_scale < self.air_path.full_flow:
             raise ValueError("airflow_meter.meter_full_scale must not lie below air_path.full_flow")
         return self
@@ -217,7 +221,9 @@ def parse_rig(text: str, source: str = "rig document") -> Rig:
 
 def rig_ids() -> list[str]:
     """Ids of the rigs that ship with the product."""
-    return sorted(path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml"))
+    return sorted(
+        path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml")
+    )
 
 
 @cache

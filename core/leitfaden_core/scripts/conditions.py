@@ -25,10 +25,14 @@ class Condition:
 CONDITIONS: dict[str, Condition] = {
     entry.id: entry
     for entry in (
-        Condition("koeo", "Key on, engine off", "after an overnight soak at ambient temperature", False, False, True, air_passes_sensor=False),
+        Condition(
+            "koeo", "Key on, engine off", "after an overnight soak at ambient temperature", False, False, True, air_passes_sensor=False
+        ),
         Condition("crank", "Crank", "starter turning, before the first firing", False, False, True),
         Condition("cold_idle", "Cold idle", "10 to 25 s after the start from the overnight soak", True, False, True),
-        Condition("warm_up", "Warm-up", "from 25 s after the start until the coolant is 5 K below its regulated temperature", True, False, False),
+        Condition(
+            "warm_up", "Warm-up", "from 25 s after the start until the coolant is 5 K below its regulated temperature", True, False, False
+        ),
         Condition("hot_idle", "Hot idle", "regulated coolant temperature, consumers off, neutral, adaptation settled", True, True, True),
         Condition("no_load_2500", "2500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True),
         Condition("snap_throttle", "Snap throttle", "from idle to full within 0.2 s, released at 80 % of rated speed", True, False, False),

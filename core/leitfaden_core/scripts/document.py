@@ -117,7 +117,9 @@ def parse_script(text: str, source: str = "script") -> Script:
 
 def script_ids() -> list[str]:
     """Ids of the scripts that ship with the product."""
-    return sorted(path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml"))
+    return sorted(
+        path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml")
+    )
 
 
 @cache

@@ -118,7 +118,12 @@ def _equilibrium_voltages(phis: NDArray[np.float64], temps: NDArray[np.float64])
         middle = 0.5 * (low + high)
         p_o2 = 10.0**middle
         root = np.sqrt(p_o2)
-        bound = carbon + carbon * k_co * root / (1.0 + k_co * root) + hydrogen / 2.0 * k_h * root / (1.0 + k_h * root) + 2.0 * p_o2 / (1.0 - p_o2) * other
+        bound = (
+            carbon
+            + carbon * k_co * root / (1.0 + k_co * root)
+            + hydrogen / 2.0 * k_h * root / (1.0 + k_h * root)
+            + 2.0 * p_o2 / (1.0 - p_o2) * other
+        )
         less = bound < oxygen
         low, high = np.where(less, middle, low), np.where(less, high, middle)
     return R_GAS * temps[None, :] / (4.0 * FARADAY) * np.log(OXYGEN_IN_AIR / 10.0 ** (0.5 * (low + high)))

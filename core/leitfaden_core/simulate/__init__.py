@@ -2,5 +2,6 @@
 
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.run import Run, cached_run, simulate, steady_statistics, warm_up_compiler
+from leitfaden_core.simulate.store import Statistics, stored_statistics
 
-__all__ = ["Plan", "Run", "cached_run", "make_plan", "simulate", "steady_statistics", "warm_up_compiler"]
+__all__ = ["Plan", "Run", "Statistics", "cached_run", "make_plan", "simulate", "steady_statistics", "stored_statistics", "warm_up_compiler"]

@@ -1,7 +1,9 @@
 """One run: initial state, learned memory, the compiled step, lanes and their statistics."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,11 +39,11 @@ class Run:
     @property
     def time(self) -> NDArray[np.float64]:
         """Time of each row. [s]"""
-        return (np.arange(len(self.lanes)) + 1) * FRAME
+        return np.asarray((np.arange(len(self.lanes)) + 1) * FRAME, dtype=np.float64)
 
     def rows(self, span: tuple[float, float]) -> NDArray[np.void]:
         """Rows of lanes within a span of script time."""
-        return self.lanes[int(round(span[0] / FRAME)) : int(round(span[1] / FRAME))]
+        return self.lanes[round(span[0] / FRAME) : round(span[1] / FRAME)]
 
     def statistic(self, condition: str, channel_id: str, stat: str) -> float:
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
@@ -58,7 +60,12 @@ class Run:
                 stats = {stat: self.statistic(condition, name, stat) for stat in ("mean", "min", "max", "std")}
                 frequency = self.statistic(condition, name, "freq") if name in SWITCHING else None
                 values = {key: None if np.isnan(value) else round(value, 5) for key, value in stats.items()}
-                table[condition][name] = {"unit": _unit(entry.quantity), "layer": str(entry.layer), **values, "freq": None if frequency is None else round(frequency, 4)}
+                table[condition][name] = {
+                    "unit": _unit(entry.quantity),
+                    "layer": str(entry.layer),
+                    **values,
+                    "freq": None if frequency is None else round(frequency, 4),
+                }
         return table
 
 
@@ -68,13 +75,16 @@ def _unit(quantity: str) -> str:
     return QUANTITIES[quantity].kept
 
 
+_MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {"mean": np.mean, "min": np.min, "max": np.max, "std": np.std}
+
+
 def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float:
     values = values[~np.isnan(values)]
     if values.size == 0:
         return float("nan")
     if stat == "freq":
         return rising_crossings(values, SWITCHING.get(channel_id, 0.45)) / (len(values) * FRAME)
-    return float({"mean": np.mean, "min": np.min, "max": np.max, "std": np.std}[stat](values))
+    return float(_MOMENTS[stat](values))
 
 
 def rising_crossings(values: NDArray[np.float64], level: float) -> int:
@@ -89,13 +99,21 @@ def rising_crossings(values: NDArray[np.float64], level: float) -> int:
 def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict[str, float]]]:
     """mean, min, max and freq of some channels in all conditions of a run, as plain numbers (NaN where not defined)."""
     return {
-        condition: {name: {stat: run.statistic(condition, name, stat) for stat in (("mean", "min", "max", "freq") if name in SWITCHING else ("mean", "min", "max"))} for name in channels}
+        condition: {
+            name: {
+                stat: run.statistic(condition, name, stat)
+                for stat in (("mean", "min", "max", "freq") if name in SWITCHING else ("mean", "min", "max"))
+            }
+            for name in channels
+        }
         for condition in run.script.conditions()
         if condition in CONDITIONS
     }
 
 
-def simulate(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None, cold_memory: bool = False) -> Run:
+def simulate(
+    rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None, cold_memory: bool = False
+) -> Run:
     """Run a rig with faults along a script.
 
     Parameters
@@ -145,7 +163,21 @@ def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
         phis[:] = 1.0
     psi, residual, table = plan.tables
     run_frames(
-        plan.params, state[0], hooks.view(HOOK)[0], hooks, sound, plan.effects, plan.present, plan.inputs, memory, phis, psi, residual, table, np.uint64(plan.seed), lanes
+        plan.params,
+        state[0],
+        hooks.view(HOOK)[0],
+        hooks,
+        sound,
+        plan.effects,
+        plan.present,
+        plan.inputs,
+        memory,
+        phis,
+        psi,
+        residual,
+        table,
+        np.uint64(plan.seed),
+        lanes,
     )
     return lanes
 
@@ -155,7 +187,19 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
     p = plan.params
     state = np.zeros(1, dtype=STATE)
     ambient = p["ambient_temp"]
-    for name in ("temp_coolant", "temp_oil", "temp_hood", "temp_iat_body", "temp_ect_body", "temp_exhaust", "temp_catalyst", "temp_front", "temp_rear", "ect_believed", "iat_believed"):
+    for name in (
+        "temp_coolant",
+        "temp_oil",
+        "temp_hood",
+        "temp_iat_body",
+        "temp_ect_body",
+        "temp_exhaust",
+        "temp_catalyst",
+        "temp_front",
+        "temp_rear",
+        "ect_believed",
+        "iat_believed",
+    ):
         state[name] = ambient
     for name in ("p_duct", "p_manifold", "p_exhaust", "observer", "baro_believed"):
         state[name] = p["ambient_pressure"]

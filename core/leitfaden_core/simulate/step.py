@@ -16,7 +16,6 @@ from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE, ZERO_CELSIUS
 from leitfaden_core.control.fuelling import WOT_PEDAL, fuel_factor, lambda_command, trims
 from leitfaden_core.control.idle import idle_air, spark_advance
 from leitfaden_core.engine.air_path import (
-    HOLE_COEFFICIENT,
     breathing,
     charge_temperature,
     cylinder_flow,
@@ -51,11 +50,13 @@ from leitfaden_core.simulate.layout import (
     TRANSPORT_SLOTS,
 )
 from leitfaden_core.simulate.noise import normal
-from leitfaden_core.wiring.node import CIRCUIT_OPEN, pin_voltage
+from leitfaden_core.wiring.node import pin_voltage
 
 RPM = 60.0 / (2.0 * math.pi)
 #: Slower than this the engine does not fire; above it a running engine is recognised. [rad/s]
 STALL_SPEED, RUN_SPEED = 18.0, 42.0
+#: What comes nearer to zero than this is zero: decaying for ever would end in numbers that the processor handles slowly. [rad/s], [-]
+STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
 #: Resistance of the low-ohmic outputs, of the control unit's pull-down, in ohm.
@@ -67,7 +68,9 @@ NTC_LOW, NTC_HIGH = 0.05, 4.9
 
 
 @compiled
-def apply_faults(hooks: NDArray[np.float64], sound: NDArray[np.float64], effects: Any, present: NDArray[np.uint8], frame: int, s: Any, p: Any) -> None:
+def apply_faults(
+    hooks: NDArray[np.float64], sound: NDArray[np.float64], effects: Any, present: NDArray[np.uint8], frame: int, s: Any, p: Any
+) -> None:
     """Set all hooks to a sound engine, then let every fault act that is there in this frame."""
     hooks[:] = sound
     for k in range(effects.shape[0]):
@@ -138,8 +141,12 @@ def thermistor_pin(p: Any, temp: float, circuit: float, ohms: float) -> float:
 def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     """Pins and believed values of the slow inputs, with their noise and substitution."""
     noise = p.noise_gain
-    s.ect_volts = thermistor_pin(p, s.temp_ect_body + p.ect_trim_k + h.ect_offset, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
-    s.iat_volts = thermistor_pin(p, s.temp_iat_body + p.iat_trim_k + h.iat_offset, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
+    s.ect_volts = thermistor_pin(p, s.temp_ect_body + p.ect_trim_k + h.ect_offset, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(
+        seed, 1, frame
+    )
+    s.iat_volts = thermistor_pin(p, s.temp_iat_body + p.iat_trim_k + h.iat_offset, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(
+        seed, 2, frame
+    )
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
@@ -150,7 +157,9 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
         s.iat_believed = 313.15
     else:
         s.iat_believed = ntc_temperature(believed_resistance(s.iat_volts, p.ntc_pull_up, 5.0), p.ntc_r25, p.ntc_b)
-    s.baro_volts = ratiometric_voltage(p.ambient_pressure / 1000.0, s.reference, ONE_BAR_OFFSET, ONE_BAR_GAIN) + 0.003 * noise * normal(seed, 3, frame)
+    s.baro_volts = ratiometric_voltage(p.ambient_pressure / 1000.0, s.reference, ONE_BAR_OFFSET, ONE_BAR_GAIN) + 0.003 * noise * normal(
+        seed, 3, frame
+    )
     s.baro_believed += 0.05 * (1000.0 * believed_pressure(s.baro_volts, 5.0, ONE_BAR_OFFSET, ONE_BAR_GAIN) - s.baro_believed)
     s.tp_volts = s.reference * (0.1 + 0.8 * s.plate) + 0.003 * noise * normal(seed, 4, frame)
     battery = 12.4 if s.running < 0.5 else 14.1
@@ -218,7 +227,7 @@ def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lap
     if s.running < 0.5:
         s.lambda_command = 1.0 / (1.25 + 0.01 * max(320.0 - s.ect_believed, 0.0))
     idle_air(p, s, rpm, dt)
-    s.spark = spark_advance(s, rpm)
+    s.spark = spark_advance(s, best_spark(rpm / 1000.0, min(s.load, 1.0)))
 
 
 @compiled
@@ -290,7 +299,9 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     share_b = film_share(p.film_share, s.ect_believed)
     time_b = film_time(p.film_time, s.ect_believed)
     if allowed and events > 0.1:
-        wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * fuel_factor(s, ltft)
+        # While the starter turns, fuel comes from its own table: what was learned on the road is not asked.
+        correction = fuel_factor(s, ltft) if s.running > 0.5 else 1.0
+        wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * correction
         command = max((wanted - s.film_believed / time_b) / (1.0 - share_b), 0.0)
         s.film_believed += STEP * (share_b * command - s.film_believed / time_b)
         s.pulse = command / (events * p.injector_flow) + p.injector_dead_time
@@ -367,7 +378,9 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float) -> N
         grip = min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
         clutch = min(max(100.0 * (s.speed - roller), -400.0), 400.0) * grip
     net = indicated - (pumping + friction + p.accessory_torque) * turning + starter - clutch
-    s.speed = max(s.speed + STEP * net / p.inertia, 0.0)
+    s.speed += STEP * net / p.inertia
+    if s.speed < STANDSTILL:
+        s.speed = 0.0
     s.clutch_torque = clutch
     free = indicated - pumping - friction - p.accessory_torque if s.running > 0.5 else 0.0
     s.brake_torque += STEP / 0.1 * ((clutch if in_gear > 0.5 else 0.0) - s.brake_torque)
@@ -375,7 +388,17 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float) -> N
 
 
 @compiled
-def exhaust(p: Any, s: Any, h: Any, phis: NDArray[np.float64], active: float, psi: NDArray[np.float64], table: NDArray[np.float64], i_front: float, i_rear: float) -> None:
+def exhaust(
+    p: Any,
+    s: Any,
+    h: Any,
+    phis: NDArray[np.float64],
+    active: float,
+    psi: NDArray[np.float64],
+    table: NDArray[np.float64],
+    i_front: float,
+    i_rear: float,
+) -> None:
     """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut."""
     flow = s.air_flow + s.fuel_flow
     resistance = p.exhaust_resistance * s.temp_exhaust
@@ -501,6 +524,8 @@ def run_frames(
         r_rear = cell_resistance(s.temp_rear)
         for _ in range(STEPS_PER_FRAME):
             s.plate += STEP / 0.020 * (s.pedal - s.plate)
+            if s.plate < PLATE_SHUT:
+                s.plate = 0.0
             s.meter_flow = breathe(p, s, h, psi, residual)
             meter(p, s, h)
             estimate_air(p, s, psi, residual)

@@ -6,46 +6,55 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('accounts', '0001_initial'),
+        ("accounts", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Lesson',
+            name="Lesson",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('title', models.CharField(max_length=160)),
-                ('draft', models.JSONField()),
-                ('revision', models.PositiveIntegerField(default=1)),
-                ('updated_at', models.DateTimeField(auto_now=True)),
-                ('school', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='lessons', to='accounts.school')),
-                ('updated_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("title", models.CharField(max_length=160)),
+                ("draft", models.JSONField()),
+                ("revision", models.PositiveIntegerField(default=1)),
+                ("updated_at", models.DateTimeField(auto_now=True)),
+                ("school", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lessons", to="accounts.school")),
+                (
+                    "updated_by",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
             ],
             options={
-                'ordering': ['title', 'id'],
+                "ordering": ["title", "id"],
             },
         ),
         migrations.CreateModel(
-            name='LessonVersion',
+            name="LessonVersion",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.PositiveIntegerField()),
-                ('document', models.JSONField()),
-                ('trim_good', models.FloatField()),
-                ('trim_investigate', models.FloatField()),
-                ('core_version', models.CharField(max_length=20)),
-                ('published_at', models.DateTimeField(auto_now_add=True)),
-                ('lesson', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='versions', to='library.lesson')),
-                ('published_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.PositiveIntegerField()),
+                ("document", models.JSONField()),
+                ("trim_good", models.FloatField()),
+                ("trim_investigate", models.FloatField()),
+                ("core_version", models.CharField(max_length=20)),
+                ("published_at", models.DateTimeField(auto_now_add=True)),
+                ("lesson", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="versions", to="library.lesson")),
+                (
+                    "published_by",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
             ],
             options={
-                'ordering': ['lesson', '-number'],
-                'constraints': [models.UniqueConstraint(fields=('lesson', 'number'), name='lesson_version_number_once')],
+                "ordering": ["lesson", "-number"],
+                "constraints": [models.UniqueConstraint(fields=("lesson", "number"), name="lesson_version_number_once")],
             },
         ),
     ]

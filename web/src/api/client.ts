@@ -45,7 +45,12 @@ export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; respo
   if (result.response.ok && result.data !== undefined) return result.data
   const problem = (typeof result.error === 'object' ? result.error : {}) as Problem
   const message = problem?.message ?? NO_SERVER
-  throw new ApiError(problem?.message ? result.response.status : 0, problem?.code ?? 'no_server', message, problem?.place)
+  throw new ApiError(
+    problem?.message ? result.response.status : 0,
+    problem?.code ?? 'no_server',
+    message,
+    problem?.place,
+  )
 }
 
 /** The sentence of any error, for the screen. */

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
-import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/app/session'
+import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -38,12 +38,7 @@ async function switchUnits(event: Event) {
   <header class="head" :class="{ wide }">
     <RouterLink class="mark" :to="{ name: 'home' }">
       <svg width="58" height="20" viewBox="0 0 58 20" aria-hidden="true">
-        <path
-          d="M1 13h9c6 0 5-8 11-8s6 9 12 9 6-5 11-5h13"
-          fill="none"
-          stroke="var(--accent)"
-          stroke-width="2"
-        />
+        <path d="M1 13h9c6 0 5-8 11-8s6 9 12 9 6-5 11-5h13" fill="none" stroke="var(--accent)" stroke-width="2" />
         <circle cx="21" cy="5" r="3.2" fill="var(--surface)" stroke="var(--accent)" stroke-width="2" />
         <circle cx="33" cy="14" r="3.2" fill="var(--accent)" />
       </svg>
@@ -59,7 +54,9 @@ async function switchUnits(event: Event) {
         <option value="metric">{{ t('app.metric') }}</option>
         <option value="imperial">{{ t('app.imperial') }}</option>
       </select>
-      <span class="person">{{ session.name }}<span class="soft">, {{ session.role }}</span></span>
+      <span class="person"
+        >{{ session.name }}<span class="soft">, {{ session.role }}</span></span
+      >
       <button class="plain" type="button" @click="leave">{{ t('app.signOut') }}</button>
     </div>
   </header>

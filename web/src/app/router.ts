@@ -1,5 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { loadSession, session } from '@/app/session'
+import { loadSession, session } from '@/api/session'
 
 export const router = createRouter({
   history: createWebHistory('/'),
@@ -14,7 +14,12 @@ export const router = createRouter({
       component: () => import('@/features/lessons/ResultsPage.vue'),
       props: true,
     },
-    { path: '/attempts/:id', name: 'player', component: () => import('@/features/practice/PlayerPage.vue'), props: true },
+    {
+      path: '/attempts/:id',
+      name: 'player',
+      component: () => import('@/features/practice/PlayerPage.vue'),
+      props: true,
+    },
     {
       path: '/attempts/:id/debrief',
       name: 'debrief',
@@ -27,6 +32,7 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   if (session.value === undefined) await loadSession()
-  if (!session.value && to.name !== 'sign-in') return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } }
+  if (!session.value && to.name !== 'sign-in')
+    return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } }
   if (session.value && to.name === 'sign-in') return { name: 'home' }
 })

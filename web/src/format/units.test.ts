@@ -23,7 +23,14 @@ const temperature = {
     { symbol: '°F', factor: 1.8, offset: 32, extra_digits: 0 },
   ],
 }
-const trim = { ...pressure, id: 'trim', reference: '', metric: '%', imperial: '%', units: [{ symbol: '%', factor: 1, offset: 0, extra_digits: 0 }] }
+const trim = {
+  ...pressure,
+  id: 'trim',
+  reference: '',
+  metric: '%',
+  imperial: '%',
+  units: [{ symbol: '%', factor: 1, offset: 0, extra_digits: 0 }],
+}
 
 describe('values on the screen', () => {
   it('have as many digits as their display', () => {

@@ -12,7 +12,10 @@ def _one_factor(values: Values, rig: Rig) -> list[Effect]:
 
 
 def _dirty(values: Values, rig: Rig) -> list[Effect]:
-    return [Effect("meter_gain_idle", "multiply", float(values["gain_idle"])), Effect("meter_gain_full", "multiply", float(values["gain_full"]))]
+    return [
+        Effect("meter_gain_idle", "multiply", float(values["gain_idle"])),
+        Effect("meter_gain_full", "multiply", float(values["gain_full"])),
+    ]
 
 
 fault_kinds.register(

@@ -7,7 +7,13 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V
 
 #: Circuit name -> hook of its state. The supply of the meter is a wire of its own.
-_SIGNALS = {"maf_signal": "circuit_maf", "iat": "circuit_iat", "ect": "circuit_ect", "ho2s_b1s1_signal": "circuit_front", "ho2s_b1s2_signal": "circuit_rear"}
+_SIGNALS = {
+    "maf_signal": "circuit_maf",
+    "iat": "circuit_iat",
+    "ect": "circuit_ect",
+    "ho2s_b1s1_signal": "circuit_front",
+    "ho2s_b1s2_signal": "circuit_rear",
+}
 _OHMS = {"maf_signal": "ohms_maf", "iat": "ohms_iat", "ect": "ohms_ect", "ho2s_b1s1_signal": "ohms_front"}
 _OPENABLE = (*_SIGNALS, "maf_supply", "ho2s_b1s1_heater")
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."

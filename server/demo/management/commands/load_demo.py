@@ -39,7 +39,9 @@ class Command(BaseCommand):
             document = yaml.safe_load((Path(__file__).parents[2] / "lesson.yaml").read_text(encoding="utf-8"))
             lesson = create_lesson(member=trainer, document=parse_lesson(document).model_dump(mode="json"))
             version = publish_lesson(member=trainer, lesson_id=lesson.pk)
-            given = {row.learner.username: row for row in assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])}
+            given = {
+                row.learner.username: row for row in assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
+            }
             half = start_attempt(member=members["sommer"], assignment_id=given["sommer"].pk, seed=204)
             self._work(members["sommer"], half, stations=3)
             done = start_attempt(member=members["ritter"], assignment_id=given["ritter"].pk, seed=117)

@@ -38,7 +38,9 @@ def _listen(port: int | None) -> socket.socket:
             found.close()
             continue
         return found
-    raise CommandError(f"port {port} is taken; choose another with --port" if port else f"no free port between {FIRST_PORT} and {FIRST_PORT + TRIES}")
+    raise CommandError(
+        f"port {port} is taken; choose another with --port" if port else f"no free port between {FIRST_PORT} and {FIRST_PORT + TRIES}"
+    )
 
 
 class Command(BaseCommand):
@@ -58,5 +60,7 @@ class Command(BaseCommand):
         if not options["no_demo"]:
             call_command("load_demo")
         os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
-        config = uvicorn.Config("config.asgi:application", port=listener.getsockname()[1], log_level="warning", lifespan="off", timeout_graceful_shutdown=3)
+        config = uvicorn.Config(
+            "config.asgi:application", port=listener.getsockname()[1], log_level="warning", lifespan="off", timeout_graceful_shutdown=3
+        )
         _Server(config).run(sockets=[listener])

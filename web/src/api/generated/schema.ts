@@ -164,7 +164,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Rigs, scripts, conditions, channels, units and fault kinds */
+        /**
+         * Rigs, scripts, conditions, channels, units and fault kinds
+         * @description Learners get names and units; the list of faults stays with those who build lessons.
+         */
         get: operations["catalogue"];
         put?: never;
         post?: never;
@@ -286,8 +289,25 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a learner will see at a station, and the key */
+        /** What a learner will see at a station */
         post: operations["previewStation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/preview/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The key of a station */
+        post: operations["previewKey"];
         delete?: never;
         options?: never;
         head?: never;
@@ -616,6 +636,8 @@ export interface components {
         Debrief: {
             /** Cause */
             cause: string;
+            /** Core Version */
+            core_version: string;
             /** Finished At */
             finished_at: string | null;
             /** Learner */
@@ -1159,15 +1181,6 @@ export interface components {
             station: number;
         };
         /**
-         * PreviewOut
-         * @description What the learner will see, and the key.
-         */
-        PreviewOut: {
-            /** Key */
-            key: components["schemas"]["KeyPart"][];
-            view: components["schemas"]["StationOut"];
-        };
-        /**
          * Problem
          * @description What every refused request gets: a code for programs, one sentence for people.
          */
@@ -1237,7 +1250,7 @@ export interface components {
         };
         /**
          * ResultRow
-         * @description One learner's result.
+         * @description One learner's result; what the marks say is there once the lesson is finished.
          */
         ResultRow: {
             /** Answered */
@@ -1245,11 +1258,11 @@ export interface components {
             /** Attempt */
             attempt: number | null;
             /** Condemned */
-            condemned: number;
+            condemned: number | null;
             /** Finished At */
             finished_at: string | null;
             /** Missed */
-            missed: number;
+            missed: number | null;
             /** Name */
             name: string;
             /** Score */
@@ -2456,7 +2469,67 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PreviewOut"];
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyPart"][];
                 };
             };
             /** @description Unauthorized */

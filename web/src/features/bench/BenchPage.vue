@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { refDebounced } from '@/app/debounced'
+import { refDebounced } from '@/api/debounced'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
-import { units } from '@/app/session'
+import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import FaultList from '@/parts/faults/FaultList.vue'
 import LaneStack from '@/parts/lanes/LaneStack.vue'
@@ -16,7 +16,9 @@ import ThreadLine from '@/parts/thread/ThreadLine.vue'
 const { t } = useI18n()
 const { catalogue, channels: allChannels, quantities, conditions, faultKinds } = useCatalogue()
 
-const faults = ref<Schemas['FaultSpec'][]>([{ kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } }])
+const faults = ref<Schemas['FaultSpec'][]>([
+  { kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } },
+])
 const lanes = ref(['rpm', 'maf', 'total_trim', 'ho2s_b1s1_v'])
 const showGood = ref(true)
 const condition = ref('hot_idle')
@@ -28,7 +30,13 @@ const asked = computed(() => {
   const onThread = (rig.value?.sensors ?? []).map((sensor) => sensor.channels[0] ?? '')
   return [...new Set([...lanes.value, ...onThread])].filter(Boolean).slice(0, 16)
 })
-const wish = computed(() => ({ rig: rig.value?.id ?? 'R1', script: 'workshop_day', faults: faults.value, seed: 0, channels: asked.value }))
+const wish = computed(() => ({
+  rig: rig.value?.id ?? 'R1',
+  script: 'workshop_day',
+  faults: faults.value,
+  seed: 0,
+  channels: asked.value,
+}))
 const settled = refDebounced(wish, 90)
 
 const run = useQuery({
@@ -46,7 +54,15 @@ const knots = computed(() =>
     const channel = allChannels.value.get(name)
     const reading = run.data.value?.readings?.find((r) => r.channel === name && r.condition === condition.value)
     const value = shown(reading?.value, quantities.value.get(channel?.quantity ?? ''), channel?.step ?? 1, units.value)
-    return { id: sensor.id, label: sensor.term, sub: `${sensor.name}, ${sensor.place}`, value: value.text, unit: value.unit, family: sensor.family, verdict: reading?.verdict }
+    return {
+      id: sensor.id,
+      label: sensor.term,
+      sub: `${sensor.name}, ${sensor.place}`,
+      value: value.text,
+      unit: value.unit,
+      family: sensor.family,
+      verdict: reading?.verdict,
+    }
   }),
 )
 const picked = ref('')
@@ -79,7 +95,9 @@ watch(condition, (next) => stack.value?.focusOn(next))
         <label class="label at">
           {{ t('bench.figures', { condition: '' }) }}
           <select v-model="condition">
-            <option v-for="window in run.data.value?.windows" :key="window.condition" :value="window.condition">{{ window.label }}</option>
+            <option v-for="window in run.data.value?.windows" :key="window.condition" :value="window.condition">
+              {{ window.label }}
+            </option>
           </select>
         </label>
       </div>
@@ -117,7 +135,9 @@ watch(condition, (next) => stack.value?.focusOn(next))
         </label>
         <select v-if="lanes.length < 7" class="add" :aria-label="t('bench.addLane')" @change="add">
           <option value="">+ {{ t('bench.addLane') }}</option>
-          <option v-for="channel in others" :key="channel.id" :value="channel.id">{{ channel.label }} ({{ t(`layer.${channel.layer}`) }})</option>
+          <option v-for="channel in others" :key="channel.id" :value="channel.id">
+            {{ channel.label }} ({{ t(`layer.${channel.layer}`) }})
+          </option>
         </select>
         <span class="small soft hint">{{ t('lanes.cursorHint') }}</span>
         <span class="visually-hidden">{{ conditions.get(condition)?.meaning }}</span>

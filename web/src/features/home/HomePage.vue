@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { makesLessons } from '@/app/session'
+import { makesLessons } from '@/api/session'
 import LearnerHome from '@/features/home/LearnerHome.vue'
 import TrainerHome from '@/features/home/TrainerHome.vue'
 </script>

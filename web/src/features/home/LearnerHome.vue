@@ -19,7 +19,9 @@ const assignments = useQuery({
 async function open(id: number) {
   problem.value = ''
   try {
-    const attempt = await unwrap(client.POST('/api/assignments/{assignment_id}/attempt', { params: { path: { assignment_id: id } } }))
+    const attempt = await unwrap(
+      client.POST('/api/assignments/{assignment_id}/attempt', { params: { path: { assignment_id: id } } }),
+    )
     await router.push({ name: 'player', params: { id: attempt.id } })
   } catch (error) {
     problem.value = sentence(error)
@@ -39,13 +41,21 @@ async function open(id: number) {
         <ProgressThread :all="row.stations" :done="row.answered" />
         <p class="small soft">
           {{ t('home.progress', { answered: row.answered, stations: row.stations })
-          }}<template v-if="row.finished_at">, {{ t('home.finishedOn', { date: d(new Date(row.finished_at)) }) }}</template>
+          }}<template v-if="row.finished_at"
+            >, {{ t('home.finishedOn', { date: d(new Date(row.finished_at)) }) }}</template
+          >
         </p>
       </div>
-      <RouterLink v-if="row.finished_at && row.attempt" class="el-button" :to="{ name: 'debrief', params: { id: row.attempt } }">
+      <RouterLink
+        v-if="row.finished_at && row.attempt"
+        class="el-button"
+        :to="{ name: 'debrief', params: { id: row.attempt } }"
+      >
         {{ t('home.debrief') }}
       </RouterLink>
-      <ElButton v-else type="primary" @click="open(row.id)">{{ row.attempt ? t('home.goOn') : t('home.start') }}</ElButton>
+      <ElButton v-else type="primary" @click="open(row.id)">{{
+        row.attempt ? t('home.goOn') : t('home.start')
+      }}</ElButton>
     </article>
   </div>
 </template>

@@ -58,7 +58,9 @@ function when(date: string): string {
           <td>
             <template v-if="lesson.version">
               {{ lesson.version }},
-              <span :class="{ soft: !lesson.changed_since_version }">{{ lesson.changed_since_version ? t('home.changed') : t('home.same') }}</span>
+              <span :class="{ soft: !lesson.changed_since_version }">{{
+                lesson.changed_since_version ? t('home.changed') : t('home.same')
+              }}</span>
             </template>
             <span v-else class="soft">{{ t('home.notPublished') }}</span>
           </td>

@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client'
 
 /** A new lesson is never empty: a car with a fault of middle size, and one station that shows it. */
-export function firstLesson(): Schemas['Lesson-Input'] {
+export function firstLesson(): Schemas['Lesson'] {
   return {
     schema_version: 1,
     title: 'New lesson',

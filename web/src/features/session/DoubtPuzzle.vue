@@ -51,7 +51,14 @@ const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === p
       {{ t('doubt.where', { condition: engine.data.value.condition, rig: engine.data.value.rig }) }}
     </p>
     <p v-if="engine.error.value" role="alert">{{ sentence(engine.error.value) }}</p>
-    <ThreadLine class="line" :knots="knots" :selected="picked" :label="t('doubt.question')" show-verdict @pick="(id) => (picked = id)" />
+    <ThreadLine
+      class="line"
+      :knots="knots"
+      :selected="picked"
+      :label="t('doubt.question')"
+      show-verdict
+      @pick="(id) => (picked = id)"
+    />
     <div class="answer" aria-live="polite">
       <template v-if="verdict && chosen">
         <p class="lead">

@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
-import { signIn } from '@/app/session'
+import { signIn } from '@/api/session'
 import DoubtPuzzle from '@/features/session/DoubtPuzzle.vue'
 
 const { t } = useI18n()

@@ -63,19 +63,33 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
 <template>
   <fieldset class="fault">
     <div class="kind">
-      <select :value="fault.kind" :aria-label="t('bench.faults')" @change="changeKind(($event.target as HTMLSelectElement).value)">
+      <select
+        :value="fault.kind"
+        :aria-label="t('bench.faults')"
+        @change="changeKind(($event.target as HTMLSelectElement).value)"
+      >
         <optgroup v-for="[group, entries] in groups" :key="group" :label="group.replaceAll('_', ' ')">
           <option v-for="entry in entries" :key="entry.id" :value="entry.id">{{ entry.label }}</option>
         </optgroup>
       </select>
-      <button type="button" class="remove" :title="t('bench.removeFault')" :aria-label="t('bench.removeFault')" @click="emit('remove')">×</button>
+      <button
+        type="button"
+        class="remove"
+        :title="t('bench.removeFault')"
+        :aria-label="t('bench.removeFault')"
+        @click="emit('remove')"
+      >
+        ×
+      </button>
     </div>
     <div v-for="parameter in kind?.parameters" :key="parameter.id" class="parameter">
       <template v-if="parameter.choices.length">
         <label class="label">
           {{ parameter.label }}
           <select :value="value(parameter)" @change="change(parameter, ($event.target as HTMLSelectElement).value)">
-            <option v-for="choice in parameter.choices" :key="choice" :value="choice">{{ choice.replaceAll('_', ' ') }}</option>
+            <option v-for="choice in parameter.choices" :key="choice" :value="choice">
+              {{ choice.replaceAll('_', ' ') }}
+            </option>
           </select>
         </label>
       </template>
@@ -106,7 +120,14 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
           @input="(next: number | number[]) => change(parameter, Number(next))"
         />
         <div class="sizes">
-          <button v-for="(size, k) in parameter.steps" :key="k" type="button" class="small" :class="{ on: value(parameter) === size }" @click="change(parameter, size)">
+          <button
+            v-for="(size, k) in parameter.steps"
+            :key="k"
+            type="button"
+            class="small"
+            :class="{ on: value(parameter) === size }"
+            @click="change(parameter, size)"
+          >
             {{ sizeNames[k] }} {{ size }}
           </button>
         </div>

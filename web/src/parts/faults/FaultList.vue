@@ -11,11 +11,17 @@ const emit = defineEmits<{ change: [faults: Fault[]] }>()
 const { t } = useI18n()
 
 function replace(k: number, fault: Fault) {
-  emit('change', props.faults.map((old, j) => (j === k ? fault : old)))
+  emit(
+    'change',
+    props.faults.map((old, j) => (j === k ? fault : old)),
+  )
 }
 
 function add() {
-  emit('change', [...props.faults, { kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } }])
+  emit('change', [
+    ...props.faults,
+    { kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } },
+  ])
 }
 </script>
 
@@ -27,9 +33,16 @@ function add() {
       :key="k"
       :fault="fault"
       @change="(next) => replace(k, next)"
-      @remove="emit('change', faults.filter((_, j) => j !== k))"
+      @remove="
+        emit(
+          'change',
+          faults.filter((_, j) => j !== k),
+        )
+      "
     />
-    <button v-if="faults.length < (most ?? 4)" type="button" class="add" @click="add">+ {{ t('bench.addFault') }}</button>
+    <button v-if="faults.length < (most ?? 4)" type="button" class="add" @click="add">
+      + {{ t('bench.addFault') }}
+    </button>
   </div>
 </template>
 

@@ -94,7 +94,15 @@ function build() {
       scales: { x: { time: false, range: () => props.range }, y: { range: () => visibleExtent() } },
       axes: [
         { show: false },
-        { size: SCALE_WIDTH, font, stroke: css('--text-soft'), grid: { stroke: css('--surface-strong'), width: 1 }, ticks: { show: false }, gap: 6, space: 22 },
+        {
+          size: SCALE_WIDTH,
+          font,
+          stroke: css('--text-soft'),
+          grid: { stroke: css('--surface-strong'), width: 1 },
+          ticks: { show: false },
+          gap: 6,
+          space: 22,
+        },
       ],
       series: [
         {},
@@ -141,7 +149,8 @@ function placeCursor() {
 onMounted(() => {
   build()
   sizeWatcher = new ResizeObserver(() => {
-    if (plot && box.value && box.value.clientWidth > 0) plot.setSize({ width: box.value.clientWidth, height: props.height })
+    if (plot && box.value && box.value.clientWidth > 0)
+      plot.setSize({ width: box.value.clientWidth, height: props.height })
     placeCursor()
   })
   if (box.value) sizeWatcher.observe(box.value)

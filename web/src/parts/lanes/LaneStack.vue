@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue, type Channel } from '@/api/catalogue'
-import { units } from '@/app/session'
+import { units } from '@/api/session'
 import { converted, shown, unitWithReference } from '@/format/units'
 import {
   around,
@@ -22,7 +22,14 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
 /** Stacked lanes on one time axis: one cursor crosses all of them, the readings column says what stands there. */
 const props = withDefaults(
-  defineProps<{ lanes: Lanes; channels: string[]; showGood?: boolean; focus?: string | null; laneHeight?: number; removable?: boolean }>(),
+  defineProps<{
+    lanes: Lanes
+    channels: string[]
+    showGood?: boolean
+    focus?: string | null
+    laneHeight?: number
+    removable?: boolean
+  }>(),
   { showGood: true, focus: null, laneHeight: 104, removable: false },
 )
 const emit = defineEmits<{ remove: [channel: string]; swap: [from: string, to: string] }>()
@@ -69,7 +76,16 @@ const rows = computed<Row[]>(() =>
     })
     const siblings = [...catalogue.value.values()].filter((c) => c.measurand === channel.measurand)
     const good = props.showGood ? (lane.good?.map(convert) ?? null) : null
-    return [{ channel, unit: unitWithReference(quantity, units.value), run: lane.run.map(convert), good, bands: props.showGood ? bands : [], siblings }]
+    return [
+      {
+        channel,
+        unit: unitWithReference(quantity, units.value),
+        run: lane.run.map(convert),
+        good,
+        bands: props.showGood ? bands : [],
+        siblings,
+      },
+    ]
   }),
 )
 
@@ -86,7 +102,9 @@ function reading(name: string) {
 }
 
 function bandHere(name: string) {
-  return props.showGood ? (props.lanes.bands ?? []).find((b) => b.condition === here.value?.condition && b.channel === name) : undefined
+  return props.showGood
+    ? (props.lanes.bands ?? []).find((b) => b.condition === here.value?.condition && b.channel === name)
+    : undefined
 }
 
 const why = ref('')
@@ -123,12 +141,17 @@ function onKey(event: KeyboardEvent) {
         <span class="soft"> {{ t('lanes.atCursor', { time: cursor.toFixed(1) }) }}</span>
       </span>
       <span v-if="showGood" class="legend small soft">
-        <i class="thin"></i>{{ t('bench.good') }} <i class="strong"></i>{{ t('bench.faulty') }} <i class="hatched"></i>{{ t('bench.band') }}
+        <i class="thin"></i>{{ t('bench.good') }} <i class="strong"></i>{{ t('bench.faulty') }} <i class="hatched"></i
+        >{{ t('bench.band') }}
       </span>
       <span class="steps">
-        <button type="button" :title="t('lanes.earlier') + '  ['" :aria-label="t('lanes.earlier')" @click="step(-1)">‹</button>
+        <button type="button" :title="t('lanes.earlier') + '  ['" :aria-label="t('lanes.earlier')" @click="step(-1)">
+          ‹
+        </button>
         <button type="button" class="whole" title="0" @click="whole">{{ t('lanes.whole') }}</button>
-        <button type="button" :title="t('lanes.later') + '  ]'" :aria-label="t('lanes.later')" @click="step(1)">›</button>
+        <button type="button" :title="t('lanes.later') + '  ]'" :aria-label="t('lanes.later')" @click="step(1)">
+          ›
+        </button>
       </span>
     </div>
     <div v-for="row in rows" :key="row.channel.id" class="lane" :style="{ '--family': `var(--${row.channel.family})` }">
@@ -149,7 +172,15 @@ function onKey(event: KeyboardEvent) {
           </button>
         </span>
         <span v-else class="small soft narrow">{{ t(`layer.${row.channel.layer}`) }}</span>
-        <button v-if="removable" type="button" class="remove" :aria-label="t('bench.removeLane', { label: row.channel.label })" @click="emit('remove', row.channel.id)">×</button>
+        <button
+          v-if="removable"
+          type="button"
+          class="remove"
+          :aria-label="t('bench.removeLane', { label: row.channel.label })"
+          @click="emit('remove', row.channel.id)"
+        >
+          ×
+        </button>
       </div>
       <LanePlot
         class="plot"
@@ -168,22 +199,42 @@ function onKey(event: KeyboardEvent) {
       />
       <div class="reading" :style="{ width: `${READING_WIDTH}px` }">
         <div class="now">
-          <span class="big" :data-testid="`reading-${row.channel.id}`">{{ text(row.channel, atCursor(row.channel.id, 'run')) }}</span>
+          <span class="big" :data-testid="`reading-${row.channel.id}`">{{
+            text(row.channel, atCursor(row.channel.id, 'run'))
+          }}</span>
           <span class="small soft">{{ row.unit }}</span>
         </div>
-        <div v-if="showGood && row.good" class="small soft">{{ t('bench.good') }} {{ text(row.channel, atCursor(row.channel.id, 'good')) }}</div>
-        <div v-if="bandHere(row.channel.id)" class="small soft">
-          {{ t('lanes.expected') }} {{ text(row.channel, bandHere(row.channel.id)?.low) }} … {{ text(row.channel, bandHere(row.channel.id)?.high) }}
+        <div v-if="showGood && row.good" class="small soft">
+          {{ t('bench.good') }} {{ text(row.channel, atCursor(row.channel.id, 'good')) }}
         </div>
-        <button v-if="reading(row.channel.id)" type="button" class="judged" @click="why = why === row.channel.id ? '' : row.channel.id">
+        <div v-if="bandHere(row.channel.id)" class="small soft">
+          {{ t('lanes.expected') }} {{ text(row.channel, bandHere(row.channel.id)?.low) }} …
+          {{ text(row.channel, bandHere(row.channel.id)?.high) }}
+        </div>
+        <button
+          v-if="reading(row.channel.id)"
+          type="button"
+          class="judged"
+          @click="why = why === row.channel.id ? '' : row.channel.id"
+        >
           <VerdictMark :kind="reading(row.channel.id)!.verdict" />
-          <span class="small soft">{{ t('editor.stats.mean') }} {{ text(row.channel, reading(row.channel.id)!.value) }}</span>
+          <span class="small soft"
+            >{{ t('editor.stats.mean') }} {{ text(row.channel, reading(row.channel.id)!.value) }}</span
+          >
         </button>
       </div>
-      <p v-if="why === row.channel.id && reading(row.channel.id)" class="why small">{{ reading(row.channel.id)!.reason }}</p>
+      <p v-if="why === row.channel.id && reading(row.channel.id)" class="why small">
+        {{ reading(row.channel.id)!.reason }}
+      </p>
     </div>
     <div class="under" :style="{ paddingLeft: `${LABEL_WIDTH + SCALE_WIDTH}px`, paddingRight: `${READING_WIDTH}px` }">
-      <ScriptRibbon :lanes="lanes" :range="range" :cursor="cursor" @range="(next: Range) => (range = next)" @cursor="(time: number) => (cursor = time)" />
+      <ScriptRibbon
+        :lanes="lanes"
+        :range="range"
+        :cursor="cursor"
+        @range="(next: Range) => (range = next)"
+        @cursor="(time: number) => (cursor = time)"
+      />
     </div>
   </section>
 </template>

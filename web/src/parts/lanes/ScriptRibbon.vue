@@ -30,7 +30,10 @@ const ticks = computed(() => {
   const steps = [0.5, 1, 2, 5, 10, 20, 50, 100]
   const step = steps.find((s) => span.value / s <= 12) ?? 100
   const first = Math.ceil(props.range[0] / step) * step
-  return Array.from({ length: Math.floor((props.range[1] - first) / step) + 1 }, (_, k) => +(first + k * step).toFixed(2))
+  return Array.from(
+    { length: Math.floor((props.range[1] - first) / step) + 1 },
+    (_, k) => +(first + k * step).toFixed(2),
+  )
 })
 
 function pick(window: Window) {
@@ -48,9 +51,7 @@ function pick(window: Window) {
         class="segment narrow"
         :class="{ lapse: segment.time_lapse > 1 }"
         :style="place(segment.start, segment.end)"
-        :title="
-          segment.label + (segment.time_lapse > 1 ? '. ' + t('lanes.lapseLong', { n: segment.time_lapse }) : '')
-        "
+        :title="segment.label + (segment.time_lapse > 1 ? '. ' + t('lanes.lapseLong', { n: segment.time_lapse }) : '')"
       >
         <template v-if="hasRoom(segment.start, segment.end, segment.label)">{{ segment.label }}</template>
         <b v-if="segment.time_lapse > 1"> {{ t('lanes.lapse', { n: segment.time_lapse }) }}</b>
@@ -72,9 +73,15 @@ function pick(window: Window) {
       </button>
     </div>
     <div class="row ticks">
-      <span v-for="tick in ticks" :key="tick" :style="{ left: `${((tick - range[0]) / span) * 100}%` }">{{ tick }} s</span>
+      <span v-for="tick in ticks" :key="tick" :style="{ left: `${((tick - range[0]) / span) * 100}%` }"
+        >{{ tick }} s</span
+      >
     </div>
-    <i v-if="cursor >= range[0] && cursor <= range[1]" class="cursor" :style="{ left: `${((cursor - range[0]) / span) * 100}%` }"></i>
+    <i
+      v-if="cursor >= range[0] && cursor <= range[1]"
+      class="cursor"
+      :style="{ left: `${((cursor - range[0]) / span) * 100}%` }"
+    ></i>
   </div>
 </template>
 

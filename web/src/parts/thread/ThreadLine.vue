@@ -4,7 +4,13 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 import { placeKnots, threadPath, type Knot } from '@/parts/thread/layout'
 
 /** The guiding line with its knots: pick one, and what belongs to it comes forward. */
-const props = defineProps<{ knots: Knot[]; selected?: string; label: string; showVerdict?: boolean }>()
+const props = defineProps<{
+  knots: Knot[]
+  selected?: string
+  label: string
+  showVerdict?: boolean
+  compact?: boolean
+}>()
 const emit = defineEmits<{ pick: [id: string] }>()
 
 const HEIGHT = 34
@@ -28,7 +34,7 @@ function columnWidth(): string {
 </script>
 
 <template>
-  <div ref="box" class="thread" role="group" :aria-label="label">
+  <div ref="box" class="thread" :class="{ compact }" role="group" :aria-label="label">
     <svg class="line" :width="width" :height="HEIGHT" aria-hidden="true">
       <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
     </svg>
@@ -50,7 +56,9 @@ function columnWidth(): string {
           cx="0"
           :cy="placed[k]?.y"
           r="6"
-          :fill="knot.id === selected ? 'var(--accent)' : knot.state === 'done' ? 'var(--accent-pale)' : 'var(--surface)'"
+          :fill="
+            knot.id === selected ? 'var(--accent)' : knot.state === 'done' ? 'var(--accent-pale)' : 'var(--surface)'
+          "
           :stroke="knot.state === 'locked' ? 'var(--rule)' : 'var(--accent)'"
           stroke-width="2.5"
         />
@@ -67,6 +75,10 @@ function columnWidth(): string {
 .thread {
   position: relative;
   height: 92px;
+}
+
+.thread.compact {
+  height: 58px;
 }
 .line {
   position: absolute;

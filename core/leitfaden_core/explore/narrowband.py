@@ -1,4 +1,4 @@
-"""Grids for the explorable drawings: what the learner moves are steps of a computed table, so that no screen computes."""
+"""The narrowband sensor over mixture and temperature: gas, cell and pin."""
 
 from dataclasses import dataclass
 

@@ -6,10 +6,11 @@ import { useI18n } from 'vue-i18n'
 import { client, sentence, unwrap } from '@/api/client'
 
 /** A narrowband sensor to take in hand: mixture and temperature move, cell, pin and curve answer from the computed grid. */
+const props = defineProps<{ rig: string }>()
 const { t } = useI18n()
 const grid = useQuery({
-  queryKey: ['explore-narrowband'],
-  queryFn: () => unwrap(client.GET('/api/explore/narrowband', { params: { query: { rig: 'R1' } } })),
+  queryKey: ['explore-narrowband', () => props.rig],
+  queryFn: () => unwrap(client.GET('/api/explore/narrowband', { params: { query: { rig: props.rig } } })),
   staleTime: Infinity,
 })
 const mix = ref(42)
@@ -29,7 +30,9 @@ const PAD = { left: 40, right: 12, top: 12, bottom: 30 }
 const x = (lam: number) => PAD.left + ((lam - 0.8) / 0.4) * (W - PAD.left - PAD.right)
 const y = (volts: number) => H - PAD.bottom - (volts / 1.1) * (H - PAD.top - PAD.bottom)
 const curve = computed(() =>
-  (data.value?.pin_volts[warm.value] ?? []).map((v, k) => `${k ? 'L' : 'M'}${x(data.value?.lambdas[k] ?? 1).toFixed(1)} ${y(v).toFixed(1)}`).join(''),
+  (data.value?.pin_volts[warm.value] ?? [])
+    .map((v, k) => `${k ? 'L' : 'M'}${x(data.value?.lambdas[k] ?? 1).toFixed(1)} ${y(v).toFixed(1)}`)
+    .join(''),
 )
 
 function amount(percent: number): string {
@@ -39,7 +42,11 @@ function amount(percent: number): string {
 }
 const power = computed(() => /^(.*)10\^(-?\d+)( %)$/.exec(amount(oxygen.value)))
 const ohms = computed(() =>
-  resistance.value >= 1e6 ? `${(resistance.value / 1e6).toPrecision(2)} MΩ` : resistance.value >= 1e3 ? `${(resistance.value / 1e3).toPrecision(2)} kΩ` : `${resistance.value.toFixed(0)} Ω`,
+  resistance.value >= 1e6
+    ? `${(resistance.value / 1e6).toPrecision(2)} MΩ`
+    : resistance.value >= 1e3
+      ? `${(resistance.value / 1e3).toPrecision(2)} kΩ`
+      : `${resistance.value.toFixed(0)} Ω`,
 )
 const isCold = computed(() => Math.abs(pin.value - cell.value) > 0.08)
 const says = computed(() => {
@@ -78,20 +85,40 @@ const arrows = computed(() => Math.max(0, Math.min(5, Math.round(cell.value * 5.
       <text x="196" y="30" class="t">{{ t('narrowband.heater') }}</text>
       <!-- air dots inside -->
       <g fill="var(--oxygen)">
-        <circle v-for="k in 14" :key="k" :cx="[164, 172, 206, 214, 166, 176, 204, 212, 168, 180, 200, 210, 178, 202][k - 1]" :cy="[70, 92, 64, 88, 112, 132, 116, 136, 152, 172, 176, 156, 188, 190][k - 1]" r="2.2" />
+        <circle
+          v-for="k in 14"
+          :key="k"
+          :cx="[164, 172, 206, 214, 166, 176, 204, 212, 168, 180, 200, 210, 178, 202][k - 1]"
+          :cy="[70, 92, 64, 88, 112, 132, 116, 136, 152, 172, 176, 156, 188, 190][k - 1]"
+          r="2.2"
+        />
       </g>
       <!-- oxygen left in the exhaust -->
       <g fill="none" stroke="var(--oxygen)" stroke-width="1.4">
-        <circle v-for="k in dots" :key="k" :cx="[60, 320, 96, 288, 40, 346, 80, 306, 110, 272, 24, 362, 70, 312][k - 1]" :cy="[150, 160, 190, 196, 206, 214, 230, 232, 150, 152, 172, 178, 174, 140][k - 1]" r="2.6" />
+        <circle
+          v-for="k in dots"
+          :key="k"
+          :cx="[60, 320, 96, 288, 40, 346, 80, 306, 110, 272, 24, 362, 70, 312][k - 1]"
+          :cy="[150, 160, 190, 196, 206, 214, 230, 232, 150, 152, 172, 178, 174, 140][k - 1]"
+          r="2.6"
+        />
       </g>
       <!-- ions through the ceramic -->
       <g v-if="!isCold" stroke="var(--accent)" stroke-width="1.6" fill="none">
-        <path v-for="k in arrows" :key="k" :d="`M${k % 2 ? 158 : 222} ${128 + k * 11}h${k % 2 ? -20 : 20}m${k % 2 ? 5 : -5} -3l${k % 2 ? -5 : 5} 3l${k % 2 ? 5 : -5} 3`" />
+        <path
+          v-for="k in arrows"
+          :key="k"
+          :d="`M${k % 2 ? 158 : 222} ${128 + k * 11}h${k % 2 ? -20 : 20}m${k % 2 ? 5 : -5} -3l${k % 2 ? -5 : 5} 3l${k % 2 ? 5 : -5} 3`"
+        />
       </g>
       <text x="10" y="88" class="t">{{ t('narrowband.exhaust') }}</text>
       <text x="10" y="242" class="t">{{ t('narrowband.oxygen') }}</text>
       <text x="262" y="242" class="t b">
-        <template v-if="power">{{ power[1] }}10<tspan dy="-4" font-size="8">{{ power[2] }}</tspan><tspan dy="4">{{ power[3] }}</tspan></template>
+        <template v-if="power">
+          {{ power[1] }}10
+          <tspan dy="-4" font-size="8">{{ power[2] }}</tspan>
+          <tspan dy="4">{{ power[3] }}</tspan>
+        </template>
         <template v-else>{{ amount(oxygen) }}</template>
       </text>
       <text x="262" y="14" class="t">{{ t('narrowband.air') }}</text>
@@ -104,7 +131,13 @@ const arrows = computed(() => Math.max(0, Math.min(5, Math.round(cell.value * 5.
           <text :x="PAD.left - 6" :y="y(v) + 4" text-anchor="end" class="t">{{ v.toFixed(1) }}</text>
         </g>
         <g v-for="l in [0.8, 0.9, 1, 1.1, 1.2]" :key="l">
-          <line :x1="x(l)" :x2="x(l)" :y1="PAD.top" :y2="H - PAD.bottom" :stroke="l === 1 ? 'var(--text-soft)' : 'var(--surface-strong)'" />
+          <line
+            :x1="x(l)"
+            :x2="x(l)"
+            :y1="PAD.top"
+            :y2="H - PAD.bottom"
+            :stroke="l === 1 ? 'var(--text-soft)' : 'var(--surface-strong)'"
+          />
           <text :x="x(l)" :y="H - PAD.bottom + 14" text-anchor="middle" class="t">{{ l.toFixed(1) }}</text>
         </g>
         <text :x="PAD.left + 6" :y="H - 4" class="t">{{ t('narrowband.rich') }}</text>
@@ -117,20 +150,49 @@ const arrows = computed(() => Math.max(0, Math.min(5, Math.round(cell.value * 5.
       </svg>
       <table class="plain figures">
         <tbody>
-          <tr><td>{{ t('narrowband.cell') }}</td><td class="number"><b>{{ cell.toFixed(2) }} V</b></td></tr>
-          <tr><td>{{ t('narrowband.resistance') }}</td><td class="number">{{ ohms }}</td></tr>
-          <tr><td>{{ t('narrowband.pin') }}</td><td class="number"><b data-testid="pin-volts">{{ pin.toFixed(2) }} V</b></td></tr>
+          <tr>
+            <td>{{ t('narrowband.cell') }}</td>
+            <td class="number">
+              <b>{{ cell.toFixed(2) }} V</b>
+            </td>
+          </tr>
+          <tr>
+            <td>{{ t('narrowband.resistance') }}</td>
+            <td class="number">{{ ohms }}</td>
+          </tr>
+          <tr>
+            <td>{{ t('narrowband.pin') }}</td>
+            <td class="number">
+              <b data-testid="pin-volts">{{ pin.toFixed(2) }} V</b>
+            </td>
+          </tr>
         </tbody>
       </table>
     </div>
     <div class="hands">
       <label class="label">
-        <span>{{ t('narrowband.mixture') }} <b>{{ lambda.toFixed(3) }}</b></span>
-        <ElSlider v-model="mix" :min="0" :max="data.lambdas.length - 1" :show-tooltip="false" :aria-label="t('narrowband.mixture')" />
+        <span
+          >{{ t('narrowband.mixture') }} <b>{{ lambda.toFixed(3) }}</b></span
+        >
+        <ElSlider
+          v-model="mix"
+          :min="0"
+          :max="data.lambdas.length - 1"
+          :show-tooltip="false"
+          :aria-label="t('narrowband.mixture')"
+        />
       </label>
       <label class="label">
-        <span>{{ t('narrowband.temperature') }} <b>{{ celsius }} °C</b></span>
-        <ElSlider v-model="warm" :min="0" :max="data.temperatures.length - 1" :show-tooltip="false" :aria-label="t('narrowband.temperature')" />
+        <span
+          >{{ t('narrowband.temperature') }} <b>{{ celsius }} °C</b></span
+        >
+        <ElSlider
+          v-model="warm"
+          :min="0"
+          :max="data.temperatures.length - 1"
+          :show-tooltip="false"
+          :aria-label="t('narrowband.temperature')"
+        />
       </label>
       <p class="says" aria-live="polite">{{ says }}</p>
     </div>

@@ -1,0 +1,64 @@
+"""Statistics of runs, kept on disk: the same rig, script, faults and seed give the same numbers, so nobody needs to wait for them twice.
+
+The folder is named after the sources of the core (see :mod:`leitfaden_core.compiled`), so a changed model never finds old numbers.
+Without a writable folder everything works, only slower.
+"""
+
+import contextlib
+import hashlib
+import json
+import os
+import tempfile
+from concurrent.futures import ThreadPoolExecutor
+from functools import cache, lru_cache
+from pathlib import Path
+
+from leitfaden_core.channels import CHANNELS
+from leitfaden_core.compiled import cache_base, source_fingerprint
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import Script
+from leitfaden_core.simulate.run import simulate, steady_statistics
+
+#: condition -> channel -> statistic -> value (NaN where the channel is not defined there)
+Statistics = dict[str, dict[str, dict[str, float]]]
+
+
+@cache
+def _folder() -> Path:
+    return cache_base() / "statistics" / source_fingerprint()
+
+
+@lru_cache(maxsize=512)
+def _statistics(document: str, script: str, faults: tuple[str, ...], seed: int) -> Statistics:
+    name = hashlib.sha256(json.dumps([document, script, faults, seed]).encode()).hexdigest()[:32]
+    path = _folder() / f"{name}.json"
+    with contextlib.suppress(OSError, ValueError):
+        kept: Statistics = json.loads(path.read_text(encoding="utf-8"))
+        return kept
+    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
+    run = simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed)
+    found = steady_statistics(run, list(CHANNELS))
+    with contextlib.suppress(OSError):
+        _write(path, json.dumps(found))
+    return found
+
+
+def _write(path: Path, text: str) -> None:
+    """Write beside, then move: a reader never sees half a file."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    handle, beside = tempfile.mkstemp(dir=path.parent)
+    with os.fdopen(handle, "w", encoding="utf-8") as out:
+        out.write(text)
+    os.replace(beside, path)
+
+
+def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], seed: int = 0) -> list[Statistics]:
+    """Statistics of the rig itself with each of several sets of faults, from the store where it has them.
+
+    What is missing is computed on all cores: the compiled step releases the interpreter's lock.
+    """
+    document, course = rig.model_dump_json(), script.model_dump_json()
+    keys = [tuple(fault.model_dump_json() for fault in group) for group in faults]
+    with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
+        return list(pool.map(lambda key: _statistics(document, course, key, seed), keys))

@@ -1,0 +1,361 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { ElButton, ElMessage } from 'element-plus'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { RouterLink } from 'vue-router'
+import { useCatalogue } from '@/api/catalogue'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { refDebounced } from '@/api/debounced'
+import { useDraft, type Lesson, type Station } from '@/features/lessons/draft'
+import KeyList from '@/features/lessons/KeyList.vue'
+import LessonForm from '@/features/lessons/LessonForm.vue'
+import PublishDialog from '@/features/lessons/PublishDialog.vue'
+import StationForm from '@/features/lessons/StationForm.vue'
+import { moved, newStation, type Kind } from '@/features/lessons/stations'
+import StationThread from '@/features/lessons/StationThread.vue'
+import type { Lanes } from '@/parts/lanes/geometry'
+import { emptyAnswer, type Answer } from '@/parts/stations/answer'
+import StationBody from '@/parts/stations/StationBody.vue'
+
+/** The editor: the lesson as a thread on the left, the chosen part in the middle, on the right what the learner sees and the key. */
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const { catalogue } = useCatalogue()
+const { document, published, state, problem, conflict, restored, load, save, keepMine } = useDraft(props.id)
+
+const selected = ref(-1)
+const seed = ref(0)
+const deleted = ref<{ station: Station; index: number }>()
+const publishing = ref(false)
+
+const station = computed(() => document.value?.stations[selected.value])
+/** With the car selected, the first station that shows signals answers to changes of the fault. */
+const previewed = computed(() => {
+  if (selected.value >= 0) return selected.value
+  const stations = document.value?.stations ?? []
+  return Math.max(
+    0,
+    stations.findIndex((s) => s.kind === 'show' || s.kind === 'measure'),
+  )
+})
+const conditions = computed(
+  () => catalogue.value?.scripts.find((s) => s.id === document.value?.script)?.conditions ?? [],
+)
+
+function changeLesson(part: Partial<Lesson>) {
+  if (document.value) document.value = { ...document.value, ...part }
+}
+
+function changeStations(stations: Station[]) {
+  changeLesson({ stations })
+}
+
+function changeStation(next: Station) {
+  if (document.value) changeStations(document.value.stations.map((old, k) => (k === selected.value ? next : old)))
+}
+
+function move(index: number, step: -1 | 1) {
+  if (!document.value) return
+  changeStations(moved(document.value.stations, index, step))
+  selected.value = Math.min(Math.max(index + step, 0), document.value.stations.length - 1)
+}
+
+function remove(index: number) {
+  const gone = document.value?.stations[index]
+  if (!document.value || !gone || document.value.stations.length === 1) return
+  deleted.value = { station: gone, index }
+  changeStations(document.value.stations.filter((_, k) => k !== index))
+  selected.value = Math.min(index, document.value.stations.length - 1)
+}
+
+function undoRemove() {
+  if (!document.value || !deleted.value) return
+  const stations = [...document.value.stations]
+  stations.splice(deleted.value.index, 0, deleted.value.station)
+  changeStations(stations)
+  selected.value = deleted.value.index
+  deleted.value = undefined
+}
+
+function add(kind: Kind) {
+  if (!document.value) return
+  const taken = document.value.stations.map((s) => s.id)
+  changeStations([...document.value.stations, newStation(kind, t(`editor.kinds.${kind}`), taken)])
+  selected.value = document.value.stations.length - 1
+}
+
+const wish = computed(() => ({
+  document: document.value as unknown as Record<string, unknown>,
+  station: previewed.value,
+  seed: seed.value,
+}))
+const settled = refDebounced(wish, 80)
+const ready = computed(() => settled.value.document !== undefined)
+
+const preview = useQuery({
+  queryKey: ['preview', settled],
+  queryFn: () => unwrap(client.POST('/api/lessons/preview', { body: settled.value })),
+  enabled: ready,
+  placeholderData: keepPreviousData,
+  gcTime: 30_000,
+})
+const key = useQuery({
+  queryKey: ['preview-key', settled],
+  queryFn: () => unwrap(client.POST('/api/lessons/preview/key', { body: settled.value })),
+  enabled: ready,
+  gcTime: 30_000,
+})
+/** Lanes depend on car, faults and channels, not on words: typing a text does not ask for them again. */
+const drawn = computed(() => {
+  const lesson = settled.value.document as unknown as Lesson | undefined
+  const at = lesson?.stations[settled.value.station]
+  if (!lesson || !at || (at.kind !== 'show' && at.kind !== 'measure')) return undefined
+  return {
+    rig: lesson.rig,
+    script: lesson.script,
+    faults: lesson.faults,
+    seed: settled.value.seed,
+    station: { ...at, text: '', title: '' },
+  }
+})
+const lanes = useQuery({
+  queryKey: ['preview-lanes', drawn],
+  queryFn: () => unwrap(client.POST('/api/lessons/preview/lanes', { body: settled.value })),
+  enabled: computed(() => drawn.value !== undefined),
+  placeholderData: keepPreviousData,
+  gcTime: 30_000,
+})
+const calm = refDebounced(
+  computed(() => document.value),
+  900,
+)
+const check = useQuery({
+  queryKey: ['lesson-check', calm],
+  queryFn: () =>
+    unwrap(client.POST('/api/lessons/check', { body: { document: calm.value as unknown as Record<string, unknown> } })),
+  enabled: computed(() => calm.value !== undefined),
+  placeholderData: keepPreviousData,
+  gcTime: 30_000,
+})
+const warnings = computed(() => check.data.value?.warnings ?? [])
+const view = computed(() => preview.data.value)
+/** Old lanes never stand under a new station: all its channels must be in them. */
+const fitting = computed<Lanes | null>(() => {
+  const found = lanes.data.value
+  return found && view.value?.channels?.every((name) => name in found.lanes) ? found : null
+})
+const refusal = computed(() =>
+  preview.error.value ? sentence(preview.error.value) : lanes.error.value ? sentence(lanes.error.value) : '',
+)
+const tried = ref<Answer>({})
+watch(
+  () => [view.value?.id, seed.value],
+  () => (tried.value = view.value ? emptyAnswer(view.value) : {}),
+)
+
+async function askToPublish() {
+  await save()
+  if (state.value === 'saved') publishing.value = true
+}
+
+async function onPublished(version: Schemas['VersionOut']) {
+  publishing.value = false
+  published.value = { version: version.number, changed: false }
+  ElMessage({
+    type: 'success',
+    message: t('editor.published', { n: version.number, count: version.assigned }),
+    duration: 6000,
+  })
+}
+</script>
+
+<template>
+  <p v-if="!document" class="page" :role="problem ? 'alert' : undefined">{{ problem || t('app.loading') }}</p>
+  <div v-else class="editor">
+    <aside class="left">
+      <StationThread
+        :stations="document.stations"
+        :selected="selected"
+        :warned="warnings.map((w) => w.station)"
+        :undo="deleted !== undefined"
+        @pick="(k) => (selected = k)"
+        @move="move"
+        @remove="remove"
+        @undo="undoRemove"
+        @add="add"
+      />
+    </aside>
+    <section class="middle">
+      <LessonForm v-if="selected < 0" :lesson="document" @change="changeLesson" />
+      <StationForm
+        v-else-if="station"
+        :key="station.id"
+        :station="station"
+        :lesson="document"
+        :conditions="conditions"
+        @change="changeStation"
+      />
+    </section>
+    <section class="right">
+      <div class="bar">
+        <span class="state" :class="state" role="status">{{ t(`editor.${state}`) }}</span>
+        <span class="soft small">{{
+          published.version
+            ? t(published.changed ? 'editor.versionChanged' : 'editor.versionSame', { n: published.version })
+            : t('home.notPublished')
+        }}</span>
+        <RouterLink :to="{ name: 'results', params: { id } }">{{ t('home.results') }}</RouterLink>
+        <ElButton type="primary" :disabled="state === 'saving' || !published.changed" @click="askToPublish">{{
+          t('editor.publish')
+        }}</ElButton>
+      </div>
+      <p v-if="problem" class="problem" role="alert">
+        {{ problem }}
+        <template v-if="conflict">
+          <ElButton size="small" @click="keepMine">{{ t('editor.keepMine') }}</ElButton>
+          <ElButton size="small" @click="load(true)">{{ t('editor.takeTheirs') }}</ElButton>
+        </template>
+      </p>
+      <p v-else-if="restored" class="problem">{{ t('editor.restored') }}</p>
+      <div class="seen-head">
+        <h2>{{ t('editor.seen') }}</h2>
+        <span class="label">{{ t('editor.seed') }}</span>
+        <button type="button" class="seed" :class="{ on: seed === 0 }" @click="seed = 0">
+          {{ t('editor.trainerCar') }}
+        </button>
+        <button type="button" class="seed" :class="{ on: seed !== 0 }" @click="seed = (seed % 9) + 1">
+          {{ seed ? t('editor.learnerCar', { n: seed }) : t('editor.otherCar') }}
+        </button>
+      </div>
+      <p v-if="refusal && refusal !== problem" class="problem" role="alert">{{ refusal }}</p>
+      <div v-if="view" class="sheet" :class="{ busy: preview.isFetching.value || lanes.isFetching.value }">
+        <h3 class="station-title">{{ view.title }}</h3>
+        <StationBody
+          :station="view"
+          :lanes="fitting"
+          :answer="tried"
+          :rig="document.rig"
+          name="preview"
+          @change="(next) => (tried = next)"
+        />
+      </div>
+      <div class="key-part">
+        <h2>{{ t('editor.key') }}</h2>
+        <p v-if="key.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
+        <KeyList v-else-if="view" :parts="key.data.value ?? []" :kind="view.kind" />
+      </div>
+      <div class="fair">
+        <h2>{{ t('editor.warnings') }}</h2>
+        <p v-if="check.isFetching.value" class="soft">{{ t('editor.checking') }}</p>
+        <p v-else-if="!warnings.length" class="soft">{{ t('editor.noWarnings') }}</p>
+        <ul v-else>
+          <li v-for="(warning, k) in warnings" :key="k">{{ warning.text }}</li>
+        </ul>
+      </div>
+    </section>
+    <PublishDialog
+      :open="publishing"
+      :lesson="Number(id)"
+      :warnings="warnings"
+      @close="publishing = false"
+      @published="onPublished"
+    />
+  </div>
+</template>
+
+<style scoped>
+.editor {
+  display: grid;
+  grid-template-columns: 214px 330px minmax(0, 1fr);
+  height: calc(100vh - 47px);
+}
+.left,
+.middle,
+.right {
+  overflow-y: auto;
+  padding: var(--space-3);
+}
+.left {
+  padding-left: var(--space-4);
+  background: var(--surface-sunk);
+}
+.middle {
+  border-left: 1px solid var(--rule);
+  border-right: 1px solid var(--rule);
+}
+.right {
+  padding: var(--space-3) var(--space-4) var(--space-5);
+}
+.bar {
+  display: flex;
+  align-items: center;
+  gap: var(--space-3);
+}
+.bar .el-button {
+  margin-left: auto;
+}
+.state.unsaved {
+  color: var(--suspect);
+  font-weight: 600;
+}
+.problem {
+  border-left: 3px solid var(--accent);
+  padding: 2px 0 2px var(--space-2);
+  margin: var(--space-2) 0;
+}
+.seen-head {
+  display: flex;
+  align-items: baseline;
+  gap: var(--space-2);
+  margin-top: var(--space-2);
+}
+.seen-head h2 {
+  margin: 0 auto 0 0;
+}
+.seed {
+  border: 1px solid var(--rule);
+  background: none;
+  color: var(--text-soft);
+  cursor: pointer;
+  padding: 1px 8px;
+  font-size: 12px;
+}
+.seed.on {
+  border-color: var(--text);
+  color: var(--text);
+}
+.sheet {
+  border-top: 1px solid var(--text);
+  padding-top: var(--space-2);
+}
+.sheet.busy {
+  cursor: progress;
+}
+.station-title {
+  font-size: var(--text-lead);
+  margin-bottom: var(--space-2);
+}
+.key-part,
+.fair {
+  margin-top: var(--space-4);
+}
+.key-part h2,
+.fair h2 {
+  border-bottom: 1px solid var(--text);
+  padding-bottom: 2px;
+}
+.fair ul {
+  margin: 0;
+  padding-left: 18px;
+}
+@media (max-width: 1000px) {
+  .editor {
+    grid-template-columns: 190px minmax(0, 1fr);
+    height: auto;
+  }
+  .right {
+    grid-column: 1 / -1;
+  }
+}
+</style>

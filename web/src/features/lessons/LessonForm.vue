@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import type { Lesson } from '@/features/lessons/draft'
+import FaultList from '@/parts/faults/FaultList.vue'
+
+/** What holds for the whole lesson: title, goal, car, script, faults, cautions. */
+const props = defineProps<{ lesson: Lesson }>()
+const emit = defineEmits<{ change: [part: Partial<Lesson>] }>()
+const { t } = useI18n()
+const { catalogue } = useCatalogue()
+
+const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
+
+function value(event: Event): string {
+  return (event.target as HTMLInputElement).value
+}
+</script>
+
+<template>
+  <div class="form">
+    <label class="label" for="lesson-title">{{ t('editor.title') }}</label>
+    <input id="lesson-title" :value="lesson.title" maxlength="160" @input="emit('change', { title: value($event) })" />
+    <label class="label" for="lesson-goal">{{ t('editor.goal') }}</label>
+    <textarea
+      id="lesson-goal"
+      rows="3"
+      :value="lesson.goal"
+      @input="emit('change', { goal: value($event) })"
+    ></textarea>
+    <div class="two">
+      <div>
+        <label class="label" for="lesson-rig">{{ t('editor.rig') }}</label>
+        <select id="lesson-rig" :value="lesson.rig" @change="emit('change', { rig: value($event) })">
+          <option v-for="entry in catalogue?.rigs" :key="entry.id" :value="entry.id">
+            {{ entry.id }} {{ entry.name }}
+          </option>
+        </select>
+      </div>
+      <div>
+        <label class="label" for="lesson-script">{{ t('editor.script') }}</label>
+        <select id="lesson-script" :value="lesson.script" @change="emit('change', { script: value($event) })">
+          <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
+        </select>
+      </div>
+    </div>
+    <p class="small soft">{{ rig?.description }}</p>
+    <span class="label">{{ t('bench.faults') }}</span>
+    <FaultList :faults="lesson.faults ?? []" @change="(faults) => emit('change', { faults })" />
+    <label class="label" for="lesson-cautions">{{ t('editor.cautions') }}</label>
+    <textarea
+      id="lesson-cautions"
+      rows="4"
+      :value="(lesson.cautions ?? []).join('\n')"
+      @change="
+        emit('change', {
+          cautions: value($event)
+            .split('\n')
+            .map((line) => line.trim())
+            .filter(Boolean),
+        })
+      "
+    ></textarea>
+  </div>
+</template>
+
+<style scoped>
+.form {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+.form > .label {
+  margin-top: var(--space-2);
+}
+.form > input,
+textarea,
+.two select {
+  border: 1px solid #b9b09d;
+  background: #fff;
+  padding: 4px 6px;
+  font-size: 13px;
+  width: 100%;
+}
+textarea {
+  resize: vertical;
+}
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: var(--space-2);
+  margin-top: var(--space-2);
+}
+p {
+  margin: 2px 0 0;
+}
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { ElButton, ElDialog } from 'element-plus'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+
+/** Make an immutable version and say who gets it. */
+const props = defineProps<{ open: boolean; lesson: number; warnings: Schemas['WarningOut'][] }>()
+const emit = defineEmits<{ close: []; published: [version: Schemas['VersionOut']] }>()
+const { t } = useI18n()
+const learners = useQuery({ queryKey: ['learners'], queryFn: () => unwrap(client.GET('/api/learners')) })
+const chosen = ref<string[]>([])
+const problem = ref('')
+const busy = ref(false)
+const all = computed(() => (learners.data.value ?? []).map((l) => l.username))
+
+watch(
+  () => [props.open, all.value] as const,
+  ([open]) => {
+    if (!open) return
+    chosen.value = [...all.value]
+    problem.value = ''
+  },
+  { immediate: true },
+)
+
+async function publish() {
+  busy.value = true
+  problem.value = ''
+  try {
+    const version = await unwrap(
+      client.POST('/api/lessons/{lesson_id}/publish', {
+        params: { path: { lesson_id: props.lesson } },
+        body: { learners: chosen.value },
+      }),
+    )
+    emit('published', version)
+  } catch (error) {
+    problem.value = sentence(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <ElDialog :model-value="open" :title="t('editor.publishTitle')" width="480" @close="emit('close')">
+    <p>{{ t('editor.publishText') }}</p>
+    <p v-if="warnings.length" class="warned">
+      {{ t('editor.publishWarned', { n: warnings.length }, warnings.length) }}
+    </p>
+    <fieldset class="learners">
+      <legend class="label">{{ t('editor.learners') }}</legend>
+      <label v-for="learner in learners.data.value" :key="learner.username">
+        <input v-model="chosen" type="checkbox" :value="learner.username" /> {{ learner.name }}
+      </label>
+      <p v-if="!all.length" class="soft">{{ t('editor.noLearners') }}</p>
+    </fieldset>
+    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <template #footer>
+      <ElButton @click="emit('close')">{{ t('app.cancel') }}</ElButton>
+      <ElButton type="primary" :loading="busy" @click="publish">{{ t('editor.publish') }}</ElButton>
+    </template>
+  </ElDialog>
+</template>
+
+<style scoped>
+.learners {
+  border: 0;
+  padding: 0;
+  margin: 0;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.learners label {
+  padding: 4px 0;
+}
+.learners input {
+  accent-color: var(--accent);
+}
+.warned {
+  color: var(--suspect);
+}
+.problem {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import type { Schemas } from '@/api/client'
+import ChannelSelect from '@/features/lessons/ChannelSelect.vue'
+
+type Place = Schemas['ReadingPlace']
+
+/** Where a value is read: condition, channel, statistic. */
+const props = defineProps<{ place: Place; conditions: string[]; removable?: boolean }>()
+const emit = defineEmits<{ change: [place: Place]; remove: [] }>()
+const { t } = useI18n()
+const { conditions: named, channels } = useCatalogue()
+
+const stats = computed<Place['stat'][]>(() =>
+  channels.value.get(props.place.channel)?.family === 'oxygen'
+    ? ['mean', 'min', 'max', 'freq']
+    : ['mean', 'min', 'max'],
+)
+
+function changeChannel(channel: string) {
+  const canSwitch = channels.value.get(channel)?.family === 'oxygen'
+  emit('change', {
+    ...props.place,
+    channel,
+    stat: props.place.stat === 'freq' && !canSwitch ? 'mean' : props.place.stat,
+  })
+}
+</script>
+
+<template>
+  <div class="place">
+    <select
+      :value="place.condition"
+      :aria-label="t('editor.condition')"
+      @change="emit('change', { ...place, condition: ($event.target as HTMLSelectElement).value })"
+    >
+      <option v-for="id in conditions" :key="id" :value="id">{{ named.get(id)?.label ?? id }}</option>
+    </select>
+    <ChannelSelect :value="place.channel" @choose="changeChannel" />
+    <select
+      :value="place.stat"
+      :aria-label="t('editor.stat')"
+      @change="emit('change', { ...place, stat: ($event.target as HTMLSelectElement).value as Place['stat'] })"
+    >
+      <option v-for="stat in stats" :key="stat" :value="stat">{{ t(`editor.stats.${stat}`) }}</option>
+    </select>
+    <button v-if="removable" type="button" class="remove" :aria-label="t('editor.removeRow')" @click="emit('remove')">
+      ×
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.place {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr) 74px 20px;
+  gap: 4px;
+  margin-bottom: 4px;
+}
+.remove {
+  border: 0;
+  background: none;
+  color: var(--text-soft);
+  cursor: pointer;
+  padding: 0;
+}
+</style>

@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { RouterLink } from 'vue-router'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+
+/** Who is how far with a lesson, and two weaknesses kept apart: faults missed, good readings condemned. */
+const props = defineProps<{ id: string }>()
+const { t, d } = useI18n()
+const path = computed(() => ({ lesson_id: Number(props.id) }))
+const lesson = useQuery({
+  queryKey: ['lesson', path],
+  queryFn: () => unwrap(client.GET('/api/lessons/{lesson_id}', { params: { path: path.value } })),
+})
+const results = useQuery({
+  queryKey: ['results', path],
+  queryFn: () => unwrap(client.GET('/api/lessons/{lesson_id}/results', { params: { path: path.value } })),
+  staleTime: 0,
+})
+
+function progress(row: Schemas['ResultRow']): string {
+  if (row.finished_at) return t('results.finished', { date: d(new Date(row.finished_at)) })
+  return row.attempt ? t('results.inWork', { answered: row.answered, stations: row.stations }) : t('results.notStarted')
+}
+</script>
+
+<template>
+  <div class="page">
+    <p class="soft line">{{ t('results.title') }}</p>
+    <h1>
+      <RouterLink :to="{ name: 'editor', params: { id } }">{{ lesson.data.value?.draft.title }}</RouterLink>
+    </h1>
+    <p v-if="results.error.value" role="alert">{{ sentence(results.error.value) }}</p>
+    <p v-else-if="results.data.value?.length === 0">{{ t('results.empty') }}</p>
+    <table v-else-if="results.data.value" class="plain">
+      <thead>
+        <tr>
+          <th>{{ t('results.learner') }}</th>
+          <th>{{ t('results.version') }}</th>
+          <th>{{ t('results.progress') }}</th>
+          <th class="number">{{ t('results.score') }}</th>
+          <th class="number" :title="t('results.missedHint')">{{ t('results.missed') }}</th>
+          <th class="number" :title="t('results.condemnedHint')">{{ t('results.condemned') }}</th>
+          <th></th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in results.data.value" :key="`${row.username}-${row.version}`">
+          <td class="name">{{ row.name }}</td>
+          <td>{{ row.version }}</td>
+          <td :class="{ soft: !row.attempt }">{{ progress(row) }}</td>
+          <td class="number">{{ row.score === null ? '–' : `${Math.round(row.score)} %` }}</td>
+          <td class="number">{{ row.missed ?? '–' }}</td>
+          <td class="number">{{ row.condemned ?? '–' }}</td>
+          <td class="number">
+            <RouterLink v-if="row.finished_at && row.attempt" :to="{ name: 'debrief', params: { id: row.attempt } }">{{
+              t('results.open')
+            }}</RouterLink>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p class="small soft note">{{ t('results.explain') }}</p>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  margin: 0;
+}
+h1 a {
+  color: inherit;
+  text-decoration: none;
+}
+.name {
+  font-weight: 500;
+}
+.note {
+  margin-top: var(--space-3);
+}
+</style>

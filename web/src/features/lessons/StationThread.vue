@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import { useI18n } from 'vue-i18n'
+import type { Station } from '@/features/lessons/draft'
+import { KINDS, type Kind } from '@/features/lessons/stations'
+
+/** The lesson as a thread that runs down the page: the car first, then the stations. */
+defineProps<{ stations: Station[]; selected: number; warned: string[]; undo: boolean }>()
+const emit = defineEmits<{
+  pick: [index: number]
+  move: [index: number, step: -1 | 1]
+  remove: [index: number]
+  add: [kind: Kind]
+  undo: []
+}>()
+const { t } = useI18n()
+
+function add(event: Event) {
+  const select = event.target as HTMLSelectElement
+  if (select.value) emit('add', select.value as Kind)
+  select.value = ''
+}
+</script>
+
+<template>
+  <nav class="thread" :aria-label="t('editor.stations')">
+    <button type="button" class="knot first" :class="{ on: selected < 0 }" @click="emit('pick', -1)">
+      <i></i><span>{{ t('editor.lessonPart') }}</span>
+    </button>
+    <div v-for="(station, k) in stations" :key="station.id" class="row">
+      <button
+        type="button"
+        class="knot"
+        :class="{ on: selected === k }"
+        :aria-current="selected === k"
+        @click="emit('pick', k)"
+      >
+        <i></i>
+        <span class="words">
+          <span class="label">{{ t(`editor.kinds.${station.kind}`) }}</span>
+          <span>{{ station.title }}</span>
+          <span v-if="warned.includes(station.id)" class="small warned">{{ t('editor.warned') }}</span>
+        </span>
+      </button>
+      <span v-if="selected === k" class="tools">
+        <button
+          type="button"
+          :disabled="k === 0"
+          :title="t('editor.up')"
+          :aria-label="t('editor.up')"
+          @click="emit('move', k, -1)"
+        >
+          ↑
+        </button>
+        <button
+          type="button"
+          :disabled="k === stations.length - 1"
+          :title="t('editor.down')"
+          :aria-label="t('editor.down')"
+          @click="emit('move', k, 1)"
+        >
+          ↓
+        </button>
+        <button
+          type="button"
+          :disabled="stations.length === 1"
+          :title="t('editor.remove')"
+          :aria-label="t('editor.remove')"
+          @click="emit('remove', k)"
+        >
+          ×
+        </button>
+      </span>
+    </div>
+    <button v-if="undo" type="button" class="undo" @click="emit('undo')">{{ t('editor.undo') }}</button>
+    <select class="add" :aria-label="t('editor.add')" @change="add">
+      <option value="">+ {{ t('editor.add') }}</option>
+      <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`editor.kinds.${kind}`) }}</option>
+    </select>
+  </nav>
+</template>
+
+<style scoped>
+.thread {
+  position: relative;
+}
+.thread::before {
+  content: '';
+  position: absolute;
+  left: 9px;
+  top: 0;
+  bottom: 36px;
+  border-left: 2.5px solid var(--accent);
+}
+.row {
+  position: relative;
+}
+.knot {
+  position: relative;
+  display: flex;
+  gap: 10px;
+  width: 100%;
+  border: 0;
+  background: none;
+  color: var(--text);
+  text-align: left;
+  padding: 7px 6px 7px 4px;
+  cursor: pointer;
+  line-height: 1.25;
+}
+.knot i {
+  flex: none;
+  width: 13px;
+  height: 13px;
+  margin-top: 2px;
+  border: 2.5px solid var(--accent);
+  border-radius: 50%;
+  background: var(--surface);
+}
+.knot.on {
+  background: var(--surface-strong);
+}
+.knot.on i {
+  background: var(--accent);
+}
+.words {
+  display: flex;
+  flex-direction: column;
+  padding-right: 14px;
+}
+.on .words {
+  padding-right: 44px;
+}
+.warned {
+  color: var(--suspect);
+}
+.tools {
+  position: absolute;
+  right: 2px;
+  top: 5px;
+}
+.tools button {
+  border: 0;
+  background: none;
+  padding: 1px 4px;
+  cursor: pointer;
+  color: var(--text);
+}
+.tools button:disabled {
+  color: #b9b09d;
+  cursor: default;
+}
+.undo {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 4px 4px 4px 28px;
+}
+.add {
+  margin: 8px 0 0 26px;
+  width: calc(100% - 30px);
+  border: 1px solid var(--rule);
+  background: var(--surface);
+  color: var(--accent);
+  padding: 4px 6px;
+}
+</style>

@@ -1,0 +1,130 @@
+import { onScopeDispose, ref, watch } from 'vue'
+import { ApiError, client, sentence, unwrap, type Schemas } from '@/api/client'
+
+export type Lesson = Schemas['Lesson']
+export type Station = Lesson['stations'][number]
+export type SaveState = 'saved' | 'saving' | 'unsaved'
+
+const QUIET = 600
+const RETRY = 3000
+
+/** Where an unsaved draft waits on this device. */
+function keptUnder(id: string): string {
+  return `leitfaden.draft.${id}`
+}
+
+function copy<T>(data: T): T {
+  return JSON.parse(JSON.stringify(data)) as T
+}
+
+/**
+ * A lesson's draft that saves itself. A change goes to this device at once and to the server when the hand rests; what the server
+ * refuses or does not receive stays on the screen and on the device.
+ */
+export function useDraft(id: string) {
+  const document = ref<Lesson>()
+  const published = ref<{ version: number | null; changed: boolean }>({ version: null, changed: true })
+  const state = ref<SaveState>('saved')
+  const problem = ref('')
+  const conflict = ref(false)
+  const restored = ref(false)
+  let revision = 1
+  let stored = ''
+  let timer: ReturnType<typeof setTimeout> | undefined
+
+  function take(lesson: Schemas['LessonOut']) {
+    revision = lesson.revision
+    published.value = { version: lesson.version, changed: lesson.changed_since_version }
+  }
+
+  async function load(discardMine = false) {
+    problem.value = ''
+    try {
+      const lesson = await unwrap(
+        client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: Number(id) } } }),
+      )
+      take(lesson)
+      stored = JSON.stringify(lesson.draft)
+      const kept = discardMine ? null : localStorage.getItem(keptUnder(id))
+      restored.value = kept !== null && kept !== stored
+      conflict.value = false
+      document.value = restored.value && kept ? (JSON.parse(kept) as Lesson) : lesson.draft
+      if (!restored.value) localStorage.removeItem(keptUnder(id))
+    } catch (error) {
+      problem.value = sentence(error)
+    }
+  }
+
+  async function save() {
+    clearTimeout(timer)
+    if (!document.value || state.value === 'saving' || conflict.value) return
+    const sent = JSON.stringify(document.value)
+    if (sent === stored) {
+      state.value = 'saved'
+      problem.value = ''
+      return
+    }
+    state.value = 'saving'
+    try {
+      const body = { revision, document: copy(document.value) as unknown as Record<string, unknown> }
+      const lesson = await unwrap(
+        client.PUT('/api/lessons/{lesson_id}/draft', { params: { path: { lesson_id: Number(id) } }, body }),
+      )
+      take(lesson)
+      stored = sent
+      problem.value = ''
+      restored.value = false
+      if (JSON.stringify(document.value) === sent) {
+        state.value = 'saved'
+        localStorage.removeItem(keptUnder(id))
+      } else {
+        state.value = 'unsaved'
+        timer = setTimeout(save, QUIET)
+      }
+    } catch (error) {
+      state.value = 'unsaved'
+      problem.value = sentence(error)
+      conflict.value = error instanceof ApiError && error.status === 409
+      if (error instanceof ApiError && error.status === 0) timer = setTimeout(save, RETRY)
+      else if (JSON.stringify(document.value) !== sent) timer = setTimeout(save, QUIET)
+    }
+  }
+
+  /** After a conflict: put one's own document on top of what the other has stored. */
+  async function keepMine() {
+    try {
+      const lesson = await unwrap(
+        client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: Number(id) } } }),
+      )
+      take(lesson)
+      conflict.value = false
+      await save()
+    } catch (error) {
+      problem.value = sentence(error)
+    }
+  }
+
+  watch(
+    document,
+    (next, before) => {
+      if (!next || before === undefined) {
+        if (next && restored.value) void save()
+        return
+      }
+      const text = JSON.stringify(next)
+      if (text === stored) return
+      localStorage.setItem(keptUnder(id), text)
+      if (state.value !== 'saving') state.value = 'unsaved'
+      clearTimeout(timer)
+      timer = setTimeout(save, QUIET)
+    },
+    { deep: true },
+  )
+  onScopeDispose(() => {
+    clearTimeout(timer)
+    if (state.value === 'unsaved') void save()
+  })
+
+  void load()
+  return { document, published, state, problem, conflict, restored, load, save, keepMine, take }
+}

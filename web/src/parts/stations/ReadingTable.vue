@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import type { Schemas } from '@/api/client'
+import { units } from '@/api/session'
+import { shown, unitWithReference } from '@/format/units'
+
+/** Readings with condition, value and unit; what stands behind each row is the slot's. */
+defineProps<{ readings: Schemas['StationReading'][]; verdicts?: boolean }>()
+const { t } = useI18n()
+const { quantities } = useCatalogue()
+
+function value(reading: Schemas['StationReading']): string {
+  return shown(reading.value, quantities.value.get(reading.quantity), reading.step, units.value).text
+}
+
+function unit(reading: Schemas['StationReading']): string {
+  return unitWithReference(quantities.value.get(reading.quantity), units.value)
+}
+</script>
+
+<template>
+  <table class="plain readings">
+    <thead>
+      <tr>
+        <th>{{ t('player.condition') }}</th>
+        <th>{{ t('player.reading') }}</th>
+        <th class="number">{{ t('player.value') }}</th>
+        <th></th>
+        <th v-if="verdicts">{{ t('player.yourVerdict') }}</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="(reading, k) in readings" :key="k" :data-testid="`row-${k}`">
+        <td>{{ reading.condition_label }}</td>
+        <td><i class="family" :style="{ background: `var(--${reading.family})` }"></i>{{ reading.label }}</td>
+        <td class="number value">{{ value(reading) }}</td>
+        <td class="soft unit">{{ unit(reading) }}</td>
+        <td v-if="verdicts" class="verdict-cell"><slot :k="k" :reading="reading" /></td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.readings {
+  width: auto;
+  min-width: 520px;
+}
+.readings td {
+  vertical-align: middle;
+}
+.family {
+  display: inline-block;
+  width: 4px;
+  height: 14px;
+  margin-right: 7px;
+  vertical-align: -2px;
+}
+.value {
+  font-weight: 600;
+  font-size: 15px;
+  padding-right: 2px;
+}
+.unit {
+  padding-left: 4px;
+  padding-right: var(--space-4);
+  white-space: nowrap;
+}
+.verdict-cell {
+  white-space: nowrap;
+}
+</style>
