@@ -1,28 +1,41 @@
 """How numeric functions are compiled: one decorator for all of them.
 
 A cached function that calls one of another module is not recompiled when only that other module changes. The compiler's cache therefore lies
-in a folder named after all sources: see :func:`source_fingerprint`. LEITFADEN_CACHE chooses where these folders are.
+in a folder named after all sources that hold compiled functions. LEITFADEN_CACHE chooses where these folders are.
 """
 
 import hashlib
 import os
+from collections.abc import Iterable
 from functools import cache
 from importlib.metadata import version
 from pathlib import Path
 from typing import Any, TypeVar
 
 _ROOT = Path(__file__).parent
+#: Packages with compiled functions; a test holds that no other module has one.
+_COMPILED = ("engine", "sensors", "wiring", "control", "simulate")
 _Function = TypeVar("_Function")
+
+
+def _fingerprint(paths: Iterable[Path]) -> str:
+    """Hash of files by name and content, and of the compiler's version."""
+    digest = hashlib.sha256(version("numba").encode())
+    for path in sorted(paths):
+        digest.update(path.relative_to(_ROOT).as_posix().encode())
+        digest.update(path.read_bytes())
+    return digest.hexdigest()[:16]
 
 
 @cache
 def source_fingerprint() -> str:
-    """Hash of all core sources, their data and the compiler's version; changes when any of them does."""
-    digest = hashlib.sha256(version("numba").encode())
-    for path in sorted([*_ROOT.rglob("*.py"), *_ROOT.rglob("*.yaml")]):
-        digest.update(path.relative_to(_ROOT).as_posix().encode())
-        digest.update(path.read_bytes())
-    return digest.hexdigest()[:16]
+    """Hash of all sources and data of the core; changes when any of them does."""
+    return _fingerprint([*_ROOT.rglob("*.py"), *_ROOT.rglob("*.yaml")])
+
+
+def _compiled_fingerprint() -> str:
+    """Hash of the sources that may hold compiled functions: only their change asks for a new compilation."""
+    return _fingerprint([*_ROOT.glob("*.py"), *(path for name in _COMPILED for path in (_ROOT / name).rglob("*.py"))])
 
 
 def cache_base() -> Path:
@@ -31,7 +44,7 @@ def cache_base() -> Path:
 
 
 # numba reads this once, when it is imported.
-os.environ["NUMBA_CACHE_DIR"] = str(cache_base() / "compiled" / source_fingerprint())
+os.environ["NUMBA_CACHE_DIR"] = str(cache_base() / "compiled" / _compiled_fingerprint())
 
 import numba  # noqa: E402  must follow the line above
 

@@ -65,11 +65,10 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Me:
     return _me(current_member(request))
 
 
-@router.get("/session", response={200: Me, 401: Problem, 403: Problem}, operation_id="me", summary="Who is signed in")
-@allowed("account.read")
-def me(request: HttpRequest) -> Me:
+@router.get("/session", response={200: Me | None, 403: Problem}, operation_id="me", summary="Who is signed in; null for nobody", auth=None)
+def me(request: HttpRequest) -> Me | None:
     get_token(request)
-    return _me(request.member)  # type: ignore[attr-defined]
+    return _me(current_member(request)) if request.user.is_authenticated else None
 
 
 @router.delete("/session", response={200: dict[str, bool]}, operation_id="signOut", summary="Sign out")

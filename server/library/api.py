@@ -17,7 +17,7 @@ from leitfaden_core.faults import fault_kinds
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.quantities import QUANTITIES, UnitSystem
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
 from leitfaden_core.simulate import cached_run
@@ -34,6 +34,11 @@ Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 def rules_of(member: Membership) -> SchoolRules:
     """The school's rules of judgement."""
     return SchoolRules(member.school.trim_good, member.school.trim_investigate)
+
+
+def units_of(member: Membership) -> UnitSystem:
+    """The units that the person has chosen."""
+    return UnitSystem(member.user.units)
 
 
 @cache
@@ -81,8 +86,8 @@ def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     good = cached_run(rig, script, [], payload.seed)
     run = cached_run(rig, script, payload.faults, payload.seed) if payload.faults else good
     drawn = lanes(run, payload.channels, good)
-    rules = rules_of(request.member)  # type: ignore[attr-defined]
-    return as_json(drawn | {"readings": readings(run, good, payload.channels, rules), "bands": bands(rig.id, payload.channels)})
+    rules, units = rules_of(request.member), units_of(request.member)  # type: ignore[attr-defined]
+    return as_json(drawn | {"readings": readings(run, good, payload.channels, rules, units), "bands": bands(rig.id, payload.channels)})
 
 
 def _row(lesson: Lesson) -> dict[str, Any]:
@@ -140,7 +145,7 @@ def _document(data: dict[str, Any], station: int) -> LessonDocument:
 
 
 @router.post(
-    "/lessons/preview",
+    "/preview/station",
     response={200: schemas.StationOut, **ERRORS},
     operation_id="previewStation",
     summary="What a learner will see at a station",
@@ -150,17 +155,15 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> dict[str, Any]:
     return station_out(_document(payload.document, payload.station), payload.station, payload.seed)
 
 
-@router.post(
-    "/lessons/preview/key", response={200: list[schemas.KeyPart], **ERRORS}, operation_id="previewKey", summary="The key of a station"
-)
+@router.post("/preview/key", response={200: list[schemas.KeyPart], **ERRORS}, operation_id="previewKey", summary="The key of a station")
 @allowed("lesson.edit")
 def preview_key(request: HttpRequest, payload: schemas.PreviewIn) -> list[dict[str, Any]]:
     document = _document(payload.document, payload.station)
-    return station_key(document, payload.station, payload.seed, rules_of(request.member)).parts  # type: ignore[attr-defined]
+    return station_key(document, payload.station, payload.seed, rules_of(request.member), units_of(request.member)).parts  # type: ignore[attr-defined]
 
 
 @router.post(
-    "/lessons/preview/lanes",
+    "/preview/lanes",
     response={200: schemas.LanesOut, **ERRORS},
     operation_id="previewLanes",
     summary="Lanes of a station of a draft",
@@ -173,7 +176,7 @@ def preview_lanes(request: HttpRequest, payload: schemas.PreviewIn) -> HttpRespo
     return as_json(drawn)
 
 
-@router.post("/lessons/check", response={200: schemas.CheckOut, **ERRORS}, operation_id="checkLesson", summary="Warnings of fairness")
+@router.post("/preview/check", response={200: schemas.CheckOut, **ERRORS}, operation_id="checkLesson", summary="Warnings of fairness")
 @allowed("lesson.edit")
 def check(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
     return {"warnings": [asdict(warning) for warning in check_lesson(parse_lesson(payload.document))]}

@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.quantities import QUANTITIES, UnitSystem
 from leitfaden_core.scripts import CONDITIONS, Script
-from leitfaden_core.simulate import Run
+from leitfaden_core.simulate import SWITCHING, Run
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
@@ -61,15 +61,15 @@ def segments(script: Script) -> list[dict[str, Any]]:
     ]
 
 
-def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules) -> list[dict[str, Any]]:
+def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules, units: UnitSystem) -> list[dict[str, Any]]:
     """A reading per condition and channel, with the band and the verdict on it."""
-    return [_reading(run, good, condition, name, rules) for condition in run.script.conditions() for name in channels]
+    return [_reading(run, good, condition, name, rules, units) for condition in run.script.conditions() for name in channels]
 
 
-def _reading(run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules) -> dict[str, Any]:
+def _reading(run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem) -> dict[str, Any]:
     step = channel(name).step
     value = _read(run, condition, name, step)
-    verdict = judge_reading(run.rig.id, condition, name, float("nan") if value is None else value, rules=rules)
+    verdict = judge_reading(run.rig.id, condition, name, float("nan") if value is None else value, rules=rules, units=units)
     return {
         "condition": condition,
         "channel": name,
@@ -89,12 +89,25 @@ def _read(run: Run, condition: str, name: str, step: float) -> float | None:
 
 
 def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
-    """Healthy band of each channel in each condition."""
-    return [
-        {"condition": c, "channel": n, "low": band.low, "high": band.high}
-        for (c, n, stat), band in load_sheet(rig_id).bands.items()
-        if stat == "mean" and n in channels
-    ]
+    """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by nature, from the
+    lowest low to the highest high, since a single moment of them is never at the mean.
+    """
+    found = load_sheet(rig_id).bands
+    drawn = []
+    for condition, name, stat in found:
+        if stat != "mean" or name not in channels:
+            continue
+        lowest, highest = ("min", "max") if name in SWITCHING else ("mean", "mean")
+        drawn.append(
+            {
+                "condition": condition,
+                "channel": name,
+                "low": found[condition, name, lowest].low,
+                "high": found[condition, name, highest].high,
+                "swing": name in SWITCHING,
+            }
+        )
+    return drawn
 
 
 def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:

@@ -148,10 +148,13 @@ class ReadingOut(Schema):
 
 
 class BandOut(Schema):
+    """What healthy engines show in a condition; ``swing`` tells that it spans lowest to highest instead of means."""
+
     condition: str
     channel: str
     low: float
     high: float
+    swing: bool
 
 
 class LanesOut(Schema):

@@ -232,6 +232,7 @@ def _result(row: Assignment) -> dict[str, Any]:
         "stations": len(row.version.document["stations"]),
         "finished_at": attempt.finished_at if attempt else None,
         "score": services.score(marked) if marked else None,
+        "points": [row for row in marked or [] if row["points"] is not None],
         "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged) if marked else None,
         "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged) if marked else None,
     }

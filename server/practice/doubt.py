@@ -11,9 +11,11 @@ from leitfaden_core.judge import judge_reading
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import CONDITIONS, load_script
-from leitfaden_core.simulate import Run, cached_run
+from leitfaden_core.simulate import FRAME, Run, cached_run
 
 RIG, CONDITION = "R1", "hot_idle"
+#: Values a second in the moving picture.
+TRACE_HZ = 10.0
 #: Faults that put one reading out of band at hot idle and leave the others in it.
 PUZZLES = (
     FaultSpec(kind="iat_offset", params={"K": 38.0}),
@@ -30,8 +32,9 @@ def _run(seed: int) -> Run:
 
 
 def readings(seed: int) -> dict[str, Any]:
-    """Scan values of all sensors on the thread at hot idle, with one fault in the engine."""
+    """Scan values of all sensors on the thread at hot idle, with one fault in the engine; ``trace`` is how they run, TRACE_HZ a second."""
     run = _run(seed)
+    rows_of_idle = run.rows(run.script.span(CONDITION))[:: round(1.0 / (FRAME * TRACE_HZ))]
     rows = []
     for sensor in run.rig.sensors:
         name = sensor.channels[0]
@@ -39,7 +42,8 @@ def readings(seed: int) -> dict[str, Any]:
         if entry.layer is Layer.SCAN:
             value = rounded(run.statistic(CONDITION, name, "mean"), entry.step)
             unit = QUANTITIES[entry.quantity].kept
-            row = {"id": name, "term": sensor.term, "label": sensor.name, "family": entry.family, "place": sensor.place}
+            trace = [rounded(float(v), entry.step) for v in rows_of_idle[name]]
+            row = {"trace": trace, "id": name, "term": sensor.term, "label": sensor.name, "family": entry.family, "place": sensor.place}
             rows.append(row | {"quantity": entry.quantity, "step": entry.step, "unit": unit, "value": value})
     return {"seed": seed, "condition": CONDITIONS[CONDITION].label, "rig": run.rig.name, "readings": rows}
 

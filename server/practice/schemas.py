@@ -101,6 +101,15 @@ class Debrief(Schema):
     stations: list[MarkedStation]
 
 
+class StationPoints(Schema):
+    """Points (0..1) of one marked station."""
+
+    index: int
+    kind: str
+    title: str
+    points: float
+
+
 class ResultRow(Schema):
     """One learner's result; what the marks say is there once the lesson is finished."""
 
@@ -112,6 +121,7 @@ class ResultRow(Schema):
     stations: int
     finished_at: datetime | None
     score: float | None
+    points: list[StationPoints]
     missed: int | None
     condemned: int | None
 
@@ -126,6 +136,7 @@ class DoubtReading(Schema):
     step: float
     unit: str
     value: float
+    trace: list[float]
 
 
 class DoubtOut(Schema):

@@ -13,6 +13,7 @@ from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import mark_answer, parse_answer, parse_lesson
 from leitfaden_core.lessons.marking import check_answer
+from leitfaden_core.quantities import UnitSystem
 from library.models import LessonVersion
 from practice.models import Assignment, Attempt, Entry
 
@@ -91,7 +92,7 @@ def store_answer(*, member: Membership, attempt_id: int, index: int, answer: dic
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
     document = open_station(attempt, index)
     given = parse_answer(answer)
-    check_answer(document, index, attempt.seed, given)
+    check_answer(document, index, given)
     Entry.objects.create(attempt=attempt, station=index, answer=given.model_dump(exclude_none=True))
     attempt.reached = max(attempt.reached, min(index + 1, len(document.stations) - 1))
     attempt.save(update_fields=["reached"])
@@ -124,12 +125,13 @@ def marks(attempt: Attempt) -> list[dict[str, Any]]:
 def _mark(attempt: Attempt) -> list[dict[str, Any]]:
     """Points and parts per station, computed from document, seed and journal."""
     document, answers, rules = document_of(attempt), last_answers(attempt), rules_of(attempt)
+    units = UnitSystem(attempt.assignment.learner.units)
     rows: list[dict[str, Any]] = []
     for index, station in enumerate(document.stations):
         if index not in answers:
             rows.append({"index": index, "kind": station.kind, "title": station.title, "points": None, "answered": False, "parts": []})
             continue
-        mark = mark_answer(document, index, attempt.seed, parse_answer(answers[index]), rules)
+        mark = mark_answer(document, index, attempt.seed, parse_answer(answers[index]), rules, units)
         rows.append(
             {"index": index, "kind": station.kind, "title": station.title, "points": mark.points, "answered": True, "parts": mark.parts}
         )

@@ -190,11 +190,14 @@ def _as_summary(run: Run, names: list[str]) -> str:
     return json.dumps({"rig": run.rig.id, "seed": run.seed, "core": __version__, "conditions": conditions}, indent=1) + "\n"
 
 
+def _show_progress(done: int, total: int) -> None:
+    print(f"\r{done} of {total} healthy engines", end="\n" if done == total else "", file=sys.stderr)
+
+
 def _expect(options: argparse.Namespace) -> None:
     rig = load_rig(options.rig)
     if options.rebuild:
-        sheet = compute_sheet(rig, progress=lambda done, all_: print(f"\r{done} of {all_} healthy engines", end="", file=sys.stderr))
-        print(file=sys.stderr)
+        sheet = compute_sheet(rig, progress=_show_progress if sys.stderr.isatty() else None)
         write_sheet(sheet, Path(__file__).parent.parent / "expect" / "data" / f"{rig.id}.json")
         load_sheet.cache_clear()
     sheet = load_sheet(rig.id)

@@ -37,6 +37,12 @@ def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
 
 
 @compiled
+def start_enrichment(ect: float) -> float:
+    """Fuel factor while the starter turns, richer when cold. The engine still fires when the sensor tells 60 K too little. [-]"""
+    return 1.2 + 0.006 * max(320.0 - ect, 0.0)
+
+
+@compiled
 def learning_cell(pedal: float, load: float) -> int:
     """Cell of the learned memory: idle, then by load below 30 %, below 60 %, above."""
     if pedal < 0.01:

@@ -20,6 +20,12 @@ def transport_delay(speed: float, volume: float, pressure: float, flow: float, t
 
 
 @compiled
+def residence_time(volume: float, pressure: float, flow: float, temp: float) -> float:
+    """Mean time that gas spends in a mixed volume, ``V·p/(m·R·T)``, at most 2 s. Volume in m³, pressure in Pa, flow in kg/s, K. [s]"""
+    return min(volume * pressure / (max(flow, 2e-4) * R_AIR * temp), 2.0)
+
+
+@compiled
 def gas_temperature(flow: float, base: float, rise: float, flow_ref: float) -> float:
     """Steady exhaust gas temperature at the manifold. [K]"""
     return base + rise * math.sqrt(flow / flow_ref)
@@ -32,8 +38,11 @@ def light_off(temp: float) -> float:
 
 
 @compiled
-def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, dt: float) -> tuple[float, float]:
+def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, exchange: float, dt: float) -> tuple[float, float]:
     """One step of the oxygen store.
+
+    Gas passes unchanged as far as the store is full (lean) or empty (rich), and as far as it flows by faster than the surface can exchange
+    oxygen: in a plug flow a share exp(−exchange/flow) of the excess is left at the end. Ageing takes both store and surface.
 
     Parameters
     ----------
@@ -47,18 +56,24 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
         Oxygen that the store can hold. [kg]
     active : float
         :func:`light_off`. [-]
+    exchange : float
+        Flow at which a share of 1/e of an excess gets through. [kg/s]
     dt : float
         [s]
 
     Returns
     -------
     fill, phi_after : float
-        The store never leaves 0..1; what it cannot take or give passes through.
+        The store never leaves 0..1; oxygen that it takes is missing behind it.
+
+    References
+    ----------
+    Brandt, Wang and Grizzle 2000 for the store; first-order exchange in plug flow as in any text on reactors (Levenspiel 1999, ch. 5).
     """
     z = fill if phi < 1.0 else 1.0 - fill
     z2 = z * z
     blocked = z2 * z2 * z2
-    capacity = max(store * active, 1e-7)
-    rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * (1.0 - blocked) / capacity
-    after = 1.0 - (1.0 - phi) * ((1.0 - active) + active * blocked) + 0.004 * active * (0.65 - fill)
+    caught = active * (1.0 - blocked) * (1.0 - math.exp(-exchange / max(flow, 1e-5)))
+    rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * caught / max(store, 1e-7)
+    after = 1.0 - (1.0 - phi) * (1.0 - caught) + 0.004 * active * (0.65 - fill)
     return min(max(fill + rate * dt, 0.0), 1.0), after

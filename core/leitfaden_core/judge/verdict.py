@@ -11,9 +11,9 @@ the tail of a population of 120 cannot be counted, so it is taken from its stand
 from dataclasses import dataclass
 from enum import StrEnum
 
-from leitfaden_core.channels import channel, rounded
+from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, band_of
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.quantities import UnitSystem, shown, shown_number
 from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
@@ -74,7 +74,13 @@ def no_meaning(condition_id: str, channel_id: str) -> str | None:
 
 
 def judge_reading(
-    rig_id: str, condition_id: str, channel_id: str, value: float, stat: str = "mean", rules: SchoolRules | None = None
+    rig_id: str,
+    condition_id: str,
+    channel_id: str,
+    value: float,
+    stat: str = "mean",
+    rules: SchoolRules | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
 ) -> Verdict:
     """Verdict on a reading.
 
@@ -86,6 +92,8 @@ def judge_reading(
         What the value is: mean, min, max or freq over the condition.
     rules : SchoolRules, optional
         The school's own limits.
+    units : UnitSystem
+        Units in which the reason is worded; the value itself stays in the kept unit.
 
     Returns
     -------
@@ -97,52 +105,42 @@ def judge_reading(
         For an unknown condition or channel.
     """
     rules = rules or SchoolRules()
-    entry = channel(channel_id)
     missing = no_meaning(condition_id, channel_id)
     if missing is not None:
         return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
     band = band_of(rig_id, condition_id, channel_id, stat)
     if band is None or value != value:
         return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
-    unit = "Hz" if stat == "freq" else QUANTITIES[entry.quantity].kept
-    step = 0.01 if stat == "freq" else entry.step
     if channel_id in TRIMS and stat == "mean":
         return _judge_trim(value, band, rules)
-    shown, low, high = (_digits(v, step) for v in (value, band.low, band.high))
+    quantity, step = reading_scale(channel_id, stat)
+    here = shown(value, quantity, step, units)
+    low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
     distance = (value - band.mean) / band.deviation
     where = condition_of(condition_id).label.lower()
     if band.low <= value <= band.high:
-        return Verdict(
-            VerdictKind.GOOD, f"{shown} {unit} lies within {low} to {high} {unit}, where healthy engines are at {where}.", band, distance
-        )
-    side, edge = ("below", low) if value < band.low else ("above", high)
+        return Verdict(VerdictKind.GOOD, f"{here} lies within {low} to {high}, where healthy engines are at {where}.", band, distance)
+    beyond = f"below {shown(band.low, quantity, step, units)}" if value < band.low else f"above {high}"
     if abs(distance) <= RARE:
-        return Verdict(
-            VerdictKind.SUSPECT,
-            f"{shown} {unit} lies {side} {edge} {unit}; few healthy engines show that at {where}, but some do: look for a second witness.",
-            band,
-            distance,
-        )
-    return Verdict(
-        VerdictKind.FAULTY,
-        f"{shown} {unit} lies {side} {edge} {unit}, further than a healthy engine goes at {where}; what causes it is not said yet.",
-        band,
-        distance,
-    )
+        reason = f"{here} lies {beyond}; few healthy engines show that at {where}, but some do: look for a second witness."
+        return Verdict(VerdictKind.SUSPECT, reason, band, distance)
+    reason = f"{here} lies {beyond}, further than a healthy engine goes at {where}; what causes it is not said yet."
+    return Verdict(VerdictKind.FAULTY, reason, band, distance)
+
+
+def reading_scale(channel_id: str, stat: str) -> tuple[str, float]:
+    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others keep the channel's own."""
+    entry = channel(channel_id)
+    return ("frequency", 0.01) if stat == "freq" else (entry.quantity, entry.step)
 
 
 def _judge_trim(value: float, band: Band, rules: SchoolRules) -> Verdict:
     """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
     distance = (value - band.mean) / band.deviation
     rule = f"school rule: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} %"
+    here = shown(value, "trim", channel("total_trim").step)
     if abs(value) <= rules.trim_good:
-        return Verdict(VerdictKind.GOOD, f"{value:+.1f} % needs no correction worth a search ({rule}).", band, distance)
+        return Verdict(VerdictKind.GOOD, f"{here} needs no correction worth a search ({rule}).", band, distance)
     meaning = "the control unit adds fuel, it has sensed lean" if value > 0 else "the control unit takes fuel away, it has sensed rich"
     kind = VerdictKind.SUSPECT if abs(value) <= rules.trim_investigate else VerdictKind.FAULTY
-    return Verdict(kind, f"{value:+.1f} %: {meaning} ({rule}).", band, distance)
-
-
-def _digits(value: float, step: float) -> str:
-    """A number with as many digits as its step has."""
-    digits = max(0, len(f"{step:.6f}".rstrip("0").partition(".")[2]))
-    return f"{rounded(value, step):.{digits}f}"
+    return Verdict(kind, f"{here}: {meaning} ({rule}).", band, distance)

@@ -8,9 +8,9 @@ import numpy as np
 from leitfaden_core.channels import channel, rounded
 from leitfaden_core.expect import band_of, individual_engine
 from leitfaden_core.faults import FaultSpec, describe_fault
-from leitfaden_core.judge import SchoolRules, Verdict, judge_reading
+from leitfaden_core.judge import SchoolRules, Verdict, VerdictKind, judge_reading, reading_scale
 from leitfaden_core.lessons.document import STAT_WORDS, Conclude, Judge, Lesson, Measure, ReadingPlace, Show, reading_label
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.quantities import QUANTITIES, UnitSystem, shown
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.simulate import Run, Statistics, cached_run, stored_statistics
@@ -22,6 +22,8 @@ SIZE_SHARE = 0.15
 EXPLAINS_WITHIN = 3.0
 #: Share of judge readings taken from the faulty car; the others come from a sound one of the same type.
 FAULTY_SHARE = 0.6
+#: Shares of a judge station's readings that are off (suspect or faulty) and that cannot be decided.
+OFF_SHARE, UNDECIDABLE_SHARE = 0.4, 0.2
 
 
 @dataclass(frozen=True)
@@ -87,11 +89,12 @@ def read_value(run: Run, place: ReadingPlace) -> float:
     value = run.statistic(place.condition, place.channel, place.stat)
     if np.isnan(value):
         return value
-    return rounded(value, 0.01 if place.stat == "freq" else channel(place.channel).step)
+    return rounded(value, reading_scale(place.channel, place.stat)[1])
 
 
 def _reading(place: ReadingPlace, value: float | None) -> dict[str, Any]:
     entry = channel(place.channel)
+    quantity, step = reading_scale(place.channel, place.stat)
     return {
         "condition": place.condition,
         "condition_label": condition(place.condition).label,
@@ -99,20 +102,45 @@ def _reading(place: ReadingPlace, value: float | None) -> dict[str, Any]:
         "label": reading_label(place),
         "stat": place.stat,
         "stat_label": STAT_WORDS[place.stat],
-        "quantity": "frequency" if place.stat == "freq" else entry.quantity,
+        "quantity": quantity,
         "layer": str(entry.layer),
         "family": entry.family,
-        "step": 0.01 if place.stat == "freq" else entry.step,
+        "step": step,
         "value": None if value is None or np.isnan(value) else value,
-        "unit": "Hz" if place.stat == "freq" else QUANTITIES[entry.quantity].kept,
+        "unit": QUANTITIES[quantity].kept,
     }
 
 
 def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
-    """Readings of a judge station for this seed: place, and whether it is from the faulty car."""
+    """Readings of a judge station for this seed: place, and whether it is from the faulty car.
+
+    Every learner gets the same number of each kind, as far as the pool has them: OFF_SHARE of the readings off (suspect or faulty),
+    UNDECIDABLE_SHARE not decidable, the others good, from either car. So the difficulty does not hang on the draw.
+    """
     chance = np.random.default_rng([car.seed, sum(station.id.encode()), 31])
-    order = chance.permutation(len(station.pool))[: station.count]
-    return [(station.pool[int(k)], bool(chance.random() < FAULTY_SHARE)) for k in order]
+    kinds: dict[str, list[tuple[ReadingPlace, bool]]] = {"off": [], "undecidable": [], "good": []}
+    for k in chance.permutation(len(station.pool)):
+        place = station.pool[int(k)]
+        faulty = bool(chance.random() < FAULTY_SHARE)
+        seen, other = ((place, side) for side in (faulty, not faulty))
+        kind, kind_other = _kind_of(car, *seen), _kind_of(car, *other)
+        # A place that can show the fault shows it as long as readings that are off are wanted.
+        wanted = max(1, round(OFF_SHARE * station.count))
+        if kind != "off" and kind_other == "off" and len(kinds["off"]) < wanted:
+            seen, kind = other, kind_other
+        kinds[kind].append(seen)
+    off = kinds["off"][: max(1, round(OFF_SHARE * station.count))]
+    undecidable = kinds["undecidable"][: max(1, round(UNDECIDABLE_SHARE * station.count))]
+    good = kinds["good"][: max(station.count - len(off) - len(undecidable), 0)]
+    rest = [entry for kind in kinds.values() for entry in kind if entry not in [*off, *undecidable, *good]]
+    drawn = [*off, *undecidable, *good, *rest][: station.count]
+    return [drawn[int(k)] for k in chance.permutation(len(drawn))]
+
+
+def _kind_of(car: Car, place: ReadingPlace, faulty: bool) -> str:
+    """Whether a reading is off, undecidable or good, by the default rules: the draw must not depend on who asks."""
+    verdict = judge_reading(car.lesson.rig, place.condition, place.channel, read_value(car.run if faulty else car.good, place), place.stat)
+    return {VerdictKind.GOOD: "good", VerdictKind.NOT_DECIDABLE: "undecidable"}.get(verdict.kind, "off")
 
 
 def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
@@ -152,14 +180,16 @@ def _cause_label(cause: FaultSpec | None) -> str:
     return f"{kind.label} ({', '.join(words)})" if words else kind.label
 
 
-def station_key(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None = None) -> StationKey:
+def station_key(
+    lesson: Lesson, index: int, seed: int, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
+) -> StationKey:
     """The right answers at a station for this seed, each with its reason."""
     station = lesson.stations[index]
     if isinstance(station, Measure):
         car = car_for(lesson, seed)
         value = read_value(car.run if station.faulty else car.good, station.reading)
         tolerance = max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(station.reading.channel).step)
-        verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules)
+        verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules, units)
         return StationKey(
             "measure", [_reading(station.reading, value) | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}]
         )
@@ -168,11 +198,11 @@ def station_key(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None
         parts = []
         for place, faulty in _judge_draw(station, car):
             value = read_value(car.run if faulty else car.good, place)
-            verdict = judge_reading(lesson.rig, place.condition, place.channel, value, place.stat, rules)
+            verdict = judge_reading(lesson.rig, place.condition, place.channel, value, place.stat, rules, units)
             parts.append(_reading(place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
         return StationKey("judge", parts)
     if isinstance(station, Conclude):
-        return StationKey("conclude", _cause_parts(lesson, station, seed))
+        return StationKey("conclude", _cause_parts(lesson, station, seed, units))
     return StationKey(station.kind)
 
 
@@ -186,7 +216,7 @@ def _verdict_part(verdict: Verdict) -> dict[str, Any]:
     }
 
 
-def _cause_parts(lesson: Lesson, station: Conclude, seed: int) -> list[dict[str, Any]]:
+def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem) -> list[dict[str, Any]]:
     """For each offered cause, in the learner's own order: whether it explains all readings of the car, and if not, which one rules it out.
 
     A cause counts in any size: what decides is the best of a ladder of sizes. Ids are places in the learner's order, so that neither the
@@ -212,7 +242,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int) -> list[dict[str,
                 "true_cause": _is_built_in(cause, lesson.faults),
                 "reason": "explains all readings within the spread of healthy engines"
                 if explains
-                else _misfit_in_words(place, seen, expected),
+                else _misfit_in_words(place, seen, expected, units),
                 "distance": round(distance, 2),
             }
         )
@@ -228,11 +258,11 @@ def _worst_misfit(
     return max(rows, key=lambda row: row[0])
 
 
-def _misfit_in_words(place: ReadingPlace, seen: float, expected: float) -> str:
-    step = 0.01 if place.stat == "freq" else channel(place.channel).step
-    unit = "Hz" if place.stat == "freq" else QUANTITIES[channel(place.channel).quantity].kept
+def _misfit_in_words(place: ReadingPlace, seen: float, expected: float, units: UnitSystem) -> str:
+    quantity, step = reading_scale(place.channel, place.stat)
     at = condition(place.condition).label.lower()
-    return f"does not fit: {reading_label(place)} at {at} is {rounded(seen, step):g} {unit}, this cause in its best size gives {rounded(expected, step):g} {unit}"
+    is_here, would_be = shown(seen, quantity, step, units), shown(expected, quantity, step, units)
+    return f"does not fit: {reading_label(place)} at {at} is {is_here}, this cause in its best size gives {would_be}"
 
 
 def _is_built_in(cause: FaultSpec | None, faults: list[FaultSpec]) -> bool:

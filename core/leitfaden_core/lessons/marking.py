@@ -6,10 +6,10 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from leitfaden_core.errors import BadDocument, LeitfadenError, MissingPart
-from leitfaden_core.judge import SchoolRules, VerdictKind
+from leitfaden_core.judge import SchoolRules, VerdictKind, reading_scale
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.items import station_key
-from leitfaden_core.quantities import parse_reading
+from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
 
 VERDICTS = tuple(str(kind) for kind in VerdictKind)
 #: Suspect and faulty differ in size, not in side: half the points.
@@ -44,7 +44,9 @@ def parse_answer(data: Any) -> Answer:
         raise BadDocument(f"answer, {'.'.join(str(part) for part in first['loc'])}: {first['msg']}") from error
 
 
-def mark_answer(lesson: Lesson, index: int, seed: int, answer: Answer, rules: SchoolRules | None = None) -> Mark:
+def mark_answer(
+    lesson: Lesson, index: int, seed: int, answer: Answer, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
+) -> Mark:
     """Mark an answer.
 
     Raises
@@ -52,9 +54,9 @@ def mark_answer(lesson: Lesson, index: int, seed: int, answer: Answer, rules: Sc
     MissingPart
         When a reading has no unit, or the answer lacks what the station asks for: it is not marked, and nothing is lost.
     """
-    key = station_key(lesson, index, seed, rules)
+    key = station_key(lesson, index, seed, rules, units)
     if key.kind == "measure":
-        return _mark_measure(key.parts[0], answer)
+        return _mark_measure(key.parts[0], answer, units)
     if key.kind == "judge":
         return _mark_judge(key.parts, answer)
     if key.kind == "conclude":
@@ -62,14 +64,13 @@ def mark_answer(lesson: Lesson, index: int, seed: int, answer: Answer, rules: Sc
     return Mark(None)
 
 
-def check_answer(lesson: Lesson, index: int, seed: int, answer: Answer) -> None:
+def check_answer(lesson: Lesson, index: int, answer: Answer) -> None:
     """Refuse an answer that cannot be marked, with one sentence that helps."""
     station = lesson.stations[index]
     if station.kind == "measure":
         if not answer.reading or not answer.reading.strip():
             raise MissingPart("no reading was given; read the value in the lane and write it with its unit")
-        part = station_key(lesson, index, seed).parts[0]
-        parse_reading(answer.reading, part["quantity"])
+        parse_reading(answer.reading, reading_scale(station.reading.channel, station.reading.stat)[0])
     elif station.kind == "judge":
         given = answer.verdicts or []
         wanted = min(station.count, len(station.pool))
@@ -79,18 +80,18 @@ def check_answer(lesson: Lesson, index: int, seed: int, answer: Answer) -> None:
         raise MissingPart("no cause was chosen")
 
 
-def _mark_measure(part: dict[str, Any], answer: Answer) -> Mark:
+def _mark_measure(part: dict[str, Any], answer: Answer, units: UnitSystem) -> Mark:
     try:
         given = parse_reading(answer.reading or "", part["quantity"])
     except LeitfadenError as error:
         return Mark(0.0, [part | {"given": answer.reading, "points": 0.0, "reason": error.message}])
     off = abs(given - part["value"])
     right = off <= part["tolerance"]
-    meant = part["reason"]
-    judged = "Read right" if right else f"Off by {off:.3g} {part['unit']}; accepted is within {part['tolerance']:.3g} {part['unit']}"
+    wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
+    judged = "Read right" if right else f"Off by {wide}; accepted is within {limit}"
     return Mark(
         1.0 if right else 0.0,
-        [part | {"given": answer.reading, "given_value": given, "points": 1.0 if right else 0.0, "reason": f"{judged}. {meant}"}],
+        [part | {"given": answer.reading, "given_value": given, "points": 1.0 if right else 0.0, "reason": f"{judged}. {part['reason']}"}],
     )
 
 

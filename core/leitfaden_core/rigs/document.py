@@ -82,6 +82,8 @@ class Exhaust(Section):
     exhaust_temp_base: Positive  # K
     exhaust_temp_rise: Positive  # K at exhaust_flow_ref
     exhaust_flow_ref: Positive  # kg/s
+    catalyst_volume: Positive  # m³ of gas in catalyst and pipe up to the rear sensor
+    catalyst_exchange: Positive  # kg/s at which a sound catalyst lets 1/e of an excess of oxygen through
     oxygen_store: Positive  # kg of oxygen in a sound catalyst
     mixture_spread: Annotated[float, Field(ge=0.001, le=0.05)]  # standard deviation of phi among cylinders and cycles
 

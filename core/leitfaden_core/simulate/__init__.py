@@ -1,7 +1,20 @@
 """Running a rig along a script: plan, compiled step, lanes, summary."""
 
+from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.plan import Plan, make_plan
-from leitfaden_core.simulate.run import Run, cached_run, simulate, steady_statistics, warm_up_compiler
+from leitfaden_core.simulate.run import SWITCHING, Run, cached_run, simulate, steady_statistics, warm_up_compiler
 from leitfaden_core.simulate.store import Statistics, stored_statistics
 
-__all__ = ["Plan", "Run", "Statistics", "cached_run", "make_plan", "simulate", "steady_statistics", "stored_statistics", "warm_up_compiler"]
+__all__ = [
+    "FRAME",
+    "SWITCHING",
+    "Plan",
+    "Run",
+    "Statistics",
+    "cached_run",
+    "make_plan",
+    "simulate",
+    "steady_statistics",
+    "stored_statistics",
+    "warm_up_compiler",
+]

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE, ZERO_CELSIUS
-from leitfaden_core.control.fuelling import WOT_PEDAL, fuel_factor, lambda_command, trims
+from leitfaden_core.control.fuelling import WOT_PEDAL, fuel_factor, lambda_command, start_enrichment, trims
 from leitfaden_core.control.idle import idle_air, spark_advance
 from leitfaden_core.engine.air_path import (
     breathing,
@@ -24,7 +24,7 @@ from leitfaden_core.engine.air_path import (
     throttle_area,
     volumetric_efficiency,
 )
-from leitfaden_core.engine.exhaust import catalyst_step, gas_temperature, light_off, transport_delay
+from leitfaden_core.engine.exhaust import catalyst_step, gas_temperature, light_off, residence_time, transport_delay
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.engine.heat import coolant_rate, oil_rate, thermostat
 from leitfaden_core.engine.torque import best_spark, burn_quality, friction_torque, spark_efficiency, speed_efficiency
@@ -225,7 +225,7 @@ def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lap
     trims(p, s, ltft, dt, time_lapse)
     s.lambda_command = 1.0 if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
     if s.running < 0.5:
-        s.lambda_command = 1.0 / (1.25 + 0.01 * max(320.0 - s.ect_believed, 0.0))
+        s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
     idle_air(p, s, rpm, dt)
     s.spark = spark_advance(s, best_spark(rpm / 1000.0, min(s.load, 1.0)))
 
@@ -429,8 +429,10 @@ def exhaust(
         i_front = 100.0
     s.front_pin = pin_voltage(source, i_front, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front)
 
-    s.store, after = catalyst_step(s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, STEP)
-    s.phi_behind += STEP / 0.35 * (after - s.phi_behind)
+    s.store, after = catalyst_step(
+        s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, p.catalyst_exchange * h.catalyst_share, STEP
+    )
+    s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_exhaust, flow, s.temp_catalyst)) * (after - s.phi_behind)
     behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain
     s.cell_rear += STEP / lag * (behind - s.cell_rear)
     s.rear_pin = pin_voltage(s.cell_rear, i_rear, p.bias_voltage, p.bias_resistance, h.circuit_rear, 0.0)

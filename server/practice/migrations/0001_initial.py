@@ -6,56 +6,69 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('library', '0001_initial'),
+        ("library", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='Assignment',
+            name="Assignment",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('assigned_at', models.DateTimeField(auto_now_add=True)),
-                ('assigned_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to=settings.AUTH_USER_MODEL)),
-                ('learner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='assignments', to=settings.AUTH_USER_MODEL)),
-                ('version', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='assignments', to='library.lessonversion')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("assigned_at", models.DateTimeField(auto_now_add=True)),
+                (
+                    "assigned_by",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "learner",
+                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="assignments", to=settings.AUTH_USER_MODEL),
+                ),
+                (
+                    "version",
+                    models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="assignments", to="library.lessonversion"),
+                ),
             ],
             options={
-                'ordering': ['-assigned_at', 'id'],
+                "ordering": ["-assigned_at", "id"],
             },
         ),
         migrations.CreateModel(
-            name='Attempt',
+            name="Attempt",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('seed', models.PositiveIntegerField()),
-                ('reached', models.PositiveSmallIntegerField(default=0)),
-                ('started_at', models.DateTimeField(auto_now_add=True)),
-                ('finished_at', models.DateTimeField(blank=True, null=True)),
-                ('marked', models.JSONField(blank=True, null=True)),
-                ('core_version', models.CharField(blank=True, max_length=20)),
-                ('assignment', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='attempt', to='practice.assignment')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("seed", models.PositiveIntegerField()),
+                ("reached", models.PositiveSmallIntegerField(default=0)),
+                ("started_at", models.DateTimeField(auto_now_add=True)),
+                ("finished_at", models.DateTimeField(blank=True, null=True)),
+                ("marked", models.JSONField(blank=True, null=True)),
+                ("core_version", models.CharField(blank=True, max_length=20)),
+                (
+                    "assignment",
+                    models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="attempt", to="practice.assignment"),
+                ),
             ],
         ),
         migrations.CreateModel(
-            name='Entry',
+            name="Entry",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('station', models.PositiveSmallIntegerField()),
-                ('answer', models.JSONField()),
-                ('stored_at', models.DateTimeField(auto_now_add=True)),
-                ('attempt', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='entries', to='practice.attempt')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("station", models.PositiveSmallIntegerField()),
+                ("answer", models.JSONField()),
+                ("stored_at", models.DateTimeField(auto_now_add=True)),
+                ("attempt", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="entries", to="practice.attempt")),
             ],
             options={
-                'ordering': ['id'],
+                "ordering": ["id"],
             },
         ),
         migrations.AddConstraint(
-            model_name='assignment',
-            constraint=models.UniqueConstraint(fields=('version', 'learner'), name='assignment_once'),
+            model_name="assignment",
+            constraint=models.UniqueConstraint(fields=("version", "learner"), name="assignment_once"),
         ),
     ]

@@ -42,7 +42,7 @@ export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; respo
   } catch {
     throw new ApiError(0, 'no_server', NO_SERVER)
   }
-  if (result.response.ok && result.data !== undefined) return result.data
+  if (result.response.ok && result.data !== undefined) return result.data as T
   const problem = (typeof result.error === 'object' ? result.error : {}) as Problem
   const message = problem?.message ?? NO_SERVER
   throw new ApiError(
@@ -55,5 +55,6 @@ export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; respo
 
 /** The sentence of any error, for the screen. */
 export function sentence(error: unknown): string {
-  return error instanceof Error ? error.message : String(error)
+  const text = error instanceof Error ? error.message : String(error)
+  return text.charAt(0).toUpperCase() + text.slice(1)
 }

@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import { ApiError, client, unwrap, type Schemas } from '@/api/client'
+import { client, unwrap, type Schemas } from '@/api/client'
 
 export type Me = Schemas['Me']
 export type UnitSystem = Me['units']
@@ -10,12 +10,7 @@ export const units = computed<UnitSystem>(() => session.value?.units ?? 'metric'
 export const makesLessons = computed(() => session.value?.role === 'trainer' || session.value?.role === 'lead')
 
 export async function loadSession(): Promise<void> {
-  try {
-    session.value = await unwrap(client.GET('/api/session'))
-  } catch (error) {
-    if (error instanceof ApiError && error.status === 0) throw error
-    session.value = null
-  }
+  session.value = await unwrap(client.GET('/api/session'))
 }
 
 export async function signIn(username: string, password: string): Promise<void> {

@@ -1,6 +1,7 @@
 import '@fontsource-variable/noto-sans/standard.css'
 import '@/styles/tokens.css'
 import '@/styles/base.css'
+import '@/styles/element.css'
 import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import App from '@/app/App.vue'
@@ -24,6 +25,3 @@ app.use(VueQueryPlugin, {
   },
 })
 app.mount('#app')
-
-// After the components' own styles, so that our meanings win.
-void import('@/styles/element.css')

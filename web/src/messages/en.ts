@@ -42,10 +42,13 @@ export default {
   },
   doubt: {
     question: 'Which of these values would you doubt?',
-    where: '{condition}, {rig}. The engine is warm and runs in neutral. Pick a value.',
+    where: '{condition}, {rig}. The engine is warm and runs in neutral; each trace is half a minute. Pick a value.',
     right: 'Yes. This is the one.',
     wrong: 'This one is {verdict}. Look again.',
     again: 'Another engine',
+    claim:
+      'Leitfaden lets a trainer put a fault of a chosen size into an engine, shows the signals that follow, and lets learners judge them. Every value on this page is computed by a model of engine, sensors, wiring and control unit; none is painted.',
+    mean: 'Mean of the half minute:',
     expected: 'healthy: {low} to {high} {unit}',
   },
   home: {
@@ -100,6 +103,7 @@ export default {
     atCursor: 'at {time} s',
     value: 'value',
     expected: 'healthy',
+    swings: 'healthy swing',
     outside: 'between conditions',
     whole: 'Whole script',
     earlier: 'Condition before',
@@ -222,7 +226,6 @@ export default {
     why: 'Why',
     read: 'read',
     notAnswered: 'not answered',
-    noPoints: 'no points here',
     back: 'To the lessons',
     points: '{n} %',
     learner: '{name}, version {version}',

@@ -68,7 +68,7 @@ fault_kinds.register(
         "air_path",
         "An additional back pressure in catalyst or silencer that grows with flow squared.",
         "ho2s_b1s2",
-        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 120.0, (15.0, 30.0, 60.0)),),
+        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 300.0, (20.0, 60.0, 150.0)),),
         _drop("exhaust_extra"),
         "Renew the blocked part; find out what destroyed it.",
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),

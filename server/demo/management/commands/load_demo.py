@@ -67,8 +67,13 @@ class Command(BaseCommand):
             if kind == "measure":
                 answer = {"reading": f"{parts[0]['value']:.1f} %"}
             elif kind == "judge":
-                # Every third verdict is that of somebody who has not thought of the condition.
-                answer = {"verdicts": [part["verdict"] if k % 3 else "good" for k, part in enumerate(parts)]}
+                answer = {"verdicts": [self._hasty(part) for part in parts]}
             elif kind == "conclude":
                 answer = {"cause": next(part["id"] for part in parts if part["true_cause"])}
             store_answer(member=member, attempt_id=attempt.pk, index=index, answer=answer)
+
+    def _hasty(self, part: dict[str, Any]) -> str:
+        """The verdict of somebody who judges numbers without asking for the condition."""
+        if part["verdict"] == "not_decidable":
+            return "good"
+        return "faulty" if part["channel"] == "maf" else str(part["verdict"])

@@ -2,6 +2,7 @@
 
 import os
 import socket
+import warnings
 from typing import Any
 
 import uvicorn
@@ -55,6 +56,8 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Serve until a signal comes."""
+        # Static files are read by a synchronous library; the warning is for its authors.
+        warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
         listener = _listen(options["port"])
         call_command("migrate", verbosity=0, interactive=False)
         if not options["no_demo"]:

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
+import { day } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
 import ProgressThread from '@/features/home/ProgressThread.vue'
 
-const { t, d } = useI18n()
+const { t, locale } = useI18n()
 const router = useRouter()
 const problem = ref('')
 const assignments = useQuery({
@@ -42,7 +42,7 @@ async function open(id: number) {
         <p class="small soft">
           {{ t('home.progress', { answered: row.answered, stations: row.stations })
           }}<template v-if="row.finished_at"
-            >, {{ t('home.finishedOn', { date: d(new Date(row.finished_at)) }) }}</template
+            >, {{ t('home.finishedOn', { date: day(row.finished_at, locale) }) }}</template
           >
         </p>
       </div>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
+import { dayAndTime } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
 import { firstLesson } from '@/features/home/firstLesson'
 
-const { t, d } = useI18n()
+const { t, locale } = useI18n()
 const router = useRouter()
 const problem = ref('')
 const lessons = useQuery({ queryKey: ['lessons'], queryFn: () => unwrap(client.GET('/api/lessons')), staleTime: 0 })
@@ -23,7 +23,7 @@ async function create() {
 }
 
 function when(date: string): string {
-  return d(new Date(date), { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false })
+  return dayAndTime(date, locale.value)
 }
 </script>
 

@@ -30,7 +30,7 @@ function choose(event: Event) {
     <option v-if="prompt" value="">{{ prompt }}</option>
     <optgroup v-for="[family, entries] in groups" :key="family" :label="t(`family.${family}`)">
       <option v-for="channel in entries" :key="channel.id" :value="channel.id">
-        {{ channel.label }}, {{ t(`layer.${channel.layer}`) }}
+        {{ channel.layer === 'scan' ? channel.label : `${channel.label} (${t(`layer.${channel.layer}`)})` }}
       </option>
     </optgroup>
   </select>

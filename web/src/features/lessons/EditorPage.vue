@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { ElButton, ElMessage } from 'element-plus'
+import 'element-plus/es/components/message/style/css'
+import { ElMessage } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
@@ -95,14 +96,14 @@ const ready = computed(() => settled.value.document !== undefined)
 
 const preview = useQuery({
   queryKey: ['preview', settled],
-  queryFn: () => unwrap(client.POST('/api/lessons/preview', { body: settled.value })),
+  queryFn: () => unwrap(client.POST('/api/preview/station', { body: settled.value })),
   enabled: ready,
   placeholderData: keepPreviousData,
   gcTime: 30_000,
 })
 const key = useQuery({
   queryKey: ['preview-key', settled],
-  queryFn: () => unwrap(client.POST('/api/lessons/preview/key', { body: settled.value })),
+  queryFn: () => unwrap(client.POST('/api/preview/key', { body: settled.value })),
   enabled: ready,
   gcTime: 30_000,
 })
@@ -121,7 +122,7 @@ const drawn = computed(() => {
 })
 const lanes = useQuery({
   queryKey: ['preview-lanes', drawn],
-  queryFn: () => unwrap(client.POST('/api/lessons/preview/lanes', { body: settled.value })),
+  queryFn: () => unwrap(client.POST('/api/preview/lanes', { body: settled.value })),
   enabled: computed(() => drawn.value !== undefined),
   placeholderData: keepPreviousData,
   gcTime: 30_000,
@@ -133,7 +134,7 @@ const calm = refDebounced(
 const check = useQuery({
   queryKey: ['lesson-check', calm],
   queryFn: () =>
-    unwrap(client.POST('/api/lessons/check', { body: { document: calm.value as unknown as Record<string, unknown> } })),
+    unwrap(client.POST('/api/preview/check', { body: { document: calm.value as unknown as Record<string, unknown> } })),
   enabled: computed(() => calm.value !== undefined),
   placeholderData: keepPreviousData,
   gcTime: 30_000,
@@ -267,7 +268,7 @@ async function onPublished(version: Schemas['VersionOut']) {
 <style scoped>
 .editor {
   display: grid;
-  grid-template-columns: 214px 330px minmax(0, 1fr);
+  grid-template-columns: 206px 366px minmax(0, 1fr);
   height: calc(100vh - 47px);
 }
 .left,

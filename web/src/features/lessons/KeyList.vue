@@ -68,6 +68,9 @@ function tolerance(part: Part): string {
 .why {
   flex-basis: 100%;
 }
+.what .soft {
+  margin-left: 4px;
+}
 .built {
   color: var(--accent);
 }

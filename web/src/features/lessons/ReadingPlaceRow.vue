@@ -55,9 +55,14 @@ function changeChannel(channel: string) {
 <style scoped>
 .place {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr) 74px 20px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr) 66px 18px;
   gap: 4px;
   margin-bottom: 4px;
+}
+.place :deep(select) {
+  padding: 3px 2px;
+  font-size: 12px;
+  font-stretch: 85%;
 }
 .remove {
   border: 0;

@@ -3,11 +3,12 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
+import { day } from '@/format/dates'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 
 /** Who is how far with a lesson, and two weaknesses kept apart: faults missed, good readings condemned. */
 const props = defineProps<{ id: string }>()
-const { t, d } = useI18n()
+const { t, locale } = useI18n()
 const path = computed(() => ({ lesson_id: Number(props.id) }))
 const lesson = useQuery({
   queryKey: ['lesson', path],
@@ -19,8 +20,16 @@ const results = useQuery({
   staleTime: 0,
 })
 
+/** A column per marked station, from whoever has finished; the title tells which station it is. */
+const columns = computed(() => results.data.value?.find((row) => row.points.length)?.points ?? [])
+
+function percent(row: Schemas['ResultRow'], index: number): string {
+  const found = row.points.find((p) => p.index === index)
+  return found ? `${Math.round(100 * found.points)} %` : '–'
+}
+
 function progress(row: Schemas['ResultRow']): string {
-  if (row.finished_at) return t('results.finished', { date: d(new Date(row.finished_at)) })
+  if (row.finished_at) return t('results.finished', { date: day(row.finished_at, locale.value) })
   return row.attempt ? t('results.inWork', { answered: row.answered, stations: row.stations }) : t('results.notStarted')
 }
 </script>
@@ -39,6 +48,9 @@ function progress(row: Schemas['ResultRow']): string {
           <th>{{ t('results.learner') }}</th>
           <th>{{ t('results.version') }}</th>
           <th>{{ t('results.progress') }}</th>
+          <th v-for="column in columns" :key="column.index" class="number" :title="column.title">
+            {{ t(`editor.kinds.${column.kind}`) }}
+          </th>
           <th class="number">{{ t('results.score') }}</th>
           <th class="number" :title="t('results.missedHint')">{{ t('results.missed') }}</th>
           <th class="number" :title="t('results.condemnedHint')">{{ t('results.condemned') }}</th>
@@ -50,6 +62,7 @@ function progress(row: Schemas['ResultRow']): string {
           <td class="name">{{ row.name }}</td>
           <td>{{ row.version }}</td>
           <td :class="{ soft: !row.attempt }">{{ progress(row) }}</td>
+          <td v-for="column in columns" :key="column.index" class="number">{{ percent(row, column.index) }}</td>
           <td class="number">{{ row.score === null ? '–' : `${Math.round(row.score)} %` }}</td>
           <td class="number">{{ row.missed ?? '–' }}</td>
           <td class="number">{{ row.condemned ?? '–' }}</td>

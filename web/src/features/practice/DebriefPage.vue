@@ -3,18 +3,21 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
+import { day } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
 import MarkedStation from '@/features/practice/MarkedStation.vue'
 
 /** The debrief: what was wrong with the car, and per station what was right and why. Learner and trainer see the same page. */
 const props = defineProps<{ id: string }>()
-const { t, d } = useI18n()
+const { t, locale } = useI18n()
 const debrief = useQuery({
   queryKey: ['debrief', computed(() => props.id)],
   queryFn: () =>
     unwrap(client.GET('/api/attempts/{attempt_id}/debrief', { params: { path: { attempt_id: Number(props.id) } } })),
 })
 const data = computed(() => debrief.data.value)
+/** Stations that only explain or show have nothing to tell here. */
+const told = computed(() => data.value?.stations.filter((s) => s.points !== null || !s.answered) ?? [])
 </script>
 
 <template>
@@ -29,7 +32,7 @@ const data = computed(() => debrief.data.value)
           <p class="soft line">
             {{ t('debrief.title') }}, {{ t('debrief.learner', { name: data.learner, version: data.version })
             }}<template v-if="data.finished_at"
-              >, {{ t('home.finishedOn', { date: d(new Date(data.finished_at)) }) }}</template
+              >, {{ t('home.finishedOn', { date: day(data.finished_at, locale) }) }}</template
             >
           </p>
           <h1>{{ data.title }}</h1>
@@ -52,7 +55,7 @@ const data = computed(() => debrief.data.value)
           <dd>{{ data.repair.join(' ') }}</dd>
         </template>
       </dl>
-      <MarkedStation v-for="station in data.stations" :key="station.index" :station="station" />
+      <MarkedStation v-for="station in told" :key="station.index" :station="station" />
       <p class="small soft rules">{{ data.rules }} {{ t('debrief.core', { version: data.core_version }) }}</p>
     </template>
   </div>

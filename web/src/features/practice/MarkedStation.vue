@@ -80,7 +80,6 @@ function value(part: Part): string {
         </tr>
       </tbody>
     </table>
-    <p v-else-if="station.answered && station.points === null" class="soft">{{ t('debrief.noPoints') }}</p>
   </section>
 </template>
 

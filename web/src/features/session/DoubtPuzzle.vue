@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { client, sentence, unwrap } from '@/api/client'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
@@ -30,14 +30,27 @@ function text(value: number, step: number): string {
   return value.toFixed(digits).replace('-', '−')
 }
 
+/** The engine runs: the traces grow in real time and begin again; whoever wants no motion sees them whole. */
+const PERIOD = 100
+const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches
+const head = ref(0)
+const length = computed(() => engine.data.value?.readings[0]?.trace.length ?? 0)
+const clock = setInterval(() => {
+  head.value = still ? length.value : (head.value + 1) % Math.max(length.value, 1)
+}, PERIOD)
+onBeforeUnmount(() => clearInterval(clock))
+watch(engine.data, () => (head.value = 0))
+
 const knots = computed(() =>
   (engine.data.value?.readings ?? []).map((r) => ({
     id: r.id,
     label: r.term,
     sub: `${r.label}, ${r.place}`,
-    value: text(r.value, r.step),
+    value: text(r.trace[Math.min(head.value, r.trace.length - 1)] ?? r.value, r.step),
     unit: r.unit,
     family: r.family,
+    trace: r.trace,
+    traceSpan: Math.max(r.step * 12, Math.abs(r.value) * 0.25),
     verdict: found.value ? verdicts.data.value?.find((v) => v.id === r.id)?.verdict : undefined,
   })),
 )
@@ -52,11 +65,12 @@ const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === p
     </p>
     <p v-if="engine.error.value" role="alert">{{ sentence(engine.error.value) }}</p>
     <ThreadLine
-      class="line"
+      class="way"
       :knots="knots"
       :selected="picked"
       :label="t('doubt.question')"
       show-verdict
+      :head="head"
       @pick="(id) => (picked = id)"
     />
     <div class="answer" aria-live="polite">
@@ -66,25 +80,34 @@ const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === p
           {{ found ? t('doubt.right') : t('doubt.wrong', { verdict: t(`verdict.${verdict.verdict}`) }) }}
         </p>
         <p><VerdictMark :kind="verdict.verdict" /></p>
-        <p>{{ verdict.reason }}</p>
+        <p>{{ t('doubt.mean') }} {{ verdict.reason }}</p>
       </template>
     </div>
     <button type="button" class="again" @click="seed = (seed % 40) + 1">{{ t('doubt.again') }}</button>
+    <p class="claim">{{ t('doubt.claim') }}</p>
   </section>
 </template>
 
 <style scoped>
-.line {
+.way {
   margin: var(--space-5) 0 var(--space-4);
 }
 .answer {
-  min-height: 118px;
+  min-height: 108px;
   max-width: 62ch;
 }
 .lead {
   font-size: var(--text-lead);
 }
+.claim {
+  max-width: 66ch;
+  margin-top: var(--space-5);
+  padding-top: var(--space-3);
+  border-top: 1px solid var(--rule);
+  color: var(--text-soft);
+}
 .again {
+  margin-top: var(--space-2);
   border: 1px solid var(--rule);
   background: none;
   padding: 4px 12px;

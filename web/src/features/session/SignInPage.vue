@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElSlider } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { client, sentence, unwrap } from '@/api/client'
@@ -204,6 +203,7 @@ const arrows = computed(() => Math.max(0, Math.min(5, Math.round(cell.value * 5.
 .explorer {
   display: grid;
   grid-template-columns: minmax(0, 400px) minmax(0, 400px);
+  align-content: start;
   gap: var(--space-3) var(--space-4);
 }
 .cut {

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { ElSlider } from 'element-plus'
+import { POSITIONS, positionOf, sizeAt } from '@/parts/faults/size'
 
 type Fault = Schemas['FaultSpec']
 type Parameter = Schemas['ParameterOut']
@@ -111,13 +111,13 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
         </label>
         <ElSlider
           v-if="value(parameter) !== undefined"
-          :model-value="Number(value(parameter))"
-          :min="parameter.low"
-          :max="parameter.high"
-          :step="stepOf(parameter)"
+          :model-value="positionOf(Number(value(parameter)), parameter)"
+          :min="0"
+          :max="POSITIONS"
+          :format-value-text="() => `${value(parameter)} ${parameter.unit}`"
           :show-tooltip="false"
           :aria-label="parameter.label"
-          @input="(next: number | number[]) => change(parameter, Number(next))"
+          @input="(next: number | number[]) => change(parameter, sizeAt(Number(next), parameter))"
         />
         <div class="sizes">
           <button

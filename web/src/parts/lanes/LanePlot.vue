@@ -2,7 +2,7 @@
 import uPlot from 'uplot'
 import 'uplot/dist/uPlot.min.css'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
+import { fitted, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 import { hatchBand } from '@/parts/lanes/hatch'
 
 /** One lane: values over time on a canvas, with its own scale; time range and cursor are shared with the other lanes. */
@@ -57,14 +57,15 @@ function visibleExtent(): [number, number] {
     if (value < low) low = value
     if (value > high) high = value
   }
+  const [from, to] = fitted(props.windows, props.range)
   for (let k = 0; k < props.time.length; k += 1) {
     const t = props.time[k] ?? 0
-    if (t < props.range[0] || t > props.range[1]) continue
+    if (t < from || t > to) continue
     take(props.run[k])
     if (props.good) take(props.good[k])
   }
   for (const band of props.bands) {
-    if (band.end < props.range[0] || band.start > props.range[1]) continue
+    if (band.end < from + 0.01 || band.start > to - 0.01) continue
     take(band.low)
     take(band.high)
   }
@@ -111,6 +112,8 @@ function build() {
       ],
       hooks: {
         drawClear: [drawBackground],
+        // A new scale is in force only once it is drawn: the cursor finds its place then.
+        draw: [placeCursor],
         setCursor: [
           (u) => {
             if (u.cursor.left !== undefined && u.cursor.left !== null && u.cursor.left >= 0 && fromPointer) {

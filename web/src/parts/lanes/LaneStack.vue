@@ -138,7 +138,7 @@ function onKey(event: KeyboardEvent) {
     <div class="bar">
       <span class="where">
         <b>{{ here?.label ?? t('lanes.outside') }}</b>
-        <span class="soft"> {{ t('lanes.atCursor', { time: cursor.toFixed(1) }) }}</span>
+        <span class="soft at">{{ t('lanes.atCursor', { time: cursor.toFixed(1) }) }}</span>
       </span>
       <span v-if="showGood" class="legend small soft">
         <i class="thin"></i>{{ t('bench.good') }} <i class="strong"></i>{{ t('bench.faulty') }} <i class="hatched"></i
@@ -208,7 +208,8 @@ function onKey(event: KeyboardEvent) {
           {{ t('bench.good') }} {{ text(row.channel, atCursor(row.channel.id, 'good')) }}
         </div>
         <div v-if="bandHere(row.channel.id)" class="small soft">
-          {{ t('lanes.expected') }} {{ text(row.channel, bandHere(row.channel.id)?.low) }} …
+          {{ t(bandHere(row.channel.id)?.swing ? 'lanes.swings' : 'lanes.expected') }}
+          {{ text(row.channel, bandHere(row.channel.id)?.low) }} …
           {{ text(row.channel, bandHere(row.channel.id)?.high) }}
         </div>
         <button
@@ -249,6 +250,9 @@ function onKey(event: KeyboardEvent) {
   gap: var(--space-4);
   padding-bottom: var(--space-1);
   border-bottom: 1px solid var(--text);
+}
+.at {
+  margin-left: 6px;
 }
 .legend {
   display: flex;

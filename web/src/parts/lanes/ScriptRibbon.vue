@@ -29,7 +29,9 @@ function hasRoom(start: number, end: number, label: string): boolean {
 const ticks = computed(() => {
   const steps = [0.5, 1, 2, 5, 10, 20, 50, 100]
   const step = steps.find((s) => span.value / s <= 12) ?? 100
-  const first = Math.ceil(props.range[0] / step) * step
+  // A label right at the edge would be cut: the first one keeps its distance, unless the script begins there.
+  const from = props.range[0] > 0 ? props.range[0] + span.value * 0.03 : 0
+  const first = Math.ceil(from / step) * step
   return Array.from(
     { length: Math.floor((props.range[1] - first) / step) + 1 },
     (_, k) => +(first + k * step).toFixed(2),

@@ -40,6 +40,13 @@ export function around(window: Window, seconds: number): Range {
   return [Math.max(0, window.start - room), Math.min(seconds, window.end + room)]
 }
 
+/** The stretch that a scale should fit: the condition that fills most of the view, so that its neighbours do not squash it; else all of the view. */
+export function fitted(windows: readonly { start: number; end: number }[], range: Range): Range {
+  const width = range[1] - range[0]
+  const main = windows.find((w) => Math.min(w.end, range[1]) - Math.max(w.start, range[0]) > 0.6 * width)
+  return main ? [Math.max(main.start, range[0]), Math.min(main.end, range[1])] : range
+}
+
 /** A range as wide as it is, moved to lie within the script. */
 export function clamp(range: Range, seconds: number): Range {
   const width = Math.min(range[1] - range[0], seconds)

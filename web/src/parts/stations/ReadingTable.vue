@@ -20,29 +20,40 @@ function unit(reading: Schemas['StationReading']): string {
 </script>
 
 <template>
-  <table class="plain readings">
-    <thead>
-      <tr>
-        <th>{{ t('player.condition') }}</th>
-        <th>{{ t('player.reading') }}</th>
-        <th class="number">{{ t('player.value') }}</th>
-        <th></th>
-        <th v-if="verdicts">{{ t('player.yourVerdict') }}</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="(reading, k) in readings" :key="k" :data-testid="`row-${k}`">
-        <td>{{ reading.condition_label }}</td>
-        <td><i class="family" :style="{ background: `var(--${reading.family})` }"></i>{{ reading.label }}</td>
-        <td class="number value">{{ value(reading) }}</td>
-        <td class="soft unit">{{ unit(reading) }}</td>
-        <td v-if="verdicts" class="verdict-cell"><slot :k="k" :reading="reading" /></td>
-      </tr>
-    </tbody>
-  </table>
+  <div class="holder">
+    <table class="plain readings">
+      <thead>
+        <tr>
+          <th>{{ t('player.condition') }}</th>
+          <th>{{ t('player.reading') }}</th>
+          <th class="number">{{ t('player.value') }}</th>
+          <th></th>
+          <th v-if="verdicts">{{ t('player.yourVerdict') }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="(reading, k) in readings" :key="k" :data-testid="`row-${k}`">
+          <td>{{ reading.condition_label }}</td>
+          <td><i class="family" :style="{ background: `var(--${reading.family})` }"></i>{{ reading.label }}</td>
+          <td class="number value">{{ value(reading) }}</td>
+          <td class="soft unit">{{ unit(reading) }}</td>
+          <td v-if="verdicts" class="verdict-cell"><slot :k="k" :reading="reading" /></td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
 </template>
 
 <style scoped>
+.holder {
+  container-type: inline-size;
+  width: 100%;
+}
+@container (max-width: 780px) {
+  .verdict-cell :deep(.option:not(.on) .verdict > span) {
+    display: none;
+  }
+}
 .readings {
   width: auto;
   min-width: 520px;

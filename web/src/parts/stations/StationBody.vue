@@ -36,8 +36,10 @@ function judge(k: number, verdict: string) {
 
 <template>
   <div class="body">
-    <ProseText v-if="station.text" :text="station.text" />
-    <NarrowbandExplorer v-if="station.drawing === 'narrowband'" :rig="rig" />
+    <div class="told" :class="{ beside: station.drawing !== 'none', broad: station.kind !== 'explain' }">
+      <ProseText v-if="station.text" :text="station.text" />
+      <NarrowbandExplorer v-if="station.drawing === 'narrowband'" :rig="rig" />
+    </div>
     <LaneStack
       v-if="station.has_lanes && lanes"
       :lanes="lanes"
@@ -95,10 +97,23 @@ function judge(k: number, verdict: string) {
 
 <style scoped>
 .body {
+  container-type: inline-size;
   display: flex;
   flex-direction: column;
   gap: var(--space-3);
   min-width: 0;
+}
+.told {
+  display: grid;
+  gap: var(--space-4);
+}
+.broad :deep(.prose) {
+  max-width: 100ch;
+}
+@container (min-width: 1080px) {
+  .beside {
+    grid-template-columns: minmax(0, 1fr) 620px;
+  }
 }
 .waiting {
   min-height: 200px;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import VerdictMark from '@/parts/verdict/VerdictMark.vue'
-import { placeKnots, threadPath, type Knot } from '@/parts/thread/layout'
+import { placeKnots, threadPath, tracePath, type Knot } from '@/parts/thread/layout'
 
 /** The guiding line with its knots: pick one, and what belongs to it comes forward. */
 const props = defineProps<{
@@ -10,13 +10,14 @@ const props = defineProps<{
   label: string
   showVerdict?: boolean
   compact?: boolean
+  head?: number
 }>()
 const emit = defineEmits<{ pick: [id: string] }>()
 
 const HEIGHT = 34
 const box = ref<HTMLElement>()
 const width = ref(900)
-const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT))
+const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT, props.compact ? 84 : 56))
 const path = computed(() => threadPath(placed.value, width.value))
 let watcher: ResizeObserver | undefined
 
@@ -34,7 +35,13 @@ function columnWidth(): string {
 </script>
 
 <template>
-  <div ref="box" class="thread" :class="{ compact }" role="group" :aria-label="label">
+  <div
+    ref="box"
+    class="thread"
+    :class="{ compact, traced: knots.some((knot) => knot.trace) }"
+    role="group"
+    :aria-label="label"
+  >
     <svg class="line" :width="width" :height="HEIGHT" aria-hidden="true">
       <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
     </svg>
@@ -66,6 +73,15 @@ function columnWidth(): string {
       <span v-if="knot.value !== undefined" class="value">
         {{ knot.value }}<span class="unit"> {{ knot.unit }}</span>
       </span>
+      <svg v-if="knot.trace" class="trace" width="112" height="76" viewBox="0 0 112 76" aria-hidden="true">
+        <path d="M0.5 0V75.5H112" fill="none" stroke="var(--rule)" />
+        <path
+          :d="tracePath(knot.trace, head ?? knot.trace.length, 112, 74, knot.traceSpan ?? 0)"
+          fill="none"
+          :stroke="`var(--${knot.family})`"
+          stroke-width="1.4"
+        />
+      </svg>
       <VerdictMark v-if="knot.verdict && showVerdict" :kind="knot.verdict" class="small" />
     </button>
   </div>
@@ -77,6 +93,12 @@ function columnWidth(): string {
   height: 92px;
 }
 
+.thread.traced {
+  height: 176px;
+}
+.trace {
+  margin: 5px 0 2px;
+}
 .thread.compact {
   height: 58px;
 }
@@ -124,6 +146,7 @@ function columnWidth(): string {
   white-space: nowrap;
 }
 .unit {
+  margin-left: 3px;
   font-size: var(--text-small);
   font-weight: 400;
   color: var(--text-soft);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { placeKnots, threadPath } from '@/parts/thread/layout'
+import { placeKnots, threadPath, tracePath } from '@/parts/thread/layout'
 
 describe('the thread', () => {
   it('spreads its knots evenly and keeps them inside', () => {
@@ -14,5 +14,16 @@ describe('the thread', () => {
     expect(path.startsWith('M0 ')).toBe(true)
     expect(path.endsWith(`L600 ${knots[2]?.y}`)).toBe(true)
     for (const knot of knots) expect(path).toContain(`${knot.x} ${knot.y}`)
+  })
+})
+
+describe('the trace under a knot', () => {
+  it('of a steady value is a line in the middle, however small its wiggle', () => {
+    const path = tracePath([89, 89.2, 89], 2, 100, 40, 20)
+    const heights = [...path.matchAll(/ ([\d.]+)/g)].map((m) => Number(m[1]))
+    for (const y of heights) expect(Math.abs(y - 20)).toBeLessThan(1)
+  })
+  it('grows with its head', () => {
+    expect(tracePath([1, 2, 3, 4], 1, 90, 40, 0).match(/[ML]/g)).toHaveLength(2)
   })
 })

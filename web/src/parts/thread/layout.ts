@@ -7,12 +7,38 @@ export interface Knot {
   unit?: string
   family?: string
   verdict?: string
+  /** Values over time, drawn under the knot. */
+  trace?: number[]
+  /** Smallest height that the trace's scale covers, so that a steady value looks steady. */
+  traceSpan?: number
   state?: 'open' | 'done' | 'locked' | ''
 }
 
 export interface Placed {
   x: number
   y: number
+}
+
+/** A trace as an SVG path in a box, up to and with the point `head`; the scale covers all of it and at least `span`. */
+export function tracePath(
+  values: readonly number[],
+  head: number,
+  width: number,
+  height: number,
+  span: number,
+): string {
+  const low = Math.min(...values)
+  const high = Math.max(...values)
+  const reach = Math.max(high - low, span, 1e-9)
+  const middle = (low + high) / 2
+  return values
+    .slice(0, head + 1)
+    .map((value, k) => {
+      const x = (k / Math.max(values.length - 1, 1)) * width
+      const y = height / 2 - ((value - middle) / reach) * (height - 4)
+      return `${k ? 'L' : 'M'}${x.toFixed(1)} ${y.toFixed(1)}`
+    })
+    .join('')
 }
 
 /** Knots sit alternately a little above and below the line, so that their labels do not touch. */

@@ -12,7 +12,13 @@ const { t } = useI18n()
 <template>
   <fieldset class="choice" :disabled="disabled">
     <legend class="visually-hidden">{{ label }}</legend>
-    <label v-for="kind in VERDICTS" :key="kind" class="option" :class="{ on: value === kind }">
+    <label
+      v-for="kind in VERDICTS"
+      :key="kind"
+      class="option"
+      :class="{ on: value === kind }"
+      :title="t(`verdict.${kind}`)"
+    >
       <input
         class="visually-hidden"
         type="radio"

@@ -1,0 +1,58 @@
+"""Numbers in words: value and unit as a person reads them, with the digits that the display has and the pressure reference spelled out."""
+
+import math
+
+from leitfaden_core.quantities.units import QUANTITIES, UnitSystem, display_unit
+
+
+def digits_of(step: float) -> int:
+    """Digits after the point that a display step is worth.
+
+    >>> [digits_of(step) for step in (0.005, 0.01, 0.78, 1.0)]
+    [3, 2, 1, 0]
+    """
+    return max(0, math.ceil(-math.log10(step) - 1e-9))
+
+
+def shown_number(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> str:
+    """A kept value in the person's unit, without the unit. Trims in percent carry their sign; the minus has a digit's width.
+
+    >>> shown_number(-0.8, "trim", 0.78), shown_number(100.0, "temperature", 1.0, UnitSystem.IMPERIAL)
+    ('−0.8', '212')
+    """
+    unit = display_unit(quantity, system)
+    digits = 0 if quantity == "speed" else max(0, digits_of(step) + unit.extra_digits)
+    text = f"{value * unit.factor + unit.offset:.{digits}f}"
+    if float(text) == 0.0:
+        return text.lstrip("-")
+    signed = f"+{text}" if quantity == "trim" and unit.symbol == "%" and float(text) > 0 else text
+    return signed.replace("-", "−")
+
+
+def unit_words(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
+    """The person's unit of a quantity; absolute, gauge and vacuum are named.
+
+    >>> unit_words("pressure_abs", UnitSystem.IMPERIAL)
+    'inHg absolute'
+    """
+    symbol = display_unit(quantity, system).symbol
+    return " ".join(filter(None, ("" if symbol == "-" else symbol, QUANTITIES[quantity].reference)))
+
+
+def shown(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> str:
+    """Value and unit.
+
+    >>> shown(1.8372, "mass_flow", 0.01)
+    '1.84 g/s'
+    """
+    return f"{shown_number(value, quantity, step, system)} {unit_words(quantity, system)}".rstrip()
+
+
+def shown_difference(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
+    """A difference of two values: the unit's offset drops out, and a difference of pressures has no reference.
+
+    >>> shown_difference(10.0, "temperature", UnitSystem.IMPERIAL)
+    '18 °F'
+    """
+    unit = display_unit(quantity, system)
+    return f"{value * unit.factor:.2g} {unit.symbol if unit.symbol != '-' else ''}".rstrip()

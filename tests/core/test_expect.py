@@ -1,0 +1,67 @@
+"""Bands: from the model as it stands, and true to their word for engines that were not in the sample."""
+
+import numpy as np
+import pytest
+
+from leitfaden_core.channels import CHANNELS
+from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, sheet_fingerprint
+from leitfaden_core.expect.sheet import COVERED, compute_sheet, write_sheet
+from leitfaden_core.rigs import load_rig, rig_ids
+from leitfaden_core.simulate import steady_statistics
+
+RIG = load_rig("R1")
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+def test_the_shipped_sheet_belongs_to_this_model(rig_id: str) -> None:
+    assert load_sheet(rig_id).fingerprint == sheet_fingerprint(), f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
+
+
+def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> None:
+    """Coverage: 24 engines of other seeds, every channel and condition. A channel alone may have bad luck; all together hold the promise."""
+    inside, total = 0, 0
+    for seed in range(7000, 7024):
+        found = steady_statistics(run(seed=seed, individual=individual_engine(RIG, seed)), list(CHANNELS))
+        for condition, rows in found.items():
+            for name, stats in rows.items():
+                band = band_of("R1", condition, name)
+                if band is not None and stats["mean"] == stats["mean"]:
+                    total += 1
+                    inside += band.low <= stats["mean"] <= band.high
+    assert total > 5000
+    assert inside / total > COVERED - 0.03
+
+
+def test_bands_are_ordered_and_hold_their_median() -> None:
+    for band in load_sheet("R1").bands.values():
+        assert band.low <= band.median <= band.high
+        assert band.deviation > 0
+
+
+def test_a_channel_without_meaning_in_a_condition_has_no_band() -> None:
+    assert band_of("R1", "decel_fuel_cut", "lambda_true") is None
+    assert band_of("R1", "hot_idle", "lambda_true") is not None
+
+
+def test_individual_engines_repeat_and_lie_around_their_rig() -> None:
+    assert individual_engine(RIG, 5) == individual_engine(RIG, 5) != individual_engine(RIG, 6)
+    engines = [individual_engine(RIG, seed) for seed in range(200)]
+    for name, spread in SPREAD.items():
+        values = np.array([engine[name] for engine in engines])
+        centre = spread.centre + (RIG.numbers()[name] if spread.around_rig else 0.0)
+        assert abs(values - centre).max() <= 2.5 * spread.deviation + 1e-12
+        if not spread.one_sided:
+            assert values.mean() == pytest.approx(centre, abs=0.3 * spread.deviation)
+
+
+def test_a_share_of_the_spread_keeps_lesson_cars_ordinary() -> None:
+    full, half = individual_engine(RIG, 11), individual_engine(RIG, 11, share=0.5)
+    assert half["meter_gain"] - 1.0 == pytest.approx(0.5 * (full["meter_gain"] - 1.0))
+
+
+def test_a_sheet_survives_being_written_and_read(tmp_path, monkeypatch) -> None:
+    sheet = compute_sheet(RIG, members=4, first_seed=50, workers=1)
+    path = tmp_path / "R1.json"
+    write_sheet(sheet, path)
+    assert f'"fingerprint": "{sheet.fingerprint}"' in path.read_text(encoding="utf-8")
+    assert path.read_text(encoding="utf-8").count("\n") > 100

@@ -1,0 +1,191 @@
+"""The catalogue, and what each fault does: directions from the trade, sizes from closed forms."""
+
+import numpy as np
+import pytest
+
+from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
+from leitfaden_core.faults import FaultSpec, Onset, describe_fault, fault_kinds, parse_fault
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import Run, simulate
+from leitfaden_core.simulate.layout import HOOKS
+
+RIG = load_rig("R1")
+STEADY = ("hot_idle", "no_load_2500", "cruise_80")
+
+
+@pytest.mark.parametrize("kind", list(fault_kinds), ids=lambda kind: kind.id)
+class TestEveryKind:
+    def test_acts_on_known_places_at_every_severity(self, kind) -> None:
+        for size in range(3):
+            params = {p.id: p.choices[min(size, len(p.choices) - 1)] if p.choices else p.steps[size] for p in kind.parameters}
+            spec = FaultSpec(kind=kind.id, params=params)
+            effects = kind.effects(spec.checked()[1], RIG)
+            assert effects
+            assert all(effect.hook in HOOKS for effect in effects)
+
+    def test_has_severity_steps_within_its_range(self, kind) -> None:
+        for p in kind.parameters:
+            assert p.choices or (p.unit and all(p.low <= step <= p.high for step in p.steps))
+
+    def test_is_described_with_repair_and_proof(self, kind) -> None:
+        assert kind.repair and kind.proof and kind.meaning
+        assert kind.label in describe_fault(FaultSpec(kind=kind.id))
+
+    def test_changes_something_that_can_be_seen(self, kind, run, healthy: Run) -> None:
+        large = {p.id: p.choices[0] if p.choices else p.steps[-1] for p in kind.parameters}
+        faulty = run(f"{kind.id}:" + ",".join(f"{k}={v}" for k, v in large.items()))
+        assert any(not np.array_equal(faulty.lanes[name], healthy.lanes[name], equal_nan=True) for name in faulty.lanes.dtype.names)
+
+
+def total(run: Run, condition: str) -> float:
+    return run.statistic(condition, "total_trim", "mean")
+
+
+def test_leak_behind_the_throttle_needs_leak_over_rest_and_fades_with_flow(run, healthy: Run) -> None:
+    # Closed form: unmetered leak m_l of a total m needs m_l/(m − m_l) more fuel; choked, 2 mm² leak 0.0404·0.7·2e-6·p/√T.
+    leaky = run("manifold_vacuum_leak:area_mm2=2")
+    leak = 0.0404 * 0.7 * 2e-6 * 101300 / np.sqrt(293.15) * 1000
+    for condition in STEADY:
+        air = leaky.statistic(condition, "maf_true", "mean")
+        assert total(leaky, condition) - total(healthy, condition) == pytest.approx(100 * leak / (air - leak), abs=1.5)
+    assert total(leaky, "hot_idle") > total(leaky, "no_load_2500") > total(leaky, "cruise_80")
+    assert leaky.statistic("hot_idle", "idle_air", "mean") < healthy.statistic("hot_idle", "idle_air", "mean") - 3
+    assert leaky.statistic("hot_idle", "lambda_true", "mean") == pytest.approx(1.0, abs=0.02)
+
+
+@pytest.mark.parametrize("gain", [0.9, 0.8, 1.15])
+def test_a_meter_wrong_by_one_factor_needs_its_inverse_at_every_flow(run, healthy: Run, gain: float) -> None:
+    kind = "maf_under_read" if gain < 1 else "maf_over_read"
+    faulty = run(f"{kind}:gain={gain}")
+    for condition in STEADY:
+        assert total(faulty, condition) - total(healthy, condition) == pytest.approx(100 * (1 / gain - 1), abs=2.0)
+
+
+def test_a_dirty_element_errs_more_with_more_flow(run, healthy: Run) -> None:
+    faulty = run("maf_dirty:gain_idle=0.98,gain_full=0.75")
+    assert total(faulty, "hot_idle") < total(faulty, "cruise_80")
+    assert faulty.statistic("wot_pull", "ve", "mean") < healthy.statistic("wot_pull", "ve", "mean") - 10
+
+
+def test_low_fuel_pressure_follows_the_root(run, healthy: Run) -> None:
+    faulty = run("fuel_pressure_low:factor=0.7")
+    for condition in STEADY:
+        assert total(faulty, condition) - total(healthy, condition) == pytest.approx(100 * (1 / np.sqrt(0.7) - 1), abs=2.0)
+    assert faulty.statistic("hot_idle", "fuel_pressure", "mean") == pytest.approx(0.7 * 300 - (101.3 - 29.4), abs=3)
+
+
+def test_weak_supply_is_hidden_at_idle_and_shows_under_load(run, healthy: Run) -> None:
+    faulty = run("fuel_pressure_low:factor=1.0,factor_full=0.45")
+    assert total(faulty, "hot_idle") == pytest.approx(total(healthy, "hot_idle"), abs=1.5)
+    assert faulty.statistic("wot_pull", "lambda_true", "mean") > healthy.statistic("wot_pull", "lambda_true", "mean") + 0.1
+
+
+def test_a_slow_sensor_swings_less_often_with_trims_unchanged(run, healthy: Run) -> None:
+    slow = run("ho2s_slow:tau_s=0.6")
+    for condition in ("hot_idle", "no_load_2500"):
+        assert slow.statistic(condition, "ho2s_b1s1_v", "freq") < 0.75 * healthy.statistic(condition, "ho2s_b1s1_v", "freq")
+    assert total(slow, "hot_idle") == pytest.approx(total(healthy, "hot_idle"), abs=3)
+
+
+def test_a_sensor_stuck_lean_drives_the_engine_truly_rich(run) -> None:
+    stuck = run("ho2s_stuck:volts=0.1")
+    assert total(stuck, "hot_idle") > 30
+    assert stuck.statistic("hot_idle", "lambda_true", "mean") < 0.8
+    assert stuck.statistic("hot_idle", "rpm", "mean") > 600
+
+
+def test_a_sensor_stuck_rich_drives_it_lean(run) -> None:
+    stuck = run("ho2s_stuck:volts=0.85")
+    assert total(stuck, "cruise_80") < -20
+    assert stuck.statistic("cruise_80", "lambda_true", "mean") > 1.2
+
+
+def test_a_coolant_sensor_that_reads_cold_raises_the_idle(run, healthy: Run) -> None:
+    cold = run("ect_offset:K=-30")
+    assert cold.statistic("hot_idle", "ect", "mean") < healthy.statistic("hot_idle", "ect", "mean") - 20
+    assert cold.statistic("hot_idle", "ect_true", "mean") == pytest.approx(healthy.statistic("hot_idle", "ect_true", "mean"), abs=3)
+    assert cold.statistic("hot_idle", "rpm", "mean") > healthy.statistic("hot_idle", "rpm", "mean") + 60
+
+
+def test_a_wrong_intake_temperature_hardly_touches_a_metered_engine(run, healthy: Run) -> None:
+    warm = run("iat_offset:K=40")
+    assert warm.statistic("koeo", "iat", "mean") == pytest.approx(60, abs=3)
+    for condition in STEADY:
+        assert total(warm, condition) == pytest.approx(total(healthy, condition), abs=1.5)
+
+
+def test_an_open_meter_signal_is_replaced_by_a_model(run) -> None:
+    dead = run("signal_open:circuit=maf_signal")
+    assert dead.statistic("hot_idle", "maf_volts", "max") < 0.05
+    assert dead.statistic("hot_idle", "maf", "mean") == pytest.approx(1.8, rel=0.25)
+    assert dead.statistic("hot_idle", "rpm", "mean") == pytest.approx(720, abs=60)
+
+
+def test_an_open_thermistor_reads_cold_volts_and_is_replaced(run) -> None:
+    dead = run("signal_open:circuit=ect")
+    assert dead.statistic("hot_idle", "ect_volts", "mean") > 4.9
+    assert dead.statistic("hot_idle", "ect", "mean") > 60
+
+
+def test_gaps_of_a_loose_contact_come_at_their_rate(run) -> None:
+    loose = run("connector_intermittent:circuit=iat,gap_ms=150,rate_per_min=30")
+    open_rows = loose.lanes["iat_volts"] > 4.8
+    gaps = np.count_nonzero(np.diff(open_rows.astype(int)) == 1)
+    minutes = loose.script.seconds / 60
+    assert gaps == pytest.approx(30 * minutes, rel=0.35)
+    assert np.count_nonzero(open_rows) * 0.01 == pytest.approx(gaps * 0.15, rel=0.25)
+
+
+def test_a_worn_catalyst_lets_the_rear_sensor_follow(run, healthy: Run) -> None:
+    worn = run("catalyst_worn:storage_ratio=0.03")
+    front = worn.statistic("cruise_80", "ho2s_b1s1_v", "freq")
+    assert worn.statistic("cruise_80", "ho2s_b1s2_v", "freq") == pytest.approx(front, rel=0.1)
+    assert healthy.statistic("cruise_80", "ho2s_b1s2_v", "freq") < 0.1 * front
+    assert worn.statistic("cruise_80", "ho2s_b1s2_v", "std") > 2 * healthy.statistic("cruise_80", "ho2s_b1s2_v", "std")
+
+
+def test_a_restricted_exhaust_takes_flow_at_full_load_and_no_trim(run, healthy: Run) -> None:
+    blocked = run("exhaust_restricted:dp_full_kPa=150")
+    # Trapped residual by hand: filling goes with 1 + c − c·(p_ex/p_im)^(1/γ), c = 1/9.5, at the back pressures that both runs show.
+    pressures = [1.0 + r.statistic("wot_pull", "exhaust_backpressure", "mean") / 101.3 for r in (blocked, healthy)]
+    filling = [1.0 + (1.0 - p ** (1 / 1.4)) / 9.5 for p in pressures]
+    ratio = blocked.statistic("wot_pull", "maf", "mean") / healthy.statistic("wot_pull", "maf", "mean")
+    assert ratio == pytest.approx(filling[0] / filling[1], abs=0.025)
+    assert ratio < 0.95
+    assert total(blocked, "cruise_80") == pytest.approx(total(healthy, "cruise_80"), abs=2)
+
+
+def test_a_thermostat_that_stays_open_leaves_the_coolant_cold_and_its_sensor_honest(run, healthy: Run) -> None:
+    cold = run("thermostat_stuck_open:opening_percent=100")
+    assert cold.statistic("cruise_80", "ect_true", "mean") < healthy.statistic("cruise_80", "ect_true", "mean") - 8
+    assert cold.statistic("cruise_80", "ect", "mean") == pytest.approx(cold.statistic("cruise_80", "ect_true", "mean"), abs=2.5)
+
+
+def test_two_faults_act_together(run, healthy: Run) -> None:
+    both = run("manifold_vacuum_leak:area_mm2=1", "maf_under_read:gain=0.95")
+    leak, meter = run("manifold_vacuum_leak:area_mm2=1"), run("maf_under_read:gain=0.95")
+    # Both lower the metered share: factors multiply, and the leak's share grows with what the meter misses.
+    assert total(both, "cruise_80") > max(total(leak, "cruise_80"), total(meter, "cruise_80"))
+
+
+def test_a_fault_that_is_there_only_when_hot_is_absent_when_cold() -> None:
+    spec = FaultSpec(kind="iat_offset", params={"K": 40.0}, onset=Onset(mode="hot", above_C=70))
+    run = simulate(RIG, load_script("workshop_day"), [spec], 0)
+    assert run.statistic("koeo", "iat", "mean") == pytest.approx(20, abs=1)
+    assert run.statistic("hot_idle", "iat", "mean") > 55
+
+
+def test_bad_faults_are_refused_with_what_would_be_right() -> None:
+    with pytest.raises(UnknownName, match="unknown fault kind 'maf_drift'; known: air_filter_restricted"):
+        parse_fault("maf_drift")
+    with pytest.raises(UnknownName, match="unknown parameter 'size' of fault kind manifold_vacuum_leak; known: area_mm2"):
+        parse_fault("manifold_vacuum_leak:size=2")
+    with pytest.raises(OutOfRange, match=r"opening is 400 mm²; allowed is 0.1 to 40 mm²"):
+        parse_fault("manifold_vacuum_leak:area_mm2=400")
+    with pytest.raises(LeitfadenError, match="must be a number in mm²"):
+        parse_fault("manifold_vacuum_leak:area_mm2=big")
+    with pytest.raises(LeitfadenError, match="write parameters as name=value"):
+        parse_fault("manifold_vacuum_leak:2")
+    with pytest.raises(MissingPart, match="onset 'hot' needs above_C"):
+        FaultSpec(kind="iat_offset", onset=Onset(mode="hot")).checked()

@@ -1,0 +1,216 @@
+"""Lessons: the document, views without keys, keys from the model, fairness, marking."""
+
+import copy
+from pathlib import Path
+from typing import Any
+
+import pytest
+import yaml
+
+from leitfaden_core.errors import BadDocument, MissingPart, UnknownName
+from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons import Answer, Lesson, car_for, check_lesson, mark_answer, parse_answer, parse_lesson, station_key, station_view
+from leitfaden_core.lessons.marking import check_answer
+from leitfaden_core.quantities import UnitSystem
+
+SHOW, MEASURE, JUDGE, CONCLUDE = 1, 2, 3, 4
+
+
+@pytest.fixture(scope="module")
+def document() -> dict[str, Any]:
+    return yaml.safe_load((Path(__file__).parents[2] / "server" / "demo" / "lesson.yaml").read_text(encoding="utf-8"))
+
+
+@pytest.fixture(scope="module")
+def lesson(document: dict[str, Any]) -> Lesson:
+    return parse_lesson(document)
+
+
+def changed(document: dict[str, Any], **parts: Any) -> dict[str, Any]:
+    return copy.deepcopy(document) | parts
+
+
+class TestDocument:
+    @pytest.mark.parametrize(
+        ("parts", "sentence"),
+        [
+            ({"rig": "R9"}, "unknown rig 'R9'; known: R1"),
+            ({"script": "sunday"}, "unknown script 'sunday'"),
+            ({"faults": [{"kind": "gremlin"}]}, "unknown fault kind 'gremlin'"),
+            ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 40 mm²"),
+            ({"stations": []}, "lesson, stations: List should have at least 1 item"),
+            ({"colour": "red"}, "lesson, colour: Extra inputs are not permitted"),
+            ({"schema_version": 2}, "lesson, schema_version"),
+        ],
+    )
+    def test_a_wrong_part_is_named_with_what_would_be_right(self, document: dict[str, Any], parts: dict[str, Any], sentence: str) -> None:
+        with pytest.raises(BadDocument) as error:
+            parse_lesson(changed(document, **parts))
+        assert sentence in error.value.message
+        assert "\n" not in error.value.message
+
+    def test_places_inside_a_station_are_named(self, document: dict[str, Any]) -> None:
+        bad = copy.deepcopy(document)
+        bad["stations"][JUDGE]["pool"][0]["channel"] = "boost"
+        with pytest.raises(BadDocument, match=r"lesson, stations\.3\.pool\.0: unknown channel 'boost'"):
+            parse_lesson(bad)
+
+    def test_two_stations_with_one_id_are_refused(self, document: dict[str, Any]) -> None:
+        bad = copy.deepcopy(document)
+        bad["stations"][1]["id"] = bad["stations"][0]["id"]
+        with pytest.raises(BadDocument, match="two stations have the same id"):
+            parse_lesson(bad)
+
+    def test_swings_are_counted_of_oxygen_sensors_only(self, document: dict[str, Any]) -> None:
+        bad = copy.deepcopy(document)
+        bad["stations"][JUDGE]["pool"][0]["stat"] = "freq"
+        with pytest.raises(BadDocument, match="does not switch"):
+            parse_lesson(bad)
+
+    def test_a_lesson_survives_storing(self, lesson: Lesson) -> None:
+        assert parse_lesson(lesson.model_dump(mode="json")) == lesson
+
+
+class TestCars:
+    def test_every_learner_has_another_car_with_the_same_fault_in_a_near_size(self, lesson: Lesson) -> None:
+        sizes = {seed: car_for(lesson, seed).faults[0].params["area_mm2"] for seed in (0, 3, 4, 5)}
+        assert sizes[0] == 2.0
+        assert len(set(sizes.values())) == 4
+        assert all(1.7 <= float(size) <= 2.3 for size in sizes.values())
+
+    def test_the_same_seed_gives_the_same_numbers(self, lesson: Lesson) -> None:
+        assert station_view(lesson, JUDGE, 7) == station_view(lesson, JUDGE, 7)
+
+
+class TestViews:
+    @pytest.mark.parametrize("index", range(5))
+    def test_hold_no_key(self, lesson: Lesson, index: int) -> None:
+        seen = repr(station_view(lesson, index, 3))
+        for secret in ("verdict", "explains", "true_cause", "from_faulty", "area_mm2", "reason", "band"):
+            assert secret not in seen
+
+    def test_of_a_measure_station_leave_the_value_out(self, lesson: Lesson) -> None:
+        assert station_view(lesson, MEASURE, 3).readings[0]["value"] is None
+
+    def test_offer_causes_in_another_order_with_ids_that_tell_nothing(self, lesson: Lesson) -> None:
+        orders = {tuple(cause["label"] for cause in station_view(lesson, CONCLUDE, seed).causes) for seed in range(1, 9)}
+        assert len(orders) > 3
+        assert [cause["id"] for cause in station_view(lesson, CONCLUDE, 5).causes] == ["0", "1", "2", "3", "4"]
+
+
+class TestKeys:
+    def test_of_the_measure_station_is_the_cars_own_value(self, lesson: Lesson) -> None:
+        part = station_key(lesson, MEASURE, 3).parts[0]
+        assert part["value"] == pytest.approx(car_for(lesson, 3).run.statistic("hot_idle", "total_trim", "mean"), abs=0.4)
+        assert part["verdict"] == "faulty"
+
+    @pytest.mark.parametrize("seed", [0, 3, 12, 117, 204])
+    def test_of_the_judge_station_are_as_hard_for_everybody(self, lesson: Lesson, seed: int) -> None:
+        verdicts = [part["verdict"] for part in station_key(lesson, JUDGE, seed).parts]
+        assert len(verdicts) == 6
+        assert sum(v in {"suspect", "faulty"} for v in verdicts) == 2
+        assert "not_decidable" in verdicts and "good" in verdicts
+
+    @pytest.mark.parametrize("seed", [0, 3, 117])
+    def test_only_the_built_in_cause_explains_all_readings(self, lesson: Lesson, seed: int) -> None:
+        parts = station_key(lesson, CONCLUDE, seed).parts
+        assert [part["label"] for part in parts if part["explains"]] == ["Air leak behind the throttle"]
+        assert all(part["explains"] == part["true_cause"] for part in parts)
+        ruled_out = next(part for part in parts if part["label"] == "Fuel pressure low")
+        assert ruled_out["reason"].startswith("does not fit:")
+
+
+class TestFairness:
+    def test_the_demo_lesson_is_fair(self, lesson: Lesson) -> None:
+        assert check_lesson(lesson) == []
+
+    def test_a_fault_that_cannot_be_seen_is_said(self, document: dict[str, Any]) -> None:
+        hidden = changed(document, faults=[{"kind": "iat_offset", "params": {"K": 1.0}}])
+        codes = {warning.code for warning in check_lesson(parse_lesson(hidden))}
+        assert {"fault_not_visible", "cause_not_offered"} <= codes
+
+    def test_two_causes_that_explain_the_same_readings_are_said(self, document: dict[str, Any]) -> None:
+        alike = copy.deepcopy(document)
+        alike["faults"] = [{"kind": "fuel_pressure_low", "params": {"factor": 0.75}}]
+        alike["stations"][CONCLUDE]["readings"] = [
+            {"condition": "hot_idle", "channel": "total_trim"},
+            {"condition": "cruise_80", "channel": "total_trim"},
+        ]
+        warnings = check_lesson(parse_lesson(alike))
+        assert "two_right" in {warning.code for warning in warnings}
+        assert any("Airflow meter reads too low" in warning.text and "Fuel pressure low" in warning.text for warning in warnings)
+
+
+class TestMarking:
+    def test_right_answers_get_everything(self, lesson: Lesson) -> None:
+        verdicts = [part["verdict"] for part in station_key(lesson, JUDGE, 3).parts]
+        assert mark_answer(lesson, JUDGE, 3, Answer(verdicts=verdicts)).points == 1.0
+        value = station_key(lesson, MEASURE, 3).parts[0]["value"]
+        assert mark_answer(lesson, MEASURE, 3, Answer(reading=f"{value:.1f} %")).points == 1.0
+        cause = next(part["id"] for part in station_key(lesson, CONCLUDE, 3).parts if part["true_cause"])
+        assert mark_answer(lesson, CONCLUDE, 3, Answer(cause=cause)).points == 1.0
+
+    def test_a_right_value_in_another_unit_counts(self, lesson: Lesson) -> None:
+        value = station_key(lesson, MEASURE, 3).parts[0]["value"]
+        assert mark_answer(lesson, MEASURE, 3, Answer(reading=f"{128 + 1.28 * value:.0f} count")).points == 1.0
+
+    def test_a_wrong_value_gets_nothing_and_the_reason_tells_by_how_much(self, lesson: Lesson) -> None:
+        mark = mark_answer(lesson, MEASURE, 3, Answer(reading="3 %"))
+        assert mark.points == 0.0
+        assert "Off by" in mark.parts[0]["reason"] and "accepted is within" in mark.parts[0]["reason"]
+
+    def test_neighbouring_verdicts_get_half(self, lesson: Lesson) -> None:
+        parts = station_key(lesson, JUDGE, 3).parts
+        swap = {"suspect": "faulty", "faulty": "suspect"}
+        mark = mark_answer(lesson, JUDGE, 3, Answer(verdicts=[swap.get(part["verdict"], part["verdict"]) for part in parts]))
+        assert mark.points == pytest.approx((len(parts) - 1.0) / len(parts))  # two of six are off: half a point lost each
+
+    def test_calling_a_faulty_reading_good_gets_nothing_for_it(self, lesson: Lesson) -> None:
+        parts = station_key(lesson, JUDGE, 3).parts
+        mark = mark_answer(lesson, JUDGE, 3, Answer(verdicts=["good"] * len(parts)))
+        for part in mark.parts:
+            assert part["points"] == {"good": 1.0, "suspect": 0.5}.get(part["verdict"], 0.0)
+
+    def test_another_cause_that_explains_everything_counts_too(self, document: dict[str, Any]) -> None:
+        alike = copy.deepcopy(document)
+        alike["faults"] = [{"kind": "fuel_pressure_low", "params": {"factor": 0.75}}]
+        alike["stations"][CONCLUDE]["readings"] = [
+            {"condition": "hot_idle", "channel": "total_trim"},
+            {"condition": "cruise_80", "channel": "total_trim"},
+        ]
+        ambiguous = parse_lesson(alike)
+        meter = next(part["id"] for part in station_key(ambiguous, CONCLUDE, 3).parts if part["label"] == "Airflow meter reads too low")
+        assert mark_answer(ambiguous, CONCLUDE, 3, Answer(cause=meter)).points == 1.0
+
+    def test_the_schools_limits_change_key_and_mark_together(self, lesson: Lesson) -> None:
+        lax = SchoolRules(trim_good=30.0, trim_investigate=40.0)
+        trims = [
+            part for part in station_key(lesson, JUDGE, 3, lax).parts if part["channel"] == "total_trim" and part["condition"] != "wot_pull"
+        ]
+        assert all(part["verdict"] == "good" for part in trims)
+
+    def test_reasons_speak_the_learners_units(self, lesson: Lesson) -> None:
+        parts = station_key(lesson, CONCLUDE, 3, units=UnitSystem.IMPERIAL).parts
+        metric = station_key(lesson, CONCLUDE, 3).parts
+        assert [part["explains"] for part in parts] == [part["explains"] for part in metric]
+
+    @pytest.mark.parametrize(
+        ("index", "answer", "sentence"),
+        [
+            (MEASURE, {"reading": "24"}, "the unit is missing: 24 of what?"),
+            (MEASURE, {}, "no reading was given"),
+            (JUDGE, {"verdicts": ["good", None]}, "judge all 6 readings"),
+            (JUDGE, {"verdicts": ["good"] * 5 + ["fine"]}, "a verdict is missing"),
+            (CONCLUDE, {"cause": "17"}, "no cause was chosen"),
+        ],
+    )
+    def test_an_answer_that_cannot_be_marked_is_refused(self, lesson: Lesson, index: int, answer: dict[str, Any], sentence: str) -> None:
+        with pytest.raises(MissingPart) as error:
+            check_answer(lesson, index, parse_answer(answer))
+        assert sentence in error.value.message
+
+    def test_a_foreign_unit_and_unknown_fields_are_refused(self, lesson: Lesson) -> None:
+        with pytest.raises(UnknownName, match="unknown unit 'kPa' for fuel trim"):
+            check_answer(lesson, MEASURE, Answer(reading="24 kPa"))
+        with pytest.raises(BadDocument, match="answer, points"):
+            parse_answer({"points": 1})
