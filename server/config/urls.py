@@ -1,7 +1,7 @@
 """Addresses: the API, and the one page that holds the application for everything else."""
 
 from django.conf import settings
-from django.http import FileResponse, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
@@ -9,7 +9,7 @@ from api import api
 
 
 @ensure_csrf_cookie
-def application_page(request: HttpRequest) -> HttpResponse | FileResponse:
+def application_page(request: HttpRequest) -> HttpResponse:
     """The built page; the router in it knows the rest of the address."""
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
@@ -19,4 +19,9 @@ def application_page(request: HttpRequest) -> HttpResponse | FileResponse:
     return response
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", application_page)]
+def no_such_endpoint(request: HttpRequest, rest: str) -> JsonResponse:
+    """Addresses under api/ that are none."""
+    return JsonResponse({"code": "not_found", "message": "There is nothing at this address."}, status=404)
+
+
+urlpatterns = [path("api/", api.urls), path("api/<path:rest>", no_such_endpoint), re_path(r"^(?!api/|static/).*$", application_page)]

@@ -19,9 +19,9 @@ TRACE_HZ = 10.0
 #: Faults that put one reading out of band at hot idle and leave the others in it.
 PUZZLES = (
     FaultSpec(kind="iat_offset", params={"K": 38.0}),
-    FaultSpec(kind="ect_offset", params={"K": -22.0}),
-    FaultSpec(kind="ho2s_ground_loose", params={"volts": 0.2}),
     FaultSpec(kind="iat_offset", params={"K": -30.0}),
+    FaultSpec(kind="maf_under_read", params={"gain": 0.78}),
+    FaultSpec(kind="maf_over_read", params={"gain": 1.25}),
 )
 
 

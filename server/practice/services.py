@@ -93,7 +93,7 @@ def store_answer(*, member: Membership, attempt_id: int, index: int, answer: dic
     document = open_station(attempt, index)
     given = parse_answer(answer)
     check_answer(document, index, given)
-    Entry.objects.create(attempt=attempt, station=index, answer=given.model_dump(exclude_none=True))
+    Entry.objects.create(attempt=attempt, station=index, answer=given.model_dump(exclude_defaults=True))
     attempt.reached = max(attempt.reached, min(index + 1, len(document.stations) - 1))
     attempt.save(update_fields=["reached"])
     return attempt

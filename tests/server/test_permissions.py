@@ -1,0 +1,114 @@
+"""Every endpoint for every role, for nobody, and for another school: who may, who may not, and what they are told."""
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+
+from api import api
+from practice.services import start_attempt
+
+NOBODY, LEARNER, TRAINER, LEAD = None, "learner", "trainer", "lead"
+FOREIGN = ("other_learner", "other_trainer", "other_lead")
+
+BENCH = {"channels": ["maf"]}
+
+
+def draft(world: Any) -> dict[str, Any]:
+    return {"document": world.document, "station": 0, "revision": 1}
+
+
+#: operation -> (method, path, body, roles that may). Paths take {lesson}, {assignment}, {attempt}.
+ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
+    "signIn": ("post", "/api/session", {"username": "x", "password": "y"}, set()),
+    "me": ("get", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
+    "changeSettings": ("patch", "/api/session", {"units": "metric"}, {LEARNER, TRAINER, LEAD}),
+    "catalogue": ("get", "/api/catalogue", None, {LEARNER, TRAINER, LEAD}),
+    "exploreNarrowband": ("get", "/api/explore/narrowband", None, {LEARNER, TRAINER, LEAD}),
+    "benchRun": ("post", "/api/bench/run", BENCH, {TRAINER, LEAD}),
+    "lessons": ("get", "/api/lessons", None, {TRAINER, LEAD}),
+    "createLesson": ("post", "/api/lessons", draft, {TRAINER, LEAD}),
+    "lesson": ("get", "/api/lessons/{lesson}", None, {TRAINER, LEAD}),
+    "changeDraft": ("put", "/api/lessons/{lesson}/draft", draft, {TRAINER, LEAD}),
+    "previewStation": ("post", "/api/preview/station", draft, {TRAINER, LEAD}),
+    "previewKey": ("post", "/api/preview/key", draft, {TRAINER, LEAD}),
+    "previewLanes": ("post", "/api/preview/lanes", lambda world: draft(world) | {"station": 1}, {TRAINER, LEAD}),
+    "checkLesson": ("post", "/api/preview/check", draft, {TRAINER, LEAD}),
+    "learners": ("get", "/api/learners", None, {TRAINER, LEAD}),
+    "publishLesson": ("post", "/api/lessons/{lesson}/publish", {"learners": []}, {TRAINER, LEAD}),
+    "assignLesson": ("post", "/api/lessons/{lesson}/assign", {"learners": []}, {TRAINER, LEAD}),
+    "results": ("get", "/api/lessons/{lesson}/results", None, {TRAINER, LEAD}),
+    "assignments": ("get", "/api/assignments", None, {LEARNER}),
+    "startAttempt": ("post", "/api/assignments/{assignment}/attempt", {}, {LEARNER}),
+    "attempt": ("get", "/api/attempts/{attempt}", None, {LEARNER}),
+    "attemptStation": ("get", "/api/attempts/{attempt}/stations/0", None, {LEARNER}),
+    "attemptLanes": ("get", "/api/attempts/{attempt}/stations/1/lanes", None, {LEARNER}),
+    "storeAnswer": ("post", "/api/attempts/{attempt}/stations/0/answer", {"answer": {"seen": True}}, {LEARNER}),
+    "finishAttempt": ("post", "/api/attempts/{attempt}/finish", {}, {LEARNER}),
+    "debrief": ("get", "/api/attempts/{attempt}/debrief", None, {LEARNER, TRAINER, LEAD}),
+    "doubt": ("get", "/api/doubt", None, {NOBODY, LEARNER, TRAINER, LEAD}),
+    "doubtVerdicts": ("get", "/api/doubt/verdicts", None, {NOBODY, LEARNER, TRAINER, LEAD}),
+    "signOut": ("delete", "/api/session", None, {LEARNER, TRAINER, LEAD}),
+}
+
+
+@pytest.fixture
+def call(world: Any) -> Callable[[str | None, str], tuple[int, Any]]:
+    attempt = start_attempt(member=world.members[LEARNER], assignment_id=world.assignment.pk, seed=3)
+    attempt.reached = 1
+    attempt.save()
+
+    def make(name: str | None, operation: str) -> tuple[int, Any]:
+        method, path, data, _ = ENDPOINTS[operation]
+        path = path.format(lesson=world.lesson.pk, assignment=world.assignment.pk, attempt=attempt.pk)
+        data = data(world) if callable(data) else data
+        client = world.client(name)
+        answer = (
+            getattr(client, method)(path, json.dumps(data), content_type="application/json")
+            if data is not None
+            else getattr(client, method)(path)
+        )
+        return answer.status_code, answer.json()
+
+    return make
+
+
+def test_the_table_holds_every_operation_of_the_api() -> None:
+    operations = {operation["operationId"] for path in api.get_openapi_schema()["paths"].values() for operation in path.values()}
+    assert operations == set(ENDPOINTS)
+
+
+@pytest.mark.parametrize("operation", ENDPOINTS)
+@pytest.mark.parametrize("role", [NOBODY, LEARNER, TRAINER, LEAD])
+def test_roles_get_what_they_may_and_a_sentence_otherwise(call: Any, operation: str, role: str | None) -> None:
+    status, answer = call(role, operation)
+    may = ENDPOINTS[operation][3]
+    if operation == "signIn":
+        assert (status, answer["code"]) == (401, "wrong_password")
+    elif operation == "signOut":
+        assert status == 200
+    elif role in may:
+        # Some actions are refused for their state (nothing changed, not finished): a structured 4xx with a reason, never "not allowed".
+        assert status == 200 or (status in {409, 422} and answer["code"] not in {"not_allowed", "not_signed_in"})
+    elif role is NOBODY:
+        assert (status, answer["code"]) == (401, "not_signed_in")
+    else:
+        assert (status, answer["code"]) == (403, "not_allowed")
+    if status >= 400:
+        assert answer["message"] and "Traceback" not in answer["message"]
+
+
+@pytest.mark.parametrize("name", FOREIGN)
+@pytest.mark.parametrize("operation", [name for name, (_, path, _, _) in ENDPOINTS.items() if "{" in path])
+def test_another_school_finds_nothing(call: Any, operation: str, name: str) -> None:
+    status, answer = call(name, operation)
+    assert status in {403, 404}
+    assert answer["code"] in {"not_allowed", "not_found"}
+
+
+@pytest.mark.parametrize(
+    "operation", ["startAttempt", "attempt", "attemptStation", "attemptLanes", "storeAnswer", "finishAttempt", "debrief"]
+)
+def test_a_learner_does_not_reach_another_learners_work(call: Any, operation: str) -> None:
+    assert call("second_learner", operation)[0] == 404

@@ -1,0 +1,189 @@
+"""A learner's way: stations open one after the other, answers are on disk before the next, nothing tells the key too early."""
+
+import json
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from leitfaden_core.lessons import station_key
+from practice.models import Attempt, Entry
+from practice.services import document_of
+from server_helpers import body
+
+
+@pytest.fixture
+def learner(world: Any) -> Client:
+    return world.client("learner")
+
+
+@pytest.fixture
+def attempt(world: Any, learner: Client) -> Attempt:
+    status, answer = body(learner, "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+    assert status == 200
+    return Attempt.objects.get(pk=answer["id"])
+
+
+def answers_for(attempt: Attempt) -> list[dict[str, Any]]:
+    """Right answers to all stations."""
+    document = document_of(attempt)
+    keys = [station_key(document, index, attempt.seed).parts for index in range(5)]
+    return [
+        {"seen": True},
+        {"seen": True},
+        {"reading": f"{keys[2][0]['value']:.1f} %"},
+        {"verdicts": [part["verdict"] for part in keys[3]]},
+        {"cause": next(part["id"] for part in keys[4] if part["true_cause"])},
+    ]
+
+
+def store(client: Client, attempt: Attempt, index: int, answer: dict[str, Any]) -> tuple[int, Any]:
+    return body(client, "post", f"/api/attempts/{attempt.pk}/stations/{index}/answer", {"answer": answer})
+
+
+def work_through(client: Client, attempt: Attempt, answers: list[dict[str, Any]]) -> None:
+    for index, answer in enumerate(answers):
+        assert store(client, attempt, index, answer)[0] == 200
+
+
+def test_the_whole_way_ends_in_a_debrief_with_reasons(world: Any, learner: Client, attempt: Attempt) -> None:
+    work_through(learner, attempt, answers_for(attempt))
+    assert body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})[1]["finished"] is True
+    for client in (learner, world.client("trainer"), world.client("lead")):
+        status, debrief = body(client, "get", f"/api/attempts/{attempt.pk}/debrief")
+        assert (status, debrief["score"]) == (200, 100.0)
+        assert debrief["cause"] == "Air leak behind the throttle (2 mm²)"
+        assert all(part["reason"] for station in debrief["stations"] for part in station["parts"])
+        assert "good within ±5 %" in debrief["rules"]
+
+
+def test_stations_open_in_order(learner: Client, attempt: Attempt) -> None:
+    assert body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")[0] == 200
+    for path in ("stations/2", "stations/2/lanes"):
+        status, answer = body(learner, "get", f"/api/attempts/{attempt.pk}/{path}")
+        assert (status, answer["code"]) == (422, "not_open_yet")
+    assert store(learner, attempt, 3, {"verdicts": ["good"] * 6})[1]["code"] == "not_open_yet"
+    heads = body(learner, "get", f"/api/attempts/{attempt.pk}")[1]["stations"]
+    assert [head["open"] for head in heads] == [True, False, False, False, False]
+    assert heads[4]["title"] == ""
+
+
+def test_leaving_and_coming_back_goes_on_with_the_same_car(world: Any, learner: Client, attempt: Attempt) -> None:
+    answers = answers_for(attempt)
+    for index in range(3):
+        store(learner, attempt, index, answers[index])
+    again = world.client("learner")
+    assert body(again, "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[1]["id"] == attempt.pk
+    assert Attempt.objects.get(pk=attempt.pk).seed == attempt.seed
+    status, found = body(again, "get", f"/api/attempts/{attempt.pk}/stations/2")
+    assert (status, found["answer"]) == (200, answers[2])
+    assert body(again, "get", "/api/assignments")[1][0]["answered"] == 3
+
+
+def test_every_answer_is_a_row_and_the_last_one_counts(learner: Client, attempt: Attempt) -> None:
+    answers = answers_for(attempt)
+    work_through(learner, attempt, answers)
+    store(learner, attempt, 2, {"reading": "3 %"})
+    assert Entry.objects.filter(attempt=attempt, station=2).count() == 2
+    body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
+    debrief = body(learner, "get", f"/api/attempts/{attempt.pk}/debrief")[1]
+    measured = debrief["stations"][2]
+    assert (measured["points"], measured["parts"][0]["given"]) == (0.0, "3 %")
+
+
+def test_nothing_that_a_learner_can_fetch_holds_a_key_before_the_end(learner: Client, attempt: Attempt) -> None:
+    answers, seen = answers_for(attempt), []
+    for index in range(5):
+        for path in (f"stations/{index}", f"stations/{index}/lanes", "", "debrief"):
+            answer = learner.get(f"/api/attempts/{attempt.pk}/{path}".rstrip("/"))
+            seen.append(answer.content.decode())
+        if index < 4:
+            store(learner, attempt, index, answers[index])
+    text = "\n".join(seen)
+    for secret in (
+        '"verdict":',
+        '"explains"',
+        "true_cause",
+        "from_faulty",
+        "area_mm2",
+        "manifold_vacuum_leak",
+        "band_low",
+        '"reason"',
+        '"score"',
+        '"seed"',
+    ):
+        assert secret not in text
+
+
+def test_the_debrief_waits_for_the_end_but_the_trainer_may_look(world: Any, learner: Client, attempt: Attempt) -> None:
+    assert body(learner, "get", f"/api/attempts/{attempt.pk}/debrief")[1]["code"] == "not_finished"
+    status, answer = body(world.client("trainer"), "get", f"/api/attempts/{attempt.pk}/debrief")
+    assert status == 200 and answer["score"] is None
+
+
+def test_finishing_needs_all_answers_and_closes_them(learner: Client, attempt: Attempt) -> None:
+    assert body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})[1] == {
+        "code": "unanswered",
+        "message": "Station 1 has no answer yet.",
+    }
+    work_through(learner, attempt, answers_for(attempt))
+    body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
+    status, answer = store(learner, attempt, 2, {"reading": "3 %"})
+    assert (status, answer["code"]) == (409, "finished")
+
+
+def test_marks_stay_as_they_were_given(world: Any, learner: Client, attempt: Attempt) -> None:
+    work_through(learner, attempt, answers_for(attempt))
+    body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
+    school = world.members["learner"].school
+    school.trim_good, school.trim_investigate = 50.0, 60.0
+    school.save()
+    assert body(learner, "get", f"/api/attempts/{attempt.pk}/debrief")[1]["score"] == 100.0
+
+
+@pytest.mark.parametrize(
+    ("index", "answer", "sentence"),
+    [
+        (2, {"reading": "24"}, "the unit is missing: 24 of what? Possible for fuel trim: %, count"),
+        (2, {"reading": ""}, "no reading was given"),
+        (2, {"reading": "24 kPa"}, "unknown unit 'kPa' for fuel trim"),
+        (3, {"verdicts": ["good"]}, "judge all 6 readings"),
+        (4, {"cause": "9"}, "no cause was chosen"),
+        (4, {"points": 1}, "answer, points"),
+        (4, {"cause": 3}, "answer, cause"),
+    ],
+)
+def test_an_answer_that_cannot_be_marked_is_refused_and_not_stored(
+    learner: Client, attempt: Attempt, index: int, answer: dict[str, Any], sentence: str
+) -> None:
+    good = answers_for(attempt)
+    for before in range(index):
+        store(learner, attempt, before, good[before])
+    status, refused = store(learner, attempt, index, answer)
+    assert status == 422 and sentence in refused["message"]
+    assert not Entry.objects.filter(attempt=attempt, station=index).exists()
+
+
+def test_a_lesson_that_is_not_assigned_cannot_be_started(world: Any) -> None:
+    status, answer = body(world.client("second_learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+    assert (status, answer["message"]) == (404, "This lesson is not assigned to you.")
+
+
+def test_results_tell_missed_faults_and_condemned_good_ones_apart(world: Any, learner: Client, attempt: Attempt) -> None:
+    answers = answers_for(attempt)
+    right = answers[3]["verdicts"]
+    answers[3] = {"verdicts": ["good" if v == "faulty" else "faulty" if v == "good" else v for v in right]}
+    work_through(learner, attempt, answers)
+    body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
+    row = body(world.client("trainer"), "get", f"/api/lessons/{world.lesson.pk}/results")[1][0]
+    assert (row["missed"], row["condemned"]) == (right.count("faulty"), right.count("good"))
+    assert [p["kind"] for p in row["points"]] == ["measure", "judge", "conclude"]
+
+
+def test_the_first_minutes_puzzle_has_exactly_one_reading_off(world: Any) -> None:
+    for seed in range(1, 41, 3):
+        readings = body(Client(), "get", f"/api/doubt?seed={seed}")[1]["readings"]
+        assert all(len(r["trace"]) > 100 for r in readings) and "verdict" not in json.dumps(readings)
+        verdicts = body(Client(), "get", f"/api/doubt/verdicts?seed={seed}")[1]
+        assert [v["verdict"] for v in verdicts if v["verdict"] != "good"] in (["faulty"], ["suspect"])
+    assert body(Client(), "get", "/api/doubt?seed=0")[0] == 422
