@@ -92,8 +92,11 @@ def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: floa
     s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
     s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
     slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)
-    s.integral = min(max(s.integral + toward_rich * slope * dt, -STFT_LIMIT), STFT_LIMIT)
-    s.stft = min(max(s.integral + toward_rich * p.relay_step, -STFT_LIMIT), STFT_LIMIT)
+    # What the learned memory has taken is no longer there for the short-term trim: both together stay within TOTAL_LIMIT.
+    richest = min((1.0 + TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, STFT_LIMIT)
+    leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, -STFT_LIMIT)
+    s.integral = min(max(s.integral + toward_rich * slope * dt, leanest), richest)
+    s.stft = min(max(s.integral + toward_rich * p.relay_step, leanest), richest)
     if s.ect_believed > LEARN_ABOVE:
         wish = LEARN_RATE * s.integral * dt * time_lapse
         learned = min(max(ltft[cell] + wish, -LTFT_LIMIT), LTFT_LIMIT)

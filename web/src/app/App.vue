@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
+import KeysHelp from '@/app/KeysHelp.vue'
 import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
 const { t } = useI18n()
@@ -57,6 +58,7 @@ async function switchUnits(event: Event) {
       <span class="person"
         >{{ session.name }}<span class="soft">, {{ session.role }}</span></span
       >
+      <KeysHelp />
       <button class="plain" type="button" @click="leave">{{ t('app.signOut') }}</button>
     </div>
   </header>

@@ -165,7 +165,7 @@ async function onPublished(version: Schemas['VersionOut']) {
   published.value = { version: version.number, changed: false }
   ElMessage({
     type: 'success',
-    message: t('editor.published', { n: version.number, count: version.assigned }),
+    message: t('editor.published', { n: version.number, count: version.assigned }, version.assigned),
     duration: 6000,
   })
 }

@@ -17,7 +17,9 @@ const emit = defineEmits<{ pick: [id: string] }>()
 const HEIGHT = 34
 const box = ref<HTMLElement>()
 const width = ref(900)
-const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT, props.compact ? 84 : 56))
+/** Room at both ends, so that the outer labels stay inside. */
+const margin = computed(() => (props.compact ? 84 : 56))
+const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT, margin.value))
 const path = computed(() => threadPath(placed.value, width.value))
 let watcher: ResizeObserver | undefined
 
@@ -30,7 +32,7 @@ onMounted(() => {
 onBeforeUnmount(() => watcher?.disconnect())
 
 function columnWidth(): string {
-  return `${(width.value - 16) / Math.max(props.knots.length, 1)}px`
+  return `${Math.min((width.value - 16) / Math.max(props.knots.length, 1), 2 * margin.value)}px`
 }
 </script>
 

@@ -1,0 +1,57 @@
+"""A real browser against the real server on the demo data."""
+
+import os
+from collections.abc import Iterator
+from io import StringIO
+from typing import Any
+
+import pytest
+from django.core.management import call_command
+from playwright.sync_api import BrowserContext, Page, expect
+
+# Playwright keeps an event loop in this thread; the test's own look into the database is none of its business.
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+expect.set_options(timeout=15_000)
+
+#: No look-ups outside this machine.
+QUIET = [
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[str, Any]:
+    return browser_type_launch_args | {"executable_path": "/usr/bin/chromium", "args": QUIET}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture
+def site(live_server: Any, settings: Any) -> str:
+    """Address of the running application with the Hollerbach school in it."""
+    # Hashing a password is slow on purpose; here it is only in the way.
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    call_command("load_demo", stdout=StringIO())
+    return str(live_server.url)
+
+
+@pytest.fixture
+def page(context: BrowserContext, site: str) -> Iterator[Page]:
+    """A page that fails the test when a script fails or something is asked of another machine."""
+    page = context.new_page()
+    page.set_default_timeout(15_000)
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(f"script: {error}"))
+    page.on("console", lambda message: faults.append(f"policy: {message.text}") if "Content Security Policy" in message.text else None)
+    page.on("request", lambda request: faults.append(f"outside: {request.url}") if not request.url.startswith((site, "data:")) else None)
+    page.goto(site)
+    yield page
+    assert faults == []

@@ -1,0 +1,169 @@
+"""Whole journeys: a trainer makes a lesson harder and publishes it, a learner works through it, both see what was right and why."""
+
+from typing import Any
+
+from playwright.sync_api import Page, expect
+
+from browser_helpers import sign_in, sign_out
+from leitfaden_core.lessons import station_key
+from practice.models import Attempt, Entry
+from practice.services import document_of
+
+TITLE = "A narrowband sensor in the library bus"
+GO_ON = "Store and go on"
+
+
+def key_of(attempt: Attempt, index: int) -> list[dict[str, Any]]:
+    return station_key(document_of(attempt), index, attempt.seed).parts
+
+
+def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
+    # The trainer changes fault and size; what the learner will see and the key follow at once.
+    sign_in(page, "brandt")
+    page.get_by_role("link", name=TITLE).click()
+    trim = page.get_by_test_id("reading-total_trim")
+    expect(trim).to_be_visible()
+    before = trim.inner_text()
+    page.get_by_role("button", name="large 4").click()
+    expect(trim).not_to_have_text(before)
+    page.get_by_label("What is wrong").select_option("maf_under_read")
+    page.get_by_role("button", name="large 0.75").click()
+    page.get_by_label("Title").fill("A meter in the library bus")
+    expect(page.get_by_role("status")).to_have_text("Saved")
+    page.get_by_role("button", name="Conclude Which cause explains all readings?").click()
+    expect(page.get_by_text("built into the car")).to_contain_text("Airflow meter reads too low", timeout=60_000)
+    page.get_by_role("button", name="Publish").click()
+    dialog = page.get_by_role("dialog")
+    for name in ("Mira Ritter", "Emil Sommer", "Lene Vogt"):
+        dialog.get_by_label(name).uncheck()
+    dialog.get_by_role("button", name="Publish").click()
+    expect(page.get_by_text("Version 2 is published and given to one learner.")).to_be_visible()
+    sign_out(page)
+
+    # The learner works through it.
+    sign_in(page, "weiss")
+    page.get_by_role("article").filter(has_text="A meter in the library bus").get_by_role("button", name="Start").click()
+    expect(page.get_by_role("heading", name="What the sensor compares")).to_be_visible()
+    expect(page.get_by_text("Run engines only with exhaust extraction")).to_be_visible()
+    page.get_by_role("button", name=GO_ON).click()
+    expect(page.get_by_role("heading", name="The bus on the roller bench")).to_be_visible()
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+    page.get_by_role("button", name=GO_ON).click()
+
+    attempt = Attempt.objects.get(assignment__learner__username="weiss", assignment__version__number=2)
+    value = key_of(attempt, 2)[0]["value"]
+    page.get_by_label("Your reading, with its unit").fill(f"{value:.0f}")
+    page.get_by_role("button", name=GO_ON).click()
+    expect(page.get_by_role("alert").last).to_contain_text(f"The unit is missing: {value:.0f} of what?")
+    expect(page.get_by_label("Your reading, with its unit")).to_have_value(f"{value:.0f}")
+    page.get_by_label("Your reading, with its unit").fill(f"{value:.0f} %")
+    page.get_by_role("button", name=GO_ON).click()
+
+    expect(page.get_by_role("heading", name="Judge these readings", level=2)).to_be_visible()
+    page.get_by_role("button", name=GO_ON).click()
+    expect(page.get_by_role("alert").last).to_contain_text("A verdict is missing")
+    words = {"good": "good", "suspect": "suspect", "faulty": "faulty", "not_decidable": "not decidable here"}
+    for k, part in enumerate(key_of(attempt, 3)):
+        page.get_by_test_id(f"row-{k}").get_by_role("radio", name=words[part["verdict"]]).check(force=True)
+    page.get_by_role("button", name=GO_ON).click()
+    right = next(part["label"] for part in key_of(attempt, 4) if part["true_cause"])
+    page.get_by_role("radio", name=right).check()
+    page.get_by_role("button", name="Store and finish").click()
+
+    expect(page.get_by_text("What was wrong")).to_be_visible()
+    expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
+    expect(page.get_by_text("Volumetric efficiency at full load too low")).to_be_visible()
+    expect(page.get_by_text("100 %").first).to_be_visible()
+    sign_out(page)
+
+    # The trainer sees the result and the same debrief.
+    sign_in(page, "brandt")
+    page.get_by_role("row").filter(has_text="A meter in the library bus").get_by_role("link", name="Results").click()
+    row = page.get_by_role("row").filter(has_text="Tarik Weiss").filter(has_text="finished")
+    expect(row).to_contain_text("100 %")
+    row.get_by_role("link", name="Debrief").click()
+    expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
+
+
+def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
+    sign_in(page, "sommer")
+    page.get_by_role("button", name="Go on").click()
+    expect(page.get_by_role("heading", name="Judge these readings", level=2)).to_be_visible()
+    for k in range(6):
+        page.get_by_test_id(f"row-{k}").get_by_role("radio", name="suspect").check(force=True)
+    page.context.set_offline(True)
+    page.get_by_role("button", name=GO_ON).click()
+    expect(page.get_by_role("alert")).to_contain_text("The server does not answer. What you have entered is kept on this device")
+    page.context.set_offline(False)
+    page.reload()
+    expect(page.get_by_test_id("row-5").get_by_role("radio", name="suspect")).to_be_checked()
+    stored = Entry.objects.filter(attempt__assignment__learner__username="sommer", station=3)
+    assert not stored.exists()
+    page.get_by_role("button", name=GO_ON).click()
+    expect(page.get_by_role("heading", name="Which cause explains all readings?", level=2)).to_be_visible()
+    assert stored.get().answer == {"verdicts": ["suspect"] * 6}
+    page.goto(page.url)
+    expect(page.get_by_role("heading", name="Which cause explains all readings?", level=2)).to_be_visible()
+
+
+def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name=TITLE).click()
+    size = page.get_by_role("spinbutton", name="opening")
+    size.fill("900")
+    size.press("Tab")
+    expect(page.get_by_role("alert").first).to_contain_text("opening is 900 mm²; allowed is 0.1 to 40 mm²")
+    expect(page.get_by_role("status")).to_contain_text("Not saved yet")
+    page.reload()
+    expect(page.get_by_role("spinbutton", name="opening")).to_have_value("900")
+    page.get_by_role("spinbutton", name="opening").fill("3")
+    page.get_by_role("spinbutton", name="opening").press("Tab")
+    expect(page.get_by_role("status")).to_have_text("Saved")
+
+
+def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("button", name="New lesson").click()
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+    for kind in ("Judge", "Conclude"):
+        page.get_by_label("Add station").select_option(kind.lower())
+        expect(page.get_by_role("heading", name=kind, exact=True)).to_be_visible()
+    page.get_by_role("button", name="Move up").click()
+    page.get_by_role("button", name="Delete station").click()
+    page.get_by_role("button", name="Undo delete").click()
+    thread = page.get_by_role("navigation", name="Stations").get_by_role("button")
+    expect(thread.filter(has_text="Conclude")).to_have_count(1)
+    expect(page.get_by_role("status")).to_have_text("Saved")
+    page.reload()
+    expect(thread.filter(has_text="Judge")).to_have_count(1)
+
+
+def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Page) -> None:
+    sign_in(page, "albrecht")
+    page.get_by_role("link", name="Bench").click()
+    lanes = page.get_by_label("Lanes", exact=True)
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+    lanes.focus()
+    page.keyboard.press("]")
+    expect(lanes.get_by_text("2500 rpm, no load").first).to_be_visible()
+    page.keyboard.press("[")
+    expect(lanes.get_by_text("faulty").first).to_be_visible()
+    lanes.get_by_role("button", name="faulty").first.click()
+    expect(lanes.get_by_text("lies below")).to_be_visible()
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_text("Nothing. The engine is sound.")).to_be_visible()
+    expect(lanes.get_by_text("faulty")).to_have_count(0)
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys on this screen")).to_be_visible()
+
+
+def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="Bench").click()
+    page.get_by_label("Add a lane").select_option("map_true")
+    expect(page.get_by_text("kPa absolute").first).to_be_visible()
+    page.get_by_label("Units").select_option("imperial")
+    expect(page.get_by_text("inHg absolute").first).to_be_visible()
+    expect(page.get_by_text("lb/min").first).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("lb/min").first).to_be_visible()
