@@ -1,0 +1,64 @@
+"""Takes the pictures of docs/screenshots from the demo data: ./leitfaden pictures. Not part of the tests; look at what it makes."""
+
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from browser_helpers import sign_in, sign_out
+from library.models import Lesson
+from practice.models import Attempt
+
+FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"
+
+
+def take(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    # Canvases and moving traces draw a frame later than the network is quiet.
+    page.wait_for_timeout(600)
+    page.screenshot(path=FOLDER / f"{name}.png")
+
+
+def test_pictures(page: Page, site: str) -> None:
+    lesson, finished, half = (
+        Lesson.objects.get().pk,
+        Attempt.objects.get(finished_at__isnull=False),
+        Attempt.objects.get(finished_at__isnull=True),
+    )
+    page.wait_for_timeout(12_000)  # the engine of the start page has run for a while
+    page.get_by_role("button", name="IAT").click()
+    take(page, "start")
+
+    sign_in(page, "brandt")
+    expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
+    take(page, "home-trainer")
+    page.goto(f"{site}/bench")
+    page.get_by_role("button", name="Hot idle", exact=True).click()
+    take(page, "bench")
+    page.goto(f"{site}/lessons/{lesson}")
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+    take(page, "editor")
+    page.get_by_role("button", name="Conclude Which cause explains all readings?").click()
+    expect(page.get_by_text("built into the car")).to_be_visible(timeout=60_000)
+    take(page, "editor-conclude")
+    page.goto(f"{site}/lessons/{lesson}/results")
+    take(page, "results")
+    sign_out(page)
+
+    sign_in(page, "ritter")
+    expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
+    page.goto(f"{site}/attempts/{finished.pk}/debrief")
+    expect(page.get_by_role("heading", name="Judge these readings")).to_be_visible()
+    take(page, "debrief")
+    sign_out(page)
+
+    sign_in(page, "sommer")
+    expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
+    take(page, "home-learner")
+    for knot, name in (("What the sensor compares", "explain"), ("The bus on the roller bench", "show"), ("Judge these readings", "judge")):
+        page.goto(f"{site}/attempts/{half.pk}")
+        page.get_by_role("button", name=knot).click()
+        expect(page.get_by_role("heading", name=knot, level=2)).to_be_visible()
+        if name == "judge":
+            page.get_by_test_id("row-0").get_by_role("radio", name="good").check(force=True)
+            page.get_by_test_id("row-1").get_by_role("radio", name="faulty").check(force=True)
+        take(page, f"player-{name}")
