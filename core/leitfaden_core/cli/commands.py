@@ -1,18 +1,21 @@
-"""rigs, scripts, conditions, channels, faults, simulate, expect: parse, call, print. Bad input: one line, exit code 2."""
+"""rigs, scripts, conditions, channels, faults, simulate, expect, cases: parse, call, print. Bad input: one line, exit code 2."""
 
 import argparse
 import csv
 import io
 import json
 import sys
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any, NoReturn
 
 from leitfaden_core import __version__
+from leitfaden_core.cases import check_cases, parse_cases
 from leitfaden_core.channels import CHANNELS, channel
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_sheet
 from leitfaden_core.faults import fault_kinds, parse_fault
+from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
@@ -31,13 +34,12 @@ def main(arguments: list[str]) -> int:
     """Run one command; returns the exit code."""
     try:
         options = _parser().parse_args(arguments)
-        options.run(options)
+        return int(options.run(options) or 0)
     except LeitfadenError as error:
         print(f"leitfaden: {error}", file=sys.stderr)
         return 2
     except BrokenPipeError:
         return 0
-    return 0
 
 
 def _parser() -> _Parser:
@@ -64,6 +66,12 @@ def _parser() -> _Parser:
     run.add_argument("--format", choices=("csv", "json", "summary"), default="summary")
     run.add_argument("--out", type=Path)
     run.add_argument("--cold-memory", action="store_true", help="start with unlearned trims")
+    cases = commands.add_parser("cases", help="check a case catalogue").add_subparsers(dest="action", required=True, parser_class=_Parser)
+    check = cases.add_parser("check", help="every assertion of a catalogue against the simulator; exit code 1 when one fails")
+    check.set_defaults(run=_check_cases)
+    check.add_argument("file", type=Path)
+    check.add_argument("--json", action="store_true", help="machine-readable output")
+    check.add_argument("--rig", help="only the cases of one engine")
     expect = add("expect", _expect, "what a healthy engine shows")
     expect.add_argument("rig")
     expect.add_argument("--condition")
@@ -187,7 +195,36 @@ def _as_json(run: Run, names: list[str]) -> str:
 
 def _as_summary(run: Run, names: list[str]) -> str:
     conditions = {condition: {name: row for name, row in rows.items() if name in names} for condition, rows in run.summary().items()}
-    return json.dumps({"rig": run.rig.id, "seed": run.seed, "core": __version__, "conditions": conditions}, indent=1) + "\n"
+    summary = {"rig": run.rig.id, "seed": run.seed, "core": __version__, "conditions": conditions, "dtc": trouble_codes(run)}
+    return json.dumps(summary, indent=1) + "\n"
+
+
+def _check_cases(options: argparse.Namespace) -> int:
+    """Prints every assertion; returns the exit code."""
+    try:
+        text = options.file.read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as error:
+        raise LeitfadenError(f"cannot read {options.file}: {getattr(error, 'strerror', None) or 'it is no text'}") from error
+    catalogue = parse_cases(text, source=str(options.file))
+    if options.rig:
+        load_rig(options.rig)
+        catalogue = catalogue.model_copy(update={"cases": [case for case in catalogue.cases if case.engine == options.rig]})
+    results = []
+    for result in check_cases(catalogue):
+        results.append(result)
+        if not options.json:
+            print(f"{result.id}  {result.engine}  {'pass' if result.passed else 'FAIL'}  {result.title}")
+            for outcome in result.outcomes:
+                print(f"    {'pass' if outcome.passed else 'FAIL'}  {outcome.expected}; got {outcome.got}")
+    if options.json:
+        rows = [asdict(result) | {"passed": result.passed} for result in results]
+        print(json.dumps(rows, indent=1, ensure_ascii=False))
+    else:
+        outcomes = [outcome for result in results for outcome in result.outcomes]
+        print(
+            f"{sum(r.passed for r in results)} of {len(results)} cases, {sum(o.passed for o in outcomes)} of {len(outcomes)} assertions pass"
+        )
+    return 0 if all(result.passed for result in results) else 1
 
 
 def _show_progress(done: int, total: int) -> None:

@@ -21,9 +21,8 @@ CLOSED_LOOP_AFTER = 18.0  # s of running
 CLOSED_LOOP_ABOVE = 283.0  # K, coolant
 AFTER_CUT = 1.0  # s
 WOT_PEDAL = 0.75
-#: A sensor that stays this near its bias for this long is taken as asleep or open. [V], [s]
-ASLEEP_BAND = 0.06
-ASLEEP_AFTER = 3.0
+#: The control unit measures the sensor's inner resistance with a small test current; below this it is awake. [ohm]
+AWAKE_BELOW = 50e3
 
 
 @compiled
@@ -51,16 +50,6 @@ def learning_cell(pedal: float, load: float) -> int:
 
 
 @compiled
-def watch_sensor(p: Any, s: Any, dt: float) -> None:
-    """Awake once the signal has left the neighbourhood of the bias; asleep again when it stays there."""
-    if abs(s.front_pin - p.bias_voltage) > 0.15:
-        s.sensor_awake = 1.0
-    s.bias_time = s.bias_time + dt if abs(s.front_pin - p.bias_voltage) < ASLEEP_BAND else 0.0
-    if s.bias_time > ASLEEP_AFTER:
-        s.sensor_awake = 0.0
-
-
-@compiled
 def closed_loop_allowed(s: Any) -> bool:
     """Whether the mixture may follow the front sensor now."""
     return (
@@ -77,7 +66,6 @@ def closed_loop_allowed(s: Any) -> bool:
 @compiled
 def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: float) -> None:
     """One step of short- and long-term trim. The long-term cell takes from the short-term what it learns, so the total never jumps."""
-    watch_sensor(p, s, dt)
     s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
     cell = learning_cell(s.pedal, s.load)
     if cell != int(s.cell):

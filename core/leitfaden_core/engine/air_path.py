@@ -127,6 +127,16 @@ def filter_flow(dp: float, resistance: float) -> tuple[float, float]:
 
 
 @compiled
+def hole_resistance(area: float, pressure: float, temp: float) -> float:
+    """Resistance of an opening between pressures that hardly differ, ``dp = resistance·flow²`` with 1/(2·ρ·A²), for :func:`filter_flow`.
+
+    Effective area in m², density from pressure [Pa] and temperature [K]. Holds below a few kPa, where the compressible law's straight line
+    near equal pressures would pass far too little. [Pa s²/kg²]
+    """
+    return R_AIR * temp / (2.0 * pressure * area * area)
+
+
+@compiled
 def charge_temperature(temp_duct: float, temp_coolant: float, flow: float, full_flow: float, heating: float) -> float:
     """Temperature of the charge in the manifold: it takes a share of the step to coolant temperature that falls with flow. [K]"""
     return temp_duct + heating * (temp_coolant - temp_duct) / (1.0 + 12.0 * flow / full_flow)

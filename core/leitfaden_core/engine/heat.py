@@ -3,11 +3,16 @@
 Lumped heat balances (Heywood 1988, ch. 12 for the share of fuel energy that reaches the coolant).
 """
 
+import math
+
 from leitfaden_core.compiled import compiled
 
-#: Share of fuel energy that goes to the coolant and to the oil.
-COOLANT_SHARE = 0.42
+#: Share of fuel energy that goes to the coolant: at full fuel flow, what idle has on top, and the share of full flow over which that fades.
+COOLANT_SHARE_FULL, COOLANT_SHARE_IDLE, COOLANT_SHARE_FADES = 0.24, 0.20, 0.10
+#: Share of fuel energy that goes to the oil.
 OIL_SHARE = 0.07
+#: Of the radiator's rating: standing with natural convection and fan leakage, and per km/h of driving wind.
+RADIATOR_STANDING, RADIATOR_PER_KMH = 0.12, 0.0035
 #: W/K from oil to coolant, from oil and from the block to the surrounding air.
 OIL_TO_COOLANT = 250.0
 OIL_TO_AIR = 8.0
@@ -21,23 +26,19 @@ def thermostat(temp_coolant: float, opens: float, stuck: float) -> float:
 
 
 @compiled
-def coolant_rate(
-    temp_coolant: float,
-    temp_oil: float,
-    temp_air: float,
-    heat_fuel: float,
-    opening: float,
-    vehicle_kmh: float,
-    radiator: float,
-    capacity: float,
-) -> float:
-    """Rate of coolant temperature. Heat in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]
+def coolant_share(load: float) -> float:
+    """Share of fuel energy that reaches the coolant; ``load`` is fuel flow over full fuel flow. Falls with load (Heywood 1988, fig. 12-4). [-]"""
+    return COOLANT_SHARE_FULL + COOLANT_SHARE_IDLE * math.exp(-load / COOLANT_SHARE_FADES)
 
-    With an engine at rest and a stationary vehicle the radiator still passes 0.25 of its rating by natural convection and fan leakage.
-    """
-    air_side = 0.25 + 0.035 * vehicle_kmh if vehicle_kmh < 40.0 else 1.65
+
+@compiled
+def coolant_rate(
+    temp_coolant: float, temp_oil: float, temp_air: float, heat: float, opening: float, vehicle_kmh: float, radiator: float, capacity: float
+) -> float:
+    """Rate of coolant temperature. ``heat`` into the coolant in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]"""
+    air_side = RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh
     lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_air)
-    return (COOLANT_SHARE * heat_fuel - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
+    return (heat - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
 
 
 @compiled

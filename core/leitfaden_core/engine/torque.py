@@ -28,10 +28,15 @@ def speed_efficiency(speed_krpm: float) -> float:
 
 
 @compiled
-def burn_quality(phi: float) -> float:
-    """Share of the charge that burns: falls from 1 to 0 between phi 0.72 and 0.52 (lean limit) and between 1.6 and 1.9 (rich limit). [-]"""
+def burn_quality(phi: float, temp_wall: float) -> float:
+    """Share of the charge that burns: falls from 1 to 0 between phi 0.72 and 0.52 (lean limit) and between 1.6 and 1.9 (rich limit).
+
+    In a cold engine only part of the petrol is vapour when the spark comes, so that it bears more fuel: the rich limit moves up by 0.6 % per
+    kelvin below 47 °C, as start fuelling does. Wall temperature in K. [-]
+    """
     lean = min(max((phi - 0.52) / 0.20, 0.0), 1.0)
-    rich = min(max((1.9 - phi) / 0.3, 0.0), 1.0)
+    bears = 1.9 * (1.2 + 0.006 * max(320.0 - temp_wall, 0.0)) if temp_wall < 320.0 else 1.9
+    rich = min(max((bears - phi) / 0.3, 0.0), 1.0)
     return lean * rich
 
 

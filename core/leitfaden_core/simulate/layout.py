@@ -43,6 +43,8 @@ HOOKS: dict[str, float] = {
     "meter_gain_full": 1.0,
     "maf_supply_open": 0.0,
     "maf_supply_ohms": 0.0,
+    "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
+    "dead_fuel": 0.0,  # share of cylinders that get no fuel
     "rail_factor_idle": 1.0,
     "rail_factor_full": 1.0,
     "injector_leak": 0.0,  # kg/s
@@ -92,6 +94,8 @@ STATE_NAMES = [
         "fuel_flow",
         "air_flow",
         "phi_cylinder",
+        "phi_exhaust",
+        "misfire",
         "torque",
         "torque_wander",
     ),
@@ -112,6 +116,7 @@ STATE_NAMES = [
     *(
         "running",
         "run_time",
+        "warm_time",
         "sync_time",
         "maf_believed",
         "maf_smooth",
@@ -139,7 +144,6 @@ STATE_NAMES = [
         "stft",
         "cell",
         "sensor_awake",
-        "bias_time",
         "rear_slow",
         "rear_share",
         "load",
@@ -173,7 +177,9 @@ KEY_OFF, KEY_ON, KEY_START = 0, 1, 2
 STATE = np.dtype([(name, _F8) for name in STATE_NAMES])
 HOOK = np.dtype([(name, _F8) for name in HOOK_NAMES])
 INPUT = np.dtype([(name, _F8) for name in INPUT_NAMES])
-LANES = np.dtype([(name, "f4") for name in CHANNELS] + [("closed_loop", "f4"), ("fuel_cut", "f4"), ("running", "f4")])
+#: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and firing.
+STATUS = ("closed_loop", "fuel_cut", "running", "run_seconds", "kmh", "heater_front", "heater_rear", "misfire")
+LANES = np.dtype([(name, "f4") for name in (*CHANNELS, *STATUS)])
 
 #: How a fault's effect joins the hook's value.
 OP_SET, OP_ADD, OP_MULTIPLY, OP_MAX = 0, 1, 2, 3

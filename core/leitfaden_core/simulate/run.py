@@ -222,7 +222,7 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
         state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
         state["p_manifold"] = state["observer"] = 30e3
         state["running"] = 1.0
-        state["run_time"] = 600.0
+        state["run_time"] = state["warm_time"] = 600.0
         state["since_cut"] = 60.0
         state["sync_time"] = 10.0
         state["sensor_awake"] = 1.0

@@ -13,20 +13,21 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE, ZERO_CELSIUS
-from leitfaden_core.control.fuelling import WOT_PEDAL, fuel_factor, lambda_command, start_enrichment, trims
+from leitfaden_core.control.fuelling import AWAKE_BELOW, WOT_PEDAL, fuel_factor, lambda_command, start_enrichment, trims
 from leitfaden_core.control.idle import idle_air, spark_advance
 from leitfaden_core.engine.air_path import (
     breathing,
     charge_temperature,
     cylinder_flow,
     filter_flow,
+    hole_resistance,
     orifice,
     throttle_area,
     volumetric_efficiency,
 )
 from leitfaden_core.engine.exhaust import catalyst_step, gas_temperature, light_off, residence_time, transport_delay
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
-from leitfaden_core.engine.heat import coolant_rate, oil_rate, thermostat
+from leitfaden_core.engine.heat import coolant_rate, coolant_share, oil_rate, thermostat
 from leitfaden_core.engine.torque import best_spark, burn_quality, friction_torque, spark_efficiency, speed_efficiency
 from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage
 from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage
@@ -50,13 +51,15 @@ from leitfaden_core.simulate.layout import (
     TRANSPORT_SLOTS,
 )
 from leitfaden_core.simulate.noise import normal
-from leitfaden_core.wiring.node import pin_voltage
+from leitfaden_core.wiring.node import CIRCUIT_OPEN, pin_voltage
 
 RPM = 60.0 / (2.0 * math.pi)
 #: Slower than this the engine does not fire; above it a running engine is recognised. [rad/s]
 STALL_SPEED, RUN_SPEED = 18.0, 42.0
 #: What comes nearer to zero than this is zero: decaying for ever would end in numbers that the processor handles slowly. [rad/s], [-]
 STANDSTILL, PLATE_SHUT = 0.02, 1e-6
+#: Share of unburnt fuel that an oxygen sensor's electrode does not oxidise. [-]
+UNBURNT_UNSEEN = 0.7
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
 #: Resistance of the low-ohmic outputs, of the control unit's pull-down, in ohm.
@@ -102,7 +105,8 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     heat_fuel = s.burn * p.lower_heating_value
     dt = FRAME * time_lapse
     opening = thermostat(s.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
-    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, heat_fuel, opening, kmh, p.radiator, p.coolant_capacity)
+    to_coolant = heat_fuel * coolant_share(s.burn * p.afr_stoich / p.full_flow)
+    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, to_coolant, opening, kmh, p.radiator, p.coolant_capacity)
     oil = oil_rate(s.temp_oil, s.temp_coolant, ambient, heat_fuel, p.oil_capacity)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
@@ -198,11 +202,12 @@ def driver(p: Any, s: Any, row: Any, dt: float) -> None:
 
 
 @compiled
-def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lapse: float, dt: float) -> None:
+def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lapse: float, front_ohms: float, dt: float) -> None:
     """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark."""
     rpm = s.speed * RPM
     if s.running > 0.5:
         s.run_time += dt
+        s.warm_time += dt * time_lapse
         if s.speed < STALL_SPEED:
             s.running = 0.0
             s.run_time = 0.0
@@ -222,6 +227,7 @@ def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lap
     full = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * s.baro_believed
     mass_full = cylinder_flow(1.0, full, max(s.iat_believed, 250.0), p.displacement, max(s.speed, 1.0))
     s.load = min(max(s.air_estimate / mass_full, 0.0), 1.5) if s.speed > STALL_SPEED else 0.0
+    s.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
     trims(p, s, ltft, dt, time_lapse)
     s.lambda_command = 1.0 if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
     if s.running < 0.5:
@@ -312,6 +318,7 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     used = min(s.fuel_flow / flow_full, 1.3)
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     injected = injected_flow(s.pulse, p.injector_dead_time, p.injector_flow * p.injector_gain, pressure_ratio, events) if allowed else 0.0
+    injected *= 1.0 - h.dead_fuel
     if s.speed > STALL_SPEED:
         injected += h.injector_leak
     share = film_share(p.film_share, s.temp_coolant)
@@ -326,12 +333,13 @@ def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[
     ambient, temp = p.ambient_pressure, p.ambient_temp
     resistance = p.filter_drop_full / (p.full_flow * p.full_flow) + h.filter_extra
     through_filter, d_filter = filter_flow(ambient - s.p_duct, resistance)
-    leak_duct, _u, d_leak_duct = orifice(h.leak_duct_area, ambient, temp, s.p_duct, psi)
+    leak_duct, d_leak_duct = 0.0, 0.0
+    if h.leak_duct_area > 0.0:
+        leak_duct, slope = filter_flow(ambient - s.p_duct, hole_resistance(h.leak_duct_area, ambient, temp))
+        d_leak_duct = -slope
     area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_demand * p.idle_air_area
     through_throttle, d_up, d_down = orifice(area, s.p_duct, temp, s.p_manifold, psi)
     leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, temp, s.p_manifold, psi)
-    if h.leak_duct_area == 0.0:
-        d_leak_duct = 0.0
     if h.leak_manifold_area == 0.0:
         d_leak = 0.0
     rpm = s.speed * RPM
@@ -362,7 +370,15 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float) -> N
     phi = p.afr_stoich * s.fuel_flow / max(s.air_flow, 1e-6)
     s.phi_cylinder = min(phi, 6.0)
     firing = s.speed > STALL_SPEED
-    burnt = min(s.fuel_flow, s.air_flow / p.afr_stoich) * burn_quality(phi) if firing else 0.0
+    # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
+    fuelled = 1.0 - h.dead_fuel
+    live = fuelled - h.dead_spark
+    quality = burn_quality(phi / fuelled, s.temp_coolant) if firing else 0.0
+    burnt = min(s.fuel_flow * live / fuelled, s.air_flow * live / p.afr_stoich) * quality
+    # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
+    s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
+    # What the crankshaft's segments tell: the share of power strokes that are missing.
+    s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 else 0.0
     # The charge burns about three quarters of a revolution after it was drawn in.
     s.burn += STEP / (0.75 * 2.0 * math.pi / max(s.speed, 15.0)) * (burnt - s.burn)
     krpm = s.speed * RPM / 1000.0
@@ -406,7 +422,7 @@ def exhaust(
     s.p_exhaust += STEP / 0.010 * (target - s.p_exhaust)
 
     slot = int(s.write_slot)
-    phis[slot % TRANSPORT_SLOTS] = s.phi_cylinder if s.speed > STALL_SPEED else 0.0
+    phis[slot % TRANSPORT_SLOTS] = s.phi_exhaust if s.speed > STALL_SPEED else 0.0
     delay = min(transport_delay(s.speed, p.exhaust_volume, s.p_exhaust, flow, s.temp_exhaust), 3.9) / STEP
     # The read pointer may wait, but gas never flows backwards.
     s.read_slot = max(s.read_slot, s.write_slot - delay)
@@ -439,8 +455,8 @@ def exhaust(
 
 
 @compiled
-def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any) -> None:
-    """One row of all channels."""
+def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: Any) -> None:
+    """One row of all channels and of the status that monitors read."""
     rpm = s.speed * RPM
     lane.rpm = rpm
     lane.rpm_true = rpm
@@ -490,6 +506,11 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any) -> None
     lane.closed_loop = s.closed_loop
     lane.fuel_cut = s.cut
     lane.running = s.running
+    lane.run_seconds = s.warm_time
+    lane.kmh = row.vehicle_kmh
+    lane.heater_front = h.front_heater
+    lane.heater_rear = h.rear_heater
+    lane.misfire = s.misfire
 
 
 @compiled
@@ -520,10 +541,12 @@ def run_frames(
         heat(p, s, h, row.vehicle_kmh, row.time_lapse)
         slow_sensors(p, s, h, seed, frame)
         driver(p, s, row, FRAME)
-        control_unit(p, s, ltft, row.key, row.time_lapse, FRAME)
         active = light_off(s.temp_catalyst)
         r_front = cell_resistance(s.temp_front)
         r_rear = cell_resistance(s.temp_rear)
+        # Across an open wire the test current finds nothing; a dead cell is as conductive as a live one.
+        seen = 1e9 if h.circuit_front == CIRCUIT_OPEN else r_front + h.ohms_front
+        control_unit(p, s, ltft, row.key, row.time_lapse, seen, FRAME)
         for _ in range(STEPS_PER_FRAME):
             s.plate += STEP / 0.020 * (s.pedal - s.plate)
             if s.plate < PLATE_SHUT:
@@ -534,4 +557,4 @@ def run_frames(
             inject(p, s, h, ltft)
             turn(p, s, h, row.key, row.in_gear, row.roller_speed)
             exhaust(p, s, h, phis, active, psi, table, r_front, r_rear)
-        record(lanes[frame], p, s, ltft, h)
+        record(lanes[frame], p, s, ltft, h, row)

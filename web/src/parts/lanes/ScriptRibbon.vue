@@ -28,7 +28,7 @@ function hasRoom(start: number, end: number, label: string): boolean {
 
 const ticks = computed(() => {
   const steps = [0.5, 1, 2, 5, 10, 20, 50, 100]
-  const step = steps.find((s) => span.value / s <= 12) ?? 100
+  const step = steps.find((s) => span.value / s <= 7) ?? 100
   // A label right at the edge would be cut: the first one keeps its distance, unless the script begins there.
   const from = props.range[0] > 0 ? props.range[0] + span.value * 0.03 : 0
   const first = Math.ceil(from / step) * step

@@ -1,0 +1,33 @@
+"""Faults inside the engine."""
+
+from leitfaden_core.errors import OutOfRange
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
+
+_ROTATING = "Keep hands and leads away from belt and fan; ignition voltage is dangerous."
+
+
+def _dead(values: Values, rig: Rig) -> list[Effect]:
+    number = float(values["cylinder"])
+    if number > rig.engine.cylinders:
+        raise OutOfRange("fault dead_cylinder: cylinder", number, 1, rig.engine.cylinders, "-")
+    return [Effect("dead_spark" if values["cause"] == "spark" else "dead_fuel", "add", 1.0 / rig.engine.cylinders)]
+
+
+fault_kinds.register(
+    FaultKind(
+        "dead_cylinder",
+        "One cylinder does not fire",
+        "mechanical",
+        "Without spark the mixture leaves unburnt, without fuel pure air leaves; either way oxygen reaches the sensor that the others did not leave.",
+        "ho2s_b1s1",
+        (
+            Parameter("cause", "cause", choices=("spark", "fuel")),
+            Parameter("cylinder", "cylinder", "-", 1.0, 12.0, (1.0, 2.0, 3.0)),
+        ),
+        _dead,
+        "Renew coil, plug or injector, whichever was proven; spare the catalyst from further misfire.",
+        (_ROTATING, "Unburnt fuel overheats the catalyst: do not let the engine run longer than the test needs."),
+        "Speed drop when each cylinder is shut off in turn: this one changes nothing.",
+    )
+)
