@@ -31,18 +31,19 @@ class Channel:
     measurand: str
     step: float
     meaning: str
+    needs: str = ""  # id of the sensor that a rig must have for this channel to exist
 
 
-def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str) -> Channel:
-    return Channel(id, label, quantity, Layer.SCAN, family, measurand, step, meaning)
+def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
+    return Channel(id, label, quantity, Layer.SCAN, family, measurand, step, meaning, needs)
 
 
-def _pin(id: str, label: str, family: str, measurand: str, meaning: str) -> Channel:
-    return Channel(id, label, "voltage", Layer.PIN, family, measurand, 0.01, meaning)
+def _pin(id: str, label: str, family: str, measurand: str, meaning: str, needs: str = "") -> Channel:
+    return Channel(id, label, "voltage", Layer.PIN, family, measurand, 0.01, meaning, needs)
 
 
-def _truth(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str) -> Channel:
-    return Channel(id, label, quantity, Layer.TRUTH, family, measurand, step, meaning)
+def _truth(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
+    return Channel(id, label, quantity, Layer.TRUTH, family, measurand, step, meaning, needs)
 
 
 CHANNELS: dict[str, Channel] = {
@@ -54,19 +55,24 @@ CHANNELS: dict[str, Channel] = {
         _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal"),
         _truth("throttle_true", "Throttle plate", "percent", "position", "throttle", 0.1, "true position of the throttle plate"),
         _scan("baro", "BARO", "pressure_abs", "pressure", "baro", 1.0, "barometric pressure as believed"),
-        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric sensor inside the control unit"),
+        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric sensor inside the control unit", needs="baro"),
         _truth("baro_true", "Barometric pressure", "pressure_abs", "pressure", "baro", 0.1, "pressure of the surrounding air"),
+        _scan("map", "MAP", "pressure_abs", "pressure", "map", 1.0, "manifold absolute pressure as believed", needs="map"),
+        _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map"),
         _truth("map_true", "Manifold pressure", "pressure_abs", "pressure", "map", 0.1, "manifold absolute pressure"),
-        _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed"),
-        _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal"),
+        _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed", needs="maf"),
+        _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal", needs="maf"),
         _pin(
             "maf_supply_v",
             "MAF supply",
             "airflow",
             "maf_supply",
             "voltage between supply pin and power ground pin at the airflow meter, plugged in",
+            needs="maf",
         ),
-        _truth("maf_meter_true", "Air through the meter", "mass_flow", "airflow", "maf", 0.01, "air that passes the airflow meter"),
+        _truth(
+            "maf_meter_true", "Air through the meter", "mass_flow", "airflow", "maf", 0.01, "air that passes the airflow meter", needs="maf"
+        ),
         _truth("maf_true", "Air into the cylinders", "mass_flow", "airflow", "air", 0.01, "fresh air that enters the cylinders"),
         _scan("iat", "IAT", "temperature", "temperature", "iat", 1.0, "intake air temperature as believed"),
         _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal"),
@@ -80,9 +86,25 @@ CHANNELS: dict[str, Channel] = {
         _scan("ho2s_b1s1_v", "HO2S 1/1", "voltage", "oxygen", "ho2s_b1s1", 0.005, "oxygen sensor before the catalyst"),
         _pin("ho2s_b1s1_pin_v", "HO2S 1/1 signal", "oxygen", "ho2s_b1s1", "voltage at the control unit's pin of the front oxygen sensor"),
         _truth("lambda_sensed", "Lambda at sensor 1/1", "lambda", "oxygen", "ho2s_b1s1", 0.001, "lambda of the gas at the front sensor"),
-        _scan("ho2s_b1s2_v", "HO2S 1/2", "voltage", "oxygen", "ho2s_b1s2", 0.005, "oxygen sensor behind the catalyst"),
-        _pin("ho2s_b1s2_pin_v", "HO2S 1/2 signal", "oxygen", "ho2s_b1s2", "voltage at the control unit's pin of the rear oxygen sensor"),
-        _truth("lambda_rear", "Lambda at sensor 1/2", "lambda", "oxygen", "ho2s_b1s2", 0.001, "lambda of the gas behind the catalyst"),
+        _scan("ho2s_b1s2_v", "HO2S 1/2", "voltage", "oxygen", "ho2s_b1s2", 0.005, "oxygen sensor behind the catalyst", needs="ho2s_b1s2"),
+        _pin(
+            "ho2s_b1s2_pin_v",
+            "HO2S 1/2 signal",
+            "oxygen",
+            "ho2s_b1s2",
+            "voltage at the control unit's pin of the rear oxygen sensor",
+            needs="ho2s_b1s2",
+        ),
+        _truth(
+            "lambda_rear",
+            "Lambda at sensor 1/2",
+            "lambda",
+            "oxygen",
+            "ho2s_b1s2",
+            0.001,
+            "lambda of the gas behind the catalyst",
+            needs="ho2s_b1s2",
+        ),
         _truth(
             "lambda_true",
             "Lambda of the cylinders",
@@ -109,6 +131,7 @@ CHANNELS: dict[str, Channel] = {
             "ve",
             0.1,
             "worked out from the MAF reading, referred to the surrounding air",
+            needs="maf",
         ),
         _scan(
             "injector_ms", "Injection time", "time_ms", "fuelling", "injector", 0.01, "injection time per opening, 0 while the fuel is cut"

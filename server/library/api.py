@@ -17,6 +17,7 @@ from leitfaden_core.faults import fault_kinds
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
+from leitfaden_core.monitors import code, trouble_codes
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
@@ -87,7 +88,9 @@ def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     run = cached_run(rig, script, payload.faults, payload.seed) if payload.faults else good
     drawn = lanes(run, payload.channels, good)
     rules, units = rules_of(request.member), units_of(request.member)  # type: ignore[attr-defined]
-    return as_json(drawn | {"readings": readings(run, good, payload.channels, rules, units), "bands": bands(rig.id, payload.channels)})
+    codes = [asdict(code(name)) for name in trouble_codes(run)]
+    judged = readings(run, good, payload.channels, rules, units)
+    return as_json(drawn | {"readings": judged, "bands": bands(rig.id, payload.channels), "codes": codes})
 
 
 def _row(lesson: Lesson) -> dict[str, Any]:

@@ -157,6 +157,13 @@ class BandOut(Schema):
     swing: bool
 
 
+class CodeOut(Schema):
+    """A trouble code with its generic meaning."""
+
+    id: str
+    meaning: str
+
+
 class LanesOut(Schema):
     """Lanes along a script."""
 
@@ -167,6 +174,7 @@ class LanesOut(Schema):
     seconds: float
     readings: list[ReadingOut] = []
     bands: list[BandOut] = []
+    codes: list[CodeOut] = []
 
 
 class LessonRow(Schema):

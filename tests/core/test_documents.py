@@ -60,8 +60,8 @@ def test_a_contradictory_rig_is_refused_at_its_place(old: str, new: str, sentenc
     ("old", "new", "sentence"),
     [
         ("condition: koeo", "condition: sunrise", "unknown condition 'sunrise'"),
-        ("snap: true", "snap: true, pedal: 1", "give one of pedal, hold_speed, hold_torque and snap"),
-        ("roller: [1900, 1900], gear: fourth, ", "", "hold_torque needs the roller bench"),
+        ("snap: true", "snap: true, pedal: 1", "give one of pedal, hold_speed, hold_load and snap"),
+        ("roller: [0.83 cruise, 0.83 cruise], gear: road, ", "", "hold_load needs the roller bench"),
         ("span: [1, 6]", "span: [1, 60]", "the window ends after the segment"),
     ],
 )

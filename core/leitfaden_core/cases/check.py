@@ -5,14 +5,16 @@ from dataclasses import dataclass
 
 from leitfaden_core.cases.document import Ambient, Assertion, Case, Catalogue
 from leitfaden_core.channels import channel
-from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.faults import effects_on
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES, convert
-from leitfaden_core.rigs import load_rig
-from leitfaden_core.scripts import load_script
+from leitfaden_core.rigs import Rig, load_rig, rig_channels
+from leitfaden_core.scripts import script_with
 from leitfaden_core.simulate import Run, cached_run
 
-SCRIPT = "workshop_day"
+#: A condition of each drive in which codes are set: the workshop day, and the restart after it.
+CODE_CONDITIONS = ("hot_idle", "hot_soak_restart")
 DIMENSIONLESS = frozenset({"-", "code"})
 
 
@@ -48,23 +50,37 @@ def check_cases(catalogue: Catalogue) -> Iterator[CaseResult]:
 
 def _check(case: Case) -> list[Outcome]:
     try:
-        rig, script = load_rig(case.engine), load_script(SCRIPT)
-        faulty = cached_run(rig, script, case.faults, 0, _surroundings(case.ambient))
-        good = cached_run(rig, script, [], 0, _surroundings(case.ambient))
+        rig = load_rig(case.engine)
+        for fault in case.faults:
+            effects_on(fault, rig)
     except LeitfadenError as error:
         return [Outcome(False, assertion.words(), f"not computed: {error.message}") for assertion in case.signature]
-    return [_compare(assertion, faulty, good) for assertion in case.signature]
+    return [_compare(assertion, _Pair(rig, case)) for assertion in case.signature]
+
+
+@dataclass(frozen=True)
+class _Pair:
+    """The runs of a case, faulty and healthy, in whichever script a condition is read."""
+
+    rig: Rig
+    case: Case
+
+    def faulty(self, condition: str) -> Run:
+        return cached_run(self.rig, script_with(condition), self.case.faults, 0, _surroundings(self.case.ambient))
+
+    def good(self, condition: str) -> Run:
+        return cached_run(self.rig, script_with(condition), [], 0, _surroundings(self.case.ambient))
 
 
 def _surroundings(ambient: Ambient) -> dict[str, float]:
     return {"ambient_temp": ambient.temp_C + 273.15, "ambient_pressure": ambient.baro_kPa * 1000.0}
 
 
-def _compare(assertion: Assertion, faulty: Run, good: Run) -> Outcome:
+def _compare(assertion: Assertion, runs: _Pair) -> Outcome:
     try:
         if assertion.channel == "dtc":
-            return _compare_codes(assertion, faulty)
-        value = _value(assertion, faulty, good)
+            return _compare_codes(assertion, runs)
+        value = _value(assertion, runs)
     except LeitfadenError as error:
         return Outcome(False, assertion.words(), f"not computed: {error.message}")
     low, high = float("-inf"), float("inf")
@@ -76,26 +92,27 @@ def _compare(assertion: Assertion, faulty: Run, good: Run) -> Outcome:
     return Outcome(low <= value <= high, assertion.words(), f"{value:.4g}")
 
 
-def _compare_codes(assertion: Assertion, faulty: Run) -> Outcome:
-    found = trouble_codes(faulty)
+def _compare_codes(assertion: Assertion, runs: _Pair) -> Outcome:
+    found = sorted({name for condition in CODE_CONDITIONS for name in trouble_codes(runs.faulty(condition))})
     wanted = [assertion.value] if isinstance(assertion.value, str) else list(assertion.value)  # type: ignore[arg-type]
     there = bool(found) if wanted == ["any"] else any(code in found for code in wanted)
     return Outcome(there == (assertion.relation == "has"), assertion.words(), ", ".join(found) or "no code")
 
 
-def _value(assertion: Assertion, faulty: Run, good: Run) -> float:
-    def of(run: Run, condition: str) -> float:
-        return run.statistic(condition, assertion.channel, assertion.stat)
-
-    quantity = channel(assertion.channel).quantity
-    here = of(faulty, assertion.condition)
+def _value(assertion: Assertion, runs: _Pair) -> float:
+    name, stat, condition = assertion.channel, assertion.stat, assertion.condition
+    if name not in rig_channels(runs.rig):
+        raise UnknownName("channel", name, rig_channels(runs.rig), where=f"on rig {runs.rig.id}")
+    quantity = channel(name).quantity
+    here = runs.faulty(condition).statistic(condition, name, stat)
+    sound = runs.good(condition).statistic(condition, name, stat)
     if assertion.versus == "good_ratio":
-        return here / of(good, assertion.condition)
-    if assertion.stat == "freq":
-        return here if assertion.versus == "absolute" else here - of(good, assertion.condition)
+        return here / sound
     if assertion.versus == "absolute":
-        return _in_unit(here, quantity, assertion.unit)
-    other = of(good, assertion.condition) if assertion.versus == "good" else of(faulty, assertion.versus)
+        return here if stat == "freq" else _in_unit(here, quantity, assertion.unit)
+    other = sound if assertion.versus == "good" else runs.faulty(assertion.versus).statistic(assertion.versus, name, stat)
+    if stat == "freq":
+        return here - other
     return _in_unit(here, quantity, assertion.unit) - _in_unit(other, quantity, assertion.unit)
 
 

@@ -11,14 +11,14 @@ from typing import Any, NoReturn
 
 from leitfaden_core import __version__
 from leitfaden_core.cases import check_cases, parse_cases
-from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.channels import channel
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_sheet
 from leitfaden_core.faults import fault_kinds, parse_fault
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import load_rig, rig_ids
-from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
+from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts, script_ids
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import Run, simulate
 
@@ -59,7 +59,7 @@ def _parser() -> _Parser:
     add("faults", _faults, "list the fault kinds with their parameters").add_argument("rig", nargs="?")
     run = add("simulate", _simulate, "run a rig along a script")
     run.add_argument("rig")
-    run.add_argument("--script", default="workshop_day")
+    run.add_argument("--script", help="default: workshop_day; for a summary, every script in which conditions are read")
     run.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
     run.add_argument("--seed", type=int, default=0)
     run.add_argument("--channels", help="comma-separated; default all")
@@ -109,12 +109,12 @@ def _conditions(options: argparse.Namespace) -> None:
 
 
 def _channels(options: argparse.Namespace) -> None:
-    load_rig(options.rig)
+    rig = load_rig(options.rig)
     _print_rows(
         options,
         [
             {"id": c.id, "layer": str(c.layer), "unit": QUANTITIES[c.quantity].kept, "quantity": c.quantity, "meaning": c.meaning}
-            for c in CHANNELS.values()
+            for c in map(channel, rig_channels(rig))
         ],
     )
 
@@ -147,17 +147,19 @@ def _faults(options: argparse.Namespace) -> None:
 def _simulate(options: argparse.Namespace) -> None:
     if options.seed < 0:
         raise LeitfadenError(f"--seed is {options.seed}; it must be 0 or more")
-    names = options.channels.split(",") if options.channels else list(CHANNELS)
+    rig = load_rig(options.rig)
+    names = options.channels.split(",") if options.channels else rig_channels(rig)
     for name in names:
         channel(name)
-    run = simulate(
-        load_rig(options.rig),
-        load_script(options.script),
-        [parse_fault(text) for text in options.fault],
-        options.seed,
-        cold_memory=options.cold_memory,
-    )
-    text = {"csv": _as_csv, "json": _as_json, "summary": _as_summary}[options.format](run, names)
+        if name not in rig_channels(rig):
+            raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
+    faults = [parse_fault(text) for text in options.fault]
+    if options.script:
+        scripts = [load_script(options.script)]
+    else:
+        scripts = reading_scripts() if options.format == "summary" else [load_script("workshop_day")]
+    runs = [simulate(rig, script, faults, options.seed, cold_memory=options.cold_memory) for script in scripts]
+    text = {"csv": _as_csv, "json": _as_json}[options.format](runs[0], names) if options.format != "summary" else _as_summary(runs, names)
     if options.out is None:
         sys.stdout.write(text)
         return
@@ -193,9 +195,11 @@ def _as_json(run: Run, names: list[str]) -> str:
     )
 
 
-def _as_summary(run: Run, names: list[str]) -> str:
-    conditions = {condition: {name: row for name, row in rows.items() if name in names} for condition, rows in run.summary().items()}
-    summary = {"rig": run.rig.id, "seed": run.seed, "core": __version__, "conditions": conditions, "dtc": trouble_codes(run)}
+def _as_summary(runs: list[Run], names: list[str]) -> str:
+    found = [(condition, rows) for run in runs for condition, rows in run.summary().items()]
+    conditions = {condition: {name: row for name, row in rows.items() if name in names} for condition, rows in found}
+    codes = sorted({name for run in runs if run.script.ambient is None for name in trouble_codes(run)})
+    summary = {"rig": runs[0].rig.id, "seed": runs[0].seed, "core": __version__, "conditions": conditions, "dtc": codes}
     return json.dumps(summary, indent=1) + "\n"
 
 
@@ -245,7 +249,8 @@ def _expect(options: argparse.Namespace) -> None:
             raise UnknownName("condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
     rows = []
     for condition in wanted:
-        for name, entry in CHANNELS.items():
+        for entry in map(channel, rig_channels(rig)):
+            name = entry.id
             band = band_of(rig.id, condition, name)
             if band is not None:
                 unit = QUANTITIES[entry.quantity].kept

@@ -76,7 +76,7 @@ def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: floa
         return
     toward_rich = 1.0 if s.front_pin < p.switch_voltage else -1.0
     # The rear sensor tilts the slopes, or the oxygen store would drift to one of its ends.
-    behind = p.rear_target - s.rear_pin
+    behind = p.rear_target - s.rear_pin if p.rear_sensor > 0.5 else 0.0
     s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
     s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
     slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)

@@ -11,10 +11,10 @@ from pathlib import Path
 
 import numpy as np
 
-from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.channels import channel
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.population import individual_engine
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate, steady_statistics
 
@@ -71,7 +71,7 @@ def _member_statistics(job: tuple[str, int]) -> dict[str, dict[str, dict[str, fl
     rig_id, seed = job
     rig = load_rig(rig_id)
     run = simulate(rig, load_script(SCRIPT), [], seed, individual_engine(rig, seed))
-    return steady_statistics(run, list(CHANNELS))
+    return steady_statistics(run, rig_channels(rig))
 
 
 def compute_sheet(

@@ -2,6 +2,6 @@
 
 from leitfaden_core.faults import kinds as _kinds  # noqa: F401  registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
-from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, parse_fault
+from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, parse_fault
 
-__all__ = ["Effect", "FaultKind", "FaultSpec", "Onset", "Parameter", "describe_fault", "fault_kinds", "parse_fault"]
+__all__ = ["Effect", "FaultKind", "FaultSpec", "Onset", "Parameter", "describe_fault", "effects_on", "fault_kinds", "parse_fault"]

@@ -56,6 +56,7 @@ class FaultKind:
     repair: str
     cautions: tuple[str, ...] = ()
     proof: str = ""
+    needs: str = ""  # id of the sensor that a rig must have for this fault to exist
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
 
     def __post_init__(self) -> None:

@@ -5,7 +5,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
-from leitfaden_core.faults.catalogue import FaultKind, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Values, fault_kinds
+from leitfaden_core.rigs import Rig
 
 
 class Onset(BaseModel):
@@ -70,6 +71,22 @@ class FaultSpec(BaseModel):
                 raise OutOfRange(f"fault {kind.id}: {parameter.label}", float(value), parameter.low, parameter.high, parameter.unit)
             values[parameter.id] = value
         return kind, values
+
+
+def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effect]]:
+    """What a fault does to a rig: kind, all parameters, effects.
+
+    Raises
+    ------
+    UnknownName, OutOfRange
+        As :meth:`FaultSpec.checked`.
+    LeitfadenError
+        When the rig has no such sensor or circuit.
+    """
+    kind, values = spec.checked()
+    if kind.needs and kind.needs not in {sensor.id for sensor in rig.sensors}:
+        raise LeitfadenError(f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no sensor '{kind.needs}'")
+    return kind, values, kind.effects(values, rig)
 
 
 def parse_fault(text: str) -> FaultSpec:

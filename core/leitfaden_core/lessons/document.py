@@ -6,8 +6,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 
 from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.errors import BadDocument, LeitfadenError
-from leitfaden_core.faults import FaultSpec
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.faults import FaultSpec, effects_on
+from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.scripts import condition, load_script
 
 SCHEMA_VERSION = 1
@@ -117,14 +117,22 @@ class Lesson(Document):
 
     @model_validator(mode="after")
     def _hangs_together(self) -> "Lesson":
-        load_rig(self.rig)
+        rig = load_rig(self.rig)
         script = load_script(self.script)
         for fault in self.faults:
-            fault.checked()
+            effects_on(fault, rig)
         ids = [station.id for station in self.stations]
         if len(set(ids)) < len(ids):
             raise ValueError("two stations have the same id")
         for station in self.stations:
+            if isinstance(station, Conclude):
+                for cause in station.causes:
+                    if cause is not None:
+                        effects_on(cause, rig)
+            shown = station.channels if isinstance(station, Show) else [place.channel for place in _places(station)]
+            for name in shown:
+                if name not in rig_channels(rig):
+                    raise ValueError(f"station '{station.title}': rig {rig.id} has no channel '{name}'")
             for place in _places(station):
                 if place.condition not in script.conditions():
                     raise ValueError(f"station '{station.title}': condition '{place.condition}' does not occur in script {script.id}")

@@ -21,6 +21,8 @@ CODES: dict[str, Code] = {
         Code("P0101", "mass airflow circuit range/performance"),
         Code("P0102", "mass airflow circuit low"),
         Code("P0103", "mass airflow circuit high"),
+        Code("P0107", "manifold absolute pressure circuit low"),
+        Code("P0108", "manifold absolute pressure circuit high"),
         Code("P0112", "intake air temperature circuit low"),
         Code("P0113", "intake air temperature circuit high"),
         Code("P0117", "engine coolant temperature circuit low"),

@@ -27,17 +27,18 @@ class Monitor:
 
     code: str
     test: Callable[[Run], bool]
+    needs: str = ""  # sensor that a rig must have for the monitor to exist
 
 
 MONITORS: list[Monitor] = []
 
 
-def monitor(code_id: str) -> Callable[[Callable[[Run], bool]], Callable[[Run], bool]]:
-    """Register a test for a code."""
+def monitor(code_id: str, needs: str = "") -> Callable[[Callable[[Run], bool]], Callable[[Run], bool]]:
+    """Register a test for a code; ``needs`` is a sensor without which it does not exist."""
     assert code_id in CODES
 
     def register(test: Callable[[Run], bool]) -> Callable[[Run], bool]:
-        MONITORS.append(Monitor(code_id, test))
+        MONITORS.append(Monitor(code_id, test, needs))
         return test
 
     return register
@@ -45,7 +46,8 @@ def monitor(code_id: str) -> Callable[[Callable[[Run], bool]], Callable[[Run], b
 
 def trouble_codes(run: Run) -> list[str]:
     """Codes that are pending or confirmed after two drives like this one, sorted."""
-    return sorted({entry.code for entry in MONITORS if entry.test(run)})
+    there = {sensor.id for sensor in run.rig.sensors} | {""}
+    return sorted({entry.code for entry in MONITORS if entry.needs in there and entry.test(run)})
 
 
 def lasts(flags: Flags, seconds: float) -> bool:
@@ -55,22 +57,19 @@ def lasts(flags: Flags, seconds: float) -> bool:
     return bool(edges.size and (edges[1::2] - edges[::2]).max() >= needed)
 
 
-def _circuit(
-    code_id: str, channel: str, outside: Callable[[NDArray[np.floating[Any]]], Flags], seconds: float, running_only: bool = False
-) -> None:
+def _circuit(code_id: str, channel: str, outside: Callable[[NDArray[np.floating[Any]]], Flags], seconds: float, needs: str = "") -> None:
     """A continuous circuit monitor: the pin outside its limits for some seconds."""
 
     def test(run: Run) -> bool:
-        flags = outside(run.lanes[channel])
-        if running_only:
-            flags &= run.lanes["running"] > 0.5
-        return lasts(flags, seconds)
+        return lasts(outside(run.lanes[channel]), seconds)
 
-    MONITORS.append(Monitor(code_id, test))
+    MONITORS.append(Monitor(code_id, test, needs))
 
 
-_circuit("P0102", "maf_volts", lambda volts: volts < 0.2, 0.5)
-_circuit("P0103", "maf_volts", lambda volts: volts > 4.95, 0.5)
+_circuit("P0102", "maf_volts", lambda volts: volts < 0.2, 0.5, needs="maf")
+_circuit("P0103", "maf_volts", lambda volts: volts > 4.95, 0.5, needs="maf")
+_circuit("P0107", "map_volts", lambda volts: volts < 0.1, 0.5, needs="map")
+_circuit("P0108", "map_volts", lambda volts: volts > 4.9, 0.5, needs="map")
 _circuit("P0112", "iat_volts", lambda volts: volts < 0.05, 0.5)
 _circuit("P0113", "iat_volts", lambda volts: volts > 4.9, 0.5)
 _circuit("P0117", "ect_volts", lambda volts: volts < 0.05, 0.5)
@@ -83,7 +82,7 @@ def _front_heater(run: Run) -> bool:
     return lasts((run.lanes["running"] > 0.5) & (run.lanes["heater_front"] < 0.5), 10.0)
 
 
-@monitor("P0036")
+@monitor("P0036", needs="ho2s_b1s2")
 def _rear_heater(run: Run) -> bool:
     return lasts((run.lanes["running"] > 0.5) & (run.lanes["heater_rear"] < 0.5), 10.0)
 
@@ -144,7 +143,7 @@ def _misfire(run: Run) -> bool:
     return lasts((run.lanes["running"] > 0.5) & (run.lanes["misfire"] > 0.05), 8.0)
 
 
-@monitor("P0420")
+@monitor("P0420", needs="ho2s_b1s2")
 def _catalyst(run: Run) -> bool:
     """The rear sensor swings nearly as often and as wide as the front one at steady cruise, once per trip."""
     rows = _steady(run, "cruise_80")

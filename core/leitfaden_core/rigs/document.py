@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 import yaml
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from leitfaden_core.channels import CHANNELS
 from leitfaden_core.errors import BadDocument, UnknownName
 
 Positive = Annotated[float, Field(gt=0)]
@@ -70,6 +71,7 @@ class FuelSystem(Section):
     injector_dead_time: NotNegative  # s at 14 V
     rail_drop: Positive  # Pa, nominal pressure difference over the injectors
     rail_referenced: bool  # True: the regulator follows manifold pressure
+    injections_per_cycle: Annotated[int, Field(ge=1, le=2)]  # 2: bank-fired, half the fuel in each of two openings
     film_share: Share
     film_time: Positive  # s
 
@@ -103,6 +105,15 @@ class AirflowMeter(Section):
     meter_zero: Positive  # V at no flow
     meter_full_scale: Positive  # kg/s at 4.7 V
     meter_lag: Positive  # s
+    burn_off: bool  # whether the wire is glowed clean after key-off
+
+
+class MapSensor(Section):
+    """Manifold pressure sensor, ratiometric to the 5 V reference."""
+
+    map_offset: Annotated[float, Field(ge=0, lt=0.5)]  # share of the reference at vacuum
+    map_gain: Positive  # share of the reference per kPa
+    map_lag: Positive  # s, hose and port
 
 
 class OxygenSensors(Section):
@@ -110,7 +121,8 @@ class OxygenSensors(Section):
 
     gas_lag: Positive  # s, protective cap and electrode
     cell_lag: Positive  # s
-    heater_rise: NotNegative  # K of element temperature by the heater at rest
+    heater_rise: NotNegative  # K of element temperature by the heater at rest; 0: unheated
+    rear_sensor: bool  # whether there is one behind the catalyst
     heated_time: Positive  # s, first-order
     unheated_time: Positive  # s
     bias_voltage: Annotated[float, Field(ge=0, le=1)]  # V that the control unit puts on the line
@@ -140,18 +152,17 @@ class Control(Section):
     switch_voltage: Positive  # V
     rear_target: Positive  # V behind the catalyst
     wot_lambda: Annotated[float, Field(gt=0.7, le=1)]
+    fuel_cut: bool  # whether fuel is cut on overrun
     cut_above: Positive  # rev/min, fuel cut on overrun
     cut_resume: Positive  # rev/min
     speed_limit: Positive  # rev/min
 
 
 class Vehicle(Section):
-    """What the engine pulls: road load and inertia, seen at the crankshaft."""
+    """How the vehicle is geared; it is driven on the roller bench."""
 
-    mass: Positive  # kg
-    drag_const: NotNegative  # N
-    drag_quad: NotNegative  # N s²/m²
-    metres_per_rad: dict[str, Positive]  # gear name -> distance per radian of the crankshaft
+    cruise_speed: Positive  # rev/min at 80 km/h in the usual gear
+    pull_ratio: Annotated[float, Field(gt=0, le=1)]  # road speed of the pulling gear over that of the usual gear, at one engine speed
 
 
 class SensorPlace(Section):
@@ -172,13 +183,15 @@ class Rig(Section):
     id: Annotated[str, Field(pattern=r"^[A-Z][A-Z0-9_-]{0,15}$")]
     name: str
     description: str
-    fuelling: Literal["airflow_metered"]
+    fuelling: Literal["airflow_metered", "speed_density"]
+    trim_scale: Literal["percent", "count"] = "percent"
     engine: Engine
     air_path: AirPath
     fuel_system: FuelSystem
     exhaust: Exhaust
     thermal: Thermal
-    airflow_meter: AirflowMeter
+    airflow_meter: AirflowMeter | None = None
+    map_sensor: MapSensor | None = None
     oxygen_sensors: OxygenSensors
     thermistors: Thermistors
     control: Control
@@ -195,18 +208,33 @@ class Rig(Section):
             raise ValueError(
                 f"control.idle_target ({self.control.idle_target:g} 1/min) must lie below control.cut_resume ({self.control.cut_resume:g} 1/min)"
             )
-        if self.airflow_meter.meter_full_scale < self.air_path.full_flow:
+        if self.fuelling == "airflow_metered" and self.airflow_meter is None:
+            raise ValueError("fuelling 'airflow_metered' needs the section airflow_meter")
+        if self.fuelling == "speed_density" and self.map_sensor is None:
+            raise ValueError("fuelling 'speed_density' needs the section map_sensor")
+        if self.airflow_meter is not None and self.airflow_meter.meter_full_scale < self.air_path.full_flow:
             raise ValueError("airflow_meter.meter_full_scale must not lie below air_path.full_flow")
+        if self.oxygen_sensors.heater_rise == 0 and any(sensor.id.endswith("_heater") for sensor in self.sensors):
+            raise ValueError("sensors: a heater circuit is listed, but oxygen_sensors.heater_rise is 0")
         return self
 
     def numbers(self) -> dict[str, float]:
         """All numeric fields of all sections under their own names, for the simulator's parameter record."""
-        found: dict[str, float] = {}
+        found: dict[str, float] = {name: 0.0 for part in (AirflowMeter, MapSensor) for name in part.model_fields}
+        # Filters need a time and a scale also where there is nothing to filter.
+        found |= {"meter_lag": 0.025, "meter_full_scale": 1.0, "map_lag": 0.005, "map_gain": 0.0085}
+        found["speed_density"] = float(self.fuelling == "speed_density")
         for section in type(self).model_fields:
             part = getattr(self, section)
             if isinstance(part, Section) and not isinstance(part, Vehicle):
                 found |= {name: float(value) for name, value in part if isinstance(value, (int, float))}
         return found
+
+
+def rig_channels(rig: Rig) -> list[str]:
+    """Channels that exist on a rig: those that need no sensor, and those whose sensor it has."""
+    there = {sensor.id for sensor in rig.sensors}
+    return [channel.id for channel in CHANNELS.values() if not channel.needs or channel.needs in there]
 
 
 def parse_rig(text: str, source: str = "rig document") -> Rig:

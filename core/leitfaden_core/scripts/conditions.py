@@ -38,6 +38,22 @@ CONDITIONS: dict[str, Condition] = {
         Condition("snap_throttle", "Snap throttle", "from idle to full within 0.2 s, released at 80 % of rated speed", True, False, False),
         Condition("cruise_80", "Cruise at 80 km/h", "level, steady, fourth gear, same brake torque for every engine", True, True, True),
         Condition("decel_fuel_cut", "Overrun with fuel cut", "in gear, throttle closed, from 1 s after the cut", True, False, True),
+        Condition(
+            "hot_soak_restart",
+            "Restart after hot soak",
+            "after a hard drive 20 min standing with the engine off, bonnet shut, then the first 30 s of idle",
+            True,
+            False,
+            False,
+        ),
+        Condition(
+            "full_load_altitude",
+            "Full-load pull at altitude",
+            "the full-load pull at about 1500 m: 84.5 kPa, 10 °C, key switched on there",
+            True,
+            False,
+            False,
+        ),
         Condition("wot_pull", "Full-load pull", "second gear, full pedal from 1500 rpm to near rated speed, then lift", True, False, False),
     )
 }

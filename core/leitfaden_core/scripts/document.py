@@ -12,6 +12,8 @@ from leitfaden_core.scripts.conditions import CONDITIONS
 
 Seconds = Annotated[float, Field(gt=0, le=3600)]
 Span = tuple[float, float]
+#: Engine speed on the rollers: in 1/min, or as a share of the rig's cruising or rated speed, such as ``0.96 rated`` or ``cruise``.
+RollerSpeed = Annotated[float, Field(gt=0, le=9000)] | Annotated[str, Field(pattern=r"^(\d+(\.\d+)? )?(cruise|rated)$")]
 
 
 class Window(BaseModel):
@@ -32,7 +34,7 @@ class Window(BaseModel):
 
 
 class Segment(BaseModel):
-    """A stretch of the script with constant intentions. Exactly one of pedal, hold_speed, hold_torque and snap says what the foot does."""
+    """A stretch of the script with constant intentions. Exactly one of pedal, hold_speed, hold_load and snap says what the foot does."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -42,25 +44,34 @@ class Segment(BaseModel):
     pedal: Annotated[float, Field(ge=0, le=1)] | None = None
     pedal_ramp: Annotated[float, Field(ge=0, le=10)] = 0.2  # s from the pedal before to this one
     hold_speed: Annotated[float, Field(gt=0, le=8000)] | None = None  # rev/min, in neutral
-    hold_torque: Annotated[float, Field(ge=0, le=500)] | None = None  # Nm at the crankshaft, on the roller bench
+    hold_load: Annotated[float, Field(ge=0, le=1)] | None = None  # brake torque as a share of the rig's rated torque, on the roller bench
     snap: bool = False
-    roller: tuple[float, float] | None = None  # rev/min of the crankshaft imposed by the roller bench, from start to end
-    gear: str | None = None
+    roller: tuple[RollerSpeed, RollerSpeed] | None = None  # crankshaft speed imposed by the roller bench, from start to end
+    gear: Literal["road", "pull"] | None = None  # the usual gear, or the one for a full-load pull
     time_lapse: Annotated[float, Field(ge=1, le=100)] = 1.0  # coolant, oil and learning run this much faster
     window: Window | None = None
 
     @model_validator(mode="after")
     def _one_foot(self) -> "Segment":
-        wishes = [self.pedal is not None, self.hold_speed is not None, self.hold_torque is not None, self.snap]
+        wishes = [self.pedal is not None, self.hold_speed is not None, self.hold_load is not None, self.snap]
         if sum(wishes) > 1:
-            raise ValueError(f"segment '{self.label}': give one of pedal, hold_speed, hold_torque and snap")
+            raise ValueError(f"segment '{self.label}': give one of pedal, hold_speed, hold_load and snap")
         if (self.roller is None) != (self.gear is None):
             raise ValueError(f"segment '{self.label}': roller and gear belong together")
-        if self.hold_torque is not None and self.roller is None:
-            raise ValueError(f"segment '{self.label}': hold_torque needs the roller bench")
+        if self.hold_load is not None and self.roller is None:
+            raise ValueError(f"segment '{self.label}': hold_load needs the roller bench")
         if self.window is not None and self.window.span[1] > self.seconds + 1e-9:
             raise ValueError(f"segment '{self.label}': the window ends after the segment")
         return self
+
+
+class Surroundings(BaseModel):
+    """Weather and place of a script that is not driven at the school."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    temp_C: Annotated[float, Field(ge=-40, le=55)]  # noqa: N815  as in the case catalogue
+    baro_kPa: Annotated[float, Field(ge=50, le=110)]  # noqa: N815
 
 
 class Script(BaseModel):
@@ -73,6 +84,7 @@ class Script(BaseModel):
     name: str
     description: str
     start: Literal["cold", "hot"]
+    ambient: Surroundings | None = None
     segments: Annotated[list[Segment], Field(min_length=1)]
 
     @property
@@ -101,6 +113,20 @@ class Script(BaseModel):
                 low, high = special or window.span
                 return start + low, start + high
         raise UnknownName("condition", condition_id, self.conditions(), where=f"in script {self.id}")
+
+
+def reading_scripts() -> list[Script]:
+    """The shipped scripts in which conditions are read, the workshop day first."""
+    found = [script for script in map(load_script, script_ids()) if script.conditions()]
+    return sorted(found, key=lambda script: (script.id != "workshop_day", script.id))
+
+
+def script_with(condition_id: str) -> Script:
+    """The shipped script in which a condition is read; UnknownName lists the conditions that are."""
+    for script in reading_scripts():
+        if condition_id in script.conditions():
+            return script
+    raise UnknownName("condition", condition_id, [name for script in reading_scripts() for name in script.conditions()])
 
 
 def parse_script(text: str, source: str = "script") -> Script:

@@ -45,6 +45,14 @@ HOOKS: dict[str, float] = {
     "maf_supply_ohms": 0.0,
     "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
     "dead_fuel": 0.0,  # share of cylinders that get no fuel
+    "purge_area": 0.0,  # m² effective
+    "purge_fuel": 0.0,  # fuel share of the purge gas by mass
+    "map_hose_share": 0.0,  # share of ambient pressure that the MAP sensor sees
+    "map_hose_lag": 0.0,  # s
+    "map_stuck": -1.0,  # Pa when 0 or above
+    "map_shift": 0.0,  # Pa
+    "burnoff_dead": 0.0,
+    "iat_soak": 0.0,  # K at no flow
     "rail_factor_idle": 1.0,
     "rail_factor_full": 1.0,
     "injector_leak": 0.0,  # kg/s
@@ -63,6 +71,8 @@ HOOKS: dict[str, float] = {
     "circuit_ect": 0.0,
     "circuit_front": 0.0,
     "circuit_rear": 0.0,
+    "circuit_map": 0.0,
+    "ohms_map": 0.0,
     "ohms_maf": 0.0,
     "ohms_iat": 0.0,
     "ohms_ect": 0.0,
@@ -117,7 +127,14 @@ STATE_NAMES = [
         "running",
         "run_time",
         "warm_time",
+        "off_time",
+        "burning_off",
         "sync_time",
+        "map_gas",
+        "map_pin",
+        "map_believed",
+        "noise_map",
+        "purge_vapour",
         "maf_believed",
         "maf_smooth",
         "maf_bad_time",

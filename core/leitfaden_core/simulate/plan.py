@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.engine.air_path import flow_function_table, residual_table
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults import FaultSpec
+from leitfaden_core.faults import FaultSpec, effects_on
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, Segment
 from leitfaden_core.sensors.oxygen import cell_voltage_table
@@ -40,6 +40,8 @@ from leitfaden_core.simulate.layout import (
 _OPS = {"set": OP_SET, "add": OP_ADD, "multiply": OP_MULTIPLY, "max": OP_MAX}
 _KEYS = {"off": KEY_OFF, "on": KEY_ON, "start": KEY_START}
 _RAD_PER_RPM = 2.0 * np.pi / 60.0
+#: Road speed at the rig's cruising speed. [km/h]
+CRUISE_KMH = 80.0
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,8 @@ def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, indi
     if unknown:
         raise UnknownName("individual parameter", sorted(unknown)[0], numbers)
     numbers |= individual or {}
+    if script.ambient is not None:
+        numbers |= {"ambient_temp": script.ambient.temp_C + 273.15, "ambient_pressure": script.ambient.baro_kPa * 1000.0}
     params = np.zeros(1, dtype=params_dtype(rig))
     for name, value in numbers.items():
         params[name] = value
@@ -95,29 +99,38 @@ def _inputs(rig: Rig, script: Script) -> NDArray[np.void]:
         n = len(part)
         part["key"] = _KEYS[segment.key]
         part["time_lapse"] = segment.time_lapse
-        if segment.roller is not None and segment.gear is not None:
-            if segment.gear not in rig.vehicle.metres_per_rad:
-                raise UnknownName("gear", segment.gear, rig.vehicle.metres_per_rad, where=f"of rig {rig.id}")
-            speed = np.linspace(segment.roller[0], segment.roller[1], n) * _RAD_PER_RPM
+        if segment.roller is not None:
+            first, last = (_roller_speed(rig, speed) for speed in segment.roller)
+            speed = np.linspace(first, last, n)
             part["in_gear"] = 1.0
-            part["roller_speed"] = speed
-            part["vehicle_kmh"] = speed * rig.vehicle.metres_per_rad[segment.gear] * 3.6
-        pedal_before = _foot(part, segment, pedal_before)
+            part["roller_speed"] = speed * _RAD_PER_RPM
+            part["vehicle_kmh"] = (
+                CRUISE_KMH * speed / rig.vehicle.cruise_speed * (rig.vehicle.pull_ratio if segment.gear == "pull" else 1.0)
+            )
+        pedal_before = _foot(part, segment, pedal_before, rig.engine.rated_torque)
         at += n
     return rows
+
+
+def _roller_speed(rig: Rig, speed: float | str) -> float:
+    """Crankshaft speed of a script's speed on this rig. [rev/min]"""
+    if isinstance(speed, float):
+        return speed
+    share, _, reference = speed.rpartition(" ")
+    return float(share or 1.0) * (rig.vehicle.cruise_speed if reference == "cruise" else rig.engine.rated_speed)
 
 
 def _frames(segment: Segment) -> int:
     return max(round(segment.seconds / FRAME), 1)
 
 
-def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float) -> float:
+def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float, rated_torque: float) -> float:
     """Fill in what the foot does in a segment; returns the pedal at its end for the ramp of the next."""
     if segment.hold_speed is not None:
         part["foot"], part["target"] = FOOT_SPEED, segment.hold_speed * _RAD_PER_RPM
         return 0.1
-    if segment.hold_torque is not None:
-        part["foot"], part["target"] = FOOT_TORQUE, segment.hold_torque
+    if segment.hold_load is not None:
+        part["foot"], part["target"] = FOOT_TORQUE, segment.hold_load * rated_torque
         return 0.1
     if segment.snap:
         part["foot"] = FOOT_SNAP
@@ -132,9 +145,9 @@ def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float) -> floa
 def _effects(rig: Rig, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
     rows, present = [], np.ones((frames, max(len(faults), 1)), dtype=np.uint8)
     for k, spec in enumerate(faults):
-        kind, values = spec.checked()
+        kind, values, acts = effects_on(spec, rig)
         gate, gate_value = _gate(spec)
-        for effect in kind.effects(values, rig):
+        for effect in acts:
             rows.append((HOOK_NAMES.index(effect.hook), _OPS[effect.op], effect.value, gate, gate_value, k))
         # A stream of its own for each fault, so that a second fault does not move the gaps of the first.
         chance = np.random.default_rng([seed, zlib.crc32(spec.model_dump_json().encode())])

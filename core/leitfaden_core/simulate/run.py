@@ -8,10 +8,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.channels import channel
 from leitfaden_core.faults import FaultSpec
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
+from leitfaden_core.sensors.airflow import meter_voltage
 from leitfaden_core.simulate.layout import FRAME, HOOK, HOOKS, LANES, LTFT_CELLS, STATE, TRANSPORT_SLOTS
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.step import run_frames
@@ -55,7 +56,7 @@ class Run:
         table: dict[str, dict[str, dict[str, float | str | None]]] = {}
         for condition in self.script.conditions():
             table[condition] = {}
-            for name in CHANNELS:
+            for name in rig_channels(self.rig):
                 entry = channel(name)
                 stats = {stat: self.statistic(condition, name, stat) for stat in ("mean", "min", "max", "std")}
                 frequency = self.statistic(condition, name, "freq") if name in SWITCHING else None
@@ -201,7 +202,7 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
         "iat_believed",
     ):
         state[name] = ambient
-    for name in ("p_duct", "p_manifold", "p_exhaust", "observer", "baro_believed"):
+    for name in ("p_duct", "p_manifold", "p_exhaust", "observer", "baro_believed", "map_gas", "map_believed"):
         state[name] = p["ambient_pressure"]
     state["reference"] = 5.0
     state["idle_base"] = p["idle_air_base"]
@@ -220,18 +221,20 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
         for name in ("temp_front", "temp_rear"):
             state[name] = 900.0
         state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
-        state["p_manifold"] = state["observer"] = 30e3
+        state["p_manifold"] = state["observer"] = state["map_gas"] = state["map_believed"] = 30e3
         state["running"] = 1.0
         state["run_time"] = state["warm_time"] = 600.0
         state["since_cut"] = 60.0
         state["sync_time"] = 10.0
         state["sensor_awake"] = 1.0
-        state["air_flow"] = state["meter_flow"] = state["air_estimate"] = 1.7e-3
-        state["meter_volts"] = 1.85
+        # An idling engine of this size, about 1.1 g/s per litre.
+        litres = float(p["displacement"]) * 1e3
+        state["air_flow"] = state["meter_flow"] = state["air_estimate"] = 1.1e-3 * litres
+        state["meter_volts"] = meter_voltage(float(state["meter_flow"][0]), float(p["meter_zero"]), float(p["meter_full_scale"]))
         state["phi_pipe"] = state["phi_gas"] = state["phi_behind"] = 1.0
-        state["film"] = 2e-5
-        state["film_believed"] = 2e-5
-        state["burn"] = 1.1e-4
+        state["film"] = 1.25e-5 * litres
+        state["film_believed"] = 1.25e-5 * litres
+        state["burn"] = 7e-5 * litres
     return state
 
 

@@ -63,9 +63,13 @@ UNBURNT_UNSEEN = 0.7
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
 #: Resistance of the low-ohmic outputs, of the control unit's pull-down, in ohm.
-SENSOR_OUTPUT, PULL_DOWN = 1000.0, 220e3
+SENSOR_OUTPUT, MAP_OUTPUT, PULL_DOWN = 1000.0, 100.0, 220e3
 #: A meter signal below this for this long is taken as lost. [V], [s]
 MAF_LOW, MAF_LOST_AFTER = 0.2, 0.2
+#: Signal while the wire is glowed clean. [V]
+BURN_OFF_VOLTS = 4.6
+#: MAP voltages outside these are taken as lost. [V]
+MAP_LOW, MAP_HIGH = 0.1, 4.9
 #: Thermistor voltages outside these for half a second are taken as lost. [V]
 NTC_LOW, NTC_HIGH = 0.05, 4.9
 
@@ -110,10 +114,13 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     oil = oil_rate(s.temp_oil, s.temp_coolant, ambient, heat_fuel, p.oil_capacity)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
-    share = 0.62 if s.speed < STALL_SPEED else (0.45 if kmh < 5.0 else 0.10)
-    s.temp_hood += dt / 120.0 * (ambient + share * (s.temp_coolant - ambient) - s.temp_hood)
+    # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
+    standing = s.speed < STALL_SPEED
+    own = dt if standing else FRAME
+    share = 0.62 if standing else (0.45 if kmh < 5.0 else 0.10)
+    s.temp_hood += own / 120.0 * (ambient + share * (s.temp_coolant - ambient) - s.temp_hood)
     by_flow = s.meter_flow / (s.meter_flow + p.iat_half_flow)
-    s.temp_iat_body += FRAME / (8.0 + 60.0 * (1.0 - by_flow)) * (by_flow * ambient + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
+    s.temp_iat_body += own / (8.0 + 60.0 * (1.0 - by_flow)) * (by_flow * ambient + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
     s.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (s.temp_coolant - s.temp_ect_body)
     flow = s.air_flow + s.fuel_flow
     if flow > 1e-4:
@@ -121,11 +128,11 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
         s.temp_exhaust += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - s.temp_exhaust)
         s.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (s.temp_exhaust - 20.0 - s.temp_catalyst)
     else:
-        s.temp_exhaust += FRAME / 300.0 * (ambient - s.temp_exhaust)
-        s.temp_catalyst += FRAME / 600.0 * (ambient - s.temp_catalyst)
+        s.temp_exhaust += own / 300.0 * (ambient - s.temp_exhaust)
+        s.temp_catalyst += own / 600.0 * (ambient - s.temp_catalyst)
     on = 1.0 if s.running > 0.5 else 0.0
-    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_exhaust, on * h.front_heater) * FRAME
-    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, on * h.rear_heater) * FRAME
+    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_exhaust, on * h.front_heater) * own
+    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, on * h.rear_heater) * own
 
 
 @compiled
@@ -148,9 +155,12 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.ect_volts = thermistor_pin(p, s.temp_ect_body + p.ect_trim_k + h.ect_offset, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(
         seed, 1, frame
     )
-    s.iat_volts = thermistor_pin(p, s.temp_iat_body + p.iat_trim_k + h.iat_offset, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(
-        seed, 2, frame
-    )
+    # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
+    warmth = min(max((s.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
+    soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
+    s.iat_volts = thermistor_pin(
+        p, s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked, h.circuit_iat, h.ohms_iat
+    ) + 0.002 * noise * normal(seed, 2, frame)
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
@@ -161,10 +171,14 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
         s.iat_believed = 313.15
     else:
         s.iat_believed = ntc_temperature(believed_resistance(s.iat_volts, p.ntc_pull_up, 5.0), p.ntc_r25, p.ntc_b)
-    s.baro_volts = ratiometric_voltage(p.ambient_pressure / 1000.0, s.reference, ONE_BAR_OFFSET, ONE_BAR_GAIN) + 0.003 * noise * normal(
-        seed, 3, frame
-    )
-    s.baro_believed += 0.05 * (1000.0 * believed_pressure(s.baro_volts, 5.0, ONE_BAR_OFFSET, ONE_BAR_GAIN) - s.baro_believed)
+    s.noise_map = 0.003 * noise * normal(seed, 3, frame)
+    if p.speed_density > 0.5:
+        # Without a sensor of its own the control unit learns the barometer from MAP, as long as nothing turns.
+        if s.speed < 1.0 and s.map_pin < MAP_HIGH and s.map_pin > MAP_LOW:
+            s.baro_believed += 0.05 * (s.map_believed - s.baro_believed)
+    else:
+        s.baro_volts = ratiometric_voltage(p.ambient_pressure / 1000.0, s.reference, ONE_BAR_OFFSET, ONE_BAR_GAIN) + s.noise_map
+        s.baro_believed += 0.05 * (1000.0 * believed_pressure(s.baro_volts, 5.0, ONE_BAR_OFFSET, ONE_BAR_GAIN) - s.baro_believed)
     s.tp_volts = s.reference * (0.1 + 0.8 * s.plate) + 0.003 * noise * normal(seed, 4, frame)
     battery = 12.4 if s.running < 0.5 else 14.1
     supply = 1e6 if h.maf_supply_open > 0.5 else h.maf_supply_ohms
@@ -215,11 +229,13 @@ def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lap
     elif s.speed > RUN_SPEED and s.sync_time > SYNC_AFTER:
         s.running = 1.0
     s.sync_time = s.sync_time + dt if s.speed > 10.0 and key > 0.5 else 0.0
+    s.off_time = s.off_time + dt if key < 0.5 else 0.0
+    s.burning_off = 1.0 if p.burn_off > 0.5 and s.warm_time > 20.0 and 4.0 < s.off_time < 5.0 else 0.0
     s.wot = 1.0 if s.pedal > WOT_PEDAL else 0.0
     foot_off = s.pedal < 0.01
     if s.cut < 0.5:
         s.since_cut += dt
-        if (foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit:
+        if (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit:
             s.cut = 1.0
     elif (not foot_off and rpm < p.speed_limit) or rpm < p.cut_resume:
         s.cut = 0.0
@@ -269,12 +285,38 @@ def meter(p: Any, s: Any, h: Any) -> None:
     share = min(s.meter_flow / p.full_flow, 1.2)
     gain = p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share)
     s.meter_volts += STEP / p.meter_lag * (meter_voltage(gain * s.meter_flow, p.meter_zero, p.meter_full_scale) - s.meter_volts)
+    if s.burning_off > 0.5 and h.burnoff_dead < 0.5:
+        s.meter_volts = BURN_OFF_VOLTS
     # Below 8 V of supply the electronics give less and less, without supply nothing.
     output = s.meter_volts * min(max((s.maf_supply - 4.0) / 4.0, 0.0), 1.0)
     s.maf_pin = max(pin_voltage(output, SENSOR_OUTPUT, 0.0, PULL_DOWN, h.circuit_maf, h.ohms_maf) + s.noise_meter, 0.0)
     s.maf_believed = meter_flow(s.maf_pin * (1.0 + SENSOR_OUTPUT / PULL_DOWN), p.meter_zero, p.meter_full_scale)
     s.maf_bad_time = s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_bad_time = min(s.maf_bad_time, 1.0)
+
+
+@compiled
+def manifold_sensor(p: Any, s: Any, h: Any) -> None:
+    """The manifold pressure sensor, one step: hose, element, wire, believed pressure."""
+    seen = s.p_manifold + h.map_hose_share * (p.ambient_pressure - s.p_manifold)
+    s.map_gas += STEP / (p.map_lag + h.map_hose_lag) * (seen - s.map_gas)
+    shown = h.map_stuck if h.map_stuck >= 0.0 else s.map_gas + h.map_shift
+    volts = ratiometric_voltage(shown / 1000.0, s.reference, p.map_offset, p.map_gain)
+    s.map_pin = pin_voltage(volts, MAP_OUTPUT, 0.0, PULL_DOWN, h.circuit_map, h.ohms_map) + s.noise_map
+    s.map_believed = max(1000.0 * believed_pressure(s.map_pin, 5.0, p.map_offset, p.map_gain), 5e3)
+
+
+@compiled
+def estimate_air_by_density(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+    """Air into the cylinders from manifold pressure, speed and charge temperature: the filling is known, the air is not measured."""
+    lost = s.map_pin < MAP_LOW or s.map_pin > MAP_HIGH
+    s.maf_bad_time = min(s.maf_bad_time + STEP, 1.0) if lost else max(s.maf_bad_time - 2.0 * STEP, 0.0)
+    s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
+    if s.maf_substituted > 0.5:
+        s.air_estimate = substitute_air(p, s, psi, residual)
+        return
+    ve = believed_filling(p, s, s.map_believed, residual)
+    s.air_estimate = cylinder_flow(ve, s.map_believed, believed_charge(p, s), p.displacement, s.speed)
 
 
 @compiled
@@ -300,7 +342,9 @@ def estimate_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.
 @compiled
 def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     """Injection time from the believed air, and the fuel that then really reaches the cylinders, one step."""
-    events = s.speed * p.cylinders / (4.0 * math.pi)
+    events = s.speed * p.cylinders / (4.0 * math.pi) * p.injections_per_cycle
+    known = p.rail_referenced > 0.5
+    believed_drop = p.rail_drop if known else p.rail_drop + s.baro_believed - s.map_believed
     allowed = s.sync_time > SYNC_AFTER and s.cut < 0.5 and s.speed > 10.0
     share_b = film_share(p.film_share, s.ect_believed)
     time_b = film_time(p.film_time, s.ect_believed)
@@ -310,13 +354,15 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
         wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * correction
         command = max((wanted - s.film_believed / time_b) / (1.0 - share_b), 0.0)
         s.film_believed += STEP * (share_b * command - s.film_believed / time_b)
-        s.pulse = command / (events * p.injector_flow) + p.injector_dead_time
+        s.pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + p.injector_dead_time
     else:
         s.film_believed -= STEP * s.film_believed / time_b
         s.pulse = 0.0
     flow_full = p.full_flow / p.afr_stoich
     used = min(s.fuel_flow / flow_full, 1.3)
+    true_drop = 1.0 if known else (p.rail_drop + p.ambient_pressure - s.p_manifold) / p.rail_drop
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
+    pressure_ratio *= true_drop
     injected = injected_flow(s.pulse, p.injector_dead_time, p.injector_flow * p.injector_gain, pressure_ratio, events) if allowed else 0.0
     injected *= 1.0 - h.dead_fuel
     if s.speed > STALL_SPEED:
@@ -324,7 +370,7 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     share = film_share(p.film_share, s.temp_coolant)
     evaporated = s.film / film_time(p.film_time, s.temp_coolant)
     s.film += STEP * (share * injected - evaporated)
-    s.fuel_flow = (1.0 - share) * injected + evaporated
+    s.fuel_flow = (1.0 - share) * injected + evaporated + s.purge_vapour
 
 
 @compiled
@@ -339,9 +385,16 @@ def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[
         d_leak_duct = -slope
     area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_demand * p.idle_air_area
     through_throttle, d_up, d_down = orifice(area, s.p_duct, temp, s.p_manifold, psi)
-    leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, temp, s.p_manifold, psi)
-    if h.leak_manifold_area == 0.0:
-        d_leak = 0.0
+    leak, _u2, d_leak = 0.0, 0.0, 0.0
+    if h.leak_manifold_area > 0.0:
+        leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, temp, s.p_manifold, psi)
+    purge, _u3, d_purge = orifice(h.purge_area, ambient, temp, s.p_manifold, psi)
+    if h.purge_area == 0.0:
+        d_purge = 0.0
+    # The vapour goes in as fuel, the rest as air.
+    s.purge_vapour = purge * h.purge_fuel
+    leak += purge - s.purge_vapour
+    d_leak += d_purge * (1.0 - h.purge_fuel)
     rpm = s.speed * RPM
     temp_charge = charge_temperature(temp, s.temp_coolant, s.air_flow, p.full_flow, p.charge_heating)
     breath = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
@@ -392,7 +445,8 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float) -> N
     clutch = 0.0
     if in_gear > 0.5:
         grip = min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
-        clutch = min(max(100.0 * (s.speed - roller), -400.0), 400.0) * grip
+        strength = 3.0 * p.rated_torque
+        clutch = min(max(0.25 * strength * (s.speed - roller), -strength), strength) * grip
     net = indicated - (pumping + friction + p.accessory_torque) * turning + starter - clutch
     s.speed += STEP * net / p.inertia
     if s.speed < STANDSTILL:
@@ -430,7 +484,7 @@ def exhaust(
     phi = phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
     if h.exhaust_leak_area > 0.0 and flow > 1e-4:
         # Between pulses the pipe falls below ambient and draws air; with flow the mean pressure shuts that off.
-        drawn = h.exhaust_leak_area * 60.0 / (1.0 + (flow / 0.004) ** 2)
+        drawn = h.exhaust_leak_area * 60.0 / (1.0 + (flow / (0.047 * p.full_flow)) ** 2)
         phi = phi * flow / (flow + drawn)
     if flow > 2e-4:
         s.phi_pipe += STEP / 0.040 * (phi - s.phi_pipe)
@@ -467,6 +521,8 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.baro_volts = s.baro_volts
     lane.baro_true = p.ambient_pressure / 1000.0
     lane.map_true = s.p_manifold / 1000.0
+    lane.map = s.map_believed / 1000.0
+    lane.map_volts = s.map_pin
     shown = s.air_estimate if s.maf_substituted > 0.5 else s.maf_believed
     lane.maf = shown * 1000.0
     lane.maf_volts = s.maf_pin
@@ -500,9 +556,11 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.torque_true = s.brake_torque
     lane.exhaust_backpressure = (s.p_exhaust - p.ambient_pressure) / 1000.0
     used = min(s.fuel_flow / (p.full_flow / p.afr_stoich), 1.3)
-    drop = p.rail_drop * (h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used)
+    sound_drop = p.rail_drop if p.rail_referenced > 0.5 else p.rail_drop + p.ambient_pressure - s.p_manifold
+    drop = sound_drop * (h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used)
     pump_on = s.running > 0.5 or s.sync_time > 0.0
-    lane.fuel_pressure = (drop + (s.p_manifold - p.ambient_pressure) * p.rail_referenced) / 1000.0 if pump_on else drop / 1000.0
+    # A gauge on the rail reads against the surrounding air, the injectors against the manifold.
+    lane.fuel_pressure = (drop + s.p_manifold - p.ambient_pressure) / 1000.0 if pump_on else drop / 1000.0
     lane.closed_loop = s.closed_loop
     lane.fuel_cut = s.cut
     lane.running = s.running
@@ -552,8 +610,12 @@ def run_frames(
             if s.plate < PLATE_SHUT:
                 s.plate = 0.0
             s.meter_flow = breathe(p, s, h, psi, residual)
-            meter(p, s, h)
-            estimate_air(p, s, psi, residual)
+            if p.speed_density > 0.5:
+                manifold_sensor(p, s, h)
+                estimate_air_by_density(p, s, psi, residual)
+            else:
+                meter(p, s, h)
+                estimate_air(p, s, psi, residual)
             inject(p, s, h, ltft)
             turn(p, s, h, row.key, row.in_gear, row.roller_speed)
             exhaust(p, s, h, phis, active, psi, table, r_front, r_rear)

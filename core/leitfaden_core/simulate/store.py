@@ -13,10 +13,9 @@ from concurrent.futures import ThreadPoolExecutor
 from functools import cache, lru_cache
 from pathlib import Path
 
-from leitfaden_core.channels import CHANNELS
 from leitfaden_core.compiled import cache_base, source_fingerprint
 from leitfaden_core.faults import FaultSpec
-from leitfaden_core.rigs import Rig
+from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import Script
 from leitfaden_core.simulate.run import simulate, steady_statistics
 
@@ -38,7 +37,7 @@ def _statistics(document: str, script: str, faults: tuple[str, ...], seed: int) 
         return kept
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     run = simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed)
-    found = steady_statistics(run, list(CHANNELS))
+    found = steady_statistics(run, rig_channels(run.rig))
     with contextlib.suppress(OSError):
         _write(path, json.dumps(found))
     return found

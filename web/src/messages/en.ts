@@ -94,6 +94,8 @@ export default {
     band: 'healthy band',
     hideGood: 'Show the sound engine',
     sizes: ['small', 'medium', 'large'],
+    codes: 'Codes after two drives like this',
+    noCodes: 'none',
     repair: 'Repair',
     proof: 'Proof',
     caution: 'Caution',

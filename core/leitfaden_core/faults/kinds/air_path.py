@@ -68,10 +68,33 @@ fault_kinds.register(
         "air_path",
         "An additional back pressure in catalyst or silencer that grows with flow squared.",
         "ho2s_b1s2",
-        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 300.0, (20.0, 60.0, 150.0)),),
+        (
+            Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 300.0, (20.0, 60.0, 150.0)),
+            Parameter("place", "place", choices=("catalyst", "silencer")),
+        ),
         _drop("exhaust_extra"),
         "Renew the blocked part; find out what destroyed it.",
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),
         "A back-pressure gauge at the front oxygen sensor's bung.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "purge_stuck_open",
+        "Purge valve stuck open",
+        "air_path",
+        "Air and fuel vapour from the canister enter the manifold unasked; how rich depends on the canister.",
+        "map_truth",
+        (
+            Parameter("area_mm2", "opening", "mm²", 0.1, 20.0, (1.0, 2.0, 4.0)),
+            Parameter("fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2)),
+        ),
+        lambda values, rig: [
+            Effect("purge_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
+            Effect("purge_fuel", "set", float(values["fuel_fraction"])),
+        ],
+        "Renew the purge valve; check the canister for liquid fuel.",
+        (_FIRE,),
+        "Clamp the purge hose: the trim recovers within seconds.",
     )
 )

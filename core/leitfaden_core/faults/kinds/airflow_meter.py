@@ -30,6 +30,7 @@ fault_kinds.register(
         "Renew the airflow meter with the right part; reset the learned trims.",
         (_TOUCH,),
         "Volumetric efficiency at full load too low while trims are high at every flow.",
+        needs="maf",
     )
 )
 fault_kinds.register(
@@ -44,6 +45,7 @@ fault_kinds.register(
         "Seat the meter correctly, restore the flow straightener, or renew the meter.",
         (_TOUCH,),
         "Negative trims at every flow; volumetric efficiency above what the engine can have.",
+        needs="maf",
     )
 )
 fault_kinds.register(
@@ -61,5 +63,21 @@ fault_kinds.register(
         "Clean the element with the proper spray, or renew the meter; find where the dirt came from.",
         (_TOUCH,),
         "Trims that rise with flow, and volumetric efficiency at full load too low.",
+        needs="maf",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "maf_burnoff_inoperative",
+        "Burn-off of the airflow meter's wire does not work",
+        "airflow_meter",
+        "After key-off the wire is not glowed clean; the deposit that grows then is a fault of its own.",
+        "maf",
+        (),
+        lambda values, rig: [Effect("burnoff_dead", "set", 1.0)],
+        "Restore the burn-off relay or its wiring; clean or renew the wire.",
+        (_TOUCH,),
+        "No pulse of the signal a few seconds after key-off from a hot run.",
+        needs="maf",
     )
 )

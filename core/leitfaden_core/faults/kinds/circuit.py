@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V
@@ -9,19 +10,32 @@ from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_
 #: Circuit name -> hook of its state. The supply of the meter is a wire of its own.
 _SIGNALS = {
     "maf_signal": "circuit_maf",
+    "map_signal": "circuit_map",
     "iat": "circuit_iat",
     "ect": "circuit_ect",
     "ho2s_b1s1_signal": "circuit_front",
     "ho2s_b1s2_signal": "circuit_rear",
 }
-_OHMS = {"maf_signal": "ohms_maf", "iat": "ohms_iat", "ect": "ohms_ect", "ho2s_b1s1_signal": "ohms_front"}
+_OHMS = {"maf_signal": "ohms_maf", "map_signal": "ohms_map", "iat": "ohms_iat", "ect": "ohms_ect", "ho2s_b1s1_signal": "ohms_front"}
 _OPENABLE = (*_SIGNALS, "maf_supply", "ho2s_b1s1_heater")
+#: Sensor that a rig must have for a circuit to exist; circuits not named here are on every rig.
+_ON = {"maf_signal": "maf", "maf_supply": "maf", "map_signal": "map", "ho2s_b1s2_signal": "ho2s_b1s2"}
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
+
+
+def _circuit_on(values: Values, rig: Rig) -> str:
+    """The chosen circuit, when the rig has it."""
+    circuit = str(values["circuit"])
+    there = {sensor.id for sensor in rig.sensors}
+    if circuit in _ON and _ON[circuit] not in there:
+        known = [name for name in _OPENABLE if _ON.get(name, "") in {"", *there}]
+        raise UnknownName("circuit", circuit, known, where=f"on rig {rig.id}")
+    return circuit
 
 
 def _state(state: int) -> Callable[[Values, Rig], list[Effect]]:
     def effects(values: Values, rig: Rig) -> list[Effect]:
-        circuit = str(values["circuit"])
+        circuit = _circuit_on(values, rig)
         if circuit == "maf_supply":
             return [Effect("maf_supply_open", "set", 1.0)]
         if circuit == "ho2s_b1s1_heater":
@@ -104,7 +118,7 @@ fault_kinds.register(
         "Corrosion in a plug adds resistance to the signal path.",
         "ect",
         (_circuits(tuple(_OHMS)), Parameter("ohms", "resistance", "ohm", 10.0, 100000.0, (100.0, 500.0, 2000.0))),
-        lambda values, rig: [Effect(_OHMS[str(values["circuit"])], "add", float(values["ohms"]))],
+        lambda values, rig: [Effect(_OHMS[_circuit_on(values, rig)], "add", float(values["ohms"]))],
         "Clean or renew the terminals.",
         (_PROBE,),
         "Voltage drop over the plug with the circuit working.",

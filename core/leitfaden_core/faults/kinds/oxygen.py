@@ -107,5 +107,6 @@ fault_kinds.register(
         "Renew the catalyst after the cause (misfire, oil, rich running) has been cured.",
         (_HOT,),
         "Rear sensor switches with the front one at steady cruise, with a tight exhaust.",
+        needs="ho2s_b1s2",
     )
 )

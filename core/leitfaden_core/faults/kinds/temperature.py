@@ -46,3 +46,17 @@ fault_kinds.register(
         "The upper hose warms from the first minute; a second thermometer agrees with the sensor.",
     )
 )
+fault_kinds.register(
+    FaultKind(
+        "iat_heat_soak",
+        "Intake air sensor soaks up heat",
+        "temperature",
+        "The element is heated by its surroundings more than the air that it should represent; fades with flow.",
+        "iat",
+        (Parameter("rise_K", "above the air at idle, engine hot", "K", 2.0, 60.0, (10.0, 20.0, 35.0)),),
+        lambda values, rig: [Effect("iat_soak", "add", float(values["rise_K"]))],
+        "Move or shield the sensor, restore the ducting.",
+        (),
+        "Falls back to the air's temperature after a minute of driving; a leak does not.",
+    )
+)

@@ -600,6 +600,16 @@ export interface components {
             warnings: components["schemas"]["WarningOut"][];
         };
         /**
+         * CodeOut
+         * @description A trouble code with its generic meaning.
+         */
+        CodeOut: {
+            /** Id */
+            id: string;
+            /** Meaning */
+            meaning: string;
+        };
+        /**
          * Conclude
          * @description Which of the offered causes explains all readings? An empty ``fault`` is «nothing is wrong».
          */
@@ -881,6 +891,11 @@ export interface components {
              * @default []
              */
             bands: components["schemas"]["BandOut"][];
+            /**
+             * Codes
+             * @default []
+             */
+            codes: components["schemas"]["CodeOut"][];
             /** Lanes */
             lanes: {
                 [key: string]: components["schemas"]["Lane"];

@@ -107,6 +107,13 @@ watch(condition, (next) => stack.value?.focusOn(next))
       <h2>{{ t('bench.faults') }}</h2>
       <FaultList :faults="faults" @change="(next) => (faults = next)" />
       <p v-if="run.error.value" class="problem" role="alert">{{ sentence(run.error.value) }}</p>
+      <div class="codes small">
+        <span class="label">{{ t('bench.codes') }}</span>
+        <p v-if="!run.data.value?.codes?.length" class="soft">{{ t('bench.noCodes') }}</p>
+        <p v-for="code in run.data.value?.codes" :key="code.id">
+          <b>{{ code.id }}</b> {{ code.meaning }}
+        </p>
+      </div>
       <dl v-for="kind in kinds" :key="kind.id" class="small cure">
         <dt class="label">{{ t('bench.proof') }}</dt>
         <dd>{{ kind.proof }}</dd>
@@ -187,6 +194,14 @@ select {
   padding: var(--space-3) var(--space-3) var(--space-3) var(--space-4);
   border-right: 1px solid var(--rule);
   background: var(--surface-sunk);
+}
+.codes {
+  border-top: 1px solid var(--rule);
+  margin-top: var(--space-3);
+  padding-top: var(--space-2);
+}
+.codes p {
+  margin: 0;
 }
 .cure {
   margin: var(--space-3) 0;
