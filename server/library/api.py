@@ -12,6 +12,7 @@ from accounts.permissions import allowed, may
 from api.problems import NotFound, Problem
 from leitfaden_core import __version__
 from leitfaden_core.channels import channel
+from leitfaden_core.errors import UnknownName
 from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.judge import SchoolRules
@@ -19,8 +20,8 @@ from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
 from leitfaden_core.monitors import code, trouble_codes
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
-from leitfaden_core.rigs import load_rig, rig_ids
-from leitfaden_core.scripts import CONDITIONS, load_script, script_ids
+from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from leitfaden_core.simulate import cached_run
 from library import schemas, services
 from library.lanes import as_json, bands, channel_rows, lanes, readings
@@ -47,11 +48,10 @@ def _catalogue() -> dict[str, Any]:
     kinds = [asdict(kind) | {"effects": None} for kind in fault_kinds]
     return {
         "core": __version__,
-        "rigs": [load_rig(name).model_dump() for name in rig_ids()],
+        "rigs": [load_rig(name).model_dump() | {"channels": rig_channels(load_rig(name))} for name in rig_ids()],
         "scripts": [
             {"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()}
-            for s in map(load_script, script_ids())
-            if s.conditions()
+            for s in reading_scripts()
         ],
         "conditions": [asdict(c) for c in CONDITIONS.values()],
         "channels": channel_rows(),
@@ -83,7 +83,8 @@ def catalogue(request: HttpRequest) -> dict[str, Any]:
 def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     rig, script = load_rig(payload.rig), load_script(payload.script)
     for name in payload.channels:
-        channel(name)
+        if channel(name).id not in rig_channels(rig):
+            raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
     good = cached_run(rig, script, [], payload.seed)
     run = cached_run(rig, script, payload.faults, payload.seed) if payload.faults else good
     drawn = lanes(run, payload.channels, good)

@@ -55,6 +55,7 @@ class FaultKindOut(Schema):
     group: str
     meaning: str
     place: str
+    needs: str
     parameters: list[ParameterOut]
     repair: str
     proof: str
@@ -75,6 +76,7 @@ class RigOut(Schema):
     name: str
     description: str
     sensors: list[SensorOut]
+    channels: list[str]
 
 
 class ConditionOut(Schema):

@@ -58,8 +58,13 @@ def test_the_reason_speaks_the_persons_units() -> None:
 
 def test_not_decidable_names_the_missing_precondition() -> None:
     assert "open loop" in judge_reading("R1", "wot_pull", "stft", 0.0).reason
-    assert "still cold" in (no_meaning("koeo", "ho2s_b1s1_v") or "")
-    assert "roller bench" in (no_meaning("cruise_80", "rpm") or "")
+    assert "still cold" in (no_meaning("R1", "koeo", "ho2s_b1s1_v") or "")
+    assert "roller bench" in (no_meaning("R1", "cruise_80", "rpm") or "")
+
+
+def test_an_engine_without_fuel_cut_has_no_such_condition() -> None:
+    verdict = judge_reading("R5", "decel_fuel_cut", "ho2s_b1s1_v", 0.02)
+    assert verdict.kind is OPEN and "does not cut its fuel" in verdict.reason
 
 
 def test_the_schools_own_limits_are_honoured_and_printed() -> None:
@@ -71,8 +76,8 @@ def test_the_schools_own_limits_are_honoured_and_printed() -> None:
 def test_unknown_names_are_refused() -> None:
     with pytest.raises(UnknownName, match="unknown condition 'idle'"):
         judge_reading("R1", "idle", "maf", 1.8)
-    with pytest.raises(UnknownName, match="unknown channel 'map'"):
-        judge_reading("R1", "hot_idle", "map", 30.0)
+    with pytest.raises(UnknownName, match="unknown channel 'boost'"):
+        judge_reading("R1", "hot_idle", "boost", 30.0)
 
 
 def test_a_sound_engine_is_never_called_faulty(healthy: Run) -> None:

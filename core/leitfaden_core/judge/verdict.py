@@ -14,6 +14,7 @@ from enum import StrEnum
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, band_of
 from leitfaden_core.quantities import UnitSystem, shown, shown_number
+from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
@@ -23,7 +24,7 @@ OXYGEN_VOLTS = frozenset({"ho2s_b1s1_v", "ho2s_b1s1_pin_v", "ho2s_b1s2_v", "ho2s
 #: What the control unit commands: an order, no measurement.
 ORDERS = frozenset({"spark", "injector_ms", "idle_air"})
 #: Conditions in which the speed is imposed.
-HELD_SPEED = frozenset({"no_load_2500", "cruise_80", "decel_fuel_cut", "wot_pull", "warm_up"})
+HELD_SPEED = frozenset({"no_load_2500", "cruise_80", "decel_fuel_cut", "wot_pull", "warm_up", "full_load_altitude"})
 
 
 class VerdictKind(StrEnum):
@@ -53,13 +54,15 @@ class Verdict:
     distance: float | None = None  # standard deviations from the healthy mean
 
 
-def no_meaning(condition_id: str, channel_id: str) -> str | None:
-    """Why a channel decides nothing in a condition, or None when it does.
+def no_meaning(rig_id: str, condition_id: str, channel_id: str) -> str | None:
+    """Why a channel of a rig decides nothing in a condition, or None when it does.
 
-    >>> no_meaning("wot_pull", "stft") is None
+    >>> no_meaning("R1", "wot_pull", "stft") is None
     False
     """
     where = condition_of(condition_id)
+    if condition_id == "decel_fuel_cut" and not load_rig(rig_id).control.fuel_cut:
+        return "this engine does not cut its fuel on overrun, so the condition does not occur"
     if channel_id in TRIMS and not where.closed_loop:
         return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
     if channel_id in OXYGEN_VOLTS and condition_id in {"koeo", "crank"}:
@@ -105,7 +108,7 @@ def judge_reading(
         For an unknown condition or channel.
     """
     rules = rules or SchoolRules()
-    missing = no_meaning(condition_id, channel_id)
+    missing = no_meaning(rig_id, condition_id, channel_id)
     if missing is not None:
         return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
     band = band_of(rig_id, condition_id, channel_id, stat)

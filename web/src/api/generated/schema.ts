@@ -769,6 +769,8 @@ export interface components {
             label: string;
             /** Meaning */
             meaning: string;
+            /** Needs */
+            needs: string;
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
             /** Place */
@@ -1300,6 +1302,8 @@ export interface components {
         };
         /** RigOut */
         RigOut: {
+            /** Channels */
+            channels: string[];
             /** Description */
             description: string;
             /** Id */

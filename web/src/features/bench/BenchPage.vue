@@ -24,15 +24,17 @@ const showGood = ref(true)
 const condition = ref('hot_idle')
 const stack = ref<InstanceType<typeof LaneStack>>()
 
-const rig = computed(() => catalogue.value?.rigs[0])
+const rigId = ref('R1')
+const script = ref('workshop_day')
+const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === rigId.value))
 /** The thread shows one value per sensor besides the drawn lanes; both come with one run. */
 const asked = computed(() => {
   const onThread = (rig.value?.sensors ?? []).map((sensor) => sensor.channels[0] ?? '')
   return [...new Set([...lanes.value, ...onThread])].filter(Boolean).slice(0, 16)
 })
 const wish = computed(() => ({
-  rig: rig.value?.id ?? 'R1',
-  script: 'workshop_day',
+  rig: rigId.value,
+  script: script.value,
   faults: faults.value,
   seed: 0,
   channels: asked.value,
@@ -73,7 +75,31 @@ function pick(id: string) {
   if (name && !lanes.value.includes(name)) lanes.value = [...lanes.value.slice(0, 5), name]
 }
 
-const others = computed(() => [...allChannels.value.values()].filter((c) => !lanes.value.includes(c.id)))
+const here = computed(() => rig.value?.channels ?? [])
+const others = computed(() =>
+  here.value.flatMap((id) => allChannels.value.get(id) ?? []).filter((c) => !lanes.value.includes(c.id)),
+)
+
+/** Another engine keeps the lanes that it has; where it measures air otherwise, that sensor takes the place. */
+function changeRig(next: string) {
+  const channels = catalogue.value?.rigs.find((r) => r.id === next)?.channels ?? []
+  const swapped = lanes.value.map((name) =>
+    channels.includes(name) ? name : ({ maf: 'map', map: 'maf' }[name] ?? name),
+  )
+  lanes.value = [...new Set(swapped)].filter((name) => channels.includes(name))
+  faults.value = faults.value.filter((fault) => {
+    const needs = faultKinds.value.get(fault.kind)?.needs
+    return !needs || catalogue.value?.rigs.find((r) => r.id === next)?.sensors.some((sensor) => sensor.id === needs)
+  })
+  rigId.value = next
+}
+
+function changeScript(next: string) {
+  script.value = next
+  const conditions = catalogue.value?.scripts.find((entry) => entry.id === next)?.conditions ?? []
+  if (!conditions.includes(condition.value))
+    condition.value = conditions.includes('hot_idle') ? 'hot_idle' : (conditions[0] ?? '')
+}
 
 function add(event: Event) {
   const select = event.target as HTMLSelectElement
@@ -90,9 +116,23 @@ watch(condition, (next) => stack.value?.focusOn(next))
   <div class="bench">
     <div class="way">
       <div class="way-head">
-        <h1>{{ rig?.name }}</h1>
+        <h1 class="visually-hidden">{{ t('bench.title') }}</h1>
+        <select
+          class="rig"
+          :value="rigId"
+          :aria-label="t('bench.rig')"
+          @change="changeRig(($event.target as HTMLSelectElement).value)"
+        >
+          <option v-for="entry in catalogue?.rigs" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
+        </select>
         <span class="soft small">{{ rig?.description }}</span>
         <label class="label at">
+          {{ t('editor.script') }}
+          <select :value="script" @change="changeScript(($event.target as HTMLSelectElement).value)">
+            <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
+          </select>
+        </label>
+        <label class="label">
           {{ t('bench.figures', { condition: '' }) }}
           <select v-model="condition">
             <option v-for="window in run.data.value?.windows" :key="window.condition" :value="window.condition">
@@ -105,7 +145,11 @@ watch(condition, (next) => stack.value?.focusOn(next))
     </div>
     <aside class="faults">
       <h2>{{ t('bench.faults') }}</h2>
-      <FaultList :faults="faults" @change="(next) => (faults = next)" />
+      <FaultList
+        :faults="faults"
+        :sensors="rig?.sensors.map((sensor) => sensor.id)"
+        @change="(next) => (faults = next)"
+      />
       <p v-if="run.error.value" class="problem" role="alert">{{ sentence(run.error.value) }}</p>
       <div class="codes small">
         <span class="label">{{ t('bench.codes') }}</span>
@@ -128,6 +172,7 @@ watch(condition, (next) => stack.value?.focusOn(next))
         ref="stack"
         :lanes="run.data.value"
         :channels="lanes"
+        :available="here"
         :show-good="showGood"
         :lane-height="lanes.length > 4 ? 88 : 108"
         removable
@@ -176,13 +221,19 @@ watch(condition, (next) => stack.value?.focusOn(next))
   margin: 0;
   white-space: nowrap;
 }
+.rig {
+  font-size: 18px;
+  font-weight: 600;
+  border-color: transparent transparent var(--accent);
+  padding: 0 4px 2px 0;
+}
 .way-head .small {
+  flex: 1;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
-.at {
-  margin-left: auto;
+.way-head .label {
   white-space: nowrap;
 }
 select {

@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue, type Channel } from '@/api/catalogue'
 
 /** One channel of all, grouped by sensor family; the layer stands behind each name. */
-const props = defineProps<{ value: string; without?: string[]; prompt?: string }>()
+const props = defineProps<{ value: string; without?: string[]; only?: string[]; prompt?: string }>()
 const emit = defineEmits<{ choose: [channel: string] }>()
 const { t } = useI18n()
 const { channels } = useCatalogue()
@@ -13,6 +13,7 @@ const groups = computed(() => {
   const found = new Map<string, Channel[]>()
   for (const channel of channels.value.values()) {
     if (channel.id !== props.value && props.without?.includes(channel.id)) continue
+    if (channel.id !== props.value && props.only && !props.only.includes(channel.id)) continue
     found.set(channel.family, [...(found.get(channel.family) ?? []), channel])
   }
   return [...found]

@@ -8,7 +8,7 @@ import ChannelSelect from '@/features/lessons/ChannelSelect.vue'
 type Place = Schemas['ReadingPlace']
 
 /** Where a value is read: condition, channel, statistic. */
-const props = defineProps<{ place: Place; conditions: string[]; removable?: boolean }>()
+const props = defineProps<{ place: Place; conditions: string[]; only?: string[]; removable?: boolean }>()
 const emit = defineEmits<{ change: [place: Place]; remove: [] }>()
 const { t } = useI18n()
 const { conditions: named, channels } = useCatalogue()
@@ -38,7 +38,7 @@ function changeChannel(channel: string) {
     >
       <option v-for="id in conditions" :key="id" :value="id">{{ named.get(id)?.label ?? id }}</option>
     </select>
-    <ChannelSelect :value="place.channel" @choose="changeChannel" />
+    <ChannelSelect :value="place.channel" :only="only" @choose="changeChannel" />
     <select
       :value="place.stat"
       :aria-label="t('editor.stat')"

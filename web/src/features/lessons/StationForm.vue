@@ -14,7 +14,9 @@ type Place = Schemas['ReadingPlace']
 const props = defineProps<{ station: Station; lesson: Lesson; conditions: string[] }>()
 const emit = defineEmits<{ change: [station: Station] }>()
 const { t } = useI18n()
-const { channels, conditions: named } = useCatalogue()
+const { catalogue, channels, conditions: named } = useCatalogue()
+const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
+const sensors = computed(() => rig.value?.sensors.map((sensor) => sensor.id))
 
 function change(part: Partial<Station>) {
   emit('change', { ...props.station, ...part } as Station)
@@ -98,6 +100,7 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
         value=""
         :prompt="`+ ${t('bench.addLane')}`"
         :without="station.channels"
+        :only="rig?.channels"
         @choose="(name) => change({ channels: [...(station.kind === 'show' ? station.channels : []), name] })"
       />
       <label class="label" for="focus">{{ t('editor.focus') }}</label>
@@ -117,7 +120,12 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
 
     <template v-else-if="station.kind === 'measure'">
       <span class="label">{{ t('editor.asked') }}</span>
-      <ReadingPlaceRow :place="station.reading" :conditions="conditions" @change="(reading) => change({ reading })" />
+      <ReadingPlaceRow
+        :place="station.reading"
+        :conditions="conditions"
+        :only="rig?.channels"
+        @change="(reading) => change({ reading })"
+      />
       <label class="label" for="tolerance">{{ t('editor.tolerance') }}</label>
       <span>
         <input
@@ -163,6 +171,7 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
         :key="k"
         :place="place"
         :conditions="conditions"
+        :only="rig?.channels"
         :removable="places.length > 1"
         @change="(next) => changePlaces(places.map((old, j) => (j === k ? next : old)))"
         @remove="changePlaces(places.filter((_, j) => j !== k))"
@@ -174,6 +183,7 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
           <FaultEditor
             v-if="cause"
             :fault="cause"
+            :sensors="sensors"
             @change="(next) => changeCauses(causes.map((old, j) => (j === k ? next : old)))"
             @remove="causes.length > 2 && changeCauses(causes.filter((_, j) => j !== k))"
           />

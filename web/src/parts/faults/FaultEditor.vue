@@ -9,7 +9,7 @@ type Fault = Schemas['FaultSpec']
 type Parameter = Schemas['ParameterOut']
 
 /** One fault: kind and size. Sizes are physical, with the catalogue's small, medium and large as handles. */
-const props = defineProps<{ fault: Fault }>()
+const props = defineProps<{ fault: Fault; sensors?: string[] }>()
 const emit = defineEmits<{ change: [fault: Fault]; remove: [] }>()
 const { t, tm } = useI18n()
 const { catalogue, faultKinds } = useCatalogue()
@@ -17,7 +17,10 @@ const { catalogue, faultKinds } = useCatalogue()
 const kind = computed(() => faultKinds.value.get(props.fault.kind))
 const groups = computed(() => {
   const found = new Map<string, { id: string; label: string }[]>()
-  for (const k of catalogue.value?.faults ?? []) found.set(k.group, [...(found.get(k.group) ?? []), k])
+  for (const k of catalogue.value?.faults ?? []) {
+    if (k.needs && props.sensors && !props.sensors.includes(k.needs)) continue
+    found.set(k.group, [...(found.get(k.group) ?? []), k])
+  }
   return [...found]
 })
 

@@ -6,7 +6,7 @@ import FaultEditor from '@/parts/faults/FaultEditor.vue'
 type Fault = Schemas['FaultSpec']
 
 /** What is wrong with the car: any number of faults. */
-const props = defineProps<{ faults: Fault[]; most?: number }>()
+const props = defineProps<{ faults: Fault[]; most?: number; sensors?: string[] }>()
 const emit = defineEmits<{ change: [faults: Fault[]] }>()
 const { t } = useI18n()
 
@@ -32,6 +32,7 @@ function add() {
       v-for="(fault, k) in faults"
       :key="k"
       :fault="fault"
+      :sensors="sensors"
       @change="(next) => replace(k, next)"
       @remove="
         emit(

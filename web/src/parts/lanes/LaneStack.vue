@@ -29,8 +29,9 @@ const props = withDefaults(
     focus?: string | null
     laneHeight?: number
     removable?: boolean
+    available?: string[]
   }>(),
-  { showGood: true, focus: null, laneHeight: 104, removable: false },
+  { showGood: true, focus: null, available: undefined, laneHeight: 104, removable: false },
 )
 const emit = defineEmits<{ remove: [channel: string]; swap: [from: string, to: string] }>()
 const { t } = useI18n()
@@ -47,6 +48,10 @@ function focusOn(condition: string | null | undefined) {
 }
 focusOn(props.focus)
 watch(() => props.focus, focusOn)
+watch(
+  () => props.lanes.seconds,
+  () => focusOn(props.focus),
+)
 defineExpose({ focusOn })
 
 const here = computed(() => windowAt(props.lanes.windows, cursor.value))
@@ -74,7 +79,9 @@ const rows = computed<Row[]>(() =>
       if (band.channel !== name || !window) return []
       return [{ start: window.start, end: window.end, low: convert(band.low) ?? 0, high: convert(band.high) ?? 0 }]
     })
-    const siblings = [...catalogue.value.values()].filter((c) => c.measurand === channel.measurand)
+    const siblings = [...catalogue.value.values()].filter(
+      (c) => c.measurand === channel.measurand && (!props.available || props.available.includes(c.id)),
+    )
     const good = props.showGood ? (lane.good?.map(convert) ?? null) : null
     return [
       {
