@@ -16,7 +16,7 @@ RADIATOR_STANDING, RADIATOR_PER_KMH = 0.12, 0.0035
 #: W/K from oil to coolant, from oil and from the block to the surrounding air.
 OIL_TO_COOLANT = 250.0
 OIL_TO_AIR = 8.0
-BLOCK_TO_AIR = 14.0
+BLOCK_TO_AIR = 10.0
 
 
 @compiled
@@ -33,15 +33,26 @@ def coolant_share(load: float) -> float:
 
 @compiled
 def coolant_rate(
-    temp_coolant: float, temp_oil: float, temp_air: float, heat: float, opening: float, vehicle_kmh: float, radiator: float, capacity: float
+    temp_coolant: float,
+    temp_oil: float,
+    temp_air: float,
+    temp_hood: float,
+    heat: float,
+    opening: float,
+    vehicle_kmh: float,
+    radiator: float,
+    capacity: float,
 ) -> float:
-    """Rate of coolant temperature. ``heat`` into the coolant in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]"""
+    """Rate of coolant temperature: the radiator gives to the outside air, the block to the air under the bonnet.
+
+    ``heat`` into the coolant in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]
+    """
     air_side = RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh
-    lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_air)
+    lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_hood)
     return (heat - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
 
 
 @compiled
-def oil_rate(temp_oil: float, temp_coolant: float, temp_air: float, heat_fuel: float, capacity: float) -> float:
+def oil_rate(temp_oil: float, temp_coolant: float, temp_hood: float, heat_fuel: float, capacity: float) -> float:
     """Rate of oil temperature. [K/s]"""
-    return (OIL_SHARE * heat_fuel - OIL_TO_COOLANT * (temp_oil - temp_coolant) - OIL_TO_AIR * (temp_oil - temp_air)) / capacity
+    return (OIL_SHARE * heat_fuel - OIL_TO_COOLANT * (temp_oil - temp_coolant) - OIL_TO_AIR * (temp_oil - temp_hood)) / capacity

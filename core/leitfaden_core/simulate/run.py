@@ -216,6 +216,7 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
     if plan.script.start == "hot":
         for name in ("temp_coolant", "temp_ect_body", "temp_oil", "ect_believed"):
             state[name] = p["thermostat_opens"] + 1.0
+        state["temp_hood"] = ambient + 0.45 * (state["temp_coolant"] - ambient)
         for name in ("temp_exhaust", "temp_catalyst"):
             state[name] = 720.0
         for name in ("temp_front", "temp_rear"):

@@ -110,8 +110,8 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     dt = FRAME * time_lapse
     opening = thermostat(s.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
     to_coolant = heat_fuel * coolant_share(s.burn * p.afr_stoich / p.full_flow)
-    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, to_coolant, opening, kmh, p.radiator, p.coolant_capacity)
-    oil = oil_rate(s.temp_oil, s.temp_coolant, ambient, heat_fuel, p.oil_capacity)
+    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, kmh, p.radiator, p.coolant_capacity)
+    oil = oil_rate(s.temp_oil, s.temp_coolant, s.temp_hood, heat_fuel, p.oil_capacity)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
     # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
