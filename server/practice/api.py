@@ -199,7 +199,7 @@ def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
         "core_version": found.core_version or __version__,
-        "rules": f"Trims: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} % (rule of the school at publication).",
+        "rules": f"Trims: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} % (rule of the school at publication). A neighbouring verdict counts half.",
         "stations": rows,
     }
 

@@ -237,7 +237,7 @@ export default {
     points: '{n} %',
     learner: '{name}, version {version}',
     chosen: 'chosen',
-    yourCar: 'your car',
+    yourCar: 'this car',
     soundCar: 'a sound car',
     core: 'Marked with core version {version}.',
     nothing: 'nothing',
