@@ -77,6 +77,7 @@ class RigOut(Schema):
     description: str
     sensors: list[SensorOut]
     channels: list[str]
+    circuits: list[str]
 
 
 class ConditionOut(Schema):

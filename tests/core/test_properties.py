@@ -30,7 +30,9 @@ def test_any_faults_at_once_keep_natures_bounds(rig_id: str, data: st.DataObject
     assert rows["rpm_true"].min() >= 0.0 and rows["rpm_true"].max() < 9000.0
     assert rows["ect_true"].min() > 15.0 and rows["ect_true"].max() < 140.0
     assert rows["maf_true"].min() >= 0.0
-    assert np.nanmin(rows["lambda_true"]) > 0.1
+    # Not defined where no fuel burns; an engine that never starts has no lambda at all.
+    burning = rows["lambda_true"][np.isfinite(rows["lambda_true"])]
+    assert (burning > 0.1).all()
     for pin in ("iat_volts", "ect_volts", "tp_volts"):
         assert rows[pin].min() > -0.05 and rows[pin].max() < 5.05
     # A zirconia cell gives at most about 1.1 V; beyond that only wires and a lifted ground can bring the pin, and never above the reference.

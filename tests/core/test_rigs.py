@@ -5,7 +5,7 @@ import pytest
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import individual_engine
-from leitfaden_core.faults import parse_fault
+from leitfaden_core.faults import circuits_of, parse_fault
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script, reading_scripts
@@ -186,3 +186,12 @@ def test_a_fault_that_a_rig_cannot_have_is_refused() -> None:
         simulate(load_rig("R2"), DAY, [parse_fault("signal_open:circuit=maf_signal")], 0)
     with pytest.raises(LeitfadenError, match="cylinder is 6"):
         simulate(load_rig("R1"), DAY, [parse_fault("dead_cylinder:cylinder=6")], 0)
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+def test_circuits_follow_from_the_sensors(rig_id: str) -> None:
+    rig = load_rig(rig_id)
+    assert ("maf_signal" in circuits_of(rig)) == (rig.airflow_meter is not None)
+    assert ("map_signal" in circuits_of(rig)) == (rig.map_sensor is not None)
+    assert ("ho2s_b1s1_heater" in circuits_of(rig)) == (rig.oxygen_sensors.heater_rise > 0)
+    assert ("ho2s_b1s2_signal" in circuits_of(rig)) == rig.oxygen_sensors.rear_sensor

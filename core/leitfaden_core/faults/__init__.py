@@ -1,7 +1,18 @@
 """The catalogue of faults: what can be wrong, how large, when, how it is repaired and what to mind."""
 
-from leitfaden_core.faults import kinds as _kinds  # noqa: F401  registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+from leitfaden_core.faults.kinds.circuit import circuits_of  # importing the package registers all kinds
 from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, parse_fault
 
-__all__ = ["Effect", "FaultKind", "FaultSpec", "Onset", "Parameter", "describe_fault", "effects_on", "fault_kinds", "parse_fault"]
+__all__ = [
+    "Effect",
+    "circuits_of",
+    "FaultKind",
+    "FaultSpec",
+    "Onset",
+    "Parameter",
+    "describe_fault",
+    "effects_on",
+    "fault_kinds",
+    "parse_fault",
+]

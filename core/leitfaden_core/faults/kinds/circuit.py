@@ -23,12 +23,17 @@ _ON = {"maf_signal": "maf", "maf_supply": "maf", "map_signal": "map", "ho2s_b1s2
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
 
 
+def circuits_of(rig: Rig) -> list[str]:
+    """Circuits that a rig has and that can be interrupted."""
+    there = {sensor.id for sensor in rig.sensors}
+    heated = rig.oxygen_sensors.heater_rise > 0
+    return [name for name in _OPENABLE if _ON.get(name, "") in {"", *there} and (heated or name != "ho2s_b1s1_heater")]
+
+
 def _circuit_on(values: Values, rig: Rig) -> str:
     """The chosen circuit, when the rig has it."""
-    circuit = str(values["circuit"])
-    there = {sensor.id for sensor in rig.sensors}
-    if circuit in _ON and _ON[circuit] not in there:
-        known = [name for name in _OPENABLE if _ON.get(name, "") in {"", *there}]
+    circuit, known = str(values["circuit"]), circuits_of(rig)
+    if circuit not in known:
         raise UnknownName("circuit", circuit, known, where=f"on rig {rig.id}")
     return circuit
 

@@ -1304,6 +1304,8 @@ export interface components {
         RigOut: {
             /** Channels */
             channels: string[];
+            /** Circuits */
+            circuits: string[];
             /** Description */
             description: string;
             /** Id */

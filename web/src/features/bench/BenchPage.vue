@@ -145,11 +145,7 @@ watch(condition, (next) => stack.value?.focusOn(next))
     </div>
     <aside class="faults">
       <h2>{{ t('bench.faults') }}</h2>
-      <FaultList
-        :faults="faults"
-        :sensors="rig?.sensors.map((sensor) => sensor.id)"
-        @change="(next) => (faults = next)"
-      />
+      <FaultList :faults="faults" :rig="rig" @change="(next) => (faults = next)" />
       <p v-if="run.error.value" class="problem" role="alert">{{ sentence(run.error.value) }}</p>
       <div class="codes small">
         <span class="label">{{ t('bench.codes') }}</span>

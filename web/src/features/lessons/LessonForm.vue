@@ -47,11 +47,7 @@ function value(event: Event): string {
     </div>
     <p class="small soft">{{ rig?.description }}</p>
     <span class="label">{{ t('bench.faults') }}</span>
-    <FaultList
-      :faults="lesson.faults ?? []"
-      :sensors="rig?.sensors.map((sensor) => sensor.id)"
-      @change="(faults) => emit('change', { faults })"
-    />
+    <FaultList :faults="lesson.faults ?? []" :rig="rig" @change="(faults) => emit('change', { faults })" />
     <label class="label" for="lesson-cautions">{{ t('editor.cautions') }}</label>
     <textarea
       id="lesson-cautions"

@@ -16,7 +16,6 @@ const emit = defineEmits<{ change: [station: Station] }>()
 const { t } = useI18n()
 const { catalogue, channels, conditions: named } = useCatalogue()
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
-const sensors = computed(() => rig.value?.sensors.map((sensor) => sensor.id))
 
 function change(part: Partial<Station>) {
   emit('change', { ...props.station, ...part } as Station)
@@ -183,7 +182,7 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
           <FaultEditor
             v-if="cause"
             :fault="cause"
-            :sensors="sensors"
+            :rig="rig"
             @change="(next) => changeCauses(causes.map((old, j) => (j === k ? next : old)))"
             @remove="causes.length > 2 && changeCauses(causes.filter((_, j) => j !== k))"
           />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useCatalogue } from '@/api/catalogue'
+import { useCatalogue, type Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { POSITIONS, positionOf, sizeAt } from '@/parts/faults/size'
 
@@ -9,7 +9,7 @@ type Fault = Schemas['FaultSpec']
 type Parameter = Schemas['ParameterOut']
 
 /** One fault: kind and size. Sizes are physical, with the catalogue's small, medium and large as handles. */
-const props = defineProps<{ fault: Fault; sensors?: string[] }>()
+const props = defineProps<{ fault: Fault; rig?: Rig }>()
 const emit = defineEmits<{ change: [fault: Fault]; remove: [] }>()
 const { t, tm } = useI18n()
 const { catalogue, faultKinds } = useCatalogue()
@@ -18,14 +18,22 @@ const kind = computed(() => faultKinds.value.get(props.fault.kind))
 const groups = computed(() => {
   const found = new Map<string, { id: string; label: string }[]>()
   for (const k of catalogue.value?.faults ?? []) {
-    if (k.needs && props.sensors && !props.sensors.includes(k.needs)) continue
+    if (k.needs && props.rig && !props.rig.sensors.some((sensor) => sensor.id === k.needs)) continue
     found.set(k.group, [...(found.get(k.group) ?? []), k])
   }
   return [...found]
 })
 
+/** Circuits are offered only where the engine has them. */
+function choicesOf(parameter: Parameter): string[] {
+  const circuits = props.rig?.circuits
+  return parameter.id === 'circuit' && circuits
+    ? parameter.choices.filter((name) => circuits.includes(name))
+    : parameter.choices
+}
+
 function middle(parameter: Parameter): number | string {
-  return parameter.choices[0] ?? parameter.steps[Math.floor(parameter.steps.length / 2)] ?? parameter.low
+  return choicesOf(parameter)[0] ?? parameter.steps[Math.floor(parameter.steps.length / 2)] ?? parameter.low
 }
 
 function value(parameter: Parameter): number | string | undefined {
@@ -90,7 +98,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
         <label class="label">
           {{ parameter.label }}
           <select :value="value(parameter)" @change="change(parameter, ($event.target as HTMLSelectElement).value)">
-            <option v-for="choice in parameter.choices" :key="choice" :value="choice">
+            <option v-for="choice in choicesOf(parameter)" :key="choice" :value="choice">
               {{ choice.replaceAll('_', ' ') }}
             </option>
           </select>

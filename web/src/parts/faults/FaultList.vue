@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
+import type { Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import FaultEditor from '@/parts/faults/FaultEditor.vue'
 
 type Fault = Schemas['FaultSpec']
 
 /** What is wrong with the car: any number of faults. */
-const props = defineProps<{ faults: Fault[]; most?: number; sensors?: string[] }>()
+const props = defineProps<{ faults: Fault[]; most?: number; rig?: Rig }>()
 const emit = defineEmits<{ change: [faults: Fault[]] }>()
 const { t } = useI18n()
 
@@ -32,7 +33,7 @@ function add() {
       v-for="(fault, k) in faults"
       :key="k"
       :fault="fault"
-      :sensors="sensors"
+      :rig="rig"
       @change="(next) => replace(k, next)"
       @remove="
         emit(
