@@ -11,7 +11,8 @@ from playwright.sync_api import BrowserContext, Page, expect
 
 # Playwright keeps an event loop in this thread; the test's own look into the database is none of its business.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
-expect.set_options(timeout=15_000)
+# Generous: a waiting test costs nothing, a busy machine must not turn it red.
+expect.set_options(timeout=60_000)
 
 #: No look-ups outside this machine.
 QUIET = [
@@ -47,7 +48,7 @@ def site(live_server: Any, settings: Any) -> str:
 def page(context: BrowserContext, site: str) -> Iterator[Page]:
     """A page that fails the test when a script fails or something is asked of another machine."""
     page = context.new_page()
-    page.set_default_timeout(15_000)
+    page.set_default_timeout(90_000)
     faults: list[str] = []
     page.on("pageerror", lambda error: faults.append(f"script: {error}"))
     page.on("console", lambda message: faults.append(f"policy: {message.text}") if "Content Security Policy" in message.text else None)

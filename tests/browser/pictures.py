@@ -38,7 +38,7 @@ def test_pictures(page: Page, site: str) -> None:
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
     take(page, "editor")
     page.get_by_role("button", name="Conclude Which cause explains all readings?").click()
-    expect(page.get_by_text("built into the car")).to_be_visible(timeout=60_000)
+    expect(page.get_by_text("built into the car")).to_be_visible(timeout=120_000)
     take(page, "editor-conclude")
     page.goto(f"{site}/lessons/{lesson}/results")
     take(page, "results")

@@ -31,7 +31,7 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     page.get_by_label("Title").fill("A meter in the library bus")
     expect(page.get_by_role("status")).to_have_text("Saved")
     page.get_by_role("button", name="Conclude Which cause explains all readings?").click()
-    expect(page.get_by_text("built into the car")).to_contain_text("Airflow meter reads too low", timeout=60_000)
+    expect(page.get_by_text("built into the car")).to_contain_text("Airflow meter reads too low", timeout=120_000)
     page.get_by_role("button", name="Publish").click()
     dialog = page.get_by_role("dialog")
     for name in ("Mira Ritter", "Emil Sommer", "Lene Vogt"):

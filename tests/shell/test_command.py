@@ -10,7 +10,7 @@ ROOT = Path(__file__).parents[2]
 
 
 def leitfaden(*words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([str(ROOT / "leitfaden"), *words], capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run([str(ROOT / "leitfaden"), *words], capture_output=True, text=True, timeout=900, check=False)
 
 
 def test_help_names_the_two_commands_first() -> None:
