@@ -31,7 +31,7 @@ class Channel:
     measurand: str
     step: float
     meaning: str
-    needs: str = ""  # id of the sensor that a rig must have for this channel to exist
+    needs: str = ""  # sensor or feature that a rig must have for this channel to exist (see Rig.features)
 
 
 def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
@@ -40,6 +40,10 @@ def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step:
 
 def _pin(id: str, label: str, family: str, measurand: str, meaning: str, needs: str = "") -> Channel:
     return Channel(id, label, "voltage", Layer.PIN, family, measurand, 0.01, meaning, needs)
+
+
+def _pin_current(id: str, label: str, family: str, measurand: str, meaning: str, needs: str = "") -> Channel:
+    return Channel(id, label, "current_ma", Layer.PIN, family, measurand, 0.01, meaning, needs)
 
 
 def _truth(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
@@ -51,15 +55,155 @@ CHANNELS: dict[str, Channel] = {
     for channel in (
         _scan("rpm", "Engine speed", "speed", "position", "speed", 0.25, "engine speed"),
         _truth("rpm_true", "Engine speed", "speed", "position", "speed", 0.25, "speed of the crankshaft"),
-        _scan("throttle", "Throttle position", "percent", "position", "throttle", 0.4, "throttle plate position, 0 closed, 100 fully open"),
-        _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal"),
-        _truth("throttle_true", "Throttle plate", "percent", "position", "throttle", 0.1, "true position of the throttle plate"),
+        _scan(
+            "throttle",
+            "Throttle position",
+            "percent",
+            "position",
+            "throttle",
+            0.4,
+            "throttle plate position, 0 closed, 100 fully open",
+            needs="tp",
+        ),
+        _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal", needs="tp"),
+        _truth(
+            "throttle_true",
+            "Throttle plate",
+            "percent",
+            "position",
+            "throttle",
+            0.1,
+            "true position of the throttle plate",
+            needs="throttle",
+        ),
         _scan("baro", "BARO", "pressure_abs", "pressure", "baro", 1.0, "barometric pressure as believed"),
-        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric sensor inside the control unit", needs="baro"),
+        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric pressure sensor", needs="baro"),
         _truth("baro_true", "Barometric pressure", "pressure_abs", "pressure", "baro", 0.1, "pressure of the surrounding air"),
         _scan("map", "MAP", "pressure_abs", "pressure", "map", 1.0, "manifold absolute pressure as believed", needs="map"),
         _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map"),
-        _truth("map_true", "Manifold pressure", "pressure_abs", "pressure", "map", 0.1, "manifold absolute pressure"),
+        _truth("map_true", "Manifold pressure", "pressure_abs", "pressure", "map", 0.1, "manifold absolute pressure", needs="throttle"),
+        _truth("inlet_true", "Clean-air pipe", "pressure_abs", "pressure", "baro", 0.1, "pressure behind the air filter", needs="turbo"),
+        _scan(
+            "charge_pressure",
+            "Charge pressure",
+            "pressure_abs",
+            "pressure",
+            "charge",
+            1.0,
+            "absolute pressure of the charge as believed",
+            needs="charge",
+        ),
+        _pin("charge_volts", "Charge pressure signal", "pressure", "charge", "charge pressure signal", needs="charge"),
+        _truth(
+            "charge_true", "Charge pressure", "pressure_abs", "pressure", "charge", 0.1, "pressure at the charge sensor", needs="charge"
+        ),
+        _scan(
+            "wastegate_duty",
+            "Wastegate duty",
+            "percent",
+            "pressure",
+            "boost_control",
+            0.4,
+            "duty of the wastegate solenoid, more = more charge",
+            needs="wastegate",
+        ),
+        _scan("egr_position", "EGR position", "percent", "airflow", "egr", 0.4, "EGR valve position, 0 closed", needs="egr"),
+        _pin("egr_volts", "EGR position signal", "airflow", "egr", "EGR position signal", needs="egr"),
+        _truth("egr_true", "EGR valve", "percent", "airflow", "egr", 0.1, "true position of the EGR valve", needs="egr"),
+        _scan(
+            "rail_pressure",
+            "Rail pressure",
+            "pressure_rail",
+            "fuelling",
+            "rail",
+            0.01,
+            "fuel rail gauge pressure as believed",
+            needs="rail",
+        ),
+        _pin("rail_volts", "Rail pressure signal", "fuelling", "rail", "fuel rail pressure signal", needs="rail"),
+        _truth(
+            "rail_true", "Fuel in the rail", "pressure_rail", "fuelling", "rail", 0.01, "true gauge pressure in the fuel rail", needs="rail"
+        ),
+        _scan(
+            "dpf_dp",
+            "Filter pressure drop",
+            "pressure_diff",
+            "pressure",
+            "dpf_dp",
+            0.1,
+            "differential pressure over the particulate filter as believed",
+            needs="dpf_dp",
+        ),
+        _pin("dpf_dp_volts", "Filter pressure drop signal", "pressure", "dpf_dp", "differential pressure signal", needs="dpf_dp"),
+        _truth(
+            "dpf_dp_true",
+            "Drop over the filter",
+            "pressure_diff",
+            "pressure",
+            "dpf_dp",
+            0.1,
+            "true drop over the particulate filter",
+            needs="dpf_dp",
+        ),
+        _scan(
+            "egt_1",
+            "EGT 1",
+            "temperature",
+            "temperature",
+            "egt_1",
+            1.0,
+            "exhaust temperature before the turbine as believed",
+            needs="egt_1",
+        ),
+        _truth(
+            "egt_1_true",
+            "Exhaust before the turbine",
+            "temperature",
+            "temperature",
+            "egt_1",
+            1.0,
+            "exhaust gas before the turbine",
+            needs="egt_1",
+        ),
+        _scan(
+            "egt_2",
+            "EGT 2",
+            "temperature",
+            "temperature",
+            "egt_2",
+            1.0,
+            "exhaust temperature before the particulate filter as believed",
+            needs="egt_2",
+        ),
+        _truth(
+            "egt_2_true",
+            "Exhaust before the filter",
+            "temperature",
+            "temperature",
+            "egt_2",
+            1.0,
+            "exhaust gas before the particulate filter",
+            needs="egt_2",
+        ),
+        _scan(
+            "lambda_wideband",
+            "Lambda 1/1",
+            "lambda",
+            "oxygen",
+            "wideband",
+            0.001,
+            "lambda as believed from the wideband sensor",
+            needs="wideband",
+        ),
+        _pin_current(
+            "pump_current",
+            "Pump current 1/1",
+            "oxygen",
+            "wideband",
+            "wideband pump current; 0 at lambda 1, positive when lean",
+            needs="wideband",
+        ),
+        _scan("battery_v", "Control module voltage", "voltage", "fuelling", "battery", 0.01, "battery voltage at the control unit"),
         _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed", needs="maf"),
         _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal", needs="maf"),
         _pin(
@@ -80,12 +224,28 @@ CHANNELS: dict[str, Channel] = {
         _scan("ect", "ECT", "temperature", "temperature", "ect", 1.0, "coolant temperature as believed"),
         _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal"),
         _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature"),
-        _scan("stft", "STFT", "trim", "fuelling", "stft", 0.78, "short-term fuel trim"),
-        _scan("ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use"),
-        _scan("total_trim", "Total trim", "trim", "fuelling", "total_trim", 0.78, "short-term plus long-term fuel trim"),
-        _scan("ho2s_b1s1_v", "HO2S 1/1", "voltage", "oxygen", "ho2s_b1s1", 0.005, "oxygen sensor before the catalyst"),
-        _pin("ho2s_b1s1_pin_v", "HO2S 1/1 signal", "oxygen", "ho2s_b1s1", "voltage at the control unit's pin of the front oxygen sensor"),
-        _truth("lambda_sensed", "Lambda at sensor 1/1", "lambda", "oxygen", "ho2s_b1s1", 0.001, "lambda of the gas at the front sensor"),
+        _scan("stft", "STFT", "trim", "fuelling", "stft", 0.78, "short-term fuel trim", needs="trims"),
+        _scan("ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use", needs="trims"),
+        _scan("total_trim", "Total trim", "trim", "fuelling", "total_trim", 0.78, "short-term plus long-term fuel trim", needs="trims"),
+        _scan("ho2s_b1s1_v", "HO2S 1/1", "voltage", "oxygen", "ho2s_b1s1", 0.005, "oxygen sensor before the catalyst", needs="ho2s_b1s1"),
+        _pin(
+            "ho2s_b1s1_pin_v",
+            "HO2S 1/1 signal",
+            "oxygen",
+            "ho2s_b1s1",
+            "voltage at the control unit's pin of the front oxygen sensor",
+            needs="ho2s_b1s1",
+        ),
+        _truth(
+            "lambda_sensed",
+            "Lambda at sensor 1/1",
+            "lambda",
+            "oxygen",
+            "ho2s_b1s1",
+            0.001,
+            "lambda of the gas at the front sensor",
+            needs="trims",
+        ),
         _scan("ho2s_b1s2_v", "HO2S 1/2", "voltage", "oxygen", "ho2s_b1s2", 0.005, "oxygen sensor behind the catalyst", needs="ho2s_b1s2"),
         _pin(
             "ho2s_b1s2_pin_v",
@@ -134,11 +294,20 @@ CHANNELS: dict[str, Channel] = {
             needs="maf",
         ),
         _scan(
-            "injector_ms", "Injection time", "time_ms", "fuelling", "injector", 0.01, "injection time per opening, 0 while the fuel is cut"
+            "injector_ms",
+            "Injection time",
+            "time_ms",
+            "fuelling",
+            "injector",
+            0.01,
+            "injection time per opening, 0 while the fuel is cut",
+            needs="petrol",
         ),
-        _scan("spark", "Ignition advance", "angle", "fuelling", "spark", 0.5, "ignition advance before top dead centre"),
-        _scan("idle_air", "Idle air", "percent", "airflow", "idle_air", 0.4, "idle air demanded by the idle control"),
-        _pin("vref_v", "5 V reference", "pressure", "vref", "reference voltage at the sensors"),
+        _scan("fuel_mass", "Injected fuel", "fuel_mass", "fuelling", "injector", 0.1, "fuel per stroke as commanded", needs="diesel"),
+        _scan("spark", "Ignition advance", "angle", "fuelling", "spark", 0.5, "ignition advance before top dead centre", needs="spark"),
+        _scan("idle_air", "Idle air", "percent", "airflow", "idle_air", 0.4, "idle air demanded by the idle control", needs="idle_valve"),
+        _pin("vref_v", "5 V reference", "pressure", "vref", "reference voltage at the sensors, against battery minus"),
+        _pin("sensor_ground_v", "Sensor ground", "pressure", "vref", "potential of the sensors' common ground, against battery minus"),
         _truth("torque_true", "Brake torque", "torque", "position", "torque", 0.1, "torque at the crankshaft's end"),
         _truth(
             "exhaust_backpressure",
@@ -157,6 +326,7 @@ CHANNELS: dict[str, Channel] = {
             "fuel_pressure",
             1.0,
             "gauge pressure in the fuel rail as a mechanical gauge shows it",
+            needs="petrol_rail",
         ),
     )
 }

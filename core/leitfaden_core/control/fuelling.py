@@ -1,6 +1,8 @@
-"""Mixture: commanded lambda, closed loop with a switching sensor, learned memory.
+"""Mixture: commanded lambda, closed loop with a switching or a wide-range sensor, learned memory.
 
 The switching controller is a relay with jump and slope; its limit cycle is what the front sensor shows (Guzzella and Onder 2010, ch. 4.2).
+With a wideband sensor the correction follows the error of lambda and comes to rest. A rich-biased engine integrates towards a target voltage
+on the steep curve.
 """
 
 from typing import Any
@@ -21,6 +23,10 @@ CLOSED_LOOP_AFTER = 18.0  # s of running
 CLOSED_LOOP_ABOVE = 283.0  # K, coolant
 AFTER_CUT = 1.0  # s
 WOT_PEDAL = 0.75
+#: How far the rear sensor moves the target of a wideband loop, per share of tilt that a switching loop would get; 0.45 % at most. [-]
+REAR_AUTHORITY = 0.03
+#: Forced swing of a wideband loop [-] and half its period [s].
+FORCED_SWING, FORCED_HALF_PERIOD = 0.015, 0.5
 #: The control unit measures the sensor's inner resistance with a small test current; below this it is awake. [ohm]
 AWAKE_BELOW = 50e3
 
@@ -32,7 +38,7 @@ def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
         return p.wot_lambda
     cold = 0.0016 * max(343.0 - ect, 0.0) * np.exp(-run_time / 180.0)
     after_start = 0.08 * max(1.0 - run_time / 15.0, 0.0)
-    return 1.0 / (1.0 + cold + after_start)
+    return p.base_lambda / (1.0 + cold + after_start)
 
 
 @compiled
@@ -67,29 +73,46 @@ def closed_loop_allowed(s: Any) -> bool:
 def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: float) -> None:
     """One step of short- and long-term trim. The long-term cell takes from the short-term what it learns, so the total never jumps."""
     s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
-    cell = learning_cell(s.pedal, s.load)
+    cell = learning_cell(s.pedal_seen, s.load)
     if cell != int(s.cell):
         s.cell = float(cell)
     if s.closed_loop < 0.5:
         s.integral *= max(1.0 - dt / 0.5, 0.0)
         s.stft = s.integral
         return
-    toward_rich = 1.0 if s.front_pin < p.switch_voltage else -1.0
     # The rear sensor tilts the slopes, or the oxygen store would drift to one of its ends.
     behind = p.rear_target - s.rear_pin if p.rear_sensor > 0.5 else 0.0
     s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
     s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
-    slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)
+    rate, jump = correction(p, s)
     # What the learned memory has taken is no longer there for the short-term trim: both together stay within TOTAL_LIMIT.
     richest = min((1.0 + TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, STFT_LIMIT)
     leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, -STFT_LIMIT)
-    s.integral = min(max(s.integral + toward_rich * slope * dt, leanest), richest)
-    s.stft = min(max(s.integral + toward_rich * p.relay_step, leanest), richest)
+    s.integral = min(max(s.integral + rate * dt, leanest), richest)
+    s.stft = min(max(s.integral + jump, leanest), richest)
     if s.ect_believed > LEARN_ABOVE:
         wish = LEARN_RATE * s.integral * dt * time_lapse
         learned = min(max(ltft[cell] + wish, -LTFT_LIMIT), LTFT_LIMIT)
         s.integral -= learned - ltft[cell]
         ltft[cell] = learned
+
+
+@compiled
+def correction(p: Any, s: Any) -> tuple[float, float]:
+    """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich. [1/s], [-]"""
+    if p.wideband > 0.5:
+        error = s.lambda_believed - p.base_lambda * (1.0 - REAR_AUTHORITY * s.rear_share)
+        error = min(max(error, -0.25), 0.25)
+        # A small forced swing keeps the catalyst's oxygen store moving, which its monitor needs.
+        swing = FORCED_SWING if int(s.run_time / FORCED_HALF_PERIOD) % 2 == 0 else -FORCED_SWING
+        return p.relay_slope * (0.25 + min(s.load, 1.0)) * error, p.relay_step * error + swing
+    if p.target_loop > 0.5:
+        # The curve is steep on one side of the target and flat on the other: the error is clipped unevenly so that both ways feel alike.
+        error = min(max(p.switch_voltage - s.front_pin, -0.12), 0.25)
+        return p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * error, p.relay_step * error
+    toward_rich = 1.0 if s.front_pin < p.switch_voltage else -1.0
+    slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)
+    return toward_rich * slope, toward_rich * p.relay_step
 
 
 @compiled

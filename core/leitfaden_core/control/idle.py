@@ -34,17 +34,17 @@ def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
         s.idle_integral = s.idle_base
         s.idle_demand = s.idle_base + warm_up + 0.30
         return
-    if s.pedal < 0.01:
+    if s.pedal_seen < 0.01:
         if s.idle_error < -FLARE:
             s.idle_integral = max(s.idle_integral - 0.01 * dt, s.idle_base)
         else:
             s.idle_integral = min(max(s.idle_integral + p.idle_ki * s.idle_error * dt, 0.0), 0.9)
             if abs(s.idle_error) < 60.0:
                 s.idle_base += (s.idle_integral - s.idle_base) * dt / 8.0
-    proportional = p.idle_kp * min(max(s.idle_error, -FLARE), FLARE) if s.pedal < 0.01 else 0.0
+    proportional = p.idle_kp * min(max(s.idle_error, -FLARE), FLARE) if s.pedal_seen < 0.01 else 0.0
     # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake it.
     share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
-    overrun = share * OVERRUN_AIR * rpm / 1000.0 if s.pedal < 0.01 else 0.0
+    overrun = share * OVERRUN_AIR * rpm / 1000.0 if s.pedal_seen < 0.01 else 0.0
     s.idle_demand = min(max(s.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)
 
 
@@ -54,7 +54,7 @@ def spark_advance(s: Any, best: float) -> float:
     if s.running < 0.5:
         return 8.0
     load_part = best - SHORT_OF_BEST
-    if s.pedal >= 0.01:
+    if s.pedal_seen >= 0.01:
         return load_part
     idle = IDLE_SPARK + min(max(SPARK_PER_RPM * s.idle_error, -SPARK_DOWN), SPARK_UP)
     share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)

@@ -103,6 +103,12 @@ def throttle_area(plate: float, area_open: float, leak: float) -> float:
 
 
 @compiled
+def throttle_plate(area: float, area_open: float) -> float:
+    """Plate position that gives an effective area, :func:`throttle_area` backwards without leak; 0 to 1. [-]"""
+    return min(math.acos(max(1.0 - 0.879497 * min(max(area, 0.0), area_open) / area_open, -1.0)) / 1.45, 1.0)
+
+
+@compiled
 def filter_flow(dp: float, resistance: float) -> tuple[float, float]:
     """Flow through an air filter, ``dp = resistance·flow²``, with a straight line through zero below 4 Pa.
 

@@ -32,6 +32,12 @@ def coolant_share(load: float) -> float:
 
 
 @compiled
+def cooling_air(vehicle_kmh: float, speed_share: float, fan_share: float) -> float:
+    """Part of the radiator's rating that the passing air brings: a fan on the crankshaft serves ``fan_share`` of it with its speed. [-]"""
+    return fan_share * speed_share + (1.0 - fan_share) * (RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh)
+
+
+@compiled
 def coolant_rate(
     temp_coolant: float,
     temp_oil: float,
@@ -39,15 +45,14 @@ def coolant_rate(
     temp_hood: float,
     heat: float,
     opening: float,
-    vehicle_kmh: float,
+    air_side: float,
     radiator: float,
     capacity: float,
 ) -> float:
     """Rate of coolant temperature: the radiator gives to the outside air, the block to the air under the bonnet.
 
-    ``heat`` into the coolant in W, temperatures in K, radiator in W/K, capacity in J/K. [K/s]
+    ``heat`` into the coolant in W, temperatures in K, ``air_side`` from :func:`cooling_air`, radiator in W/K, capacity in J/K. [K/s]
     """
-    air_side = RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh
     lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_hood)
     return (heat - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
 

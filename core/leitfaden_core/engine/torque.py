@@ -41,6 +41,21 @@ def burn_quality(phi: float, temp_wall: float) -> float:
 
 
 @compiled
+def burnt_gas_quality(share: float) -> float:
+    """Share of a spark-ignited charge that burns with recirculated gas in it: all up to 18 %, none from 32 % (Heywood 1988, ch. 9). [-]"""
+    return min(max((0.32 - share) / 0.14, 0.0), 1.0)
+
+
+@compiled
+def late_timing(lost: float, speed_share: float) -> float:
+    """Factor on the filling when the valves open and close late: charge is pushed back, most at low speed (Heywood 1988, ch. 6.3).
+
+    ``lost`` is the share lost at standstill, ``speed_share`` engine speed over rated speed. At rated speed half of it is lost. [-]
+    """
+    return max(1.0 - lost * (1.0 - 0.5 * min(speed_share, 1.2)), 0.3)
+
+
+@compiled
 def friction_torque(speed_krpm: float, temp_oil: float, displacement: float, const: float, lin: float, quad: float) -> float:
     """Friction of the engine, up to twice as high when the oil is cold. Friction pressures in Pa, oil in K. [Nm]"""
     viscosity = 1.0 + 1.1 * math.exp(-(temp_oil - 253.0) / 32.0)

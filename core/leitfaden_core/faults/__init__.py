@@ -1,12 +1,11 @@
 """The catalogue of faults: what can be wrong, how large, when, how it is repaired and what to mind."""
 
+from leitfaden_core.faults import kinds  # noqa: F401  importing the package registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
-from leitfaden_core.faults.kinds.circuit import circuits_of  # importing the package registers all kinds
 from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, parse_fault
 
 __all__ = [
     "Effect",
-    "circuits_of",
     "FaultKind",
     "FaultSpec",
     "Onset",

@@ -56,13 +56,32 @@ class FaultKind:
     repair: str
     cautions: tuple[str, ...] = ()
     proof: str = ""
-    needs: str = ""  # id of the sensor that a rig must have for this fault to exist
+    needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
+    suggested: Values = field(default_factory=dict)  # optional parameters without which the kind says nothing
 
     def __post_init__(self) -> None:
         for parameter in self.parameters:
             if not parameter.choices and (parameter.low >= parameter.high or not parameter.steps):
                 raise ValueError(f"fault kind '{self.id}', parameter '{parameter.id}': range and severity steps are needed")
 
+
+#: Features that faults need, in words for the message that says that a rig lacks one.
+FEATURES = {
+    "maf": "airflow meter",
+    "map": "manifold pressure sensor",
+    "charge": "charge pressure sensor",
+    "ho2s_b1s1": "narrowband oxygen sensor before the catalyst",
+    "ho2s_b1s2": "oxygen sensor behind the catalyst",
+    "wideband": "wideband sensor",
+    "turbo": "turbocharger",
+    "wastegate": "wastegate",
+    "vanes": "variable turbine",
+    "recirculation_valve": "compressor recirculation valve",
+    "egr": "exhaust recirculation",
+    "dpf_dp": "particle filter",
+    "petrol": "petrol injection",
+    "egt_1": "exhaust temperature sensors",
+}
 
 fault_kinds: Registry[FaultKind] = Registry("fault kind")

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Values, fault_kinds
+from leitfaden_core.faults.catalogue import FEATURES, Effect, FaultKind, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 
@@ -14,16 +14,23 @@ class Onset(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    mode: Literal["permanent", "random", "hot", "cold", "load"] = "permanent"
+    mode: Literal["permanent", "random", "hot", "cold", "load", "after_hot_soak", "wiggle"] = "permanent"
     on_s: Annotated[float, Field(gt=0, le=3600)] | None = None
     off_s: Annotated[float, Field(gt=0, le=3600)] | None = None
     above_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815  the vocabulary of cases names it so
     below_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815
     above_percent: Annotated[float, Field(ge=0, le=100)] | None = None
+    for_s: Annotated[float, Field(gt=0, le=3600)] | None = None
 
     def checked(self) -> "Onset":
         """Self, when the mode has what it needs; MissingPart otherwise."""
-        needed = {"random": ("on_s", "off_s"), "hot": ("above_C",), "cold": ("below_C",), "load": ("above_percent",)}.get(self.mode, ())
+        needed = {
+            "random": ("on_s", "off_s"),
+            "hot": ("above_C",),
+            "cold": ("below_C",),
+            "load": ("above_percent",),
+            "after_hot_soak": ("for_s",),
+        }.get(self.mode, ())
         for name in needed:
             if getattr(self, name) is None:
                 raise MissingPart(f"onset '{self.mode}' needs {name}", mode=self.mode, part=name)
@@ -60,6 +67,8 @@ class FaultSpec(BaseModel):
             if parameter.id not in self.params:
                 if not parameter.optional:
                     values[parameter.id] = parameter.default
+                elif parameter.id in kind.suggested and not set(self.params) & _optional(kind):
+                    values[parameter.id] = kind.suggested[parameter.id]
                 continue
             value = self.params[parameter.id]
             if parameter.choices:
@@ -73,6 +82,10 @@ class FaultSpec(BaseModel):
         return kind, values
 
 
+def _optional(kind: FaultKind) -> set[str]:
+    return {parameter.id for parameter in kind.parameters if parameter.optional}
+
+
 def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effect]]:
     """What a fault does to a rig: kind, all parameters, effects.
 
@@ -84,8 +97,10 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
         When the rig has no such sensor or circuit.
     """
     kind, values = spec.checked()
-    if kind.needs and kind.needs not in {sensor.id for sensor in rig.sensors}:
-        raise LeitfadenError(f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no sensor '{kind.needs}'")
+    if kind.needs and kind.needs not in rig.features:
+        raise LeitfadenError(
+            f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no {FEATURES.get(kind.needs, kind.needs)}"
+        )
     return kind, values, kind.effects(values, rig)
 
 

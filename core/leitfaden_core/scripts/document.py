@@ -44,7 +44,9 @@ class Segment(BaseModel):
     pedal: Annotated[float, Field(ge=0, le=1)] | None = None
     pedal_ramp: Annotated[float, Field(ge=0, le=10)] = 0.2  # s from the pedal before to this one
     hold_speed: Annotated[float, Field(gt=0, le=8000)] | None = None  # rev/min, in neutral
-    hold_load: Annotated[float, Field(ge=0, le=1)] | None = None  # brake torque as a share of the rig's rated torque, on the roller bench
+    #: Brake torque on the roller bench as a share of the rig's rated torque, or that of its steady cruise.
+    hold_load: Annotated[float, Field(ge=0, le=1)] | Literal["cruise"] | None = None
+    wiggle: Annotated[str, Field(max_length=40)] | None = None  # circuit or place that a hand moves meanwhile
     snap: bool = False
     roller: tuple[RollerSpeed, RollerSpeed] | None = None  # crankshaft speed imposed by the roller bench, from start to end
     gear: Literal["road", "pull"] | None = None  # the usual gear, or the one for a full-load pull

@@ -2,9 +2,10 @@
 
 from leitfaden_core.compiled import compiled
 
-#: 1-bar sensor: share of the supply at vacuum, and per kPa.
-ONE_BAR_OFFSET = 0.04
-ONE_BAR_GAIN = 0.0085
+#: Rail pressure sensor: share of the supply at ambient pressure, and per MPa gauge.
+RAIL_OFFSET, RAIL_GAIN = 0.1, 0.004
+#: Differential pressure sensor of a particle filter: share of the supply at no difference, and per kPa.
+DP_OFFSET, DP_GAIN = 0.1, 0.008
 
 
 @compiled

@@ -1,6 +1,7 @@
-"""NTC thermistors and the divider in the control unit.
+"""NTC thermistors, resistance thermometers for the exhaust, and the divider in the control unit.
 
-Source: beta equation as a two-point form of Steinhart and Hart (Deep-Sea Research 15, 1968).
+Sources: beta equation as a two-point form of Steinhart and Hart (Deep-Sea Research 15, 1968); Callendar and Van Dusen's polynomial for
+platinum with the coefficients of IEC 60751 for the exhaust.
 """
 
 import math
@@ -8,6 +9,10 @@ import math
 from leitfaden_core.compiled import compiled
 
 T25 = 298.15
+#: Platinum thermometer of 200 ohm at 0 °C: linear and quadratic coefficient [1/K, 1/K²], pull-up in the control unit [ohm].
+PTC_R0, PTC_A, PTC_B, PTC_PULL_UP = 200.0, 3.9083e-3, -5.775e-7, 1000.0
+#: What the control unit makes of a wire that is shorted or broken. [K]
+PTC_COLDEST, PTC_HOTTEST = 233.15, 1273.15
 
 
 @compiled
@@ -29,3 +34,22 @@ def ntc_temperature(resistance: float, r25: float, b: float) -> float:
 def believed_resistance(volts: float, pull_up: float, reference: float) -> float:
     """Resistance that a control unit reads from the voltage of its divider. [ohm]"""
     return pull_up * volts / max(reference - volts, 1e-6)
+
+
+@compiled
+def ptc_resistance(temp: float) -> float:
+    """Resistance of the exhaust thermometer: ``R0·(1 + A·t + B·t²)``, t in °C, argument in K. [ohm]
+
+    >>> round(ptc_resistance(273.15 + 100.0), 1)
+    277.0
+    """
+    t = temp - 273.15
+    return PTC_R0 * (1.0 + PTC_A * t + PTC_B * t * t)
+
+
+@compiled
+def ptc_temperature(resistance: float) -> float:
+    """Temperature at which the exhaust thermometer has that resistance, within what the control unit shows. [K]"""
+    under = PTC_A * PTC_A - 4.0 * PTC_B * (1.0 - resistance / PTC_R0)
+    t = (-PTC_A + math.sqrt(max(under, 0.0))) / (2.0 * PTC_B)
+    return min(max(t + 273.15, PTC_COLDEST), PTC_HOTTEST) if under > 0.0 else PTC_HOTTEST

@@ -10,33 +10,132 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
+from leitfaden_core.control.boost import control_boost, wanted_boost
+from leitfaden_core.control.diesel import control_egr, diesel_fuel
 from leitfaden_core.control.fuelling import AWAKE_BELOW, WOT_PEDAL, fuel_factor, lambda_command, start_enrichment, trims
-from leitfaden_core.control.idle import idle_air, spark_advance
-from leitfaden_core.engine.air_path import breathing, charge_temperature, cylinder_flow, orifice, throttle_area, volumetric_efficiency
+from leitfaden_core.control.governor import govern
+from leitfaden_core.control.idle import idle_air, idle_target, spark_advance
+from leitfaden_core.engine.air_path import (
+    breathing,
+    charge_temperature,
+    cylinder_flow,
+    orifice,
+    throttle_area,
+    throttle_plate,
+    volumetric_efficiency,
+)
+from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.engine.torque import best_spark
+from leitfaden_core.engine.turbo import turbine, wastegate_opening
 from leitfaden_core.simulate.layout import STEP
-from leitfaden_core.simulate.limits import MAF_LOST_AFTER, MAP_HIGH, MAP_LOW, RPM, RUN_SPEED, STALL_SPEED, SYNC_AFTER
+from leitfaden_core.simulate.limits import (
+    LIMP_PLATE,
+    MAF_LOST_AFTER,
+    MAP_HIGH,
+    MAP_LOW,
+    RPM,
+    RUN_SPEED,
+    STALL_SPEED,
+    SYNC_AFTER,
+    TP_HIGH,
+    TP_LOST_AFTER,
+    TP_LOW,
+)
+from leitfaden_core.simulate.sensing_step import WIDEBAND_AWAKE
 
 
 @compiled
-def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lapse: float, front_ohms: float, dt: float) -> None:
-    """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark."""
+def control_unit(
+    p: Any, s: Any, h: Any, ltft: NDArray[np.float64], key: float, lever: float, time_lapse: float, front_ohms: float, dt: float
+) -> None:
+    """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark, boost, recirculation."""
     rpm = s.speed * RPM
+    position_seen(p, s, dt)
+    engine_state(p, s, key, rpm, time_lapse, dt)
+    if p.diesel > 0.5:
+        s.plate_command = 1.0
+        diesel_fuel(p, s, rpm, dt)
+        control_egr(p, s, rpm, dt)
+        s.load = min(s.fuel_stroke / p.fuel_full, 1.5) if s.speed > STALL_SPEED else 0.0
+        control_boost(p, s, s.fuel_wanted / p.fuel_full, rpm, dt)
+        move_egr(p, s, h, dt)
+        s.rail_true = rail_pressure(p, s, h) if s.speed > STALL_SPEED else max(s.rail_true - 4e6 * dt, 0.0)
+        return
+    s.load = calculated_load(p, s, rpm)
+    if p.charged > 0.5:
+        control_boost(p, s, s.pedal, rpm, dt)
+    s.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
+    if p.wideband > 0.5:
+        s.sensor_awake = 1.0 if s.temp_front > WIDEBAND_AWAKE and s.wideband_lost < 0.5 else 0.0
+    trims(p, s, ltft, dt, time_lapse)
+    s.lambda_command = p.base_lambda if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
+    if s.running < 0.5:
+        s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
+    if p.governed > 0.5:
+        cold = idle_target(p, s.ect_believed)
+        govern(p, s, max(lever, cold), rpm, dt)
+        s.idle_error = 0.0
+        best = best_spark(rpm / 1000.0, min(s.load, 1.0))
+        s.spark = best - 3.5 if s.running > 0.5 else 8.0
+        return
+    idle_air(p, s, rpm, dt)
+    give_idle_air(p, s)
+    best = best_spark(rpm / 1000.0, min(s.load, 1.0))
+    if p.charged > 0.5:
+        # Against knock under boost.
+        best -= 6.0 * max(s.map_believed / s.baro_key_on - 1.0, 0.0)
+    s.spark = spark_advance(s, best)
+
+
+@compiled
+def give_idle_air(p: Any, s: Any) -> None:
+    """Idle air by a valve beside the plate, or by the plate itself; a lost position sensor leaves an electronic throttle at its limp stop."""
+    if p.electronic_throttle < 0.5:
+        s.idle_area = s.idle_demand * p.idle_air_area
+        s.plate_command = s.pedal
+        return
+    s.idle_area = 0.0
+    wanted = throttle_area(s.pedal, p.throttle_area, 0.0) + s.idle_demand * p.idle_air_area
+    s.plate_command = LIMP_PLATE if s.tp_bad_time > TP_LOST_AFTER else throttle_plate(wanted, p.throttle_area)
+
+
+@compiled
+def position_seen(p: Any, s: Any, dt: float) -> None:
+    """The driver's wish as the control unit sees it: the pedal where there is a sensor for it, else the plate above its learned stop."""
+    lost = s.tp_volts < TP_LOW or s.tp_volts > TP_HIGH
+    s.tp_bad_time = min(s.tp_bad_time + dt, 1.0) if lost else max(s.tp_bad_time - dt, 0.0)
+    if p.electronic_throttle > 0.5 or p.governed > 0.5 or p.diesel > 0.5:
+        s.pedal_seen = s.pedal
+        return
+    if s.tp_rest < 0.0 or (s.speed < 1.0 and s.tp_believed < 0.15):
+        s.tp_rest = min(s.tp_believed, 0.15)
+    above = max(s.tp_believed - s.tp_rest, 0.0) / (1.0 - s.tp_rest)
+    # Without its signal the control unit goes by air alone: idle when little flows.
+    s.pedal_seen = (0.0 if s.load < 0.25 else 0.3) if s.tp_bad_time > TP_LOST_AFTER else above
+
+
+@compiled
+def engine_state(p: Any, s: Any, key: float, rpm: float, time_lapse: float, dt: float) -> None:
+    """Running or not, timers, full load, fuel cut, one frame."""
     if s.running > 0.5:
         s.run_time += dt
         s.warm_time += dt * time_lapse
+        s.soak_time = 0.0
         if s.speed < STALL_SPEED:
             s.running = 0.0
             s.run_time = 0.0
             s.sync_time = 0.0
     elif s.speed > RUN_SPEED and s.sync_time > SYNC_AFTER:
         s.running = 1.0
+        s.hot_restart = 1.0 if s.soak_time > 300.0 and s.temp_coolant > p.ambient_temp + 30.0 else 0.0
+    else:
+        s.soak_time += dt * time_lapse
     s.sync_time = s.sync_time + dt if s.speed > 10.0 and key > 0.5 else 0.0
     s.off_time = s.off_time + dt if key < 0.5 else 0.0
     s.burning_off = 1.0 if p.burn_off > 0.5 and s.warm_time > 20.0 and 4.0 < s.off_time < 5.0 else 0.0
-    s.wot = 1.0 if s.pedal > WOT_PEDAL else 0.0
-    foot_off = s.pedal < 0.01
+    s.wot = 1.0 if (s.plate if p.governed > 0.5 else s.pedal_seen) > WOT_PEDAL else 0.0
+    foot_off = s.pedal_seen < 0.01
     if s.cut < 0.5:
         s.since_cut += dt
         if (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit:
@@ -44,29 +143,54 @@ def control_unit(p: Any, s: Any, ltft: NDArray[np.float64], key: float, time_lap
     elif (not foot_off and rpm < p.speed_limit) or rpm < p.cut_resume:
         s.cut = 0.0
         s.since_cut = 0.0
-    full = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * s.baro_believed
+
+
+@compiled
+def calculated_load(p: Any, s: Any, rpm: float) -> float:
+    """Air per stroke over what full load takes at this speed, as SAE J1979's PID 04; with a turbocharger full load is full boost. [-]"""
+    if s.speed < STALL_SPEED:
+        return 0.0
+    full = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
+    full *= wanted_boost(p, 1.0, rpm, s.baro_key_on) if p.charged > 0.5 else s.baro_believed
     mass_full = cylinder_flow(1.0, full, max(s.iat_believed, 250.0), p.displacement, max(s.speed, 1.0))
-    s.load = min(max(s.air_estimate / mass_full, 0.0), 1.5) if s.speed > STALL_SPEED else 0.0
-    s.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
-    trims(p, s, ltft, dt, time_lapse)
-    s.lambda_command = 1.0 if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
-    if s.running < 0.5:
-        s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
-    idle_air(p, s, rpm, dt)
-    s.spark = spark_advance(s, best_spark(rpm / 1000.0, min(s.load, 1.0)))
+    return min(max(s.air_estimate / mass_full, 0.0), 1.5)
+
+
+@compiled
+def rail_pressure(p: Any, s: Any, h: Any) -> float:
+    """True rail pressure: the pump follows until the sensor shows the wanted value, as far as supply and regulator let it. [Pa gauge]"""
+    used = min(s.fuel_stroke / p.fuel_full, 1.0)
+    factor = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
+    # Without its sensor the pump is driven by a table.
+    lost = s.rail_pin < MAP_LOW or s.rail_pin > MAP_HIGH
+    followed = s.rail_wanted if lost else s.rail_true + 0.2 * (s.rail_wanted - s.rail_believed)
+    followed = min(max(followed, 0.0), 1.1 * p.rail_high)
+    return min(followed, factor * s.rail_wanted) if factor < 1.0 else followed if factor == 1.0 else max(followed, factor * s.rail_wanted)
+
+
+@compiled
+def move_egr(p: Any, s: Any, h: Any, dt: float) -> None:
+    """The EGR valve's position, one frame: follows the command between the stops that a fault leaves it."""
+    wish = min(max(s.egr_command, h.egr_least), h.egr_most)
+    s.egr_position += dt / p.egr_lag * (wish - s.egr_position)
 
 
 @compiled
 def substitute_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> float:
     """Air mass flow from throttle and idle valve alone, for when the meter is lost: opening and filling solved for one pressure. [kg/s]"""
-    area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_demand * p.idle_air_area
+    if p.diesel > 0.5:
+        # Without a throttle the engine takes what charge pressure, speed and filling make of it.
+        ve = breathing(s.speed * RPM / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
+        return cylinder_flow(ve, s.charge_believed, believed_charge(p, s), p.displacement, s.speed)
+    before = max(s.charge_believed, s.baro_key_on) if p.charged > 0.5 else s.baro_believed
+    area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_area
     pressure = s.observer
     flow = 0.0
     for _ in range(4):
         ve = believed_filling(p, s, pressure, residual)
         pumped = cylinder_flow(ve, 1.0, believed_charge(p, s), p.displacement, max(s.speed, 1.0))
-        flow, _up, slope = orifice(area, s.baro_believed, s.iat_believed, min(pressure, 0.995 * s.baro_believed), psi)
-        pressure = min(max((flow - slope * pressure) / (pumped - slope), 8e3), 0.999 * s.baro_believed)
+        flow, _up, slope = orifice(area, before, s.iat_believed, min(pressure, 0.995 * before), psi)
+        pressure = min(max((flow - slope * pressure) / (pumped - slope), 8e3), 0.999 * before)
     return flow
 
 
@@ -78,9 +202,22 @@ def believed_charge(p: Any, s: Any) -> float:
 
 @compiled
 def believed_filling(p: Any, s: Any, pressure: float, residual: NDArray[np.float64]) -> float:
-    """Volumetric efficiency from the control unit's calibration. [-]"""
+    """Volumetric efficiency from the control unit's calibration, which knows the sound exhaust's back pressure under boost. [-]"""
     breath = breathing(s.speed * RPM / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
-    return volumetric_efficiency(pressure, s.baro_believed, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
+    behind = s.exhaust_model if p.charged > 0.5 else s.baro_believed
+    return volumetric_efficiency(pressure, behind, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
+
+
+@compiled
+def model_exhaust(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+    """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that it commands."""
+    flow = s.air_estimate * (1.0 + 1.0 / p.afr_stoich)
+    temp = gas_temperature(max(flow, 0.0), p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
+    pipe = s.baro_key_on + p.exhaust_resistance * temp * flow * flow
+    gate = wastegate_opening(max(s.charge_believed - s.baro_key_on, 0.0), s.boost_duty, p.wastegate_spring, p.wastegate_span)
+    through, slope, _drop = turbine(s.exhaust_model, pipe, temp, p.turbine_area + gate * p.wastegate_area, psi, residual)
+    rate = R_AIR * temp / p.turbine_volume
+    s.exhaust_model += STEP * rate * (flow - through) / (1.0 + STEP * rate * slope)
 
 
 @compiled
@@ -89,9 +226,12 @@ def estimate_air_by_density(p: Any, s: Any, psi: NDArray[np.float64], residual: 
     lost = s.map_pin < MAP_LOW or s.map_pin > MAP_HIGH
     s.maf_bad_time = min(s.maf_bad_time + STEP, 1.0) if lost else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
+    if p.charged > 0.5:
+        model_exhaust(p, s, psi, residual)
     if s.maf_substituted > 0.5:
         s.air_estimate = substitute_air(p, s, psi, residual)
         return
+    s.observer = s.map_believed
     ve = believed_filling(p, s, s.map_believed, residual)
     s.air_estimate = cylinder_flow(ve, s.map_believed, believed_charge(p, s), p.displacement, s.speed)
 
@@ -103,12 +243,15 @@ def estimate_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.
     In steady state it equals the metered flow, whatever the calibration of the filling; in transients the filling decides.
     """
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
+    # Part of the element's lag is undone.
+    s.maf_smooth += STEP / 0.010 * (s.maf_believed - s.maf_smooth)
+    flow = max(s.maf_believed + 0.9 * p.meter_lag / 0.010 * (s.maf_believed - s.maf_smooth), 0.0)
     if s.maf_substituted > 0.5:
         flow = substitute_air(p, s, psi, residual)
-    else:
-        # Part of the element's lag is undone.
-        s.maf_smooth += STEP / 0.010 * (s.maf_believed - s.maf_smooth)
-        flow = max(s.maf_believed + 0.9 * p.meter_lag / 0.010 * (s.maf_believed - s.maf_smooth), 0.0)
+    if p.diesel > 0.5:
+        # With recirculation pressure says nothing about fresh air: the meter is taken as it is, a little smoothed.
+        s.air_estimate += STEP / 0.05 * (flow - s.air_estimate)
+        return
     temp = believed_charge(p, s)
     pumped = cylinder_flow(believed_filling(p, s, s.observer, residual), 1.0, temp, p.displacement, s.speed)
     rate = R_AIR * temp / p.manifold_volume
@@ -118,7 +261,7 @@ def estimate_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.
 
 @compiled
 def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
-    """Injection time from the believed air, and the fuel that then really reaches the cylinders, one step."""
+    """Petrol: injection time from the believed air, and the fuel that then really reaches the cylinders, one step."""
     events = s.speed * p.cylinders / (4.0 * math.pi) * p.injections_per_cycle
     known = p.rail_referenced > 0.5
     believed_drop = p.rail_drop if known else p.rail_drop + s.baro_believed - s.map_believed
@@ -131,7 +274,9 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
         wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * correction
         command = max((wanted - s.film_believed / time_b) / (1.0 - share_b), 0.0)
         s.film_believed += STEP * (share_b * command - s.film_believed / time_b)
-        s.pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + p.injector_dead_time
+        pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + p.injector_dead_time
+        # An injection must end within its window; more than that is not delivered, whatever is commanded.
+        s.pulse = min(pulse, p.injection_window / 360.0 * 2.0 * math.pi / s.speed)
     else:
         s.film_believed -= STEP * s.film_believed / time_b
         s.pulse = 0.0
@@ -139,12 +284,27 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     used = min(s.fuel_flow / flow_full, 1.3)
     true_drop = 1.0 if known else (p.rail_drop + p.ambient_pressure - s.p_manifold) / p.rail_drop
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
-    pressure_ratio *= true_drop
-    injected = injected_flow(s.pulse, p.injector_dead_time, p.injector_flow * p.injector_gain, pressure_ratio, events) if allowed else 0.0
-    injected *= 1.0 - h.dead_fuel
+    pressure_ratio *= true_drop * h.fuel_density
+    # The coil opens later at a low battery; the control unit knows that and allows for it.
+    injectors = p.injector_flow * p.injector_gain * h.injector_part
+    injected = injected_flow(s.pulse, p.injector_dead_time, injectors, pressure_ratio, events) if allowed else 0.0
+    injected *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))
     if s.speed > STALL_SPEED:
         injected += h.injector_leak
     share = film_share(p.film_share, s.temp_coolant)
     evaporated = s.film / film_time(p.film_time, s.temp_coolant)
     s.film += STEP * (share * injected - evaporated)
     s.fuel_flow = (1.0 - share) * injected + evaporated + s.purge_vapour
+
+
+@compiled
+def inject_diesel(p: Any, s: Any, h: Any) -> None:
+    """Diesel: fuel that reaches the cylinders for the wanted mass, one step. The control unit times it by the rail pressure that it believes."""
+    strokes = s.speed * p.cylinders / (4.0 * math.pi)
+    allowed = s.sync_time > SYNC_AFTER and s.cut < 0.5 and s.speed > 10.0
+    mass = s.fuel_stroke if allowed else 0.0
+    pressed = math.sqrt(max(s.rail_true, 0.0) / max(s.rail_believed, 1e6)) if s.running > 0.5 else 1.0
+    mass *= min(pressed, 1.5) * p.injector_gain * h.injector_part
+    mass *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))
+    s.pulse = 0.0
+    s.fuel_flow = strokes * mass + (h.injector_leak if s.speed > STALL_SPEED else 0.0)

@@ -1,4 +1,4 @@
-"""One step of what is true: heat, air path, burning and crankshaft, exhaust with its sensors' elements and the catalyst.
+"""One step of what is true: heat, air path with or without charging, burning and crankshaft, exhaust with its sensors' elements and catalyst.
 
 The two pressures of the air path are stiff near full load, so they take one linearly implicit step (Rosenbrock-Euler) with the orifices'
 own slopes; everything else is explicit.
@@ -22,24 +22,44 @@ from leitfaden_core.engine.air_path import (
     throttle_area,
     volumetric_efficiency,
 )
+from leitfaden_core.engine.diesel import diesel_exhaust_temperature, diesel_quality, equivalence_of, exhaust_burnt_share, filter_drop
 from leitfaden_core.engine.exhaust import catalyst_step, gas_temperature, residence_time, transport_delay
-from leitfaden_core.engine.heat import coolant_rate, coolant_share, oil_rate, thermostat
-from leitfaden_core.engine.torque import best_spark, burn_quality, friction_torque, spark_efficiency, speed_efficiency
+from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
+from leitfaden_core.engine.torque import (
+    best_spark,
+    burn_quality,
+    burnt_gas_quality,
+    friction_torque,
+    late_timing,
+    spark_efficiency,
+    speed_efficiency,
+)
+from leitfaden_core.engine.turbo import CP_AIR, CP_EXHAUST, compressor, shaft_rate, turbine, wastegate_opening
 from leitfaden_core.sensors.oxygen import cell_voltage
 from leitfaden_core.simulate.layout import FRAME, STEP, TRANSPORT_SLOTS
-from leitfaden_core.simulate.limits import RPM, STALL_SPEED, STANDSTILL, UNBURNT_UNSEEN
-from leitfaden_core.wiring.node import pin_voltage
+from leitfaden_core.simulate.limits import (
+    BOOST_LEAK_LIP,
+    BYPASS_COOLED,
+    CLEAN_AIR_LAG,
+    HEATER_OHMS,
+    RPM,
+    STALL_SPEED,
+    STANDSTILL,
+    UNBURNT_UNSEEN,
+)
+from leitfaden_core.wiring.node import CIRCUIT_SOUND, pin_voltage
 
 
 @compiled
 def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     """Temperatures, one frame. Coolant and oil run ``time_lapse`` times as fast; gas and sensors keep their own time."""
     ambient = p.ambient_temp
-    heat_fuel = s.burn * p.lower_heating_value
+    heat_fuel = s.burn * p.lower_heating_value * h.fuel_energy
     dt = FRAME * time_lapse
     opening = thermostat(s.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
     to_coolant = heat_fuel * coolant_share(s.burn * p.afr_stoich / p.full_flow)
-    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, kmh, p.radiator, p.coolant_capacity)
+    air_side = cooling_air(kmh, s.speed * RPM / p.rated_speed, p.fan_share)
+    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, air_side, p.radiator, p.coolant_capacity)
     oil = oil_rate(s.temp_oil, s.temp_coolant, s.temp_hood, heat_fuel, p.oil_capacity)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
@@ -49,103 +69,259 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     share = 0.62 if standing else (0.45 if kmh < 5.0 else 0.10)
     s.temp_hood += own / 120.0 * (ambient + share * (s.temp_coolant - ambient) - s.temp_hood)
     by_flow = s.meter_flow / (s.meter_flow + p.iat_half_flow)
-    s.temp_iat_body += own / (8.0 + 60.0 * (1.0 - by_flow)) * (by_flow * ambient + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
+    air = s.temp_duct
+    s.temp_iat_body += own / (p.iat_lag + 60.0 * (1.0 - by_flow)) * (by_flow * air + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
     s.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (s.temp_coolant - s.temp_ect_body)
-    flow = s.air_flow + s.fuel_flow
+    flow = s.charge_flow + s.fuel_flow
     if flow > 1e-4:
-        target = gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref) if s.burn > 1e-6 else 420.0
+        if p.diesel > 0.5:
+            target = diesel_exhaust_temperature(s.temp_charge, s.charge_flow, s.burn, p.lower_heating_value, p.exhaust_heat_share)
+        else:
+            target = gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref) if s.burn > 1e-6 else 420.0
         s.temp_exhaust += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - s.temp_exhaust)
-        s.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (s.temp_exhaust - 20.0 - s.temp_catalyst)
+        s.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (s.temp_behind - 20.0 - s.temp_catalyst)
     else:
         s.temp_exhaust += own / 300.0 * (ambient - s.temp_exhaust)
         s.temp_catalyst += own / 600.0 * (ambient - s.temp_catalyst)
+        s.temp_behind = s.temp_exhaust
     on = 1.0 if s.running > 0.5 else 0.0
-    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_exhaust, on * h.front_heater) * own
-    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, on * h.rear_heater) * own
+    front = heater_power(h.circuit_front_heater, h.ohms_front_heater)
+    if p.wideband > 0.5:
+        front = heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
+    s.heater_front = on * front
+    s.heater_rear = on * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
+    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.heater_front) * own
+    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.heater_rear) * own
+    if p.charged > 0.5:
+        charge_cooler(p, s)
+        s.egt_1_body += FRAME / (1.0 + 0.02 / (flow + 0.005)) * (s.temp_exhaust - s.egt_1_body)
+        s.egt_2_body += FRAME / (1.5 + 0.03 / (flow + 0.005)) * (s.temp_catalyst - s.egt_2_body)
 
 
 @compiled
-def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> float:
-    """Air path, one linearly implicit step of the duct's and the manifold's pressure. Returns the flow through the meter. [kg/s]"""
+def heater_power(state: float, ohms: float) -> float:
+    """Share of its rated power that a heater gets: none when its wire is broken or has blown the fuse, less behind a resistance. [-]"""
+    if state != CIRCUIT_SOUND:
+        return 0.0
+    share = HEATER_OHMS / (HEATER_OHMS + ohms)
+    return share * share
+
+
+@compiled
+def oxygen_element_rate(p: Any, temp: float, temp_gas: float, heater: float) -> float:
+    """Rate of an oxygen sensor's element temperature, pulled to gas and heater. [K/s]"""
+    target = temp_gas - 60.0 + heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+    return (max(target, p.ambient_temp) - temp) / (p.heated_time if heater > 0.5 else p.unheated_time)
+
+
+@compiled
+def charge_cooler(p: Any, s: Any) -> None:
+    """Temperature in the charge pipe, one frame: heated by compression, cooled towards the outside air; the cooler's metal takes its time."""
+    hot = s.temp_compressed
+    cooled = hot - p.cooler_effectiveness * (hot - p.ambient_temp)
+    s.temp_duct += FRAME / 1.5 * (cooled - s.temp_duct)
+
+
+@compiled
+def supply(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> tuple[float, float]:
+    """Flow into the duct before the throttle and its slope by the duct's pressure. Sets the flow through the meter. [kg/s], [kg/(s Pa)]"""
     ambient, temp = p.ambient_pressure, p.ambient_temp
     resistance = p.filter_drop_full / (p.full_flow * p.full_flow) + h.filter_extra
-    through_filter, d_filter = filter_flow(ambient - s.p_duct, resistance)
-    leak_duct, d_leak_duct = 0.0, 0.0
-    if h.leak_duct_area > 0.0:
-        leak_duct, slope = filter_flow(ambient - s.p_duct, hole_resistance(h.leak_duct_area, ambient, temp))
-        d_leak_duct = -slope
-    area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_demand * p.idle_air_area
-    through_throttle, d_up, d_down = orifice(area, s.p_duct, temp, s.p_manifold, psi)
-    leak, _u2, d_leak = 0.0, 0.0, 0.0
-    if h.leak_manifold_area > 0.0:
-        leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, temp, s.p_manifold, psi)
-    purge, _u3, d_purge = orifice(h.purge_area, ambient, temp, s.p_manifold, psi)
-    if h.purge_area == 0.0:
-        d_purge = 0.0
-    # The vapour goes in as fuel, the rest as air.
-    s.purge_vapour = purge * h.purge_fuel
-    leak += purge - s.purge_vapour
-    d_leak += d_purge * (1.0 - h.purge_fuel)
-    rpm = s.speed * RPM
-    temp_charge = charge_temperature(temp, s.temp_coolant, s.air_flow, p.full_flow, p.charge_heating)
-    breath = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
-    ve = volumetric_efficiency(s.p_manifold, s.p_exhaust, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
-    s.air_flow = cylinder_flow(ve, s.p_manifold, temp_charge, p.displacement, s.speed)
-    d_cylinder = s.air_flow / s.p_manifold
+    if p.charged < 0.5:
+        flow, slope = filter_flow(ambient - s.p_duct, resistance)
+        s.meter_flow = flow
+        if h.leak_duct_area > 0.0:
+            leak, d_leak = filter_flow(ambient - s.p_duct, hole_resistance(h.leak_duct_area, ambient, temp))
+            flow += leak
+            slope += d_leak
+        s.p_inlet = s.p_duct
+        return flow, -slope
 
-    k_duct = R_AIR * temp / p.duct_volume
+    # What the compressor draws comes through the filter and, beside it, through a leak of the clean-air pipe.
+    drawn, slope, heating = compressor(
+        s.p_inlet, temp, s.p_duct, s.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area, psi, residual
+    )
+    s.temp_compressed = temp * (1.0 + (heating - 1.0) / p.compressor_efficiency)
+    s.compressor_power = max(drawn, 0.0) * CP_AIR * (s.temp_compressed - temp)
+    # The recirculation valve hangs on the manifold: the vacuum behind a shut throttle opens it.
+    over = s.p_duct - s.p_manifold
+    wish = 1.0 if over > p.recirculation_opens and s.p_manifold < 0.8 * ambient and h.recirculation_shut < 0.5 else 0.0
+    s.recirculation += STEP / 0.03 * (max(wish, h.recirculation_torn) - s.recirculation)
+    if s.recirculation > 1e-3:
+        dumped, up, _down = orifice(p.recirculation_area * s.recirculation, s.p_duct, s.temp_duct, s.p_inlet, psi)
+    else:
+        dumped, up = 0.0, 0.0
+    through_filter = drawn - dumped
+    share = 1.0
+    if h.leak_duct_area > 0.0:
+        hole = hole_resistance(h.leak_duct_area, ambient, temp)
+        share = math.sqrt(hole) / (math.sqrt(hole) + math.sqrt(resistance))
+    s.meter_flow = through_filter * share
+    drop = resistance * (share * through_filter) * abs(share * through_filter)
+    s.p_inlet += STEP / CLEAN_AIR_LAG * (ambient - drop - s.p_inlet)
+    flow, slope = drawn - dumped, slope - up
+    opened = s.p_duct - ambient - h.boost_leak_opens
+    if h.boost_leak_area > 0.0 and opened > 0.0:
+        area = h.boost_leak_area * min(opened / BOOST_LEAK_LIP, 1.0)
+        lost, up, _down = orifice(area, s.p_duct, s.temp_duct, ambient, psi)
+        flow -= lost
+        slope -= up + lost / max(opened, BOOST_LEAK_LIP)
+    return flow, slope
+
+
+@compiled
+def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+    """Air path, one linearly implicit step of the duct's and the manifold's pressure."""
+    ambient = p.ambient_pressure
+    into_duct, d_duct = supply(p, s, h, psi, residual)
+    area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_area
+    through_throttle, d_up, d_down = orifice(area, s.p_duct, s.temp_duct, s.p_manifold, psi)
+    leak, d_leak = 0.0, 0.0
+    if h.leak_manifold_area > 0.0:
+        leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, p.ambient_temp, s.p_manifold, psi)
+        if s.p_manifold > ambient:
+            # Under boost the same hole blows out.
+            leak, d_leak, _u2 = orifice(h.leak_manifold_area, s.p_manifold, s.temp_charge, ambient, psi)
+            leak, d_leak = -leak, -d_leak
+    s.purge_vapour = 0.0
+    if h.purge_area > 0.0:
+        purge, _u3, d_purge = orifice(h.purge_area, ambient, p.ambient_temp, s.p_manifold, psi)
+        # The vapour goes in as fuel, the rest as air.
+        s.purge_vapour = purge * h.purge_fuel
+        leak += purge - s.purge_vapour
+        d_leak += d_purge * (1.0 - h.purge_fuel)
+    temp_charge = charge_temperature(s.temp_duct, s.temp_coolant, s.air_flow, p.full_flow, p.charge_heating)
+    recirculated, d_egr = 0.0, 0.0
+    if p.has_egr > 0.5:
+        passage = p.egr_area * s.egr_position * (1.0 - h.egr_blocked)
+        temp_egr = s.temp_exhaust - p.egr_cooler * (s.temp_exhaust - s.temp_coolant)
+        if passage > 1e-9:
+            recirculated, _u4, d_egr = orifice(passage, s.p_exhaust, temp_egr, s.p_manifold, psi)
+        temp_charge += s.egr_share * (temp_egr - temp_charge)
+        s.egr_flow = recirculated
+        mass = s.p_manifold * p.manifold_volume / (R_AIR * temp_charge)
+        entering = through_throttle + leak + recirculated
+        s.egr_share = min(max(s.egr_share + STEP * (recirculated - s.egr_share * entering) / mass, 0.0), 0.9)
+    s.temp_charge = temp_charge
+    rpm = s.speed * RPM
+    breath = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
+    if h.breath_lost > 0.0:
+        breath *= late_timing(h.breath_lost, rpm / p.rated_speed)
+    ve = volumetric_efficiency(s.p_manifold, s.p_exhaust, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
+    s.charge_flow = cylinder_flow(ve, s.p_manifold, temp_charge, p.displacement, s.speed)
+    s.air_flow = s.charge_flow * (1.0 - s.egr_share)
+    d_cylinder = s.charge_flow / s.p_manifold
+
+    k_duct = R_AIR * s.temp_duct / p.duct_volume
     k_manifold = R_AIR * temp_charge / p.manifold_volume
-    f_duct = k_duct * (through_filter + leak_duct - through_throttle)
-    f_manifold = k_manifold * (through_throttle + leak - s.air_flow)
-    j11 = k_duct * (-d_filter + d_leak_duct - d_up)
+    f_duct = k_duct * (into_duct - through_throttle)
+    f_manifold = k_manifold * (through_throttle + leak + recirculated - s.charge_flow)
+    j11 = k_duct * (d_duct - d_up)
     j12 = k_duct * (-d_down)
     j21 = k_manifold * d_up
-    j22 = k_manifold * (d_down + d_leak - d_cylinder)
+    j22 = k_manifold * (d_down + d_leak + d_egr - d_cylinder)
     a11, a12, a21, a22 = 1.0 - STEP * j11, -STEP * j12, -STEP * j21, 1.0 - STEP * j22
     det = a11 * a22 - a12 * a21
     s.p_duct += STEP * (a22 * f_duct - a12 * f_manifold) / det
     s.p_manifold = max(s.p_manifold + STEP * (a11 * f_manifold - a21 * f_duct) / det, 3e3)
-    return through_filter
 
 
 @compiled
-def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float) -> None:
+def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brake: float) -> None:
     """Burning, torque and crankshaft, one step."""
-    phi = p.afr_stoich * s.fuel_flow / max(s.air_flow, 1e-6)
-    s.phi_cylinder = min(phi, 6.0)
     firing = s.speed > STALL_SPEED
+    fresh = max(s.air_flow, 1e-6)
+    phi = p.afr_stoich * h.fuel_afr * s.fuel_flow / fresh
+    s.phi_cylinder = min(phi, 6.0)
     # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
     fuelled = 1.0 - h.dead_fuel
     live = fuelled - h.dead_spark
-    quality = burn_quality(phi / fuelled, s.temp_coolant) if firing else 0.0
-    burnt = min(s.fuel_flow * live / fuelled, s.air_flow * live / p.afr_stoich) * quality
-    # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
-    s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
+    krpm = s.speed * RPM / 1000.0
+    if p.diesel > 0.5:
+        # Recirculated gas of a lean engine still holds air: what counts is the share that is not burnt.
+        available = s.charge_flow * (1.0 - s.egr_share * s.burnt_share)
+        quality = diesel_quality(available / max(s.fuel_flow * p.afr_stoich, 1e-7)) if firing else 0.0
+        burnt = s.fuel_flow * live / fuelled * quality
+        out = exhaust_burnt_share(s.egr_share * s.burnt_share, s.charge_flow, s.fuel_flow, p.afr_stoich)
+        s.burnt_share += STEP / 0.05 * (min(out, 1.2) - s.burnt_share)
+        s.phi_exhaust = min(equivalence_of(s.burnt_share, p.afr_stoich), 2.0)
+        efficiency = p.indicated_efficiency * speed_efficiency(krpm)
+    else:
+        quality, burnt = burn_petrol(p, s, h, phi, fuelled, live, firing)
+        # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
+        s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
+        filling = min(s.p_manifold / p.ambient_pressure, 1.2)
+        efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * speed_efficiency(krpm)
     # What the crankshaft's segments tell: the share of power strokes that are missing.
     s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 else 0.0
     # The charge burns about three quarters of a revolution after it was drawn in.
     s.burn += STEP / (0.75 * 2.0 * math.pi / max(s.speed, 15.0)) * (burnt - s.burn)
-    krpm = s.speed * RPM / 1000.0
-    filling = min(s.p_manifold / p.ambient_pressure, 1.2)
-    efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * speed_efficiency(krpm)
-    indicated = p.lower_heating_value * efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
+    indicated = p.lower_heating_value * h.fuel_energy * efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
     pumping = (s.p_exhaust - s.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(s.speed / 3.0, 1.0)
     friction = friction_torque(krpm, s.temp_oil, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
     starter = p.starter_torque * max(1.0 - s.speed / p.starter_speed, 0.0) if key > 1.5 else 0.0
-    clutch = 0.0
-    if in_gear > 0.5:
+    outside = 0.0
+    if brake >= 0.0:
+        # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the engine.
+        outside = brake * min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
+    elif in_gear > 0.5:
         grip = min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
         strength = 3.0 * p.rated_torque
-        clutch = min(max(0.25 * strength * (s.speed - roller), -strength), strength) * grip
-    net = indicated - (pumping + friction + p.accessory_torque) * turning + starter - clutch
+        outside = min(max(0.25 * strength * (s.speed - roller), -strength), strength) * grip
+    net = indicated - (pumping + friction + p.accessory_torque) * turning + starter - outside
     s.speed += STEP * net / p.inertia
     if s.speed < STANDSTILL:
         s.speed = 0.0
-    s.clutch_torque = clutch
     free = indicated - pumping - friction - p.accessory_torque if s.running > 0.5 else 0.0
-    s.brake_torque += STEP / 0.1 * ((clutch if in_gear > 0.5 else 0.0) - s.brake_torque)
+    s.brake_torque += STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - s.brake_torque)
     s.torque += STEP / 0.02 * (free - s.torque)
+
+
+@compiled
+def burn_petrol(p: Any, s: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool) -> tuple[float, float]:
+    """Share of the live charge that burns, and the fuel that gives work, one step. [-], [kg/s]"""
+    if not firing:
+        return 0.0, 0.0
+    dilution = burnt_gas_quality(s.egr_share)
+    air = s.air_flow / (p.afr_stoich * h.fuel_afr)
+    if h.restricted_share <= 0.0:
+        quality = burn_quality(phi / fuelled, s.temp_coolant) * dilution
+        return quality, min(s.fuel_flow * live / fuelled, air * live) * quality
+    # Cylinders behind a restricted injector run leaner than the mean, the others richer.
+    lean = h.restricted_share
+    mean = 1.0 - lean + lean * h.restricted_flow
+    rich_phi = phi / fuelled / mean
+    lean_phi = rich_phi * h.restricted_flow
+    rich_quality = burn_quality(rich_phi, s.temp_coolant) * dilution
+    lean_quality = burn_quality(lean_phi, s.temp_coolant) * dilution
+    burnt = (1.0 - lean) * min(rich_phi, 1.0) * rich_quality + lean * min(lean_phi, 1.0) * lean_quality
+    return (1.0 - lean) * rich_quality + lean * lean_quality, burnt * air * live
+
+
+@compiled
+def charge(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+    """Turbine, wastegate or vanes, and shaft, one step."""
+    over = max(s.p_duct - p.ambient_pressure, 0.0) * (1.0 - h.wastegate_hose)
+    gate = wastegate_opening(over, s.boost_duty, p.wastegate_spring, p.wastegate_span)
+    s.wastegate += STEP / 0.05 * (gate - s.wastegate)
+    if h.wastegate_stuck >= 0.0:
+        s.wastegate = h.wastegate_stuck
+    vanes = s.boost_duty if h.vanes_stuck < 0.0 else h.vanes_stuck
+    s.vanes += STEP / 0.1 * (vanes - s.vanes)
+    area = p.turbine_area + s.vanes * (p.turbine_area_shut - p.turbine_area)
+    bypass = p.wastegate_area * s.wastegate
+    flow, slope, drop = turbine(s.p_exhaust, s.p_pipe, s.temp_exhaust, area + bypass, psi, residual)
+    rate = R_AIR * s.temp_exhaust / p.turbine_volume
+    arriving = s.charge_flow + s.fuel_flow - s.egr_flow
+    s.p_exhaust += STEP * rate * (arriving - flow) / (1.0 + STEP * rate * slope)
+    turned = flow * area / (area + bypass)
+    work = p.turbine_efficiency * CP_EXHAUST * s.temp_exhaust * drop
+    power = max(turned, 0.0) * work
+    s.turbo_speed += STEP * shaft_rate(s.turbo_speed, power, s.compressor_power, p.shaft_friction, p.shaft_inertia)
+    s.turbo_speed = max(s.turbo_speed, 10.0)
+    # Behind turbine and wastegate the gas has given the turbine's work and some heat to the housing.
+    s.temp_behind = s.temp_exhaust - (power / max(flow, 1e-4) / CP_EXHAUST if flow > 1e-4 else 0.0) - BYPASS_COOLED
 
 
 @compiled
@@ -156,15 +332,25 @@ def exhaust(
     phis: NDArray[np.float64],
     active: float,
     psi: NDArray[np.float64],
+    residual: NDArray[np.float64],
     table: NDArray[np.float64],
     i_front: float,
     i_rear: float,
 ) -> None:
     """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut."""
-    flow = s.air_flow + s.fuel_flow
-    resistance = p.exhaust_resistance * s.temp_exhaust
+    flow = s.charge_flow + s.fuel_flow - s.egr_flow
+    resistance = p.exhaust_resistance * s.temp_behind
     target = p.ambient_pressure + (resistance + h.exhaust_extra) * flow * flow
-    s.p_exhaust += STEP / 0.010 * (target - s.p_exhaust)
+    if p.filter_linear > 0.0:
+        drop = filter_drop(max(flow, 0.0), s.temp_behind, p.filter_linear, p.filter_quadratic) + h.dpf_extra * flow * flow
+        s.dpf_drop += STEP / 0.010 * (drop - s.dpf_drop)
+        target += s.dpf_drop
+    s.p_pipe += STEP / 0.010 * (target - s.p_pipe)
+    if p.charged > 0.5:
+        charge(p, s, h, psi, residual)
+    else:
+        s.p_exhaust = s.p_pipe
+        s.temp_behind = s.temp_exhaust
 
     slot = int(s.write_slot)
     phis[slot % TRANSPORT_SLOTS] = s.phi_exhaust if s.speed > STALL_SPEED else 0.0
@@ -180,27 +366,27 @@ def exhaust(
     if flow > 2e-4:
         s.phi_pipe += STEP / 0.040 * (phi - s.phi_pipe)
     s.phi_gas += STEP / p.gas_lag * (s.phi_pipe - s.phi_gas)
-    volts = cell_voltage(s.phi_gas, s.temp_front, table) * p.cell_gain * h.front_gain + h.front_offset
     lag = p.cell_lag + p.sensor_age_s
-    s.cell_front += STEP / lag * (volts - s.cell_front)
-    s.cell_front_slow += STEP / max(h.front_lag, STEP) * (s.cell_front - s.cell_front_slow)
-    source = s.cell_front_slow if h.front_lag > STEP else s.cell_front
-    if h.front_stuck >= 0.0:
-        source = h.front_stuck
-        i_front = 100.0
-    s.front_pin = pin_voltage(source, i_front, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front)
-
-    s.store, after = catalyst_step(
-        s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, p.catalyst_exchange * h.catalyst_share, STEP
-    )
-    s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_exhaust, flow, s.temp_catalyst)) * (after - s.phi_behind)
-    behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain
-    s.cell_rear += STEP / lag * (behind - s.cell_rear)
-    s.rear_pin = pin_voltage(s.cell_rear, i_rear, p.bias_voltage, p.bias_resistance, h.circuit_rear, 0.0)
-
-
-@compiled
-def oxygen_element_rate(p: Any, temp: float, temp_gas: float, heater: float) -> float:
-    """Rate of an oxygen sensor's element temperature, pulled to gas and heater. [K/s]"""
-    target = temp_gas - 60.0 + heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
-    return (max(target, p.ambient_temp) - temp) / (p.heated_time if heater > 0.5 else p.unheated_time)
+    if p.narrow_front > 0.5:
+        volts = cell_voltage(s.phi_gas, s.temp_front, table) * p.cell_gain * h.front_gain + h.front_offset
+        s.cell_front += STEP / lag * (volts - s.cell_front)
+        s.cell_front_slow += STEP / max(h.front_lag, STEP) * (s.cell_front - s.cell_front_slow)
+        source = s.cell_front_slow if h.front_lag > STEP else s.cell_front
+        if h.front_stuck >= 0.0:
+            source = h.front_stuck
+            i_front = 100.0
+        if p.heater_rise == 0.0:
+            # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's ground adds up.
+            source += s.block_lift
+        s.front_pin = pin_voltage(source, i_front, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery)
+    if p.wideband > 0.5:
+        s.phi_wide += STEP / (0.02 + p.sensor_age_s + h.wideband_lag) * (s.phi_gas - s.phi_wide)
+    if p.has_catalyst > 0.5:
+        s.store, after = catalyst_step(
+            s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, p.catalyst_exchange * h.catalyst_share, STEP
+        )
+        s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_pipe, flow, s.temp_catalyst)) * (after - s.phi_behind)
+    if p.rear_sensor > 0.5:
+        behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain
+        s.cell_rear += STEP / lag * (behind - s.cell_rear)
+        s.rear_pin = pin_voltage(s.cell_rear, i_rear, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery)

@@ -26,57 +26,100 @@ INDIVIDUAL = {
     "ect_trim_k": 0.0,
     "iat_trim_k": 0.0,
     "cell_gain": 1.0,
+    "wideband_gain": 1.0,
     "sensor_age_s": 0.0,
     "noise_gain": 1.0,
     "ambient_temp": 293.15,
     "ambient_pressure": 101300.0,
 }
 
+#: Circuits whose wires can be broken, shorted or corroded; each has a state and an additional resistance among the hooks.
+CIRCUITS = (
+    *("maf", "map", "charge", "ambient", "tp", "iat", "ect", "egt_1", "egt_2", "front", "rear", "wideband", "rail", "dpf_dp", "egr"),
+    *("reference", "sensor_ground", "engine_ground", "maf_supply", "front_heater", "rear_heater", "wideband_heater"),
+)
+
 #: Where faults act, and the value there of a sound engine.
 HOOKS: dict[str, float] = {
+    # air path
     "leak_manifold_area": 0.0,  # m² effective
     "leak_duct_area": 0.0,
     "filter_extra": 0.0,  # Pa s²/kg²
-    "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe
-    "exhaust_leak_area": 0.0,
-    "meter_gain_idle": 1.0,
-    "meter_gain_full": 1.0,
-    "maf_supply_open": 0.0,
-    "maf_supply_ohms": 0.0,
-    "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
-    "dead_fuel": 0.0,  # share of cylinders that get no fuel
     "purge_area": 0.0,  # m² effective
     "purge_fuel": 0.0,  # fuel share of the purge gas by mass
-    "map_hose_share": 0.0,  # share of ambient pressure that the MAP sensor sees
-    "map_hose_lag": 0.0,  # s
-    "map_stuck": -1.0,  # Pa when 0 or above
-    "map_shift": 0.0,  # Pa
-    "burnoff_dead": 0.0,
-    "iat_soak": 0.0,  # K at no flow
+    "breath_lost": 0.0,  # share of filling lost at standstill by late valve timing; less at speed
+    "boost_leak_area": 0.0,  # m² effective
+    "boost_leak_opens": 0.0,  # Pa gauge
+    "wastegate_stuck": -1.0,  # opening when 0 or above
+    "wastegate_hose": 0.0,  # share of the actuator's pressure that leaks away
+    "recirculation_shut": 0.0,
+    "recirculation_torn": 0.0,
+    "vanes_stuck": -1.0,  # 0 open to 1 closed, when 0 or above
+    "egr_least": 0.0,  # opening below which the valve does not close
+    "egr_most": 1.0,  # opening beyond which it does not go
+    "egr_blocked": 0.0,  # share of the passage that deposits take
+    # exhaust
+    "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe
+    "dpf_extra": 0.0,  # Pa s²/kg² on top of the particle filter
+    "exhaust_leak_area": 0.0,
+    "catalyst_share": 1.0,
+    # fuel, burning
     "rail_factor_idle": 1.0,
     "rail_factor_full": 1.0,
     "injector_leak": 0.0,  # kg/s
+    "injector_part": 1.0,  # flow of all injectors relative to the right part
+    "restricted_share": 0.0,  # share of cylinders with a restricted injector
+    "restricted_flow": 1.0,  # flow of a restricted injector, relative
+    "fuel_afr": 1.0,  # stoichiometric air-fuel ratio of the fuel in the tank relative to the right one
+    "fuel_energy": 1.0,
+    "fuel_density": 1.0,
+    "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
+    "dead_fuel": 0.0,  # share of cylinders that get no fuel
+    "charging_lost": 0.0,
+    "thermostat_stuck": 0.0,
+    # airflow meter
+    "meter_gain_idle": 1.0,
+    "meter_gain_full": 1.0,
+    "meter_shift": 0.0,  # kg/s
+    "burnoff_dead": 0.0,
+    # pressure sensors: part gain, zero shift
+    "map_hose_share": 0.0,  # share of ambient pressure that the MAP sensor sees
+    "map_hose_lag": 0.0,  # s
+    "map_stuck": -1.0,  # Pa when 0 or above
+    "map_lowest": 0.0,  # Pa below which it does not go
+    "map_part": 1.0,
+    "map_shift": 0.0,  # Pa
+    "charge_part": 1.0,
+    "charge_shift": 0.0,
+    "ambient_shift": 0.0,
+    "rail_shift": 0.0,
+    "dpf_dp_shift": 0.0,
+    "dp_upstream": 1.0,  # share of the pressure before the filter that the upstream hose brings
+    "dp_downstream": 1.0,
+    "dp_upstream_lag": 0.0,  # s
+    "dp_swapped": 0.0,
+    # temperature sensors
+    "iat_soak": 0.0,  # K at no flow
     "ect_offset": 0.0,  # K
     "iat_offset": 0.0,
-    "thermostat_stuck": 0.0,
+    "ect_slope": 1.0,  # of the reading in °C
+    "iat_slope": 1.0,
+    "ect_resistance": 1.0,
+    "iat_resistance": 1.0,
+    "egt_1_offset": 0.0,  # K
+    "egt_2_offset": 0.0,
+    # oxygen sensors
     "front_lag": 0.0,  # s
     "front_offset": 0.0,  # V
     "front_gain": 1.0,
     "front_stuck": -1.0,  # V when 0 or above
-    "front_heater": 1.0,
-    "rear_heater": 1.0,
-    "catalyst_share": 1.0,
-    "circuit_maf": 0.0,
-    "circuit_iat": 0.0,
-    "circuit_ect": 0.0,
-    "circuit_front": 0.0,
-    "circuit_rear": 0.0,
-    "circuit_map": 0.0,
-    "ohms_map": 0.0,
-    "ohms_maf": 0.0,
-    "ohms_iat": 0.0,
-    "ohms_ect": 0.0,
-    "ohms_front": 0.0,
+    "wideband_shift": 0.0,  # lambda
+    "wideband_noise": 0.0,  # lambda
+    "wideband_lag": 0.0,  # s
+    # wires
+    "reference_held": -1.0,  # V when 0 or above
+    **{f"circuit_{name}": 0.0 for name in CIRCUITS},
+    **{f"ohms_{name}": 0.0 for name in CIRCUITS},
 }
 HOOK_NAMES = list(HOOKS)
 
@@ -95,6 +138,28 @@ STATE_NAMES = [
         "temp_exhaust",
     ),
     *(
+        "p_inlet",
+        "temp_behind",
+        "temp_charge",
+        "temp_compressed",
+        "compressor_power",
+        "idle_area",
+        "heater_front",
+        "heater_rear",
+        "p_pipe",
+        "temp_duct",
+        "turbo_speed",
+        "recirculation",
+        "wastegate",
+        "vanes",
+        "egr_position",
+        "egr_flow",
+        "egr_share",
+        "burnt_share",
+        "charge_flow",
+        "dpf_drop",
+        "egt_1_body",
+        "egt_2_body",
         "temp_catalyst",
         "temp_front",
         "temp_rear",
@@ -135,6 +200,46 @@ STATE_NAMES = [
         "map_believed",
         "noise_map",
         "purge_vapour",
+        "charge_gas",
+        "charge_pin",
+        "charge_believed",
+        "charge_bad_time",
+        "noise_charge",
+        "ambient_pin",
+        "baro_key_on",
+        "pump_current",
+        "lambda_believed",
+        "wideband_lost",
+        "phi_wide",
+        "rail_pin",
+        "rail_believed",
+        "rail_true",
+        "rail_wanted",
+        "dpf_pin",
+        "dpf_believed",
+        "dp_gas",
+        "egt_1_believed",
+        "egt_2_believed",
+        "egr_pin",
+        "egr_believed",
+        "egr_command",
+        "egr_air_wanted",
+        "air_stroke",
+        "fuel_wanted",
+        "fuel_stroke",
+        "boost_wanted",
+        "boost_integral",
+        "boost_duty",
+        "exhaust_model",
+        "governor_integral",
+        "governor_plate",
+        "plate_command",
+        "soak_time",
+        "hot_restart",
+        "rail_5v",
+        "rail_ground",
+        "block_lift",
+        "battery",
         "maf_believed",
         "maf_smooth",
         "maf_bad_time",
@@ -171,7 +276,6 @@ STATE_NAMES = [
     ),
     *(
         "spark",
-        "reference",
         "iat_volts",
         "ect_volts",
         "front_pin",
@@ -181,6 +285,12 @@ STATE_NAMES = [
         "tp_volts",
         "baro_volts",
         "noise_meter",
+        "tp_rest",
+        "pedal_seen",
+        "brake_applied",
+        "lever",
+        "tp_believed",
+        "tp_bad_time",
     ),
     # driver and roller bench
     *("pedal", "pedal_integral", "brake_torque", "snap_time", "snap_released", "clutch_torque"),
@@ -194,14 +304,27 @@ KEY_OFF, KEY_ON, KEY_START = 0, 1, 2
 STATE = np.dtype([(name, _F8) for name in STATE_NAMES])
 HOOK = np.dtype([(name, _F8) for name in HOOK_NAMES])
 INPUT = np.dtype([(name, _F8) for name in INPUT_NAMES])
+#: Wanted values and commands of the control unit, which monitors compare with what came of them.
+_ASKED = (
+    "boost_wanted",
+    "boost_duty",
+    "egr_command",
+    "egr_air_wanted",
+    "rail_wanted",
+    "demand",
+    "wideband_lost",
+    "battery_true",
+    "air_stroke",
+    "powered",
+)
 #: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and firing.
-STATUS = ("closed_loop", "fuel_cut", "running", "run_seconds", "kmh", "heater_front", "heater_rear", "misfire")
+STATUS = ("closed_loop", "fuel_cut", "running", "run_seconds", "kmh", "heater_front", "heater_rear", "misfire", *_ASKED)
 LANES = np.dtype([(name, "f4") for name in (*CHANNELS, *STATUS)])
 
 #: How a fault's effect joins the hook's value.
 OP_SET, OP_ADD, OP_MULTIPLY, OP_MAX = 0, 1, 2, 3
 #: When a fault is there, beyond the random instants that the plan lays out.
-GATE_ALWAYS, GATE_ABOVE_COOLANT, GATE_BELOW_COOLANT, GATE_ABOVE_TORQUE = 0, 1, 2, 3
+GATE_ALWAYS, GATE_ABOVE_COOLANT, GATE_BELOW_COOLANT, GATE_ABOVE_TORQUE, GATE_AFTER_SOAK = 0, 1, 2, 3, 4
 EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"), ("gate_value", _F8), ("fault", "i8")])
 
 

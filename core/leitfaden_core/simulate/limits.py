@@ -11,13 +11,35 @@ STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 UNBURNT_UNSEEN = 0.7
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
-#: Resistance of the low-ohmic outputs, of the control unit's pull-down, in ohm.
-SENSOR_OUTPUT, MAP_OUTPUT, PULL_DOWN = 1000.0, 100.0, 220e3
+#: Resistance of the meter's and of the pressure sensors' outputs. [ohm]
+SENSOR_OUTPUT, PRESSURE_OUTPUT = 1000.0, 100.0
 #: A meter signal below this for this long is taken as lost. [V], [s]
 MAF_LOW, MAF_LOST_AFTER = 0.2, 0.2
 #: Signal while the wire is glowed clean. [V]
 BURN_OFF_VOLTS = 4.6
-#: MAP voltages outside these are taken as lost. [V]
+#: Pressure sensor voltages outside these are taken as lost. [V]
 MAP_LOW, MAP_HIGH = 0.1, 4.9
 #: Thermistor voltages outside these for half a second are taken as lost. [V]
 NTC_LOW, NTC_HIGH = 0.05, 4.9
+#: The control unit's converter sees nothing above this. [V]
+CONVERTER_TOP = 5.0
+#: Oxygen sensor heater, warm. [ohm]
+HEATER_OHMS = 9.0
+#: A hose that slips off opens fully over this much pressure. [Pa]
+BOOST_LEAK_LIP = 4e3
+#: Time in which the clean-air pipe before a compressor follows. [s]
+CLEAN_AIR_LAG = 0.02
+#: Heat that the exhaust loses to turbine and wastegate housing. [K]
+BYPASS_COOLED = 25.0
+#: Battery at rest, charged by the alternator, and while the starter turns. [V]
+BATTERY_REST, BATTERY_CHARGED, BATTERY_CRANKING = 12.4, 14.1, 10.2
+#: Time after key-off for which the main relay keeps the control unit and its reference supplied. [s]
+RELAY_HOLD = 6.0
+#: Throttle position voltages outside these for this long are taken as lost. [V], [s]
+TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
+#: Opening at which an electronic throttle rests without drive. [-]
+LIMP_PLATE = 0.07
+#: Time in which the throttle plate follows. [s]
+PLATE_LAG = 0.020
+#: Highest lambda that SAE J1979 can show in its wide-range parameters. [-]
+J1979_LAMBDA_TOP = 1.99997

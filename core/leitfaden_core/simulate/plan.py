@@ -22,6 +22,7 @@ from leitfaden_core.simulate.layout import (
     FRAME,
     GATE_ABOVE_COOLANT,
     GATE_ABOVE_TORQUE,
+    GATE_AFTER_SOAK,
     GATE_ALWAYS,
     GATE_BELOW_COOLANT,
     HOOK_NAMES,
@@ -82,7 +83,7 @@ def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, indi
     for name, value in numbers.items():
         params[name] = value
     inputs = _inputs(rig, script)
-    effects, present = _effects(rig, faults, seed, len(inputs))
+    effects, present = _effects(rig, script, faults, seed, len(inputs))
     return Plan(rig, script, params[0], inputs, effects, present, seed, _tables(rig.exhaust.mixture_spread))
 
 
@@ -107,7 +108,7 @@ def _inputs(rig: Rig, script: Script) -> NDArray[np.void]:
             part["vehicle_kmh"] = (
                 CRUISE_KMH * speed / rig.vehicle.cruise_speed * (rig.vehicle.pull_ratio if segment.gear == "pull" else 1.0)
             )
-        pedal_before = _foot(part, segment, pedal_before, rig.engine.rated_torque)
+        pedal_before = _foot(part, segment, pedal_before, rig)
         at += n
     return rows
 
@@ -117,20 +118,23 @@ def _roller_speed(rig: Rig, speed: float | str) -> float:
     if isinstance(speed, float):
         return speed
     share, _, reference = speed.rpartition(" ")
-    return float(share or 1.0) * (rig.vehicle.cruise_speed if reference == "cruise" else rig.engine.rated_speed)
+    wanted = float(share or 1.0) * (rig.vehicle.cruise_speed if reference == "cruise" else rig.engine.rated_speed)
+    # A governed engine has no faster speed than that of its governor.
+    return min(wanted, rig.governor.governed_speed) if rig.governor is not None else wanted
 
 
 def _frames(segment: Segment) -> int:
     return max(round(segment.seconds / FRAME), 1)
 
 
-def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float, rated_torque: float) -> float:
+def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float, rig: Rig) -> float:
     """Fill in what the foot does in a segment; returns the pedal at its end for the ramp of the next."""
     if segment.hold_speed is not None:
         part["foot"], part["target"] = FOOT_SPEED, segment.hold_speed * _RAD_PER_RPM
         return 0.1
     if segment.hold_load is not None:
-        part["foot"], part["target"] = FOOT_TORQUE, segment.hold_load * rated_torque
+        share = rig.vehicle.cruise_load if segment.hold_load == "cruise" else float(segment.hold_load)
+        part["foot"], part["target"] = FOOT_TORQUE, share * rig.engine.rated_torque
         return 0.1
     if segment.snap:
         part["foot"] = FOOT_SNAP
@@ -142,7 +146,7 @@ def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float, rated_t
     return pedal
 
 
-def _effects(rig: Rig, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+def _effects(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
     rows, present = [], np.ones((frames, max(len(faults), 1)), dtype=np.uint8)
     for k, spec in enumerate(faults):
         kind, values, acts = effects_on(spec, rig)
@@ -153,6 +157,8 @@ def _effects(rig: Rig, faults: list[FaultSpec], seed: int, frames: int) -> tuple
         chance = np.random.default_rng([seed, zlib.crc32(spec.model_dump_json().encode())])
         if kind.pulses is not None:
             present[:, k] = _pulses(chance, frames, *kind.pulses(values))
+        elif spec.onset.mode == "wiggle":
+            present[:, k] = _moved(script, str(values.get("circuit", kind.place)))
         elif spec.onset.mode == "random":
             present[:, k] = _on_and_off(chance, frames, spec.onset.on_s or 1.0, spec.onset.off_s or 1.0)
     return np.array(rows, dtype=EFFECT), present
@@ -166,7 +172,15 @@ def _gate(spec: FaultSpec) -> tuple[int, float]:
         return GATE_BELOW_COOLANT, (onset.below_C or 0.0) + 273.15
     if onset.mode == "load":
         return GATE_ABOVE_TORQUE, (onset.above_percent or 0.0) / 100.0
+    if onset.mode == "after_hot_soak":
+        return GATE_AFTER_SOAK, onset.for_s or 0.0
     return GATE_ALWAYS, 0.0
+
+
+def _moved(script: Script, place: str) -> NDArray[np.uint8]:
+    """Frames in which a hand moves the part: a contact that is loose only there stays closed everywhere else."""
+    parts = [np.full(_frames(segment), segment.wiggle == place, dtype=np.uint8) for segment in script.segments]
+    return np.concatenate(parts)
 
 
 def _pulses(chance: np.random.Generator, frames: int, seconds: float, per_minute: float) -> NDArray[np.uint8]:

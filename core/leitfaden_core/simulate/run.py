@@ -14,6 +14,7 @@ from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
 from leitfaden_core.sensors.airflow import meter_voltage
 from leitfaden_core.simulate.layout import FRAME, HOOK, HOOKS, LANES, LTFT_CELLS, STATE, TRANSPORT_SLOTS
+from leitfaden_core.simulate.limits import BATTERY_CHARGED, BATTERY_REST
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.step import run_frames
 
@@ -88,11 +89,11 @@ def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float
     return float(_MOMENTS[stat](values))
 
 
-def rising_crossings(values: NDArray[np.float64], level: float) -> int:
-    """How often a signal rises through a level, counted with a dead band of ±CROSSING_BAND."""
+def rising_crossings(values: NDArray[np.float64], level: float, band: float = CROSSING_BAND) -> int:
+    """How often a signal rises through a level, counted with a dead band on either side of it."""
     state = np.zeros(len(values), dtype=np.int8)
-    state[values > level + CROSSING_BAND] = 1
-    state[values < level - CROSSING_BAND] = -1
+    state[values > level + band] = 1
+    state[values < level - band] = -1
     settled = state[state != 0]
     return int(np.count_nonzero((settled[1:] == 1) & (settled[:-1] == -1)))
 
@@ -183,60 +184,90 @@ def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
     return lanes
 
 
+#: What has the temperature and the pressure of the surroundings after a night.
+_COLD = (
+    *("temp_coolant", "temp_oil", "temp_hood", "temp_iat_body", "temp_ect_body", "temp_exhaust", "temp_catalyst", "temp_front"),
+    *(
+        "temp_rear",
+        "temp_behind",
+        "temp_duct",
+        "temp_charge",
+        "temp_compressed",
+        "egt_1_body",
+        "egt_2_body",
+        "ect_believed",
+        "iat_believed",
+    ),
+)
+_AT_REST = (
+    *("p_duct", "p_manifold", "p_exhaust", "p_pipe", "p_inlet", "observer", "baro_believed", "baro_key_on", "map_gas", "map_believed"),
+    *("charge_gas", "charge_believed", "exhaust_model"),
+)
+
+
 def initial_state(plan: Plan) -> NDArray[np.void]:
     """State after a night's soak, or of a hot engine that idles."""
     p = plan.params
     state = np.zeros(1, dtype=STATE)
-    ambient = p["ambient_temp"]
-    for name in (
-        "temp_coolant",
-        "temp_oil",
-        "temp_hood",
-        "temp_iat_body",
-        "temp_ect_body",
-        "temp_exhaust",
-        "temp_catalyst",
-        "temp_front",
-        "temp_rear",
-        "ect_believed",
-        "iat_believed",
-    ):
-        state[name] = ambient
-    for name in ("p_duct", "p_manifold", "p_exhaust", "observer", "baro_believed", "map_gas", "map_believed"):
+    for name in _COLD:
+        state[name] = p["ambient_temp"]
+    for name in _AT_REST:
         state[name] = p["ambient_pressure"]
-    state["reference"] = 5.0
+    state["rail_5v"] = 5.0
+    state["battery"] = BATTERY_REST
+    state["tp_rest"] = -1.0
     state["idle_base"] = p["idle_air_base"]
     state["idle_integral"] = p["idle_air_base"]
     state["store"] = 0.6
     state["cell_front"] = state["front_pin"] = state["rear_pin"] = state["cell_rear"] = p["bias_voltage"]
     state["meter_volts"] = p["meter_zero"]
     state["lambda_command"] = 1.0
+    state["lambda_believed"] = 1.0
+    state["map_pin"] = state["charge_pin"] = state["ambient_pin"] = state["rail_pin"] = 1.0
+    state["soak_time"] = 8.0 * 3600.0
     state["write_slot"] = float(TRANSPORT_SLOTS)
     state["read_slot"] = float(TRANSPORT_SLOTS) - 1.0
     if plan.script.start == "hot":
-        for name in ("temp_coolant", "temp_ect_body", "temp_oil", "ect_believed"):
-            state[name] = p["thermostat_opens"] + 1.0
-        state["temp_hood"] = ambient + 0.45 * (state["temp_coolant"] - ambient)
-        for name in ("temp_exhaust", "temp_catalyst"):
-            state[name] = 720.0
-        for name in ("temp_front", "temp_rear"):
-            state[name] = 900.0
-        state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
-        state["p_manifold"] = state["observer"] = state["map_gas"] = state["map_believed"] = 30e3
-        state["running"] = 1.0
-        state["run_time"] = state["warm_time"] = 600.0
-        state["since_cut"] = 60.0
-        state["sync_time"] = 10.0
-        state["sensor_awake"] = 1.0
-        # An idling engine of this size, about 1.1 g/s per litre.
-        litres = float(p["displacement"]) * 1e3
-        state["air_flow"] = state["meter_flow"] = state["air_estimate"] = 1.1e-3 * litres
-        state["meter_volts"] = meter_voltage(float(state["meter_flow"][0]), float(p["meter_zero"]), float(p["meter_full_scale"]))
-        state["phi_pipe"] = state["phi_gas"] = state["phi_behind"] = 1.0
-        state["film"] = 1.25e-5 * litres
-        state["film_believed"] = 1.25e-5 * litres
-        state["burn"] = 7e-5 * litres
+        _make_hot(state, p)
     return state
+
+
+def _make_hot(state: NDArray[np.void], p: np.void) -> None:
+    """An engine that has idled for ten minutes after a drive. What is only about right here settles within seconds."""
+    ambient = p["ambient_temp"]
+    for name in ("temp_coolant", "temp_ect_body", "temp_oil", "ect_believed"):
+        state[name] = p["thermostat_opens"] + 1.0
+    state["temp_hood"] = ambient + 0.45 * (state["temp_coolant"] - ambient)
+    for name in ("temp_exhaust", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
+        state[name] = 720.0 if p["diesel"] < 0.5 else 520.0
+    for name in ("temp_front", "temp_rear"):
+        state[name] = 900.0
+    state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
+    state["battery"] = BATTERY_CHARGED
+    state["running"] = 1.0
+    state["run_time"] = state["warm_time"] = 600.0
+    state["soak_time"] = 0.0
+    state["since_cut"] = 60.0
+    state["sync_time"] = 10.0
+    state["sensor_awake"] = 1.0
+    if p["diesel"] < 0.5:
+        state["p_manifold"] = state["observer"] = state["map_gas"] = state["map_believed"] = 30e3
+        state["map_pin"] = 5.0 * (p["map_offset"] + p["map_gain"] * 30.0)
+    # An idling engine of this size: about 1.1 g/s per litre at 700 rev/min.
+    litres = float(p["displacement"]) * 1e3
+    air = 1.1e-3 * litres * float(p["idle_target"]) / 700.0 * (1.0 if p["diesel"] < 0.5 else 3.0)
+    state["air_flow"] = state["charge_flow"] = state["meter_flow"] = state["air_estimate"] = air
+    state["meter_volts"] = meter_voltage(air, float(p["meter_zero"]), float(p["meter_full_scale"]))
+    state["maf_believed"] = state["maf_smooth"] = air
+    state["phi_pipe"] = state["phi_gas"] = state["phi_wide"] = state["phi_behind"] = 1.0
+    state["film"] = state["film_believed"] = 1.25e-5 * litres * float(p["film_time"]) / 0.22
+    state["burn"] = 7e-5 * litres
+    state["turbo_speed"] = 1500.0
+    state["rail_true"] = state["rail_wanted"] = p["rail_low"]
+    state["burnt_share"] = 1.0 if p["diesel"] < 0.5 else 0.25
+    state["governor_integral"] = state["plate_command"] = state["plate"] = 0.06 if p["governed"] > 0.5 else 0.0
+    state["lever"] = p["idle_target"]
+    state["idle_integral"] = p["idle_air_base"] if p["diesel"] < 0.5 else 0.1
 
 
 def warm_up_compiler() -> None:

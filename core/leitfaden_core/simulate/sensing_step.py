@@ -1,4 +1,4 @@
-"""One step from truth to pin to believed value: thermistors, pressures, position, the airflow meter, with noise and substitution."""
+"""One step from truth to pin to believed value: supply and grounds, thermistors, pressures, position, the airflow meter; noise, substitution."""
 
 from typing import Any
 
@@ -6,68 +6,197 @@ import numpy as np
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage
-from leitfaden_core.sensors.pressure import ONE_BAR_GAIN, ONE_BAR_OFFSET, believed_pressure, ratiometric_voltage
-from leitfaden_core.sensors.temperature import believed_resistance, ntc_resistance, ntc_temperature
+from leitfaden_core.sensors.pressure import (
+    DP_GAIN,
+    DP_OFFSET,
+    RAIL_GAIN,
+    RAIL_OFFSET,
+    believed_pressure,
+)
+from leitfaden_core.sensors.temperature import (
+    PTC_PULL_UP,
+    believed_resistance,
+    ntc_resistance,
+    ntc_temperature,
+    ptc_resistance,
+    ptc_temperature,
+)
+from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, LAMBDA_RICHEST, lambda_from_current, pump_current
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
+    BATTERY_CHARGED,
+    BATTERY_CRANKING,
+    BATTERY_REST,
     BURN_OFF_VOLTS,
+    CONVERTER_TOP,
     MAF_LOW,
     MAP_HIGH,
     MAP_LOW,
-    MAP_OUTPUT,
     NTC_HIGH,
     NTC_LOW,
-    PULL_DOWN,
+    PRESSURE_OUTPUT,
+    RELAY_HOLD,
     SENSOR_OUTPUT,
 )
 from leitfaden_core.simulate.noise import normal
-from leitfaden_core.wiring.node import pin_voltage
+from leitfaden_core.wiring.node import CIRCUIT_OPEN, CIRCUIT_SOUND, OPEN_SIEMENS, REFERENCE_VOLTS, pin_voltage, rails
+
+#: Below this element temperature a wideband sensor cannot be read. [K]
+WIDEBAND_AWAKE = 820.0
 
 
 @compiled
-def thermistor_pin(p: Any, temp: float, circuit: float, ohms: float) -> float:
-    """Voltage at the pin of a thermistor input: pulled up in the control unit, the element to ground. [V]"""
-    return pin_voltage(0.0, ntc_resistance(temp, p.ntc_r25, p.ntc_b), 5.0, p.ntc_pull_up, circuit, ohms)
+def supplies(p: Any, s: Any, h: Any, key: float) -> None:
+    """Battery, shared reference and grounds, one frame."""
+    if s.running > 0.5:
+        s.battery += FRAME / 1.0 * ((BATTERY_CHARGED if h.charging_lost < 0.5 else 11.6) - s.battery)
+    elif key > 1.5:
+        s.battery += FRAME / 0.05 * (BATTERY_CRANKING - s.battery)
+    else:
+        s.battery += FRAME / 0.5 * (BATTERY_REST - s.battery)
+    # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the block.
+    eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
+    load = p.ground_load_ohms if s.running > 0.5 else 4.0 * p.ground_load_ohms
+    s.block_lift = s.battery * eyelet / (eyelet + load)
+    if s.off_time > RELAY_HOLD:
+        s.rail_5v = 0.0
+        s.rail_ground = 0.0
+        return
+    thermistors = 1.0 / (p.ntc_pull_up + ntc_resistance(s.temp_iat_body, p.ntc_r25, p.ntc_b)) + 1.0 / (
+        p.ntc_pull_up + ntc_resistance(s.temp_ect_body, p.ntc_r25, p.ntc_b)
+    )
+    s.rail_5v, s.rail_ground = rails(
+        p.five_volt_sensors,
+        p.sensor_ohms,
+        thermistors,
+        p.reference_ohms + h.ohms_reference,
+        h.circuit_reference,
+        h.reference_held,
+        h.ohms_sensor_ground,
+        h.circuit_sensor_ground,
+    )
+
+
+@compiled
+def thermistor_pin(p: Any, s: Any, temp: float, part: float, circuit: float, ohms: float) -> float:
+    """Voltage at the pin of a thermistor input: pulled up inside the control unit, the element to the shared sensor ground. [V]"""
+    if s.off_time > RELAY_HOLD:
+        return 0.0
+    # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is left.
+    return pin_voltage(
+        s.rail_ground, ntc_resistance(temp, p.ntc_r25, p.ntc_b) * part, REFERENCE_VOLTS, p.ntc_pull_up, circuit, ohms, s.battery
+    )
+
+
+@compiled
+def five_volt_pin(p: Any, s: Any, share: float, circuit: float, ohms: float) -> float:
+    """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground. [V]"""
+    source = s.rail_ground + (s.rail_5v - s.rail_ground) * min(max(share, 0.0), 1.0)
+    return pin_voltage(source, PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
 
 
 @compiled
 def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     """Pins and believed values of the slow inputs, with their noise and substitution."""
     noise = p.noise_gain
-    s.ect_volts = thermistor_pin(p, s.temp_ect_body + p.ect_trim_k + h.ect_offset, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(
-        seed, 1, frame
-    )
+    seen = s.temp_ect_body + p.ect_trim_k + h.ect_offset
+    seen = 273.15 + (seen - 273.15) * h.ect_slope
+    s.ect_volts = thermistor_pin(p, s, seen, h.ect_resistance, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
     # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
     warmth = min(max((s.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
     soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
-    s.iat_volts = thermistor_pin(
-        p, s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked, h.circuit_iat, h.ohms_iat
-    ) + 0.002 * noise * normal(seed, 2, frame)
+    seen = s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
+    seen = 273.15 + (seen - 273.15) * h.iat_slope
+    s.iat_volts = thermistor_pin(p, s, seen, h.iat_resistance, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
         s.ect_believed = min(293.15 + 0.5 * s.run_time, 358.15)
     else:
-        s.ect_believed = ntc_temperature(believed_resistance(s.ect_volts, p.ntc_pull_up, 5.0), p.ntc_r25, p.ntc_b)
+        s.ect_believed = ntc_temperature(believed_resistance(s.ect_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
     if s.iat_bad_time > 0.5:
         s.iat_believed = 313.15
     else:
-        s.iat_believed = ntc_temperature(believed_resistance(s.iat_volts, p.ntc_pull_up, 5.0), p.ntc_r25, p.ntc_b)
+        s.iat_believed = ntc_temperature(believed_resistance(s.iat_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
     s.noise_map = 0.003 * noise * normal(seed, 3, frame)
-    if p.speed_density > 0.5:
-        # Without a sensor of its own the control unit learns the barometer from MAP, as long as nothing turns.
-        if s.speed < 1.0 and s.map_pin < MAP_HIGH and s.map_pin > MAP_LOW:
-            s.baro_believed += 0.05 * (s.map_believed - s.baro_believed)
-    else:
-        s.baro_volts = ratiometric_voltage(p.ambient_pressure / 1000.0, s.reference, ONE_BAR_OFFSET, ONE_BAR_GAIN) + s.noise_map
-        s.baro_believed += 0.05 * (1000.0 * believed_pressure(s.baro_volts, 5.0, ONE_BAR_OFFSET, ONE_BAR_GAIN) - s.baro_believed)
-    s.tp_volts = s.reference * (0.1 + 0.8 * s.plate) + 0.003 * noise * normal(seed, 4, frame)
-    battery = 12.4 if s.running < 0.5 else 14.1
-    supply = 1e6 if h.maf_supply_open > 0.5 else h.maf_supply_ohms
-    s.maf_supply = max(battery - supply * heater_current(s.meter_flow, p.meter_full_scale), 0.0)
+    s.noise_charge = 0.003 * noise * normal(seed, 7, frame)
+    barometer(p, s, h, noise * normal(seed, 8, frame))
+    s.tp_volts = five_volt_pin(p, s, 0.1 + 0.8 * s.plate, h.circuit_tp, h.ohms_tp) + 0.003 * noise * normal(seed, 4, frame)
+    s.tp_believed = min(max((s.tp_volts / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
+    supply_ohms = h.ohms_maf_supply + (0.0 if h.circuit_maf_supply == CIRCUIT_SOUND else 1e6)
+    s.maf_supply = max(s.battery - s.block_lift - supply_ohms * heater_current(s.meter_flow, p.meter_full_scale), 0.0)
     # Combustion differs from cycle to cycle: a slow wander of torque that the idle control has to hold.
     s.torque_wander += FRAME / 0.15 * (p.torque_noise * 2.0 * noise * normal(seed, 5, frame) - s.torque_wander)
     s.noise_meter = 0.005 * noise * normal(seed, 6, frame)
+    if p.wideband > 0.5:
+        wideband(p, s, h, noise * normal(seed, 9, frame))
+    if p.diesel > 0.5:
+        diesel_sensors(p, s, h, seed, frame)
+
+
+@compiled
+def barometer(p: Any, s: Any, h: Any, noise: float) -> None:
+    """The barometric value, one frame: from a sensor of its own, or learned from MAP as long as nothing turns."""
+    if p.has_ambient < 0.5:
+        if s.speed < 1.0 and s.map_pin < MAP_HIGH and s.map_pin > MAP_LOW and s.off_time <= 0.0:
+            s.baro_believed += 0.05 * (s.map_believed - s.baro_believed)
+        s.baro_key_on = s.baro_believed
+        return
+    place = s.p_inlet if p.ambient_in_pipe > 0.5 else p.ambient_pressure
+    share = p.ambient_offset + p.ambient_gain * (place + h.ambient_shift) / 1000.0
+    if p.ambient_on_reference > 0.5:
+        s.ambient_pin = five_volt_pin(p, s, share, h.circuit_ambient, h.ohms_ambient) + 0.003 * noise
+    else:
+        s.ambient_pin = REFERENCE_VOLTS * share + 0.003 * noise
+    lost = s.ambient_pin < MAP_LOW or s.ambient_pin > MAP_HIGH
+    read = 101300.0 if lost else 1000.0 * believed_pressure(s.ambient_pin, REFERENCE_VOLTS, p.ambient_offset, p.ambient_gain)
+    s.baro_believed += 0.05 * (read - s.baro_believed)
+    if s.speed < 1.0 and s.off_time <= 0.0:
+        s.baro_key_on = s.baro_believed
+
+
+@compiled
+def wideband(p: Any, s: Any, h: Any, noise: float) -> None:
+    """Pump current and believed lambda of the wideband sensor, one frame. Cold, or with a broken wire, there is none: lambda 1 is assumed."""
+    s.wideband_lost = h.circuit_wideband if h.ohms_wideband < 2000.0 else float(CIRCUIT_OPEN)
+    if s.temp_front < WIDEBAND_AWAKE or s.wideband_lost > 0.5:
+        s.pump_current = 0.0
+        s.lambda_believed = 1.0
+        return
+    sound = pump_current(s.phi_wide) + 0.003 * noise
+    believed = lambda_from_current(sound) * p.wideband_gain + h.wideband_shift + h.wideband_noise * noise
+    s.lambda_believed = min(max(believed, LAMBDA_RICHEST), LAMBDA_LEANEST)
+    # The current at the pin is that of a sensor whose curve has moved: what a sound one would show at the lambda that is read.
+    s.pump_current = pump_current(1.0 / s.lambda_believed) if h.wideband_shift != 0.0 or h.wideband_noise > 0.0 else sound
+
+
+@compiled
+def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
+    """Rail pressure, filter pressure drop, exhaust temperatures, EGR position: pins and believed values, one frame."""
+    noise = p.noise_gain
+    share = RAIL_OFFSET + RAIL_GAIN * (s.rail_true + h.rail_shift) / 1e6
+    s.rail_pin = five_volt_pin(p, s, share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(seed, 10, frame)
+    s.rail_believed = max(1e6 * believed_pressure(s.rail_pin, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
+    before = h.dp_upstream * (s.p_pipe - p.ambient_pressure)
+    s.dp_gas += FRAME / (0.05 + h.dp_upstream_lag) * (before - s.dp_gas)
+    behind = h.dp_downstream * (s.p_pipe - p.ambient_pressure - s.dpf_drop)
+    drop = s.dp_gas - behind
+    if h.dp_swapped > 0.5:
+        drop = -drop
+    share = DP_OFFSET + DP_GAIN * (drop + h.dpf_dp_shift) / 1000.0
+    s.dpf_pin = five_volt_pin(p, s, share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(seed, 11, frame)
+    s.dpf_believed = 1000.0 * believed_pressure(s.dpf_pin, REFERENCE_VOLTS, DP_OFFSET, DP_GAIN)
+    s.egt_1_believed = exhaust_thermometer(s, s.egt_1_body + h.egt_1_offset, h.circuit_egt_1, h.ohms_egt_1)
+    s.egt_2_believed = exhaust_thermometer(s, s.egt_2_body + h.egt_2_offset, h.circuit_egt_2, h.ohms_egt_2)
+    s.egr_pin = five_volt_pin(p, s, 0.1 + 0.8 * s.egr_position, h.circuit_egr, h.ohms_egr) + 0.002 * noise * normal(seed, 12, frame)
+    s.egr_believed = min(max((s.egr_pin / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
+
+
+@compiled
+def exhaust_thermometer(s: Any, temp: float, circuit: float, ohms: float) -> float:
+    """What the control unit reads from a resistance thermometer in the exhaust. [K]"""
+    volts = pin_voltage(s.rail_ground, ptc_resistance(temp), REFERENCE_VOLTS, PTC_PULL_UP, circuit, ohms, s.battery)
+    return ptc_temperature(believed_resistance(min(volts, 4.999), PTC_PULL_UP, REFERENCE_VOLTS))
 
 
 @compiled
@@ -75,13 +204,18 @@ def meter(p: Any, s: Any, h: Any) -> None:
     """The airflow meter, one step: element, output, wire, believed flow."""
     share = min(s.meter_flow / p.full_flow, 1.2)
     gain = p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share)
-    s.meter_volts += STEP / p.meter_lag * (meter_voltage(gain * s.meter_flow, p.meter_zero, p.meter_full_scale) - s.meter_volts)
+    flow = gain * s.meter_flow + h.meter_shift
+    s.meter_volts += STEP / p.meter_lag * (meter_voltage(flow, p.meter_zero, p.meter_full_scale) - s.meter_volts)
     if s.burning_off > 0.5 and h.burnoff_dead < 0.5:
         s.meter_volts = BURN_OFF_VOLTS
     # Below 8 V of supply the electronics give less and less, without supply nothing.
     output = s.meter_volts * min(max((s.maf_supply - 4.0) / 4.0, 0.0), 1.0)
-    s.maf_pin = max(pin_voltage(output, SENSOR_OUTPUT, 0.0, PULL_DOWN, h.circuit_maf, h.ohms_maf) + s.noise_meter, 0.0)
-    s.maf_believed = meter_flow(s.maf_pin * (1.0 + SENSOR_OUTPUT / PULL_DOWN), p.meter_zero, p.meter_full_scale)
+    if p.meter_own_ground < 0.5:
+        output += s.block_lift
+    pin = pin_voltage(output, SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
+    s.maf_pin = max(pin + s.noise_meter, 0.0)
+    read = min(s.maf_pin, CONVERTER_TOP)
+    s.maf_believed = meter_flow(read * (1.0 + SENSOR_OUTPUT / p.signal_pull_ohms), p.meter_zero, p.meter_full_scale)
     s.maf_bad_time = s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_bad_time = min(s.maf_bad_time, 1.0)
 
@@ -91,7 +225,18 @@ def manifold_sensor(p: Any, s: Any, h: Any) -> None:
     """The manifold pressure sensor, one step: hose, element, wire, believed pressure."""
     seen = s.p_manifold + h.map_hose_share * (p.ambient_pressure - s.p_manifold)
     s.map_gas += STEP / (p.map_lag + h.map_hose_lag) * (seen - s.map_gas)
-    shown = h.map_stuck if h.map_stuck >= 0.0 else s.map_gas + h.map_shift
-    volts = ratiometric_voltage(shown / 1000.0, s.reference, p.map_offset, p.map_gain)
-    s.map_pin = pin_voltage(volts, MAP_OUTPUT, 0.0, PULL_DOWN, h.circuit_map, h.ohms_map) + s.noise_map
-    s.map_believed = max(1000.0 * believed_pressure(s.map_pin, 5.0, p.map_offset, p.map_gain), 5e3)
+    shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift
+    s.map_pin = five_volt_pin(p, s, p.map_offset + p.map_gain * shown / 1000.0, h.circuit_map, h.ohms_map) + s.noise_map
+    read = min(s.map_pin, CONVERTER_TOP)
+    s.map_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
+
+
+@compiled
+def charge_sensor(p: Any, s: Any, h: Any) -> None:
+    """The charge pressure sensor, one step: element, wire, believed pressure."""
+    place = s.p_duct if p.charge_in_pipe > 0.5 else s.p_manifold
+    s.charge_gas += STEP / 0.006 * (place - s.charge_gas)
+    shown = s.charge_gas * h.charge_part + h.charge_shift
+    s.charge_pin = five_volt_pin(p, s, p.charge_offset + p.charge_gain * shown / 1000.0, h.circuit_charge, h.ohms_charge) + s.noise_charge
+    read = min(s.charge_pin, CONVERTER_TOP)
+    s.charge_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.charge_offset, p.charge_gain), 5e3)

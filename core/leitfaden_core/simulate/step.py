@@ -13,7 +13,7 @@ from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.engine.exhaust import light_off
 from leitfaden_core.sensors.oxygen import cell_resistance
-from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject
+from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel
 from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, turn
 from leitfaden_core.simulate.layout import (
     FOOT_PEDAL,
@@ -23,6 +23,7 @@ from leitfaden_core.simulate.layout import (
     FRAME,
     GATE_ABOVE_COOLANT,
     GATE_ABOVE_TORQUE,
+    GATE_AFTER_SOAK,
     GATE_BELOW_COOLANT,
     OP_ADD,
     OP_MAX,
@@ -31,8 +32,8 @@ from leitfaden_core.simulate.layout import (
     STEP,
     STEPS_PER_FRAME,
 )
-from leitfaden_core.simulate.limits import PLATE_SHUT, RPM
-from leitfaden_core.simulate.sensing_step import manifold_sensor, meter, slow_sensors
+from leitfaden_core.simulate.limits import J1979_LAMBDA_TOP, PLATE_LAG, PLATE_SHUT, RPM
+from leitfaden_core.simulate.sensing_step import charge_sensor, manifold_sensor, meter, slow_sensors, supplies
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
@@ -53,6 +54,8 @@ def apply_faults(
             continue
         if gate == GATE_ABOVE_TORQUE and s.brake_torque <= effect.gate_value * p.rated_torque:
             continue
+        if gate == GATE_AFTER_SOAK and (s.hot_restart < 0.5 or s.run_time > effect.gate_value):
+            continue
         at = effect.hook
         if effect.op == OP_SET:
             hooks[at] = effect.value
@@ -66,10 +69,13 @@ def apply_faults(
 
 @compiled
 def driver(p: Any, s: Any, row: Any, dt: float) -> None:
-    """The driver's foot, one frame."""
+    """The driver's foot, or the hand at a governed engine's lever, one frame."""
     if row.foot == FOOT_PEDAL:
         s.pedal = row.target
         s.pedal_integral = 0.06
+    elif p.governed > 0.5 and row.foot != FOOT_SNAP:
+        s.lever = (row.target if row.foot == FOOT_SPEED else row.roller_speed) * RPM
+        s.pedal = min(max((s.lever - p.idle_target) / (p.governed_speed - p.idle_target), 0.0), 1.0)
     elif row.foot == FOOT_SPEED:
         error = (row.target - s.speed) * RPM / 1000.0
         s.pedal_integral = min(max(s.pedal_integral + 0.030 * error * dt, 0.02), 0.9)
@@ -89,6 +95,12 @@ def driver(p: Any, s: Any, row: Any, dt: float) -> None:
     if row.foot != FOOT_SNAP:
         s.snap_time = 0.0
         s.snap_released = 0.0
+    if p.governed > 0.5:
+        if row.foot == FOOT_PEDAL or row.foot == FOOT_SNAP:
+            s.lever = p.idle_target + s.pedal * (p.governed_speed - p.idle_target)
+        # The operator does not stall the engine: the brake comes on with speed.
+        reached = min(max((s.speed * RPM / max(s.lever, 1.0) - 0.5) / 0.3, 0.0), 1.0)
+        s.brake_applied = s.brake_applied + dt / 1.0 * (row.target * reached - s.brake_applied) if row.foot == FOOT_TORQUE else 0.0
 
 
 @compiled
@@ -97,15 +109,37 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     rpm = s.speed * RPM
     lane.rpm = rpm
     lane.rpm_true = rpm
-    lane.throttle = min(max((s.tp_volts / 5.0 - 0.1) / 0.8 * 100.0, 0.0), 100.0)
+    lane.throttle = s.tp_believed * 100.0
     lane.tp_volts = s.tp_volts
     lane.throttle_true = s.plate * 100.0
     lane.baro = s.baro_believed / 1000.0
-    lane.baro_volts = s.baro_volts
+    lane.baro_volts = s.ambient_pin
     lane.baro_true = p.ambient_pressure / 1000.0
     lane.map_true = s.p_manifold / 1000.0
     lane.map = s.map_believed / 1000.0
     lane.map_volts = s.map_pin
+    lane.charge_pressure = s.charge_believed / 1000.0
+    lane.charge_volts = s.charge_pin
+    lane.charge_true = (s.p_duct if p.charge_in_pipe > 0.5 else s.p_manifold) / 1000.0
+    lane.inlet_true = s.p_inlet / 1000.0
+    lane.lambda_wideband = min(s.lambda_believed, J1979_LAMBDA_TOP)
+    lane.pump_current = s.pump_current
+    lane.egr_position = s.egr_believed * 100.0
+    lane.egr_volts = s.egr_pin
+    lane.egr_true = s.egr_position * 100.0
+    lane.rail_pressure = s.rail_believed / 1e6
+    lane.rail_volts = s.rail_pin
+    lane.rail_true = s.rail_true / 1e6
+    lane.dpf_dp = s.dpf_believed / 1000.0
+    lane.dpf_dp_volts = s.dpf_pin
+    lane.dpf_dp_true = s.dpf_drop / 1000.0
+    lane.egt_1 = s.egt_1_believed - ZERO_CELSIUS
+    lane.egt_1_true = s.temp_exhaust - ZERO_CELSIUS
+    lane.egt_2 = s.egt_2_believed - ZERO_CELSIUS
+    lane.egt_2_true = s.temp_catalyst - ZERO_CELSIUS
+    lane.battery_v = s.battery
+    lane.wastegate_duty = s.boost_duty * 100.0
+    lane.fuel_mass = s.fuel_stroke * 1e6
     shown = s.air_estimate if s.maf_substituted > 0.5 else s.maf_believed
     lane.maf = shown * 1000.0
     lane.maf_volts = s.maf_pin
@@ -114,7 +148,7 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.maf_true = s.air_flow * 1000.0
     lane.iat = s.iat_believed - ZERO_CELSIUS
     lane.iat_volts = s.iat_volts
-    lane.iat_true = p.ambient_temp - ZERO_CELSIUS
+    lane.iat_true = s.temp_duct - ZERO_CELSIUS
     lane.ect = s.ect_believed - ZERO_CELSIUS
     lane.ect_volts = s.ect_volts
     lane.ect_true = s.temp_coolant - ZERO_CELSIUS
@@ -135,9 +169,10 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.injector_ms = s.pulse * 1000.0
     lane.spark = s.spark
     lane.idle_air = s.idle_demand * 100.0
-    lane.vref_v = s.reference
+    lane.vref_v = s.rail_5v
+    lane.sensor_ground_v = s.rail_ground
     lane.torque_true = s.brake_torque
-    lane.exhaust_backpressure = (s.p_exhaust - p.ambient_pressure) / 1000.0
+    lane.exhaust_backpressure = (s.p_pipe - p.ambient_pressure) / 1000.0
     used = min(s.fuel_flow / (p.full_flow / p.afr_stoich), 1.3)
     sound_drop = p.rail_drop if p.rail_referenced > 0.5 else p.rail_drop + p.ambient_pressure - s.p_manifold
     drop = sound_drop * (h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used)
@@ -149,9 +184,19 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.running = s.running
     lane.run_seconds = s.warm_time
     lane.kmh = row.vehicle_kmh
-    lane.heater_front = h.front_heater
-    lane.heater_rear = h.rear_heater
+    lane.heater_front = s.heater_front
+    lane.heater_rear = s.heater_rear
     lane.misfire = s.misfire
+    lane.boost_wanted = s.boost_wanted / 1000.0
+    lane.boost_duty = s.boost_duty
+    lane.egr_command = s.egr_command * 100.0
+    lane.egr_air_wanted = s.egr_air_wanted * 1e6
+    lane.rail_wanted = s.rail_wanted / 1e6
+    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else s.pedal
+    lane.wideband_lost = s.wideband_lost
+    lane.battery_true = s.battery
+    lane.air_stroke = s.air_stroke * 1e6
+    lane.powered = 0.0 if s.off_time > 0.0 else 1.0
 
 
 @compiled
@@ -180,6 +225,7 @@ def run_frames(
         row = inputs[frame]
         apply_faults(hooks, sound, effects, present, frame, s, p)
         heat(p, s, h, row.vehicle_kmh, row.time_lapse)
+        supplies(p, s, h, row.key)
         slow_sensors(p, s, h, seed, frame)
         driver(p, s, row, FRAME)
         active = light_off(s.temp_catalyst)
@@ -187,19 +233,25 @@ def run_frames(
         r_rear = cell_resistance(s.temp_rear)
         # Across an open wire the test current finds nothing; a dead cell is as conductive as a live one.
         seen = 1e9 if h.circuit_front == CIRCUIT_OPEN else r_front + h.ohms_front
-        control_unit(p, s, ltft, row.key, row.time_lapse, seen, FRAME)
+        control_unit(p, s, h, ltft, row.key, s.lever, row.time_lapse, seen, FRAME)
+        braked = s.brake_applied if p.governed > 0.5 and row.foot == FOOT_TORQUE else -1.0
         for _ in range(STEPS_PER_FRAME):
-            s.plate += STEP / 0.020 * (s.pedal - s.plate)
+            s.plate += STEP / PLATE_LAG * (s.plate_command - s.plate)
             if s.plate < PLATE_SHUT:
                 s.plate = 0.0
-            s.meter_flow = breathe(p, s, h, psi, residual)
+            breathe(p, s, h, psi, residual)
+            if p.charged > 0.5:
+                charge_sensor(p, s, h)
             if p.speed_density > 0.5:
                 manifold_sensor(p, s, h)
                 estimate_air_by_density(p, s, psi, residual)
             else:
                 meter(p, s, h)
                 estimate_air(p, s, psi, residual)
-            inject(p, s, h, ltft)
-            turn(p, s, h, row.key, row.in_gear, row.roller_speed)
-            exhaust(p, s, h, phis, active, psi, table, r_front, r_rear)
+            if p.diesel > 0.5:
+                inject_diesel(p, s, h)
+            else:
+                inject(p, s, h, ltft)
+            turn(p, s, h, row.key, row.in_gear, row.roller_speed, braked)
+            exhaust(p, s, h, phis, active, psi, residual, table, r_front, r_rear)
         record(lanes[frame], p, s, ltft, h, row)

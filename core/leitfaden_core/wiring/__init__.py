@@ -1,5 +1,21 @@
 """Wiring: what reaches the pin when wires, plugs and supplies are not what they should be."""
 
-from leitfaden_core.wiring.node import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SOUND, pin_voltage
+from leitfaden_core.wiring.node import (
+    CIRCUIT_GROUNDED,
+    CIRCUIT_OPEN,
+    CIRCUIT_SHORT_5V,
+    CIRCUIT_SHORT_BATTERY,
+    CIRCUIT_SOUND,
+    pin_voltage,
+    rails,
+)
 
-__all__ = ["CIRCUIT_GROUNDED", "CIRCUIT_OPEN", "CIRCUIT_SHORT_5V", "CIRCUIT_SOUND", "pin_voltage"]
+__all__ = [
+    "CIRCUIT_GROUNDED",
+    "CIRCUIT_OPEN",
+    "CIRCUIT_SHORT_5V",
+    "CIRCUIT_SHORT_BATTERY",
+    "CIRCUIT_SOUND",
+    "pin_voltage",
+    "rails",
+]

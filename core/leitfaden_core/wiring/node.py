@@ -1,7 +1,7 @@
-"""The node at the control unit's signal pin, solved by Kirchhoff's current law.
+"""The nodes that the simulator needs at every step, solved by Kirchhoff's current law in closed form.
 
-One unknown voltage: the sensor feeds it through its output resistance and the wire, the control unit pulls it to a potential through a
-resistor, a short ties it to ground or to the reference. ``v = Σ G·V / Σ G``.
+``rails`` gives what all 5 V sensors share: the reference at their supply pins and the potential of their common ground. ``pin_voltage`` then
+gives one signal pin. Both are special cases of :mod:`leitfaden_core.wiring.network`, and the tests hold them against it.
 """
 
 from leitfaden_core.compiled import compiled
@@ -10,16 +10,22 @@ CIRCUIT_SOUND = 0
 CIRCUIT_OPEN = 1
 CIRCUIT_GROUNDED = 2
 CIRCUIT_SHORT_5V = 3
+CIRCUIT_SHORT_BATTERY = 4
 
 #: Resistance of a solid short.
 SHORT_OHMS = 0.05
 #: Conductance that remains across an open wire: damp plug, insulation.
 OPEN_SIEMENS = 1e-9
+#: Of the control unit's sensor ground to battery minus.
+UNIT_GROUND_OHMS = 0.02
+REFERENCE_VOLTS = 5.0
 
 
 @compiled
-def pin_voltage(source: float, source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float) -> float:
-    """Voltage at the control unit's pin.
+def pin_voltage(
+    source: float, source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float, battery: float
+) -> float:
+    """Voltage at the control unit's pin: ``v = Σ G·V / Σ G`` over everything that is tied to it.
 
     Parameters
     ----------
@@ -28,9 +34,11 @@ def pin_voltage(source: float, source_ohms: float, pull_to: float, pull_ohms: fl
     pull_to, pull_ohms : float
         What the control unit's resistor pulls to [V], and that resistor [ohm].
     state : float
-        CIRCUIT_SOUND, _OPEN, _GROUNDED or _SHORT_5V.
+        CIRCUIT_SOUND, _OPEN, _GROUNDED, _SHORT_5V or _SHORT_BATTERY.
     series_ohms : float
         Additional resistance in the signal wire. [ohm]
+    battery : float
+        [V], for a short to it.
 
     Returns
     -------
@@ -40,9 +48,53 @@ def pin_voltage(source: float, source_ohms: float, pull_to: float, pull_ohms: fl
     sensor = OPEN_SIEMENS if state == CIRCUIT_OPEN else 1.0 / (source_ohms + series_ohms + 1e-3)
     pull = 1.0 / pull_ohms
     amps, siemens = source * sensor + pull_to * pull, sensor + pull
-    if state == CIRCUIT_GROUNDED:
+    if state >= CIRCUIT_GROUNDED:
         siemens += 1.0 / SHORT_OHMS
-    elif state == CIRCUIT_SHORT_5V:
-        siemens += 1.0 / SHORT_OHMS
-        amps += 5.0 / SHORT_OHMS
+        amps += (0.0 if state == CIRCUIT_GROUNDED else REFERENCE_VOLTS if state == CIRCUIT_SHORT_5V else battery) / SHORT_OHMS
     return amps / siemens
+
+
+@compiled
+def rails(
+    sensors: float,
+    sensor_ohms: float,
+    thermistor_siemens: float,
+    reference_ohms: float,
+    reference_state: float,
+    reference_held: float,
+    ground_ohms: float,
+    ground_state: float,
+) -> tuple[float, float]:
+    """Reference and ground at the sensors.
+
+    Parameters
+    ----------
+    sensors, sensor_ohms : float
+        Number of 5 V sensors between reference and sensor ground, and what the supply current of one amounts to. [ohm]
+    thermistor_siemens : float
+        Sum of 1/(pull-up + element) of all thermistors, which return through the same ground. [S]
+    reference_ohms, reference_state : float
+        Regulator and wire with whatever resistance a fault adds [ohm]; CIRCUIT_OPEN or _GROUNDED when the reference wire is.
+    reference_held : float
+        What a damaged sensor leaves of the reference [V]; 0 or less: nothing holds it.
+    ground_ohms, ground_state : float
+        Of the sensor ground wire to battery minus [ohm]; CIRCUIT_OPEN when it is interrupted.
+
+    Returns
+    -------
+    reference, ground : float
+        Against battery minus. [V]
+    """
+    load = sensors / sensor_ohms + 1e-9
+    feed = OPEN_SIEMENS if reference_state == CIRCUIT_OPEN else 1.0 / reference_ohms
+    shorted = 1.0 / SHORT_OHMS if reference_state == CIRCUIT_GROUNDED else 0.0
+    drain = OPEN_SIEMENS if ground_state == CIRCUIT_OPEN else 1.0 / (UNIT_GROUND_OHMS + ground_ohms)
+    if reference_held > 0.0:
+        reference = reference_held
+        return reference, (reference * load + REFERENCE_VOLTS * thermistor_siemens) / (load + thermistor_siemens + drain)
+    # Two unknowns: (feed + shorted + load)·r − load·g = feed·5 and −load·r + (load + thermistors + drain)·g = thermistors·5.
+    a, b = feed + shorted + load, load + thermistor_siemens + drain
+    det = a * b - load * load
+    reference = (feed * REFERENCE_VOLTS * b + load * thermistor_siemens * REFERENCE_VOLTS) / det
+    ground = (a * thermistor_siemens * REFERENCE_VOLTS + load * feed * REFERENCE_VOLTS) / det
+    return reference, ground

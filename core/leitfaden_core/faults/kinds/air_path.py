@@ -1,6 +1,7 @@
 """Leaks and restrictions along the way of the air."""
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
+from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
@@ -10,6 +11,14 @@ _MOVING = "Keep hands and leads away from belt and fan."
 
 def _hole(hook: str):  # type: ignore[no-untyped-def]
     return lambda values, rig: [Effect(hook, "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)]
+
+
+def _exhaust_drop(values: Values, rig: Rig) -> list[Effect]:
+    place = str(values["place"])
+    needs = {"dpf": "dpf", "catalyst": "catalyst"}.get(place)
+    if needs is not None and needs not in rig.features and not (place == "catalyst" and "diesel" in rig.features):
+        raise LeitfadenError(f"fault exhaust_restricted: rig {rig.id} has no {place}; place can be silencer")
+    return _drop("dpf_extra" if place == "dpf" else "exhaust_extra")(values, rig)
 
 
 def _drop(hook: str):  # type: ignore[no-untyped-def]
@@ -26,7 +35,7 @@ fault_kinds.register(
         "air_path",
         "Air from outside enters the manifold behind the throttle without passing the meter.",
         "map_truth",
-        (Parameter("area_mm2", "opening", "mm²", 0.1, 40.0, (1.0, 2.0, 4.0)),),
+        (Parameter("area_mm2", "opening", "mm²", 0.1, 200.0, (1.0, 2.0, 4.0)),),
         _hole("leak_manifold_area"),
         "Renew the leaking hose or gasket; reset the learned trims.",
         (_FIRE, _MOVING),
@@ -54,7 +63,7 @@ fault_kinds.register(
         "air_path",
         "An additional pressure drop before the meter that grows with flow squared.",
         "baro",
-        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 0.5, 30.0, (3.0, 6.0, 12.0)),),
+        (Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 0.2, 60.0, (3.0, 6.0, 12.0)),),
         _drop("filter_extra"),
         "Renew the filter element, clear the inlet.",
         (),
@@ -69,10 +78,10 @@ fault_kinds.register(
         "An additional back pressure in catalyst or silencer that grows with flow squared.",
         "ho2s_b1s2",
         (
-            Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 2.0, 300.0, (20.0, 60.0, 150.0)),
-            Parameter("place", "place", choices=("catalyst", "silencer")),
+            Parameter("dp_full_kPa", "additional drop at rated flow", "kPa", 1.0, 400.0, (20.0, 60.0, 150.0)),
+            Parameter("place", "place", choices=("catalyst", "silencer", "dpf")),
         ),
-        _drop("exhaust_extra"),
+        _exhaust_drop,
         "Renew the blocked part; find out what destroyed it.",
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),
         "A back-pressure gauge at the front oxygen sensor's bung.",
@@ -86,7 +95,7 @@ fault_kinds.register(
         "Air and fuel vapour from the canister enter the manifold unasked; how rich depends on the canister.",
         "map_truth",
         (
-            Parameter("area_mm2", "opening", "mm²", 0.1, 20.0, (1.0, 2.0, 4.0)),
+            Parameter("area_mm2", "opening", "mm²", 0.1, 60.0, (1.0, 2.0, 4.0)),
             Parameter("fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2)),
         ),
         lambda values, rig: [
@@ -96,5 +105,6 @@ fault_kinds.register(
         "Renew the purge valve; check the canister for liquid fuel.",
         (_FIRE,),
         "Clamp the purge hose: the trim recovers within seconds.",
+        needs="petrol",
     )
 )

@@ -5,53 +5,36 @@ from collections.abc import Callable
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
-from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V
+from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of, circuits_of_kind
 
-#: Circuit name -> hook of its state. The supply of the meter is a wire of its own.
-_SIGNALS = {
-    "maf_signal": "circuit_maf",
-    "map_signal": "circuit_map",
-    "iat": "circuit_iat",
-    "ect": "circuit_ect",
-    "ho2s_b1s1_signal": "circuit_front",
-    "ho2s_b1s2_signal": "circuit_rear",
-}
-_OHMS = {"maf_signal": "ohms_maf", "map_signal": "ohms_map", "iat": "ohms_iat", "ect": "ohms_ect", "ho2s_b1s1_signal": "ohms_front"}
-_OPENABLE = (*_SIGNALS, "maf_supply", "ho2s_b1s1_heater")
-#: Sensor that a rig must have for a circuit to exist; circuits not named here are on every rig.
-_ON = {"maf_signal": "maf", "maf_supply": "maf", "map_signal": "map", "ho2s_b1s2_signal": "ho2s_b1s2"}
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
-
-
-def circuits_of(rig: Rig) -> list[str]:
-    """Circuits that a rig has and that can be interrupted."""
-    there = {sensor.id for sensor in rig.sensors}
-    heated = rig.oxygen_sensors.heater_rise > 0
-    return [name for name in _OPENABLE if _ON.get(name, "") in {"", *there} and (heated or name != "ho2s_b1s1_heater")]
+_ALL = circuits_of_kind("signal", "supply", "heater", "reference", "ground")
+_SIGNALS = circuits_of_kind("signal")
 
 
 def _circuit_on(values: Values, rig: Rig) -> str:
-    """The chosen circuit, when the rig has it."""
+    """The simulator's name of the chosen circuit, when the rig has it."""
     circuit, known = str(values["circuit"]), circuits_of(rig)
     if circuit not in known:
         raise UnknownName("circuit", circuit, known, where=f"on rig {rig.id}")
-    return circuit
+    return CIRCUITS[circuit].wire
 
 
 def _state(state: int) -> Callable[[Values, Rig], list[Effect]]:
-    def effects(values: Values, rig: Rig) -> list[Effect]:
-        circuit = _circuit_on(values, rig)
-        if circuit == "maf_supply":
-            return [Effect("maf_supply_open", "set", 1.0)]
-        if circuit == "ho2s_b1s1_heater":
-            return [Effect("front_heater", "set", 0.0)]
-        return [Effect(_SIGNALS[circuit], "set", float(state))]
+    return lambda values, rig: [Effect(f"circuit_{_circuit_on(values, rig)}", "set", float(state))]
 
-    return effects
+
+def _ohms(values: Values, rig: Rig) -> list[Effect]:
+    return [Effect(f"ohms_{_circuit_on(values, rig)}", "add", float(values["ohms"]))]
 
 
 def _circuits(names: tuple[str, ...]) -> Parameter:
     return Parameter("circuit", "circuit", choices=names)
+
+
+def _resistance(low: float, high: float, steps: tuple[float, ...]) -> Parameter:
+    return Parameter("ohms", "resistance", "ohm", low, high, steps)
 
 
 fault_kinds.register(
@@ -60,9 +43,9 @@ fault_kinds.register(
         "Connector with a loose contact",
         "circuit",
         "The connection opens for short times at random instants.",
-        "maf",
+        "wiring",
         (
-            _circuits(_OPENABLE),
+            _circuits(_ALL),
             Parameter("gap_ms", "open each time", "ms", 10.0, 2000.0, (30.0, 150.0, 400.0)),
             Parameter("rate_per_min", "how often", "1/min", 0.5, 120.0, (6.0, 15.0, 40.0)),
         ),
@@ -79,8 +62,8 @@ fault_kinds.register(
         "Wire interrupted",
         "circuit",
         "The wire is broken; the pin shows what the control unit pulls it to.",
-        "maf",
-        (_circuits(_OPENABLE),),
+        "wiring",
+        (_circuits(_ALL),),
         _state(CIRCUIT_OPEN),
         "Repair the wire with a crimp and seal of the right kind.",
         (_PROBE,),
@@ -90,11 +73,11 @@ fault_kinds.register(
 fault_kinds.register(
     FaultKind(
         "signal_short_to_ground",
-        "Signal wire touches ground",
+        "Wire touches ground",
         "circuit",
-        "The pin lies at ground potential.",
-        "maf",
-        (_circuits(tuple(_SIGNALS)),),
+        "A signal lies at ground potential; a shorted reference takes all its sensors with it; a shorted supply blows its fuse.",
+        "wiring",
+        (_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "reference"))),),
         _state(CIRCUIT_GROUNDED),
         "Repair the chafed place and its protection.",
         (_PROBE,),
@@ -107,8 +90,8 @@ fault_kinds.register(
         "Signal wire touches the 5 V reference",
         "circuit",
         "The pin lies at the reference.",
-        "maf",
-        (_circuits(tuple(_SIGNALS)),),
+        "wiring",
+        (_circuits(_SIGNALS),),
         _state(CIRCUIT_SHORT_5V),
         "Repair the chafed place and its protection.",
         (_PROBE,),
@@ -117,15 +100,85 @@ fault_kinds.register(
 )
 fault_kinds.register(
     FaultKind(
-        "series_resistance",
-        "Resistance in a signal wire",
+        "signal_short_to_battery",
+        "Signal wire touches battery voltage",
         "circuit",
-        "Corrosion in a plug adds resistance to the signal path.",
-        "ect",
-        (_circuits(tuple(_OHMS)), Parameter("ohms", "resistance", "ohm", 10.0, 100000.0, (100.0, 500.0, 2000.0))),
-        lambda values, rig: [Effect(_OHMS[_circuit_on(values, rig)], "add", float(values["ohms"]))],
+        "The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater supply.",
+        "wiring",
+        (_circuits(_SIGNALS),),
+        _state(CIRCUIT_SHORT_BATTERY),
+        "Repair the chafed place; check that the control unit's input has survived.",
+        (_PROBE,),
+        "Voltage at the unplugged signal wire: more than the reference can give.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "series_resistance",
+        "Resistance in a wire or plug",
+        "circuit",
+        "Corrosion in a plug or a bad splice adds resistance to the path.",
+        "wiring",
+        (_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "reference"))), _resistance(0.5, 1e6, (100.0, 500.0, 2000.0))),
+        _ohms,
         "Clean or renew the terminals.",
         (_PROBE,),
         "Voltage drop over the plug with the circuit working.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "ground_resistance",
+        "Resistance in a ground path",
+        "circuit",
+        "The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries the airflow meter and other consumers.",
+        "wiring",
+        (_circuits(circuits_of_kind("ground")), _resistance(0.05, 5000.0, (5.0, 30.0, 150.0))),
+        _ohms,
+        "Clean the ground's terminal to metal, bolt and seal it.",
+        (_PROBE,),
+        "Voltage drop from the sensor's ground pin to battery minus with everything plugged in and working.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "supply_resistance",
+        "Resistance in a battery supply",
+        "circuit",
+        "Fuse holder, relay contact or plug drops voltage that the consumer lacks; more when it draws more.",
+        "wiring",
+        (_circuits(circuits_of_kind("supply", "heater")), _resistance(0.1, 1000.0, (2.0, 8.0, 20.0))),
+        _ohms,
+        "Clean or renew the contact that drops the voltage.",
+        (_PROBE,),
+        "Voltage at the consumer's pins under load, compared with the battery.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "reference_pulled_down",
+        "5 V reference pulled down",
+        "circuit",
+        "A damaged sensor or wire loads the shared reference; the control unit keeps converting against its own 5 V.",
+        "wiring",
+        (Parameter("volts", "what remains of it", "V", 0.0, 4.95, (4.5, 4.0, 2.5)),),
+        lambda values, rig: [Effect("reference_held", "set", max(float(values["volts"]), 1e-3))],
+        "Unplug the sensors on the reference one after the other: the reference returns with the guilty one; renew it or its wire.",
+        (_PROBE,),
+        "Reference voltage at any sensor's plug, before and after unplugging the suspect.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "charging_lost",
+        "Alternator does not charge",
+        "circuit",
+        "The engine lives on the battery alone.",
+        "wiring",
+        (),
+        lambda values, rig: [Effect("charging_lost", "set", 1.0)],
+        "Renew belt, alternator or its wiring, whichever was proven.",
+        ("Batteries give off explosive gas; disconnect minus first.", _PROBE),
+        "Battery voltage with the engine at raised speed.",
     )
 )

@@ -1,9 +1,37 @@
 """Faults of fuel supply and injectors."""
 
+from leitfaden_core.errors import OutOfRange
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _FUEL = "Fuel lines are under pressure: relieve it first, keep sparks away, catch what drips."
+
+
+#: Petrol and ethanol: stoichiometric air per fuel mass, heating value [J/kg], density [kg/m³] (Heywood 1988, appendix D).
+_PETROL, _ETHANOL = (14.6, 43.0e6, 745.0), (9.0, 26.9e6, 789.0)
+
+
+def _ethanol(values: Values, rig: Rig) -> list[Effect]:
+    volume = float(values["fraction"])
+    density = volume * _ETHANOL[2] + (1.0 - volume) * _PETROL[2]
+    mass = volume * _ETHANOL[2] / density
+    mixed = [mass * e + (1.0 - mass) * p for e, p in zip(_ETHANOL, _PETROL, strict=True)]
+    return [
+        Effect("fuel_afr", "set", mixed[0] / _PETROL[0]),
+        Effect("fuel_energy", "set", mixed[1] / _PETROL[1]),
+        # Through an orifice in liquid the mass flow goes with the root of density; the hook stands beside the pressure under that root.
+        Effect("fuel_density", "set", density / _PETROL[2]),
+    ]
+
+
+def _restricted(values: Values, rig: Rig) -> list[Effect]:
+    number = float(values["cylinders"])
+    if number > rig.engine.cylinders:
+        raise OutOfRange("fault injector_restricted: cylinders", number, 1, rig.engine.cylinders, "-")
+    return [
+        Effect("restricted_share", "set", number / rig.engine.cylinders),
+        Effect("restricted_flow", "set", float(values["flow_factor"])),
+    ]
 
 
 def _pressure(values: Values, rig: Rig) -> list[Effect]:
@@ -20,7 +48,7 @@ fault_kinds.register(
         "Weak pump, blocked filter or regulator: the pressure difference over the injectors is too small.",
         "fuel_rail",
         (
-            Parameter("factor", "pressure relative to right, at idle", "-", 0.3, 1.0, (0.85, 0.7, 0.55)),
+            Parameter("factor", "pressure relative to right, at idle", "-", 0.2, 1.0, (0.85, 0.7, 0.55)),
             Parameter("factor_full", "pressure relative to right, at full fuel flow", "-", 0.1, 1.0, (0.85, 0.7, 0.4), optional=True),
         ),
         _pressure,
@@ -50,10 +78,42 @@ fault_kinds.register(
         "fuel",
         "An injector does not seal: additional fuel as long as there is pressure.",
         "fuel_rail",
-        (Parameter("mg_s", "additional fuel", "mg/s", 1.0, 200.0, (10.0, 20.0, 40.0)),),
+        (Parameter("mg_s", "additional fuel", "mg/s", 0.5, 500.0, (10.0, 20.0, 40.0)),),
         lambda values, rig: [Effect("injector_leak", "add", float(values["mg_s"]) * 1e-6)],
         "Renew the leaking injector; change the oil if fuel got into it.",
         (_FUEL,),
         "Rail pressure falls with the engine off; trims negative at idle and near zero under load.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "injector_restricted",
+        "Injectors restricted",
+        "fuel",
+        "Deposits narrow one or more injectors: their cylinders run lean, and what corrects the mean makes the others rich.",
+        "fuel_rail",
+        (
+            Parameter("cylinders", "how many", "-", 1.0, 12.0, (1.0, 2.0, 4.0)),
+            Parameter("flow_factor", "flow / right flow", "-", 0.1, 0.98, (0.85, 0.7, 0.5)),
+        ),
+        _restricted,
+        "Clean or renew the injectors that were proven.",
+        (_FUEL,),
+        "Delivered volume of each injector side by side; plugs that look different.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "fuel_ethanol",
+        "Alcohol in the petrol",
+        "fuel",
+        "Ethanol needs less air per fuel mass and holds less energy: the same pulse is too lean.",
+        "fuel_rail",
+        (Parameter("fraction", "ethanol by volume", "-", 0.02, 1.0, (0.15, 0.3, 0.85)),),
+        _ethanol,
+        "Drain and fill with the right fuel; reset the learned trims.",
+        (_FUEL,),
+        "Shake a sample with water: the alcohol moves into it.",
+        needs="petrol",
     )
 )

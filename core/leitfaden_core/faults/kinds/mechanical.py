@@ -31,3 +31,18 @@ fault_kinds.register(
         "Speed drop when each cylinder is shut off in turn: this one changes nothing.",
     )
 )
+fault_kinds.register(
+    FaultKind(
+        "valve_timing_retarded",
+        "Valve timing late",
+        "mechanical",
+        "Belt or chain fitted late or jumped: charge is pushed back out of the cylinders, most at low speed.",
+        "crankshaft",
+        (Parameter("deg", "late by", "° crankshaft", 2.0, 40.0, (6.0, 12.0, 18.0)),),
+        # About 0.9 % of the filling for each degree at standstill, half of that at rated speed: 15° cost some 10 % in the middle.
+        lambda values, rig: [Effect("breath_lost", "max", 0.009 * float(values["deg"]))],
+        "Set the valve timing by the maker's marks; find out why it moved.",
+        ("Turn the engine by hand only, key off, and never against its running direction.",),
+        "Marks, compression of all cylinders low alike, volumetric efficiency low with trims near zero on a metered engine.",
+    )
+)

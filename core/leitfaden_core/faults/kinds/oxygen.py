@@ -1,14 +1,28 @@
 """Faults of oxygen sensors, of the gas they sense, and of the catalyst."""
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
+from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.wiring import CIRCUIT_OPEN
 
 _HOT = "Exhaust and sensor are hot; work on them when they have cooled down."
 
 
+#: Sensor in the vocabulary -> wire of its heater, feature that a rig must have.
+_HEATERS = {
+    "b1s1": ("front_heater", "heated_front", "ho2s_b1s1"),
+    "b1s2": ("rear_heater", "ho2s_b1s2", "ho2s_b1s2"),
+    "wideband": ("wideband_heater", "wideband", "wideband"),
+}
+
+
 def _heater(values: Values, rig: Rig) -> list[Effect]:
-    return [Effect("front_heater" if values["sensor"] == "b1s1" else "rear_heater", "set", 0.0)]
+    wire, needs, sensor = _HEATERS[str(values["sensor"])]
+    if needs not in rig.features or sensor not in rig.features:
+        known = [name for name, (_w, n, s) in _HEATERS.items() if n in rig.features and s in rig.features]
+        raise UnknownName("heated sensor", str(values["sensor"]), known, where=f"on rig {rig.id}")
+    return [Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN))]
 
 
 fault_kinds.register(
@@ -23,6 +37,7 @@ fault_kinds.register(
         "Renew the sensor; find out what sooted or poisoned it.",
         (_HOT,),
         "Crossings per second at 2500 rpm too few, edges too slow, trims and mixture right on average.",
+        needs="ho2s_b1s1",
     )
 )
 fault_kinds.register(
@@ -37,6 +52,7 @@ fault_kinds.register(
         "Renew the sensor after its circuit has been proven.",
         (_HOT,),
         "Force the mixture rich and lean: a sound sensor answers within a second, this one does not.",
+        needs="ho2s_b1s1",
     )
 )
 fault_kinds.register(
@@ -46,7 +62,7 @@ fault_kinds.register(
         "oxygen",
         "The heater circuit is interrupted: the sensor wakes late and may fall asleep at long idle.",
         "ho2s_b1s1",
-        (Parameter("sensor", "sensor", choices=("b1s1", "b1s2")),),
+        (Parameter("sensor", "sensor", choices=tuple(_HEATERS)),),
         _heater,
         "Restore fuse, wiring or renew the sensor.",
         (_HOT,),
@@ -60,11 +76,12 @@ fault_kinds.register(
         "oxygen",
         "The sensor's ground lies above the control unit's: the reading is too high by that voltage.",
         "ho2s_b1s1",
-        (Parameter("volts", "lift", "V", 0.02, 0.6, (0.1, 0.2, 0.35)),),
+        (Parameter("volts", "lift", "V", 0.02, 1.0, (0.1, 0.2, 0.35)),),
         lambda values, rig: [Effect("front_offset", "add", float(values["volts"]))],
         "Clean and tighten the ground.",
         (_HOT,),
         "Voltage drop from the sensor's ground to battery minus with the engine running.",
+        needs="ho2s_b1s1",
     )
 )
 fault_kinds.register(
@@ -79,6 +96,7 @@ fault_kinds.register(
         "Renew the sensor, keep its breathing path clear.",
         (_HOT,),
         "A negative voltage on a sound circuit.",
+        needs="ho2s_b1s1",
     )
 )
 fault_kinds.register(
@@ -88,7 +106,7 @@ fault_kinds.register(
         "oxygen",
         "Outside air is drawn in between pulses at low flow: the sensor sees oxygen that the cylinders did not leave.",
         "ho2s_b1s1",
-        (Parameter("area_mm2", "opening", "mm²", 0.5, 30.0, (2.0, 5.0, 10.0)),),
+        (Parameter("area_mm2", "opening", "mm²", 0.5, 150.0, (2.0, 5.0, 10.0)),),
         lambda values, rig: [Effect("exhaust_leak_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)],
         "Renew gasket or manifold.",
         (_HOT, "Exhaust gas is poisonous: run engines only with exhaust extraction."),
@@ -102,11 +120,121 @@ fault_kinds.register(
         "oxygen",
         "The catalyst has lost oxygen storage: the rear sensor begins to follow the front one.",
         "ho2s_b1s2",
-        (Parameter("storage_ratio", "storage relative to a sound catalyst", "-", 0.0, 0.9, (0.4, 0.15, 0.03)),),
+        (Parameter("storage_ratio", "storage relative to a sound catalyst", "-", 0.0, 0.99, (0.4, 0.15, 0.03)),),
         lambda values, rig: [Effect("catalyst_share", "multiply", max(float(values["storage_ratio"]), 0.001))],
         "Renew the catalyst after the cause (misfire, oil, rich running) has been cured.",
         (_HOT,),
         "Rear sensor switches with the front one at steady cruise, with a tight exhaust.",
-        needs="ho2s_b1s2",
+        needs="catalyst",
+    )
+)
+
+#: What settles on an element: how far it slows it [s], what it leaves of its voltage, and how it looks when it is taken out.
+DEPOSITS = {
+    "soot": (0.35, 0.97, "dry and black"),
+    "oil": (0.25, 0.88, "black and oily, later grey crust"),
+    "silicone": (0.60, 0.80, "white and shiny"),
+    "coolant": (0.45, 0.84, "white to greenish, crystalline"),
+    "lead": (0.30, 0.62, "dull grey to metallic"),
+}
+
+
+def _deposit(values: Values, rig: Rig) -> list[Effect]:
+    lag, gain, _look = DEPOSITS[str(values["deposit"])]
+    share = float(values["share"])
+    return [Effect("front_lag", "add", lag * share), Effect("front_gain", "multiply", 1.0 - (1.0 - gain) * share)]
+
+
+fault_kinds.register(
+    FaultKind(
+        "ho2s_contaminated",
+        "Front oxygen sensor contaminated",
+        "oxygen",
+        "A deposit closes the pores of the protective layer: the sensor slows down and reaches less. It reports what happened to the engine.",
+        "ho2s_b1s1",
+        (
+            Parameter("deposit", "deposit", choices=tuple(DEPOSITS)),
+            Parameter("share", "how far", "-", 0.1, 1.5, (0.3, 0.7, 1.2)),
+        ),
+        _deposit,
+        "Find and cure the origin first (oil, coolant, unsuitable sealant, leaded fuel), then renew the sensor.",
+        (_HOT,),
+        "Look at the tip; slow edges and a low top voltage at full load.",
+        needs="ho2s_b1s1",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "ho2s_low_output",
+        "Front oxygen sensor reaches too little",
+        "oxygen",
+        "Age lowers the voltage in rich gas; at idle the sensor still swings.",
+        "ho2s_b1s1",
+        (Parameter("gain", "voltage / sound voltage", "-", 0.4, 0.99, (0.9, 0.8, 0.7)),),
+        lambda values, rig: [Effect("front_gain", "multiply", float(values["gain"]))],
+        "Renew the sensor.",
+        (_HOT,),
+        "Top voltage at full load or with forced enrichment below about 0.8 V.",
+        needs="ho2s_b1s1",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "ho2s_loose",
+        "One-wire oxygen sensor loose in its thread",
+        "oxygen",
+        "The thread is its ground: without firm contact no current returns, and outside air gets in.",
+        "ho2s_b1s1",
+        (),
+        lambda values, rig: [Effect("ohms_front", "add", 2e6), Effect("exhaust_leak_area", "add", 1.5e-6)],
+        "Seat the washer and tighten the sensor to its torque; nothing is to be renewed.",
+        (_HOT,),
+        "Resistance from the sensor's hexagon to battery minus; the signal returns when it is tightened.",
+        needs="unheated_front",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "wideband_shifted",
+        "Wideband characteristic shifted",
+        "oxygen",
+        "The sensor shows a lambda that differs from that of the gas by this much.",
+        "wideband",
+        (Parameter("delta_lambda", "added to lambda", "-", -0.2, 0.2, (0.03, 0.06, -0.06)),),
+        lambda values, rig: [Effect("wideband_shift", "add", float(values["delta_lambda"]))],
+        "Renew the sensor after exhaust leaks and its wiring have been ruled out.",
+        (_HOT,),
+        "Lambda from a five-gas analysis against the shown one; the rear sensor disagrees as well.",
+        needs="wideband",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "wideband_unstable",
+        "Wideband signal unstable",
+        "oxygen",
+        "The control of the pump current does not come to rest: lambda swings although the load is steady.",
+        "wideband",
+        (Parameter("swing", "swing of lambda (standard deviation)", "-", 0.01, 0.3, (0.04, 0.08, 0.15)),),
+        lambda values, rig: [Effect("wideband_noise", "max", float(values["swing"]))],
+        "Check its grounds and plug, renew the sensor.",
+        (_HOT,),
+        "Lambda at steady hot idle beyond ±0.03 with steady trims before.",
+        needs="wideband",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "wideband_slow",
+        "Wideband sensor slow",
+        "oxygen",
+        "Deposits on the diffusion passage delay the reading.",
+        "wideband",
+        (Parameter("tau_s", "additional lag", "s", 0.05, 3.0, (0.3, 0.8, 1.5)),),
+        lambda values, rig: [Effect("wideband_lag", "add", float(values["tau_s"]))],
+        "Renew the sensor; find out what sooted it.",
+        (_HOT,),
+        "Time from fuel cut to lambda 2.",
+        needs="wideband",
     )
 )

@@ -1,8 +1,39 @@
 """Faults of pressure sensors and their hoses."""
 
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+from leitfaden_core.errors import OutOfRange, UnknownName
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
 
 _HOSE = "Ease vacuum hoses off by twisting, never with pliers."
+_RAIL = "Fuel in a common rail stands under deadly pressure: never open a line; work only as the maker's service information says."
+
+#: Sensor in the vocabulary -> hook, feature that a rig must have, largest shift in kPa that its range can mean.
+_SHIFTS = {
+    "map": ("map_shift", "map", 60.0),
+    "charge": ("charge_shift", "charge", 120.0),
+    "ambient": ("ambient_shift", "ambient_wire", 40.0),
+    "rail": ("rail_shift", "rail", 60000.0),
+    "dpf_dp": ("dpf_dp_shift", "dpf_dp", 30.0),
+}
+
+
+def _shift(values: Values, rig: Rig) -> list[Effect]:
+    sensor, kilopascal = str(values["sensor"]), float(values["kPa"])
+    hook, needs, most = _SHIFTS[sensor]
+    if needs not in rig.features:
+        raise UnknownName(
+            "pressure sensor", sensor, [name for name, (_h, n, _m) in _SHIFTS.items() if n in rig.features], where=f"on rig {rig.id}"
+        )
+    if abs(kilopascal) > most:
+        raise OutOfRange(f"fault pressure_offset of {sensor}: added to the reading", kilopascal, -most, most, "kPa")
+    return [Effect(hook, "add", kilopascal * 1000.0)]
+
+
+_DP_MODES = {
+    "swapped": [Effect("dp_swapped", "set", 1.0)],
+    "upstream_blocked": [Effect("dp_upstream_lag", "set", 60.0)],
+    "upstream_off": [Effect("dp_upstream", "set", 0.0)],
+}
 
 fault_kinds.register(
     FaultKind(
@@ -11,11 +42,26 @@ fault_kinds.register(
         "pressure_sensor",
         "The sensor's output is frozen at one pressure.",
         "map",
-        (Parameter("kPa", "absolute pressure shown", "kPa", 10.0, 110.0, (60.0, 90.0, 101.0)),),
+        (Parameter("kPa", "absolute pressure shown", "kPa", 10.0, 300.0, (60.0, 90.0, 101.0)),),
         lambda values, rig: [Effect("map_stuck", "set", float(values["kPa"]) * 1000.0)],
         "Renew the sensor after supply, ground and hose have been proven.",
         (_HOSE,),
         "A hand pump on the port: the reading does not follow.",
+        needs="map",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "map_clipped",
+        "MAP sensor does not reach deep vacuum",
+        "pressure_sensor",
+        "The sensor moves, but never below this pressure.",
+        "map",
+        (Parameter("kPa", "lowest absolute pressure shown", "kPa", 25.0, 100.0, (40.0, 60.0, 95.0)),),
+        lambda values, rig: [Effect("map_lowest", "max", float(values["kPa"]) * 1000.0)],
+        "Renew the sensor after its hose has been proven.",
+        (_HOSE,),
+        "A hand pump on the port: right near ambient, too high at deep vacuum.",
         needs="map",
     )
 )
@@ -56,11 +102,28 @@ fault_kinds.register(
         "pressure_sensor",
         "The same pressure is added to every reading.",
         "map",
-        (Parameter("sensor", "sensor", choices=("map",)), Parameter("kPa", "added to the reading", "kPa", -40.0, 40.0, (4.0, 8.0, 15.0))),
-        lambda values, rig: [Effect("map_shift", "add", float(values["kPa"]) * 1000.0)],
+        (
+            Parameter("sensor", "sensor", choices=tuple(_SHIFTS)),
+            Parameter("kPa", "added to the reading", "kPa", -60000.0, 60000.0, (4.0, 8.0, 15.0)),
+        ),
+        _shift,
         "Renew the sensor.",
-        (_HOSE,),
-        "Key on, engine off: the reading differs from the barometer.",
-        needs="map",
+        (_HOSE, _RAIL),
+        "Key on, engine off: the reading differs from the barometer, or from zero.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "dp_hose_fault",
+        "Hose of the differential pressure sensor",
+        "pressure_sensor",
+        "Crossed hoses turn the sign; a blocked one brings the pressure late; one that is off brings the surroundings.",
+        "dpf_dp",
+        (Parameter("mode", "what is wrong", choices=tuple(_DP_MODES)),),
+        lambda values, rig: _DP_MODES[str(values["mode"])],
+        "Renew or connect the hoses; check them for soot and burnt places.",
+        (_HOSE, "Exhaust parts are hot; run engines only with exhaust extraction."),
+        "Zero with the engine off; rising with flow; a hand pump on each hose.",
+        needs="dpf_dp",
     )
 )

@@ -39,7 +39,7 @@ fault_kinds.register(
         "temperature",
         "The coolant really stays too cold; the sensor is honest.",
         "ect",
-        (Parameter("opening_percent", "opening", "%", 5.0, 100.0, (25.0, 60.0, 100.0)),),
+        (Parameter("opening_percent", "opening", "%", 1.0, 100.0, (25.0, 60.0, 100.0)),),
         lambda values, rig: [Effect("thermostat_stuck", "max", float(values["opening_percent"]) / 100.0)],
         "Renew thermostat and seal, fill and bleed the system.",
         (_COOLANT,),
@@ -53,10 +53,28 @@ fault_kinds.register(
         "temperature",
         "The element is heated by its surroundings more than the air that it should represent; fades with flow.",
         "iat",
-        (Parameter("rise_K", "above the air at idle, engine hot", "K", 2.0, 60.0, (10.0, 20.0, 35.0)),),
+        (Parameter("rise_K", "above the air at idle, engine hot", "K", 2.0, 90.0, (10.0, 20.0, 35.0)),),
         lambda values, rig: [Effect("iat_soak", "add", float(values["rise_K"]))],
         "Move or shield the sensor, restore the ducting.",
         (),
         "Falls back to the air's temperature after a minute of driving; a leak does not.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "egt_offset",
+        "Exhaust temperature sensor reads wrong",
+        "temperature",
+        "A constant error at all temperatures.",
+        "egt_1",
+        (
+            Parameter("sensor", "sensor", choices=("egt_1", "egt_2")),
+            Parameter("K", "added to the reading", "K", -400.0, 400.0, (30.0, 80.0, -120.0)),
+        ),
+        lambda values, rig: [Effect(f"{values['sensor']}_offset", "add", float(values["K"]))],
+        "Renew the sensor; check the plug.",
+        ("Exhaust parts are hot; run engines only with exhaust extraction.",),
+        "After a night's soak all temperatures must agree.",
+        needs="egt_1",
     )
 )

@@ -1,0 +1,49 @@
+"""Charge pressure control: a wanted pressure, and a duty (or vane position) that follows the error."""
+
+from typing import Any
+
+from leitfaden_core.compiled import compiled
+
+#: Error beyond which the pressure is not controlled but pursued [bar], and the controller's proportional part [1/bar].
+SPOOLING, PROPORTIONAL = 0.3, 0.5
+#: Charge sensor pins outside these are taken as lost. [V]
+CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
+
+
+@compiled
+def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
+    """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine can deliver. [Pa]"""
+    reach = min(max((rpm - 1000.0) / 1500.0, 0.0), 1.0)
+    share = min(max((demand - 0.25) / 0.5, 0.0), 1.0) if p.diesel < 0.5 else min(max(demand / 0.75, 0.0), 1.0)
+    # At height the same pressure ratio is asked, not the same pressure: the shaft must not overspeed.
+    return baro + (p.boost_target * min(baro / 101300.0, 1.0) - baro) * share * reach
+
+
+@compiled
+def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
+    """One step of duty or vane position (0 least, 1 most boost). A lost charge sensor leaves the mechanical base boost."""
+    lost = s.charge_pin < CHARGE_LOW or s.charge_pin > CHARGE_HIGH
+    s.charge_bad_time = min(s.charge_bad_time + dt, 1.0) if lost else 0.0
+    s.boost_wanted = wanted_boost(p, demand, rpm, s.baro_key_on)
+    if s.charge_bad_time > 0.4 or s.running < 0.5:
+        s.boost_integral = 0.0
+        s.boost_duty = 0.0 if p.wastegate_area > 0.0 else 0.3
+        return
+    error = (s.boost_wanted - s.charge_believed) / 1e5
+    base = feed_forward(p, s, demand)
+    if error > SPOOLING:
+        # Far below: everything for the shaft's speed, and nothing learned from that.
+        s.boost_duty = 1.0 if p.wastegate_area > 0.0 else min(base + 0.25, 1.0)
+        return
+    error = max(error, -SPOOLING)
+    s.boost_integral = min(max(s.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)
+    s.boost_duty = min(max(base + s.boost_integral + PROPORTIONAL * error, 0.0), 1.0)
+
+
+@compiled
+def feed_forward(p: Any, s: Any, demand: float) -> float:
+    """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full. [-]"""
+    if p.wastegate_area > 0.0:
+        return 0.6 * min(max((demand - 0.25) / 0.25, 0.0), 1.0)
+    flow = min(s.air_estimate / p.full_flow, 1.0)
+    return min(max(0.75 - 0.65 * flow, 0.0), 1.0)

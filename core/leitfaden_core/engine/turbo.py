@@ -1,0 +1,114 @@
+"""Turbocharging: compressor, turbine, shaft, charge cooler, wastegate.
+
+The compressor's speed lines are quarter ellipses between no flow and no head (Eriksson, Modeling and control of turbocharged SI and DI
+engines, Oil & Gas Science and Technology 62, 2007; Leufvén and Eriksson 2013); the turbine is a nozzle with an efficiency (Watson and
+Janota, Turbocharging the Internal Combustion Engine, 1982, ch. 6; Guzzella and Onder 2010, ch. 2.6). Efficiencies are constant, so this
+holds for steady running and spooling up between about a fifth and full of the rated flow, not for a map's far corners.
+"""
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.constants import GAMMA, R_AIR
+from leitfaden_core.engine.air_path import RESIDUAL_RATIO_MAX, TABLE_SIZE, orifice
+
+#: Specific heat of air and of exhaust gas. [J/(kg K)]
+CP_AIR, CP_EXHAUST = 1005.0, 1150.0
+#: Keeps the slope of a speed line finite where it meets zero flow.
+_SOFT = 0.02
+#: Slowest shaft for which power is divided by speed. [rad/s]
+_SLOWEST = 400.0
+
+
+@compiled
+def temperature_ratio(ratio: float, residual: NDArray[np.float64]) -> float:
+    """``ratio**((γ−1)/γ)`` from :func:`leitfaden_core.engine.air_path.residual_table`, ``ratio`` 0.05 to 15. [-]"""
+    r = min(max(ratio, 0.05), RESIDUAL_RATIO_MAX - 0.01)
+    x = r * (TABLE_SIZE / RESIDUAL_RATIO_MAX)
+    i = int(x)
+    return r / (residual[i] + (x - i) * (residual[i + 1] - residual[i]))
+
+
+@compiled
+def compressor(
+    p_in: float,
+    temp_in: float,
+    p_out: float,
+    shaft: float,
+    radius: float,
+    head_max: float,
+    flow_max: float,
+    passage: float,
+    psi: NDArray[np.float64],
+    residual: NDArray[np.float64],
+) -> tuple[float, float, float]:
+    """Flow through a centrifugal compressor, its slope, and the isentropic temperature ratio.
+
+    Head coefficient ``Ψ = 2·cp·T·(Π^0.286 − 1)/U²`` and flow coefficient ``Φ = m/(ρ·π·r²·U)`` lie on ``(Φ/Φmax)² + (Ψ/Ψmax)² = 1``.
+    Below a pressure ratio of 1 the wheel is a passage through which the engine draws; above the head that the speed can hold, air flows back
+    through it (surge).
+
+    Parameters
+    ----------
+    p_in, p_out : float
+        Absolute pressures. [Pa]
+    temp_in : float
+        [K]
+    shaft : float
+        Speed of the wheel. [rad/s]
+    radius, head_max, flow_max, passage : float
+        Wheel radius [m], Ψmax, Φmax [-], effective area of the standing wheel [m²].
+
+    Returns
+    -------
+    flow, slope, heating : float
+        [kg/s], its derivative by p_out [kg/(s Pa)], and T_out/T_in of lossless compression (1 where nothing is compressed). [-]
+    """
+    tip = radius * max(shaft, 1.0)
+    swept = p_in / (R_AIR * temp_in) * math.pi * radius * radius * tip
+    ratio = p_out / p_in
+    if ratio <= 1.0:
+        drawn, _up, slope = orifice(passage, p_in, temp_in, p_out, psi)
+        return swept * flow_max + drawn, slope, 1.0
+    heating = temperature_ratio(ratio, residual)
+    scale = 2.0 * CP_AIR * temp_in / (tip * tip * head_max)
+    share = scale * (heating - 1.0)
+    d_share = scale * heating * (GAMMA - 1.0) / GAMMA / p_out
+    rest = 1.0 - share * share
+    if rest > 0.0:
+        root = math.sqrt(rest + _SOFT)
+        slope = -2.0 * share * d_share * (0.5 * rest + _SOFT) / (root * root * root)
+        return swept * flow_max * rest / root, swept * flow_max * slope, heating
+    held = p_in * (1.0 + 1.0 / scale) ** (GAMMA / (GAMMA - 1.0))
+    back, d_back, _down = orifice(passage, p_out, temp_in, held, psi)
+    return -back, -d_back - swept * flow_max * 2.0 * d_share / math.sqrt(_SOFT), heating
+
+
+@compiled
+def turbine(
+    p_before: float, p_behind: float, temp: float, area: float, psi: NDArray[np.float64], residual: NDArray[np.float64]
+) -> tuple[float, float, float]:
+    """Flow through a turbine (or its wastegate, or both), its slope, and the isentropic temperature drop as a share of ``temp``.
+
+    Pressures in Pa, temperature in K, effective area in m². Returns kg/s, kg/(s Pa) by p_before, [-].
+    """
+    flow, slope, _down = orifice(area, p_before, temp, p_behind, psi)
+    drop = 1.0 - temperature_ratio(p_behind / p_before, residual) if p_behind < p_before else 0.0
+    if p_behind >= p_before:
+        slope = -_down
+    return flow, slope, drop
+
+
+@compiled
+def shaft_rate(shaft: float, driving: float, braking: float, friction: float, inertia: float) -> float:
+    """Acceleration of the shaft from the turbine's and the compressor's power [W] and friction [W s²]. [rad/s²]"""
+    return (driving - braking - friction * shaft * shaft) / (inertia * max(shaft, _SLOWEST))
+
+
+@compiled
+def wastegate_opening(pressure_gauge: float, duty: float, spring: float, span: float) -> float:
+    """Opening of a wastegate: charge pressure in the actuator opens it, the solenoid's duty bleeds that pressure off. Pa gauge, 0 to 1. [-]"""
+    return min(max(((1.0 - duty) * pressure_gauge - spring) / span, 0.0), 1.0)

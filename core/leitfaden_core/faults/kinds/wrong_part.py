@@ -1,0 +1,65 @@
+"""A part with another characteristic is fitted: it fits the plug, and lies."""
+
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
+
+#: Part -> feature that a rig must have, and the parameters that say how it differs.
+_PARTS = {
+    "map_sensor": ("map", ("gain", "offset")),
+    "charge_sensor": ("charge", ("gain", "offset")),
+    "iat_sensor": ("iat", ("resistance_ratio", "gain", "offset")),
+    "ect_sensor": ("ect", ("resistance_ratio", "gain", "offset")),
+    "maf_housing": ("maf", ("gain", "offset")),
+    "injectors": ("petrol", ("gain",)),
+}
+
+
+def _effects(values: Values, rig: Rig) -> list[Effect]:
+    part = str(values["part"])
+    needs, described = _PARTS[part]
+    if needs not in rig.features:
+        raise UnknownName("part", part, [name for name, (need, _d) in _PARTS.items() if need in rig.features], where=f"on rig {rig.id}")
+    given = [name for name in ("gain", "offset", "resistance_ratio") if name in values]
+    if not given:
+        raise LeitfadenError(f"fault wrong_part: say how the {part.replace('_', ' ')} differs, by {' or '.join(described)}")
+    for name in given:
+        if name not in described:
+            raise LeitfadenError(f"fault wrong_part: a {part.replace('_', ' ')} differs by {' or '.join(described)}, not by {name}")
+    gain, offset = float(values.get("gain", 1.0)), float(values.get("offset", 0.0))
+    if part == "injectors":
+        return [Effect("injector_part", "multiply", gain)]
+    if part == "maf_housing":
+        shifts = [Effect("meter_shift", "add", offset / 1000.0)] if offset else []
+        return [Effect("meter_gain_idle", "multiply", gain), Effect("meter_gain_full", "multiply", gain), *shifts]
+    if part in {"map_sensor", "charge_sensor"}:
+        sensor = part.removesuffix("_sensor")
+        return [Effect(f"{sensor}_part", "multiply", gain), Effect(f"{sensor}_shift", "add", offset * 1000.0)]
+    sensor = part.removesuffix("_sensor")
+    return [
+        Effect(f"{sensor}_resistance", "multiply", float(values.get("resistance_ratio", 1.0))),
+        Effect(f"{sensor}_slope", "multiply", gain),
+        Effect(f"{sensor}_offset", "add", offset),
+    ]
+
+
+fault_kinds.register(
+    FaultKind(
+        "wrong_part",
+        "A part with another characteristic",
+        "wrong_part",
+        "It fits plug and thread, but its curve is another: reading = gain · true + offset, or another resistance at every temperature.",
+        "wiring",
+        (
+            Parameter("part", "part", choices=tuple(_PARTS)),
+            Parameter("gain", "reading / true value", "-", 0.3, 3.0, (0.9, 0.8, 1.3), optional=True),
+            Parameter("offset", "added to the reading, in the channel's unit", "", -60.0, 60.0, (5.0, 10.0, 20.0), optional=True),
+            Parameter("resistance_ratio", "resistance / right resistance", "-", 0.1, 10.0, (0.7, 0.45, 2.2), optional=True),
+        ),
+        _effects,
+        "Fit the part that the service information names; compare part numbers.",
+        ("Key off before unplugging.",),
+        "Its curve at three points against the table, not one point.",
+        suggested={"gain": 0.8},
+    )
+)

@@ -1,0 +1,231 @@
+"""Monitors of systems: mixture, sensors' behaviour, catalyst, misfire, idle, warm-up, boost, recirculation, rail, particle filter."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from leitfaden_core.constants import ZERO_CELSIUS
+from leitfaden_core.monitors.logic import Flags, Outcome, Values, held_at, monitor, running, smooth, steady, watch
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.run import rising_crossings
+
+#: A sound front sensor passes the middle at 3 V/s or more. [V/s]
+SLOW_EDGE = 1.4
+#: Total trim that the fuel system monitor takes for too much, and how long it must last. [%], [s]
+TRIM_LIMIT, TRIM_LASTS = 22.0, 20.0
+#: Charge below or above what is wanted. [kPa], [s]
+UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 1.0
+
+
+@monitor("P0128", "components", "ect")
+def _thermostat(run: Run) -> Outcome:
+    """After eight minutes' worth of running, and on the road, the coolant is still well below its regulated temperature."""
+    regulated = run.rig.thermal.thermostat_opens - ZERO_CELSIUS
+    late = (run.lanes["run_seconds"] > 480.0) & (run.lanes["kmh"] > 40.0)
+    return watch(run.lanes["ect"] < regulated - 8.0, 15.0, late)
+
+
+@monitor("P0131", "oxygen sensor", "ho2s_b1s1")
+def _front_low(run: Run) -> Outcome:
+    """Lean for long while the correction is at its limit: no mixture explains that."""
+    rows = run.lanes
+    return watch((rows["ho2s_b1s1_pin_v"] < 0.2) & (rows["total_trim"] > 30.0), 10.0, rows["closed_loop"] > 0.5)
+
+
+@monitor("P0133", "oxygen sensor", "switching_front")
+def _front_slow(run: Run) -> Outcome:
+    """Edges too slow at raised idle, once per trip: the mean slope of the signal on its way through the middle."""
+    found = steady(run, "no_load_2500")
+    if found is None or run.rig.mixture is None:
+        return Outcome(False)
+    volts = found[0]["ho2s_b1s1_v"].astype(float)
+    on_its_way = np.abs(volts[:-1] - run.rig.mixture.switch_voltage) < 0.1
+    slow = bool(on_its_way.any()) and float(np.abs(np.diff(volts))[on_its_way].mean() / FRAME) < SLOW_EDGE
+    return Outcome(True, found[1] + 20.0 if slow else None)
+
+
+@monitor("P0133", "oxygen sensor", "wideband")
+def _wideband_slow(run: Run) -> Outcome:
+    """From the cut of fuel on overrun to lambda 1.5 it takes longer than transport and a sound sensor explain."""
+    cut = (run.lanes["fuel_cut"] > 0.5) & (run.lanes["kmh"] > 30.0) & running(run)
+    starts = np.flatnonzero(np.diff(cut.astype(np.int8)) == 1)
+    if not starts.size or run.lanes["wideband_lost"].max() > 0.0:
+        return Outcome(False)
+    start = int(starts[0])
+    lean = np.flatnonzero(run.lanes["lambda_wideband"][start:] > 1.5)
+    late = not lean.size or lean[0] * FRAME > 1.0
+    return Outcome(True, start * FRAME + 2.0 if late else None)
+
+
+@monitor("P0134", "oxygen sensor", "ho2s_b1s1")
+def _front_silent(run: Run) -> Outcome:
+    """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
+    assert run.rig.oxygen_sensors is not None
+    near = np.abs(run.lanes["ho2s_b1s1_pin_v"] - run.rig.oxygen_sensors.bias_voltage) < 0.06
+    return watch(near, 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
+
+
+@monitor("P0137", "oxygen sensor", "ho2s_b1s2")
+def _rear_low(run: Run) -> Outcome:
+    """Never anything, not even at full load."""
+    return _over_the_drive(run, lambda volts: bool(volts.max() < 0.06))
+
+
+@monitor("P0140", "oxygen sensor", "ho2s_b1s2")
+def _rear_silent(run: Run) -> Outcome:
+    """Near the bias through overrun and full load alike."""
+    assert run.rig.oxygen_sensors is not None
+    bias = run.rig.oxygen_sensors.bias_voltage
+    return _over_the_drive(run, lambda volts: bool(np.abs(volts - bias).max() < 0.06))
+
+
+def _over_the_drive(run: Run, failed: Callable[[Values], bool]) -> Outcome:
+    """The rear sensor over a warm drive that had overrun in it."""
+    warm = running(run) & (np.cumsum(running(run)) * FRAME > 60.0)
+    cut = (run.lanes["fuel_cut"] > 0.5) & warm
+    if held_at(cut, 2.0) is None:
+        return Outcome(False)
+    return Outcome(True, float(np.flatnonzero(warm)[-1] * FRAME) if failed(run.lanes["ho2s_b1s2_v"][warm]) else None)
+
+
+@monitor("P0171", "fuel system", "trims")
+def _lean(run: Run) -> Outcome:
+    return _trim(run, lambda total: np.asarray(total > TRIM_LIMIT))
+
+
+@monitor("P0172", "fuel system", "trims")
+def _rich(run: Run) -> Outcome:
+    return _trim(run, lambda total: np.asarray(total < -TRIM_LIMIT))
+
+
+def _trim(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
+    """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop."""
+    rows = run.lanes
+    return watch(beyond(smooth(rows["total_trim"], 3.0)), TRIM_LASTS, (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0))
+
+
+@monitor("P0300", "misfire", "petrol")
+def _misfire(run: Run) -> Outcome:
+    return watch(run.lanes["misfire"] > 0.05, 8.0, running(run))
+
+
+@monitor("P0420", "catalyst", "ho2s_b1s2")
+def _catalyst(run: Run) -> Outcome:
+    """The rear sensor swings nearly as often and wide as the front one, or as what the loop forces, at steady cruise, once per trip."""
+    found = steady(run, "cruise_80")
+    if found is None:
+        return Outcome(False)
+    wide = "wideband" in run.rig.features
+    front = found[0]["lambda_wideband" if wide else "ho2s_b1s1_v"].astype(float)
+    rear = found[0]["ho2s_b1s2_v"].astype(float)
+    swings = rising_crossings(front, 1.0, 0.003) if wide else rising_crossings(front, 0.45)
+    wanted = FOLLOWING_SWING if wide else 0.5 * float(np.std(front))
+    follows = swings > 5 and rising_crossings(rear, float(np.median(rear))) > 0.7 * swings and bool(np.std(rear) > wanted)
+    return Outcome(True, found[1] + 20.0 if follows else None)
+
+
+#: Standard deviation of a rear sensor behind a catalyst that stores nothing, with the forced swing of a wideband loop. [V]
+FOLLOWING_SWING = 0.10
+
+
+@monitor("P0506", "components")
+def _idle_low(run: Run) -> Outcome:
+    return _idle(run, lambda error: np.asarray(error < -100.0))
+
+
+@monitor("P0507", "components")
+def _idle_high(run: Run) -> Outcome:
+    return _idle(run, lambda error: np.asarray(error > 200.0))
+
+
+def _idle(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
+    """Warm idle off its target, as far as the control unit believes to be warm."""
+    if "hot_idle" not in run.script.conditions():
+        return Outcome(False)
+    span = run.script.span("hot_idle")
+    rows = run.rows(span)
+    if not np.all(rows["running"] > 0.5) or ("trims" in run.rig.features and not np.all(rows["closed_loop"] > 0.5)):
+        return Outcome(False)
+    held = held_at((rows["ect"] > 70.0) & beyond(rows["rpm"] - run.rig.control.idle_target), 10.0)
+    return Outcome(True, None if held is None else span[0] + held)
+
+
+@monitor("P0299", "boost", "turbo")
+def _underboost(run: Run) -> Outcome:
+    rows = run.lanes
+    asked = (rows["boost_wanted"] > rows["baro"] + 25.0) & (rows["demand"] > 0.7) & running(run)
+    return watch(rows["charge_pressure"] < rows["boost_wanted"] - UNDERBOOST, UNDERBOOST_LASTS, asked)
+
+
+@monitor("P0234", "boost", "turbo")
+def _overboost(run: Run) -> Outcome:
+    rows = run.lanes
+    asked = (rows["demand"] > 0.7) & running(run)
+    return watch(rows["charge_pressure"] > rows["boost_wanted"] + OVERBOOST, OVERBOOST_LASTS, asked)
+
+
+@monitor("P0101", "components", "diesel")
+def _meter_implausible(run: Run) -> Outcome:
+    """With the recirculation valve shut, airflow must fit charge pressure, temperature and speed within 30 %."""
+    rows, rig = run.lanes, run.rig
+    shut = running(run) & (rows["egr_command"] < 1.0) & (rows["egr_position"] < 5.0) & (rows["kmh"] > 20.0)
+    krpm = rows["rpm"] / 1000.0
+    filling = rig.air_path.ve_const + krpm * (rig.air_path.ve_lin + krpm * rig.air_path.ve_quad)
+    mass = filling * rows["charge_pressure"] * 1e3 * rig.engine.displacement * rows["rpm"] / (120.0 * 287.05 * (rows["iat"] + 285.0)) * 1e3
+    return watch(np.abs(rows["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30, 3.0, shut)
+
+
+@monitor("P0404", "EGR system", "egr")
+def _egr_position(run: Run) -> Outcome:
+    """The valve is not where it was sent."""
+    rows = run.lanes
+    return watch(np.abs(rows["egr_position"] - smooth(rows["egr_command"], 1.0)) > 15.0, 3.0, running(run))
+
+
+@monitor("P0401", "EGR system", "egr")
+def _egr_little(run: Run) -> Outcome:
+    """The valve stands fully open and still there is clearly more fresh air than wanted."""
+    rows = run.lanes
+    asked = running(run) & (rows["egr_command"] > 98.0)
+    return watch(rows["air_stroke"] > 1.2 * rows["egr_air_wanted"], 8.0, asked)
+
+
+@monitor("P0402", "EGR system", "egr")
+def _egr_much(run: Run) -> Outcome:
+    """The valve is sent shut to save fresh air, and still there is clearly less than wanted."""
+    rows = run.lanes
+    asked = running(run) & (rows["egr_air_wanted"] > 0.0) & (rows["egr_command"] < 1.0)
+    return watch(rows["air_stroke"] < 0.8 * rows["egr_air_wanted"], 8.0, asked)
+
+
+@monitor("P0087", "fuel system", "rail")
+def _rail_low(run: Run) -> Outcome:
+    return watch(run.lanes["rail_pressure"] < 0.85 * run.lanes["rail_wanted"], 3.0, running(run) & (run.lanes["run_seconds"] > 3.0))
+
+
+@monitor("P0088", "fuel system", "rail")
+def _rail_high(run: Run) -> Outcome:
+    return watch(run.lanes["rail_pressure"] > 1.15 * run.lanes["rail_wanted"], 3.0, running(run) & (run.lanes["run_seconds"] > 3.0))
+
+
+def _filter_expected(run: Run) -> Values:
+    """Drop that a sound filter would show at this flow and temperature. [kPa]"""
+    part = run.rig.particle_filter
+    assert part is not None
+    flow = run.lanes["maf"].astype(float) / 1000.0
+    temp = run.lanes["egt_2"].astype(float) + ZERO_CELSIUS
+    return (part.filter_linear + part.filter_quadratic * flow) * flow * temp / 1000.0
+
+
+@monitor("P2463", "particle filter", "dpf")
+def _filter_full(run: Run) -> Outcome:
+    """Much more drop than a sound filter has, at real flow."""
+    expected = _filter_expected(run)
+    return watch(run.lanes["dpf_dp"] > 2.0 * expected + 3.0, 3.0, running(run) & (run.lanes["maf"] > 40.0))
+
+
+@monitor("P2453", "particle filter", "dpf_dp")
+def _filter_sensor(run: Run) -> Outcome:
+    """Hardly any drop, or a negative one, where even an empty filter has some."""
+    expected = _filter_expected(run)
+    return watch(run.lanes["dpf_dp"] < 0.2 * expected, 3.0, running(run) & (expected > 2.5))

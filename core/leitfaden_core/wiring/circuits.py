@@ -1,0 +1,56 @@
+"""The circuits of the rigs, by the names that cases and lessons use: what hangs on each, and which rigs have it."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from leitfaden_core.rigs import Rig
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """One circuit. ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features)."""
+
+    id: str
+    label: str
+    wire: str
+    kind: Literal["signal", "supply", "heater", "reference", "ground"]
+    needs: str
+
+
+CIRCUITS: dict[str, Circuit] = {
+    circuit.id: circuit
+    for circuit in (
+        Circuit("maf_signal", "MAF signal", "maf", "signal", "maf"),
+        Circuit("maf_supply", "MAF supply", "maf_supply", "supply", "maf"),
+        Circuit("map_signal", "MAP signal", "map", "signal", "map"),
+        Circuit("charge_signal", "charge pressure signal", "charge", "signal", "charge"),
+        Circuit("ambient_signal", "barometric pressure signal", "ambient", "signal", "ambient_wire"),
+        Circuit("tp_signal", "TP signal", "tp", "signal", "tp"),
+        Circuit("iat", "IAT", "iat", "signal", "iat"),
+        Circuit("ect", "ECT", "ect", "signal", "ect"),
+        Circuit("egt_1", "EGT 1", "egt_1", "signal", "egt_1"),
+        Circuit("egt_2", "EGT 2", "egt_2", "signal", "egt_2"),
+        Circuit("ho2s_b1s1_signal", "HO2S 1/1 signal", "front", "signal", "ho2s_b1s1"),
+        Circuit("ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front"),
+        Circuit("ho2s_b1s2_signal", "HO2S 1/2 signal", "rear", "signal", "ho2s_b1s2"),
+        Circuit("ho2s_b1s2_heater", "HO2S 1/2 heater", "rear_heater", "heater", "ho2s_b1s2"),
+        Circuit("wideband", "wideband sensor", "wideband", "signal", "wideband"),
+        Circuit("wideband_heater", "wideband heater", "wideband_heater", "heater", "wideband"),
+        Circuit("rail_signal", "rail pressure signal", "rail", "signal", "rail"),
+        Circuit("dpf_dp_signal", "filter pressure drop signal", "dpf_dp", "signal", "dpf_dp"),
+        Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr"),
+        Circuit("ref_5v", "5 V reference", "reference", "reference", ""),
+        Circuit("sensor_ground", "sensor ground", "sensor_ground", "ground", ""),
+        Circuit("engine_ground", "engine ground", "engine_ground", "ground", ""),
+    )
+}
+
+
+def circuits_of(rig: Rig, *kinds: str) -> list[str]:
+    """Names of the circuits that a rig has, of these kinds or of all."""
+    return [c.id for c in CIRCUITS.values() if c.needs in {"", *rig.features} and (not kinds or c.kind in kinds)]
+
+
+def circuits_of_kind(*kinds: str) -> tuple[str, ...]:
+    """Names of all circuits of these kinds, on whatever rig."""
+    return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds)
