@@ -14,7 +14,7 @@ from leitfaden_core import __version__
 from leitfaden_core.channels import channel
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.explore import narrowband_grid
-from leitfaden_core.faults import circuits_of, fault_kinds
+from leitfaden_core.faults import fault_kinds, offered_on
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
@@ -48,7 +48,7 @@ def _catalogue() -> dict[str, Any]:
     kinds = [asdict(kind) | {"effects": None} for kind in fault_kinds]
     return {
         "core": __version__,
-        "rigs": [rig.model_dump() | {"channels": rig_channels(rig), "circuits": circuits_of(rig)} for rig in map(load_rig, rig_ids())],
+        "rigs": [rig.model_dump() | {"channels": rig_channels(rig), "faults": offered_on(rig)} for rig in map(load_rig, rig_ids())],
         "scripts": [
             {"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()}
             for s in reading_scripts()

@@ -38,6 +38,12 @@ class ChannelOut(Schema):
     meaning: str
 
 
+class RangeOut(Schema):
+    low: float
+    high: float
+    steps: list[float]
+
+
 class ParameterOut(Schema):
     id: str
     label: str
@@ -47,6 +53,8 @@ class ParameterOut(Schema):
     steps: list[float]
     choices: list[str]
     optional: bool
+    depends_on: str
+    ranges: dict[str, RangeOut]
 
 
 class FaultKindOut(Schema):
@@ -55,7 +63,6 @@ class FaultKindOut(Schema):
     group: str
     meaning: str
     place: str
-    needs: str
     parameters: list[ParameterOut]
     repair: str
     proof: str
@@ -77,7 +84,7 @@ class RigOut(Schema):
     description: str
     sensors: list[SensorOut]
     channels: list[str]
-    circuits: list[str]
+    faults: dict[str, dict[str, list[str]]]  # kinds that this engine can have, with the choices that exist on it
 
 
 class ConditionOut(Schema):

@@ -112,7 +112,7 @@ def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(pa
     size = page.get_by_role("spinbutton", name="opening")
     size.fill("900")
     size.press("Tab")
-    expect(page.get_by_role("alert").first).to_contain_text("opening is 900 mm²; allowed is 0.1 to 40 mm²")
+    expect(page.get_by_role("alert").first).to_contain_text("opening is 900 mm²; allowed is 0.1 to 200 mm²")
     expect(page.get_by_role("status")).to_contain_text("Not saved yet")
     page.reload()
     expect(page.get_by_role("spinbutton", name="opening")).to_have_value("900")

@@ -37,7 +37,7 @@ class TestDocument:
             ({"rig": "R9"}, "unknown rig 'R9'; known: R1"),
             ({"script": "sunday"}, "unknown script 'sunday'"),
             ({"faults": [{"kind": "gremlin"}]}, "unknown fault kind 'gremlin'"),
-            ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 40 mm²"),
+            ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 200 mm²"),
             ({"stations": []}, "lesson, stations: List should have at least 1 item"),
             ({"colour": "red"}, "lesson, colour: Extra inputs are not permitted"),
             ({"schema_version": 2}, "lesson, schema_version"),

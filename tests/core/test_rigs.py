@@ -5,11 +5,12 @@ import pytest
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import individual_engine
-from leitfaden_core.faults import circuits_of, parse_fault
+from leitfaden_core.faults import FaultSpec, effects_on, offered_on, parse_fault
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
-from leitfaden_core.scripts import load_script, reading_scripts
+from leitfaden_core.scripts import Script, load_script, parse_script, reading_scripts
 from leitfaden_core.simulate import Run, cached_run, simulate
+from leitfaden_core.wiring.circuits import circuits_of
 
 DAY, HILL, PASS = load_script("workshop_day"), load_script("after_the_hill"), load_script("over_the_pass")
 STEADY = ("hot_idle", "no_load_2500", "cruise_80")
@@ -23,33 +24,54 @@ def total(run: Run, condition: str) -> float:
     return run.statistic(condition, "total_trim", "mean")
 
 
+#: Sound engines in numbers: air at idle per litre [g/s], pressure before the valves at idle and at full load [kPa abs], lambda at idle and at
+#: full load. From the filling equation m = VE·p·Vd·n/(120·R·T) with VE 0.55 to 0.62 at idle (residual gas; 0.8 without throttle) and the trade's
+#: figures for each kind of engine (Heywood 1988, ch. 2 and 6; boost and lambda of the diesel from its rated smoke limit).
+SOUND = {
+    "R1": ((0.9, 1.3), (27, 33), (97, 101), (0.97, 1.02), (0.84, 0.90)),
+    "R2": ((0.9, 1.3), (27, 33), (97, 101), (0.97, 1.02), (0.84, 0.90)),
+    "R3": ((1.1, 1.6), (27, 33), (196, 212), (0.97, 1.02), (0.83, 0.90)),
+    "R4": ((3.2, 5.0), (100, 105), (230, 248), (3.5, 7.0), (1.20, 1.45)),
+    "R5": ((0.85, 1.3), (27, 33), (96, 101), (0.97, 1.02), (0.84, 0.90)),
+    "R6": ((2.6, 3.4), (27, 33), (96, 101), (0.96, 0.99), (0.85, 0.90)),
+}
+
+
+def before_the_valves(run: Run, condition: str, stat: str = "mean") -> float:
+    return run.statistic(condition, "map_true" if "throttle" in run.rig.features else "charge_true", stat)
+
+
 @pytest.mark.parametrize("rig_id", rig_ids())
 class TestEveryRig:
-    def test_idles_like_an_engine_of_its_size(self, rig_id: str) -> None:
+    def test_breathes_and_burns_like_an_engine_of_its_kind(self, rig_id: str) -> None:
         run, rig = drive(rig_id), load_rig(rig_id)
-        litres = rig.engine.displacement * 1000.0
-        assert 0.85 <= run.statistic("hot_idle", "maf_true", "mean") / litres <= 1.3  # g/s per litre
-        assert 27 <= run.statistic("hot_idle", "map_true", "mean") <= 33
+        air, idle, full, lambda_idle, lambda_full = SOUND[rig_id]
+        assert air[0] <= run.statistic("hot_idle", "maf_true", "mean") / (rig.engine.displacement * 1000.0) <= air[1]
+        assert idle[0] <= before_the_valves(run, "hot_idle") <= idle[1]
+        assert full[0] <= before_the_valves(run, "wot_pull") <= full[1]
+        assert lambda_idle[0] <= run.statistic("hot_idle", "lambda_true", "mean") <= lambda_idle[1]
+        assert lambda_full[0] <= run.statistic("wot_pull", "lambda_true", "mean") <= lambda_full[1]
         assert run.statistic("hot_idle", "rpm", "mean") == pytest.approx(rig.control.idle_target, abs=10)
 
-    def test_keeps_its_mixture_and_needs_no_correction(self, rig_id: str) -> None:
+    def test_needs_no_correction(self, rig_id: str) -> None:
         run = drive(rig_id)
-        for condition in STEADY:
-            assert run.statistic(condition, "lambda_true", "mean") == pytest.approx(1.0, abs=0.02)
-            assert abs(total(run, condition)) < 4
+        if "trims" in run.rig.features:
+            assert all(abs(total(run, condition)) < 4 for condition in STEADY)
 
-    def test_breathes_freely_at_full_load(self, rig_id: str) -> None:
+    def test_fills_its_cylinders_at_full_load(self, rig_id: str) -> None:
         run, rig = drive(rig_id), load_rig(rig_id)
-        density = 101300.0 / (287.05 * 293.15)
         rows = run.rows(run.script.span("wot_pull"))
+        # Against the air that stands before the valves, a little warmed.
+        density = before_the_valves(run, "wot_pull") * 1000.0 / (287.05 * (rows["iat_true"].mean() + 273.15 + 8.0))
         filling = rows["maf_true"] / 1000.0 / (rows["rpm"] / 120.0 * density * rig.engine.displacement)
-        assert 0.74 <= float(filling.mean()) <= 0.95
-        assert run.statistic("wot_pull", "map_true", "mean") > 97
-        assert 0.83 <= run.statistic("wot_pull", "lambda_true", "mean") <= 0.90
+        assert 0.74 <= float(filling.mean()) <= 0.97
 
     def test_fits_the_filling_equation_among_its_channels(self, rig_id: str) -> None:
-        """m = VE·p·V·n/(120·R·T) with one VE for both halves of a steady stretch: pressure, speed and flow agree with each other."""
-        rows = drive(rig_id).rows(DAY.span("cruise_80"))
+        """m = VE·p·V·n/(120·R·T) with one VE over a steady stretch: pressure, speed and flow agree with each other."""
+        run = drive(rig_id)
+        if "egr" in run.rig.features:
+            return  # recirculated gas takes its share of the filling
+        rows = run.rows(DAY.span("cruise_80"))
         filling = rows["maf_true"] / (rows["map_true"] * rows["rpm"])
         assert float(np.std(filling) / np.mean(filling)) < 0.01
 
@@ -59,11 +81,22 @@ class TestEveryRig:
         for script in reading_scripts():
             assert trouble_codes(drive(rig_id, script=script, seed=seed, individual=individual)) == []
 
+    @pytest.mark.parametrize(("celsius", "kilopascal"), [(-15, 101.3), (-5, 85.0), (40, 101.3), (38, 85.0)])
+    def test_sets_no_code_in_any_weather_and_idles_at_its_speed(self, rig_id: str, celsius: float, kilopascal: float) -> None:
+        weather = {"ambient_temp": celsius + 273.15, "ambient_pressure": kilopascal * 1000.0}
+        day, hill = (drive(rig_id, script=script, individual=weather) for script in (DAY, HILL))
+        assert trouble_codes(day) == [] and trouble_codes(hill) == []
+        assert day.statistic("hot_idle", "rpm", "mean") == pytest.approx(load_rig(rig_id).control.idle_target, abs=25)
+
     def test_loses_full_load_with_the_height_and_keeps_its_idle_need(self, rig_id: str) -> None:
         low, high = drive(rig_id), drive(rig_id, script=PASS)
         ratio = high.statistic("full_load_altitude", "torque_true", "mean") / low.statistic("wot_pull", "torque_true", "mean")
-        assert 0.76 < ratio < 0.90
-        assert high.statistic("full_load_altitude", "map_true", "mean") == pytest.approx(84.5 - 2.0, abs=2.0)
+        # A diesel with reserve in its turbocharger loses only what the smoke limit takes.
+        assert 0.76 < ratio < (0.98 if "diesel" in low.rig.features else 0.92)
+        if "turbo" in low.rig.features:
+            assert high.statistic("full_load_altitude", "charge_true", "mean") < low.statistic("wot_pull", "charge_true", "mean") - 20
+        else:
+            assert high.statistic("full_load_altitude", "map_true", "mean") == pytest.approx(84.5 - 2.0, abs=2.0)
 
     def test_soaks_heat_after_a_hard_drive(self, rig_id: str) -> None:
         run = drive(rig_id, script=HILL)
@@ -71,8 +104,38 @@ class TestEveryRig:
         assert run.statistic("hot_soak_restart", "iat", "min") < run.statistic("hot_soak_restart", "iat", "max") - 2
         assert run.statistic("hot_soak_restart", "rpm", "mean") > 500
 
+    def test_shows_the_same_hot_values_whether_it_was_warmed_up_or_started_hot(self, rig_id: str) -> None:
+        warmed, started_hot = drive(rig_id), drive(rig_id, script=hot_idle_script())
+        for name, within in (("rpm", 10.0), ("maf_true", 0.08 * warmed.statistic("hot_idle", "maf_true", "mean")), ("ect_true", 4.0)):
+            assert started_hot.statistic("hot_idle", name, "mean") == pytest.approx(warmed.statistic("hot_idle", name, "mean"), abs=within)
+
     def test_records_only_channels_that_it_has(self, rig_id: str) -> None:
         assert set(drive(rig_id).summary()["hot_idle"]) == set(rig_channels(load_rig(rig_id)))
+
+    def test_offers_only_faults_that_it_can_have(self, rig_id: str) -> None:
+        rig = load_rig(rig_id)
+        offered = offered_on(rig)
+        assert len(offered) > 25
+        for kind, choices in offered.items():
+            for name, values in choices.items():
+                for value in values:
+                    others = {other: found[0] for other, found in choices.items() if other != name}
+                    assert effects_on(FaultSpec(kind=kind, params={name: value, **others}), rig)[2]
+
+
+def hot_idle_script() -> Script:
+    return parse_script(
+        """
+schema_version: 1
+id: hot_idle_only
+name: Hot idle
+description: An engine that is warm already
+start: hot
+segments:
+- {label: Settle, seconds: 20, pedal: 0, time_lapse: 4}
+- {label: Idle, seconds: 30, pedal: 0, window: {condition: hot_idle, span: [0, 30]}}
+"""
+    )
 
 
 class TestSpeedDensity:
@@ -180,7 +243,7 @@ class TestOldTender:
 
 
 def test_a_fault_that_a_rig_cannot_have_is_refused() -> None:
-    with pytest.raises(LeitfadenError, match=r"fault maf_dirty does not exist on rig R2 \(Greenhouse van\): it has no sensor 'maf'"):
+    with pytest.raises(LeitfadenError, match=r"fault maf_dirty does not exist on rig R2 \(Greenhouse van\): it has no airflow meter"):
         simulate(load_rig("R2"), DAY, [parse_fault("maf_dirty")], 0)
     with pytest.raises(UnknownName, match=r"unknown circuit 'maf_signal' on rig R2; known: .*map_signal"):
         simulate(load_rig("R2"), DAY, [parse_fault("signal_open:circuit=maf_signal")], 0)
@@ -191,7 +254,15 @@ def test_a_fault_that_a_rig_cannot_have_is_refused() -> None:
 @pytest.mark.parametrize("rig_id", rig_ids())
 def test_circuits_follow_from_the_sensors(rig_id: str) -> None:
     rig = load_rig(rig_id)
-    assert ("maf_signal" in circuits_of(rig)) == (rig.airflow_meter is not None)
-    assert ("map_signal" in circuits_of(rig)) == (rig.map_sensor is not None)
-    assert ("ho2s_b1s1_heater" in circuits_of(rig)) == (rig.oxygen_sensors.heater_rise > 0)
-    assert ("ho2s_b1s2_signal" in circuits_of(rig)) == rig.oxygen_sensors.rear_sensor
+    there, sensors = circuits_of(rig), {sensor.id for sensor in rig.sensors}
+    for circuit, sensor in (
+        ("maf_signal", "maf"),
+        ("map_signal", "map"),
+        ("wideband", "wideband"),
+        ("ho2s_b1s2_signal", "ho2s_b1s2"),
+        ("egt_2", "egt_2"),
+    ):
+        assert (circuit in there) == (sensor in sensors)
+    assert ("ho2s_b1s1_heater" in there) == (rig_id in {"R1", "R2", "R6"})
+    assert ("ambient_signal" in there) == (rig_id in {"R3", "R4"})
+    assert {"ref_5v", "sensor_ground", "engine_ground"} <= set(there)

@@ -68,8 +68,8 @@ def test_a_spread_of_mixtures_takes_the_edge_off_the_step() -> None:
 
 def test_a_cold_cell_shows_the_control_units_bias() -> None:
     for gas in (0.05, 0.9):
-        cold = pin_voltage.py_func(gas, cell_resistance.py_func(420.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0)
-        hot = pin_voltage.py_func(gas, cell_resistance.py_func(950.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0)
+        cold = pin_voltage.py_func(gas, cell_resistance.py_func(420.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0, 12.4)
+        hot = pin_voltage.py_func(gas, cell_resistance.py_func(950.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0, 12.4)
         assert cold == pytest.approx(0.45, abs=0.01)
         assert hot == pytest.approx(gas, abs=0.01)
 
@@ -110,7 +110,7 @@ def test_the_control_unit_reads_the_temperature_that_the_divider_tells(temp: flo
 
 def test_100_ohm_in_a_hot_thermistors_ground_read_10_kelvin_cold() -> None:
     hot = ntc_resistance.py_func(363.15, 2500.0, 3500.0)
-    volts = pin_voltage.py_func(0.0, hot, 5.0, 2200.0, CIRCUIT_SOUND, 100.0)
+    volts = pin_voltage.py_func(0.0, hot, 5.0, 2200.0, CIRCUIT_SOUND, 100.0, 12.4)
     assert volts == pytest.approx(0.78, abs=0.01)
     read = ntc_temperature.py_func(believed_resistance.py_func(volts, 2200.0, 5.0), 2500.0, 3500.0)
     assert 363.15 - read == pytest.approx(10.0, abs=1.0)
@@ -130,8 +130,8 @@ def test_a_ratiometric_sensor_reads_low_with_a_low_reference() -> None:
 )
 def test_what_a_pulled_down_signal_input_shows(state: int, volts: float) -> None:
     # 2 V behind 1 kΩ into 220 kΩ: 2·220/221 = 1.991 V
-    assert pin_voltage.py_func(2.0, 1000.0, 0.0, 220e3, state, 0.0) == pytest.approx(volts, abs=0.005)
+    assert pin_voltage.py_func(2.0, 1000.0, 0.0, 220e3, state, 0.0, 12.4) == pytest.approx(volts, abs=0.005)
 
 
 def test_resistance_in_a_signal_wire_hardly_matters() -> None:
-    assert pin_voltage.py_func(2.0, 100.0, 0.0, 220e3, CIRCUIT_SOUND, 5000.0) == pytest.approx(1.95, abs=0.01)
+    assert pin_voltage.py_func(2.0, 100.0, 0.0, 220e3, CIRCUIT_SOUND, 5000.0, 12.4) == pytest.approx(1.95, abs=0.01)

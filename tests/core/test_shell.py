@@ -60,7 +60,7 @@ def test_expect_prints_bands_of_one_condition(capsys: pytest.CaptureFixture[str]
         ("simulate R7", "unknown rig 'R7'; known: R1"),
         ("simulate R1 --script monday", "unknown script 'monday'"),
         ("simulate R1 --fault maf_drift", "unknown fault kind 'maf_drift'"),
-        ("simulate R1 --fault manifold_vacuum_leak:area_mm2=900", "allowed is 0.1 to 40 mm²"),
+        ("simulate R1 --fault manifold_vacuum_leak:area_mm2=900", "allowed is 0.1 to 200 mm²"),
         ("simulate R1 --fault manifold_vacuum_leak:hole=2", "unknown parameter 'hole'"),
         ("simulate R1 --channels maf,boost", "unknown channel 'boost'"),
         ("simulate R1 --seed -1", "--seed is -1; it must be 0 or more"),

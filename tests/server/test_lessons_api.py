@@ -29,7 +29,7 @@ def test_two_editors_do_not_overwrite_each_other(world: Any) -> None:
     ("part", "sentence"),
     [
         ({"faults": [{"kind": "gremlin", "params": {}}]}, "unknown fault kind 'gremlin'; known:"),
-        ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 40 mm²"),
+        ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 200 mm²"),
         ({"stations": "none"}, "lesson, stations"),
         ({"title": ""}, "lesson, title"),
     ],

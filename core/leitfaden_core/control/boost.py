@@ -14,7 +14,7 @@ CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
     """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine can deliver. [Pa]"""
     reach = min(max((rpm - 1000.0) / 1500.0, 0.0), 1.0)
-    share = min(max((demand - 0.25) / 0.5, 0.0), 1.0) if p.diesel < 0.5 else min(max(demand / 0.75, 0.0), 1.0)
+    share = min(max((demand - 0.25) / 0.5, 0.0), 1.0) if p.diesel < 0.5 else min(max((demand - 0.2) / 0.55, 0.0), 1.0)
     # At height the same pressure ratio is asked, not the same pressure: the shaft must not overspeed.
     return baro + (p.boost_target * min(baro / 101300.0, 1.0) - baro) * share * reach
 
@@ -33,7 +33,11 @@ def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
     base = feed_forward(p, s, demand)
     if error > SPOOLING:
         # Far below: everything for the shaft's speed, and nothing learned from that.
-        s.boost_duty = 1.0 if p.wastegate_area > 0.0 else min(base + 0.25, 1.0)
+        if p.wastegate_area > 0.0:
+            s.boost_duty = 1.0
+        else:
+            s.boost_duty = min(base + 0.35, 1.0)
+            s.boost_integral = 0.12
         return
     error = max(error, -SPOOLING)
     s.boost_integral = min(max(s.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)

@@ -10,6 +10,8 @@ from leitfaden_core.compiled import compiled
 
 #: Above target by this much the integrator only coasts down, so that a flare cannot empty it. [rev/min]
 FLARE = 120.0
+#: Up to this much further above it the learned base gives way [rev/min], at this rate [1/s].
+UNLEARN_WITHIN, UNLEARN = 300.0, 0.01
 #: Air on overrun, share of the idle valve per 1000 rev/min.
 OVERRUN_AIR = 0.105
 #: Distance kept from best torque, against knock. [°]
@@ -37,6 +39,9 @@ def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
     if s.pedal_seen < 0.01:
         if s.idle_error < -FLARE:
             s.idle_integral = max(s.idle_integral - 0.01 * dt, s.idle_base)
+            if s.idle_error > -FLARE - UNLEARN_WITHIN:
+                # What was learned with cold oil is too much for a warm engine: without this the idle would stay high for ever.
+                s.idle_base = max(s.idle_base - UNLEARN * dt, 0.0)
         else:
             s.idle_integral = min(max(s.idle_integral + p.idle_ki * s.idle_error * dt, 0.0), 0.9)
             if abs(s.idle_error) < 60.0:

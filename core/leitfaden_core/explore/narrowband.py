@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from leitfaden_core.constants import ZERO_CELSIUS
+from leitfaden_core.errors import MissingPart
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage, cell_voltage_table, equilibrium_oxygen
 from leitfaden_core.wiring import CIRCUIT_SOUND, pin_voltage
@@ -31,6 +32,8 @@ def narrowband_grid(rig: Rig) -> NarrowbandGrid:
     lambdas = np.round(np.arange(0.80, 1.2001, 0.004), 3)
     celsius = np.arange(250.0, 901.0, 50.0)
     table = cell_voltage_table(rig.exhaust.mixture_spread)
+    if rig.oxygen_sensors is None:
+        raise MissingPart(f"rig {rig.id} ({rig.name}) has no oxygen sensor", rig=rig.id)
     bias, pull = rig.oxygen_sensors.bias_voltage, rig.oxygen_sensors.bias_resistance
     oxygen, cells, pins, resistances = [], [], [], []
     for temp in celsius + ZERO_CELSIUS:
@@ -38,6 +41,6 @@ def narrowband_grid(rig: Rig) -> NarrowbandGrid:
         volts = [cell_voltage(1.0 / lam, float(temp), table) for lam in lambdas]
         oxygen.append([float(f"{100.0 * equilibrium_oxygen(1.0 / lam, float(temp)):.3g}") for lam in lambdas])
         cells.append([round(v, 4) for v in volts])
-        pins.append([round(pin_voltage(v, resistance, bias, pull, CIRCUIT_SOUND, 0.0), 4) for v in volts])
+        pins.append([round(pin_voltage(v, resistance, bias, pull, CIRCUIT_SOUND, 0.0, 12.4), 4) for v in volts])
         resistances.append(float(f"{resistance:.3g}"))
     return NarrowbandGrid(lambdas.tolist(), celsius.tolist(), oxygen, cells, pins, resistances, bias)

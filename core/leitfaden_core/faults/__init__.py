@@ -2,7 +2,7 @@
 
 from leitfaden_core.faults import kinds  # noqa: F401  importing the package registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
-from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, parse_fault
+from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, offered_on, parse_fault
 
 __all__ = [
     "Effect",
@@ -13,5 +13,6 @@ __all__ = [
     "describe_fault",
     "effects_on",
     "fault_kinds",
+    "offered_on",
     "parse_fault",
 ]

@@ -24,6 +24,15 @@ class Effect:
 
 
 @dataclass(frozen=True)
+class Range:
+    """What a number may be, and the sizes that are called small, medium and large."""
+
+    low: float
+    high: float
+    steps: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Parameter:
     """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice."""
 
@@ -35,6 +44,12 @@ class Parameter:
     steps: tuple[float, ...] = ()
     choices: tuple[str, ...] = ()
     optional: bool = False
+    depends_on: str = ""  # another parameter, whose choice decides the range
+    ranges: dict[str, Range] = field(default_factory=dict)  # by that choice; where it is not named, the range above stands
+
+    def range_for(self, values: Values) -> Range:
+        """Range and severity steps with the other parameters chosen so."""
+        return self.ranges.get(str(values.get(self.depends_on)), Range(self.low, self.high, self.steps))
 
     @property
     def default(self) -> float | str:

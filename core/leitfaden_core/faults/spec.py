@@ -76,8 +76,10 @@ class FaultSpec(BaseModel):
                     raise UnknownName(parameter.label, str(value), parameter.choices, where=f"in fault kind {kind.id}")
             elif not isinstance(value, (int, float)):
                 raise LeitfadenError(f"fault {kind.id}: {parameter.label} must be a number in {parameter.unit}, not '{value}'")
-            elif not parameter.low <= value <= parameter.high:
-                raise OutOfRange(f"fault {kind.id}: {parameter.label}", float(value), parameter.low, parameter.high, parameter.unit)
+            else:
+                allowed = parameter.range_for(self.params)
+                if not allowed.low <= value <= allowed.high:
+                    raise OutOfRange(f"fault {kind.id}: {parameter.label}", float(value), allowed.low, allowed.high, parameter.unit)
             values[parameter.id] = value
         return kind, values
 
@@ -102,6 +104,26 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
             f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no {FEATURES.get(kind.needs, kind.needs)}"
         )
     return kind, values, kind.effects(values, rig)
+
+
+def offered_on(rig: Rig) -> dict[str, dict[str, list[str]]]:
+    """Fault kinds that a rig can have, each with the choices of its parameters that exist there."""
+    offered: dict[str, dict[str, list[str]]] = {}
+    for kind in fault_kinds:
+        choices = {
+            p.id: [c for c in p.choices if _exists(FaultSpec(kind=kind.id, params={p.id: c}), rig)] for p in kind.parameters if p.choices
+        }
+        if all(choices.values()) and _exists(FaultSpec(kind=kind.id, params={name: found[0] for name, found in choices.items()}), rig):
+            offered[kind.id] = choices
+    return offered
+
+
+def _exists(spec: FaultSpec, rig: Rig) -> bool:
+    try:
+        effects_on(spec, rig)
+    except LeitfadenError:
+        return False
+    return True
 
 
 def parse_fault(text: str) -> FaultSpec:

@@ -61,8 +61,8 @@ _circuit("P0545", "egt_1", _low(-35.0), "egt_1")
 _circuit("P0546", "egt_1", _high(990.0), "egt_1")
 _circuit("P2032", "egt_2", _low(-35.0), "egt_2")
 _circuit("P2033", "egt_2", _high(990.0), "egt_2")
-_circuit("P0132", "ho2s_b1s1_pin_v", _high(1.1), "ho2s_b1s1", 2.0)
-_circuit("P0138", "ho2s_b1s2_pin_v", _high(1.1), "ho2s_b1s2", 2.0)
+_circuit("P0132", "ho2s_b1s1_pin_v", _high(1.2), "ho2s_b1s1", 2.0)
+_circuit("P0138", "ho2s_b1s2_pin_v", _high(1.2), "ho2s_b1s2", 2.0)
 _circuit("P0642", "vref_v", _low(REFERENCE_LOW), seconds=1.0)
 _circuit("P0643", "vref_v", _high(REFERENCE_HIGH), seconds=1.0)
 _circuit("P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda run: running(run) & (run.lanes["run_seconds"] > 10.0))
@@ -79,6 +79,18 @@ def _between(run: Run, *names: str) -> dict[str, float]:
     return {name: float(np.median(run.lanes[name][flags])) for name in names} if flags.any() else {}
 
 
+#: Pins of the values that correlation monitors compare, and where they must lie: what a circuit monitor has, correlation does not ask.
+_PIN_OF = {"map": "map_volts", "charge_pressure": "charge_volts", "baro": "baro_volts", "ect": "ect_volts", "iat": "iat_volts"}
+
+
+def _inside(run: Run, name: str) -> bool:
+    if name.startswith("egt"):
+        return bool(np.all((run.lanes[name][soaked(run)] > -35.0) & (run.lanes[name][soaked(run)] < 990.0)))
+    low, high = next((least, most) for _l, _h, channel, least, most, _n in _PINS if channel == _PIN_OF[name])
+    pin = float(np.median(run.lanes[_PIN_OF[name]][soaked(run)]))
+    return low < pin < high
+
+
 #: Pressures at key on may differ by this [kPa]; temperatures after a night by these [K].
 PRESSURES_AGREE, TEMPERATURES_AGREE, EXHAUST_AGREES = 9.0, 35.0, 80.0
 
@@ -88,7 +100,7 @@ def _correlation(code: str, odd: str, others: tuple[str, ...], limit: float, nee
 
     def test(run: Run) -> Outcome:
         values = _between(run, odd, *others)
-        if not values:
+        if not values or not all(_inside(run, name) for name in (odd, *others)):
             return Outcome(False)
         rest = [values[name] for name in others]
         apart = all(abs(values[odd] - other) > limit for other in rest) and max(rest) - min(rest) <= limit

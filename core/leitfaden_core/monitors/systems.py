@@ -53,6 +53,8 @@ def _wideband_slow(run: Run) -> Outcome:
         return Outcome(False)
     start = int(starts[0])
     lean = np.flatnonzero(run.lanes["lambda_wideband"][start:] > 1.5)
+    if not np.any(run.lanes["pump_current"][max(start - 100, 0) : start]):
+        return Outcome(False)  # still cold
     late = not lean.size or lean[0] * FRAME > 1.0
     return Outcome(True, start * FRAME + 2.0 if late else None)
 
@@ -62,7 +64,8 @@ def _front_silent(run: Run) -> Outcome:
     """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
     assert run.rig.oxygen_sensors is not None
     near = np.abs(run.lanes["ho2s_b1s1_pin_v"] - run.rig.oxygen_sensors.bias_voltage) < 0.06
-    return watch(near, 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
+    # A correction at its limit may hold the mixture on the steep part.
+    return watch(near & (np.abs(run.lanes["total_trim"]) < 35.0), 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
 
 
 @monitor("P0137", "oxygen sensor", "ho2s_b1s2")
@@ -106,7 +109,8 @@ def _trim(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
 
 @monitor("P0300", "misfire", "petrol")
 def _misfire(run: Run) -> Outcome:
-    return watch(run.lanes["misfire"] > 0.05, 8.0, running(run))
+    """The crankshaft tells only while the engine gives torque."""
+    return watch(run.lanes["misfire"] > 0.05, 8.0, running(run) & (run.lanes["load"] > 10.0))
 
 
 @monitor("P0420", "catalyst", "ho2s_b1s2")
@@ -142,18 +146,20 @@ def _idle(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
     """Warm idle off its target, as far as the control unit believes to be warm."""
     if "hot_idle" not in run.script.conditions():
         return Outcome(False)
-    span = run.script.span("hot_idle")
+    span, control = run.script.span("hot_idle"), run.rig.control
     rows = run.rows(span)
     if not np.all(rows["running"] > 0.5) or ("trims" in run.rig.features and not np.all(rows["closed_loop"] > 0.5)):
         return Outcome(False)
-    held = held_at((rows["ect"] > 70.0) & beyond(rows["rpm"] - run.rig.control.idle_target), 10.0)
+    target = control.idle_target + control.idle_cold_raise * np.maximum(80.0 - rows["ect"], 0.0)
+    held = held_at((rows["ect"] > 70.0) & beyond(rows["rpm"] - target), 10.0)
     return Outcome(True, None if held is None else span[0] + held)
 
 
 @monitor("P0299", "boost", "turbo")
 def _underboost(run: Run) -> Outcome:
     rows = run.lanes
-    asked = (rows["boost_wanted"] > rows["baro"] + 25.0) & (rows["demand"] > 0.7) & running(run)
+    # At low speed the shaft may still be gathering speed.
+    asked = (rows["boost_wanted"] > rows["baro"] + 25.0) & (rows["demand"] > 0.7) & (rows["rpm"] > 0.55 * run.rig.engine.rated_speed)
     return watch(rows["charge_pressure"] < rows["boost_wanted"] - UNDERBOOST, UNDERBOOST_LASTS, asked)
 
 

@@ -239,7 +239,9 @@ class Wiring(Section):
     sensor_ohms: Positive  # that a 5 V sensor's supply current amounts to
     signal_pull: Literal["down", "up"]  # whether the control unit pulls its signal inputs to ground or to 5 V
     signal_pull_ohms: Positive
-    ground_load_ohms: Positive  # other consumers on the engine ground eyelet, running; these make a bad ground felt
+    ground_load_ohms: (
+        Positive  # other small consumers on the engine ground eyelet, running (starter and ignition have a strap of their own)
+    )
 
 
 class Control(Section):
@@ -472,10 +474,10 @@ def _contradictions(rig: Rig) -> Iterator[str]:
             yield f"section {section} and sensor '{sensor}' belong together"
     if rig.oxygen_sensors is not None and rig.oxygen_sensors.heater_rise == 0 and "wideband" in there:
         yield "oxygen_sensors.heater_rise is 0, but a wideband sensor works only with its heater"
-    for sensor in rig.sensors:
-        for name in sensor.channels:
-            if name not in CHANNELS:
-                yield f"sensors: '{sensor.id}' shows the unknown channel '{name}'"
+    for place in rig.sensors:
+        for channel_id in place.channels:
+            if channel_id not in CHANNELS:
+                yield f"sensors: '{place.id}' shows the unknown channel '{channel_id}'"
 
 
 def rig_channels(rig: Rig) -> list[str]:

@@ -28,7 +28,7 @@ from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.engine.torque import best_spark
 from leitfaden_core.engine.turbo import turbine, wastegate_opening
-from leitfaden_core.simulate.layout import STEP
+from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     LIMP_PLATE,
     MAF_LOST_AFTER,
@@ -182,7 +182,9 @@ def substitute_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[n
         # Without a throttle the engine takes what charge pressure, speed and filling make of it.
         ve = breathing(s.speed * RPM / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
         return cylinder_flow(ve, s.charge_believed, believed_charge(p, s), p.displacement, s.speed)
-    before = max(s.charge_believed, s.baro_key_on) if p.charged > 0.5 else s.baro_believed
+    before = s.baro_believed
+    if p.charged > 0.5:
+        before = max(s.charge_believed, s.baro_key_on) if s.charge_bad_time < 0.2 else s.baro_key_on
     area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_area
     pressure = s.observer
     flow = 0.0
@@ -210,14 +212,14 @@ def believed_filling(p: Any, s: Any, pressure: float, residual: NDArray[np.float
 
 @compiled
 def model_exhaust(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
-    """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that it commands."""
+    """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that it commands, one frame."""
     flow = s.air_estimate * (1.0 + 1.0 / p.afr_stoich)
     temp = gas_temperature(max(flow, 0.0), p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
     pipe = s.baro_key_on + p.exhaust_resistance * temp * flow * flow
     gate = wastegate_opening(max(s.charge_believed - s.baro_key_on, 0.0), s.boost_duty, p.wastegate_spring, p.wastegate_span)
     through, slope, _drop = turbine(s.exhaust_model, pipe, temp, p.turbine_area + gate * p.wastegate_area, psi, residual)
     rate = R_AIR * temp / p.turbine_volume
-    s.exhaust_model += STEP * rate * (flow - through) / (1.0 + STEP * rate * slope)
+    s.exhaust_model += FRAME * rate * (flow - through) / (1.0 + FRAME * rate * slope)
 
 
 @compiled
@@ -226,8 +228,6 @@ def estimate_air_by_density(p: Any, s: Any, psi: NDArray[np.float64], residual: 
     lost = s.map_pin < MAP_LOW or s.map_pin > MAP_HIGH
     s.maf_bad_time = min(s.maf_bad_time + STEP, 1.0) if lost else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
-    if p.charged > 0.5:
-        model_exhaust(p, s, psi, residual)
     if s.maf_substituted > 0.5:
         s.air_estimate = substitute_air(p, s, psi, residual)
         return

@@ -41,13 +41,12 @@ from leitfaden_core.simulate.limits import (
     BOOST_LEAK_LIP,
     BYPASS_COOLED,
     CLEAN_AIR_LAG,
-    HEATER_OHMS,
     RPM,
     STALL_SPEED,
     STANDSTILL,
     UNBURNT_UNSEEN,
 )
-from leitfaden_core.wiring.node import CIRCUIT_SOUND, pin_voltage
+from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS, pin_voltage
 
 
 @compiled
@@ -253,7 +252,7 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         filling = min(s.p_manifold / p.ambient_pressure, 1.2)
         efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * speed_efficiency(krpm)
     # What the crankshaft's segments tell: the share of power strokes that are missing.
-    s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 else 0.0
+    s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 and s.cut < 0.5 else 0.0
     # The charge burns about three quarters of a revolution after it was drawn in.
     s.burn += STEP / (0.75 * 2.0 * math.pi / max(s.speed, 15.0)) * (burnt - s.burn)
     indicated = p.lower_heating_value * h.fuel_energy * efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
@@ -360,8 +359,8 @@ def exhaust(
     s.write_slot += 1.0
     phi = phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
     if h.exhaust_leak_area > 0.0 and flow > 1e-4:
-        # Between pulses the pipe falls below ambient and draws air; with flow the mean pressure shuts that off.
-        drawn = h.exhaust_leak_area * 60.0 / (1.0 + (flow / (0.047 * p.full_flow)) ** 2)
+        # Between pulses the pipe falls below ambient and draws air; with flow the mean pressure shuts that off, later with fewer cylinders.
+        drawn = h.exhaust_leak_area * 60.0 / (1.0 + (flow / (0.047 * max(4.0 / p.cylinders, 1.0) * p.full_flow)) ** 2)
         phi = phi * flow / (flow + drawn)
     if flow > 2e-4:
         s.phi_pipe += STEP / 0.040 * (phi - s.phi_pipe)
@@ -377,7 +376,11 @@ def exhaust(
             i_front = 100.0
         if p.heater_rise == 0.0:
             # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's ground adds up.
+            s.front_source = source
             source += s.block_lift
+        else:
+            s.front_source = source
+        s.front_ohms = i_front
         s.front_pin = pin_voltage(source, i_front, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery)
     if p.wideband > 0.5:
         s.phi_wide += STEP / (0.02 + p.sensor_age_s + h.wideband_lag) * (s.phi_gas - s.phi_wide)
@@ -389,4 +392,6 @@ def exhaust(
     if p.rear_sensor > 0.5:
         behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain
         s.cell_rear += STEP / lag * (behind - s.cell_rear)
+        s.rear_source = s.cell_rear
+        s.rear_ohms = i_rear
         s.rear_pin = pin_voltage(s.cell_rear, i_rear, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery)

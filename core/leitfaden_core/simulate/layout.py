@@ -27,6 +27,9 @@ INDIVIDUAL = {
     "iat_trim_k": 0.0,
     "cell_gain": 1.0,
     "wideband_gain": 1.0,
+    "map_trim_pa": 0.0,
+    "charge_trim_pa": 0.0,
+    "ambient_trim_pa": 0.0,
     "sensor_age_s": 0.0,
     "noise_gain": 1.0,
     "ambient_temp": 293.15,
@@ -122,6 +125,12 @@ HOOKS: dict[str, float] = {
     **{f"ohms_{name}": 0.0 for name in CIRCUITS},
 }
 HOOK_NAMES = list(HOOKS)
+
+#: What the sensors give before any wire: shares of their supply, resistances, voltages, and the inner resistance of oxygen cells.
+ELEMENTS = (
+    *("map_share", "charge_share", "ambient_share", "tp_share", "rail_share", "dpf_dp_share", "egr_pin_share"),
+    *("iat_ohms", "ect_ohms", "egt_1_ohms", "egt_2_ohms", "meter_output", "front_source", "front_ohms", "rear_source", "rear_ohms"),
+)
 
 STATE_NAMES = [
     # engine
@@ -236,6 +245,7 @@ STATE_NAMES = [
         "plate_command",
         "soak_time",
         "hot_restart",
+        "since_hot_restart",
         "rail_5v",
         "rail_ground",
         "block_lift",
@@ -285,6 +295,8 @@ STATE_NAMES = [
         "tp_volts",
         "baro_volts",
         "noise_meter",
+        # what sensors give before any wire
+        *ELEMENTS,
         "tp_rest",
         "pedal_seen",
         "brake_applied",
@@ -318,7 +330,20 @@ _ASKED = (
     "powered",
 )
 #: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and firing.
-STATUS = ("closed_loop", "fuel_cut", "running", "run_seconds", "kmh", "heater_front", "heater_rear", "misfire", *_ASKED)
+STATUS = (
+    "closed_loop",
+    "fuel_cut",
+    "running",
+    "run_seconds",
+    "kmh",
+    "heater_front",
+    "heater_rear",
+    "misfire",
+    "block_lift",
+    "since_hot_restart",
+    *_ASKED,
+    *ELEMENTS,
+)
 LANES = np.dtype([(name, "f4") for name in (*CHANNELS, *STATUS)])
 
 #: How a fault's effect joins the hook's value.

@@ -11,8 +11,6 @@ STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 UNBURNT_UNSEEN = 0.7
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
-#: Resistance of the meter's and of the pressure sensors' outputs. [ohm]
-SENSOR_OUTPUT, PRESSURE_OUTPUT = 1000.0, 100.0
 #: A meter signal below this for this long is taken as lost. [V], [s]
 MAF_LOW, MAF_LOST_AFTER = 0.2, 0.2
 #: Signal while the wire is glowed clean. [V]
@@ -23,8 +21,6 @@ MAP_LOW, MAP_HIGH = 0.1, 4.9
 NTC_LOW, NTC_HIGH = 0.05, 4.9
 #: The control unit's converter sees nothing above this. [V]
 CONVERTER_TOP = 5.0
-#: Oxygen sensor heater, warm. [ohm]
-HEATER_OHMS = 9.0
 #: A hose that slips off opens fully over this much pressure. [Pa]
 BOOST_LEAK_LIP = 4e3
 #: Time in which the clean-air pipe before a compressor follows. [s]
@@ -41,5 +37,9 @@ TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
 LIMP_PLATE = 0.07
 #: Time in which the throttle plate follows. [s]
 PLATE_LAG = 0.020
+#: What SAE J1979 can show of an oxygen sensor lies between 0 and this: negative volts only a meter sees. [V]
+J1979_VOLTS_TOP = 1.275
 #: Highest lambda that SAE J1979 can show in its wide-range parameters. [-]
 J1979_LAMBDA_TOP = 1.99997
+#: Time since something that has not happened. [s]
+NEVER = 1e9

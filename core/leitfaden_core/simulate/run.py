@@ -216,6 +216,8 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
     state["rail_5v"] = 5.0
     state["battery"] = BATTERY_REST
     state["tp_rest"] = -1.0
+    for name in ("iat_ohms", "ect_ohms", "egt_1_ohms", "egt_2_ohms"):
+        state[name] = 1000.0
     state["idle_base"] = p["idle_air_base"]
     state["idle_integral"] = p["idle_air_base"]
     state["store"] = 0.6

@@ -34,12 +34,19 @@ from leitfaden_core.simulate.limits import (
     MAP_LOW,
     NTC_HIGH,
     NTC_LOW,
-    PRESSURE_OUTPUT,
     RELAY_HOLD,
-    SENSOR_OUTPUT,
 )
 from leitfaden_core.simulate.noise import normal
-from leitfaden_core.wiring.node import CIRCUIT_OPEN, CIRCUIT_SOUND, OPEN_SIEMENS, REFERENCE_VOLTS, pin_voltage, rails
+from leitfaden_core.wiring.node import (
+    CIRCUIT_OPEN,
+    CIRCUIT_SOUND,
+    OPEN_SIEMENS,
+    PRESSURE_OUTPUT,
+    REFERENCE_VOLTS,
+    SENSOR_OUTPUT,
+    pin_voltage,
+    rails,
+)
 
 #: Below this element temperature a wideband sensor cannot be read. [K]
 WIDEBAND_AWAKE = 820.0
@@ -57,14 +64,15 @@ def supplies(p: Any, s: Any, h: Any, key: float) -> None:
     # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the block.
     eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
     load = p.ground_load_ohms if s.running > 0.5 else 4.0 * p.ground_load_ohms
-    s.block_lift = s.battery * eyelet / (eyelet + load)
+    meter_amps = heater_current(s.meter_flow, p.meter_full_scale) if p.meter_zero > 0.0 else 0.0
+    s.block_lift = (s.battery / load + meter_amps) * eyelet / (1.0 + eyelet / load)
     if s.off_time > RELAY_HOLD:
         s.rail_5v = 0.0
         s.rail_ground = 0.0
         return
-    thermistors = 1.0 / (p.ntc_pull_up + ntc_resistance(s.temp_iat_body, p.ntc_r25, p.ntc_b)) + 1.0 / (
-        p.ntc_pull_up + ntc_resistance(s.temp_ect_body, p.ntc_r25, p.ntc_b)
-    )
+    thermistors = 1.0 / (p.ntc_pull_up + s.iat_ohms) + 1.0 / (p.ntc_pull_up + s.ect_ohms)
+    if p.diesel > 0.5:
+        thermistors += 1.0 / (PTC_PULL_UP + s.egt_1_ohms) + 1.0 / (PTC_PULL_UP + s.egt_2_ohms)
     s.rail_5v, s.rail_ground = rails(
         p.five_volt_sensors,
         p.sensor_ohms,
@@ -78,14 +86,12 @@ def supplies(p: Any, s: Any, h: Any, key: float) -> None:
 
 
 @compiled
-def thermistor_pin(p: Any, s: Any, temp: float, part: float, circuit: float, ohms: float) -> float:
-    """Voltage at the pin of a thermistor input: pulled up inside the control unit, the element to the shared sensor ground. [V]"""
+def thermistor_pin(p: Any, s: Any, element: float, circuit: float, ohms: float) -> float:
+    """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor ground. [V]"""
     if s.off_time > RELAY_HOLD:
         return 0.0
     # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is left.
-    return pin_voltage(
-        s.rail_ground, ntc_resistance(temp, p.ntc_r25, p.ntc_b) * part, REFERENCE_VOLTS, p.ntc_pull_up, circuit, ohms, s.battery
-    )
+    return pin_voltage(s.rail_ground, element, REFERENCE_VOLTS, p.ntc_pull_up, circuit, ohms, s.battery)
 
 
 @compiled
@@ -101,13 +107,15 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     noise = p.noise_gain
     seen = s.temp_ect_body + p.ect_trim_k + h.ect_offset
     seen = 273.15 + (seen - 273.15) * h.ect_slope
-    s.ect_volts = thermistor_pin(p, s, seen, h.ect_resistance, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
+    s.ect_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance
+    s.ect_volts = thermistor_pin(p, s, s.ect_ohms, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
     # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
     warmth = min(max((s.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
     soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
     seen = s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
     seen = 273.15 + (seen - 273.15) * h.iat_slope
-    s.iat_volts = thermistor_pin(p, s, seen, h.iat_resistance, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
+    s.iat_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance
+    s.iat_volts = thermistor_pin(p, s, s.iat_ohms, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
@@ -121,7 +129,8 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.noise_map = 0.003 * noise * normal(seed, 3, frame)
     s.noise_charge = 0.003 * noise * normal(seed, 7, frame)
     barometer(p, s, h, noise * normal(seed, 8, frame))
-    s.tp_volts = five_volt_pin(p, s, 0.1 + 0.8 * s.plate, h.circuit_tp, h.ohms_tp) + 0.003 * noise * normal(seed, 4, frame)
+    s.tp_share = 0.1 + 0.8 * s.plate
+    s.tp_volts = five_volt_pin(p, s, s.tp_share, h.circuit_tp, h.ohms_tp) + 0.003 * noise * normal(seed, 4, frame)
     s.tp_believed = min(max((s.tp_volts / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
     supply_ohms = h.ohms_maf_supply + (0.0 if h.circuit_maf_supply == CIRCUIT_SOUND else 1e6)
     s.maf_supply = max(s.battery - s.block_lift - supply_ohms * heater_current(s.meter_flow, p.meter_full_scale), 0.0)
@@ -143,11 +152,11 @@ def barometer(p: Any, s: Any, h: Any, noise: float) -> None:
         s.baro_key_on = s.baro_believed
         return
     place = s.p_inlet if p.ambient_in_pipe > 0.5 else p.ambient_pressure
-    share = p.ambient_offset + p.ambient_gain * (place + h.ambient_shift) / 1000.0
+    s.ambient_share = p.ambient_offset + p.ambient_gain * (place + h.ambient_shift + p.ambient_trim_pa) / 1000.0
     if p.ambient_on_reference > 0.5:
-        s.ambient_pin = five_volt_pin(p, s, share, h.circuit_ambient, h.ohms_ambient) + 0.003 * noise
+        s.ambient_pin = five_volt_pin(p, s, s.ambient_share, h.circuit_ambient, h.ohms_ambient) + 0.003 * noise
     else:
-        s.ambient_pin = REFERENCE_VOLTS * share + 0.003 * noise
+        s.ambient_pin = REFERENCE_VOLTS * s.ambient_share + 0.003 * noise
     lost = s.ambient_pin < MAP_LOW or s.ambient_pin > MAP_HIGH
     read = 101300.0 if lost else 1000.0 * believed_pressure(s.ambient_pin, REFERENCE_VOLTS, p.ambient_offset, p.ambient_gain)
     s.baro_believed += 0.05 * (read - s.baro_believed)
@@ -174,8 +183,8 @@ def wideband(p: Any, s: Any, h: Any, noise: float) -> None:
 def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     """Rail pressure, filter pressure drop, exhaust temperatures, EGR position: pins and believed values, one frame."""
     noise = p.noise_gain
-    share = RAIL_OFFSET + RAIL_GAIN * (s.rail_true + h.rail_shift) / 1e6
-    s.rail_pin = five_volt_pin(p, s, share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(seed, 10, frame)
+    s.rail_share = RAIL_OFFSET + RAIL_GAIN * (s.rail_true + h.rail_shift) / 1e6
+    s.rail_pin = five_volt_pin(p, s, s.rail_share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(seed, 10, frame)
     s.rail_believed = max(1e6 * believed_pressure(s.rail_pin, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
     before = h.dp_upstream * (s.p_pipe - p.ambient_pressure)
     s.dp_gas += FRAME / (0.05 + h.dp_upstream_lag) * (before - s.dp_gas)
@@ -183,19 +192,22 @@ def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     drop = s.dp_gas - behind
     if h.dp_swapped > 0.5:
         drop = -drop
-    share = DP_OFFSET + DP_GAIN * (drop + h.dpf_dp_shift) / 1000.0
-    s.dpf_pin = five_volt_pin(p, s, share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(seed, 11, frame)
+    s.dpf_dp_share = DP_OFFSET + DP_GAIN * (drop + h.dpf_dp_shift) / 1000.0
+    s.dpf_pin = five_volt_pin(p, s, s.dpf_dp_share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(seed, 11, frame)
     s.dpf_believed = 1000.0 * believed_pressure(s.dpf_pin, REFERENCE_VOLTS, DP_OFFSET, DP_GAIN)
-    s.egt_1_believed = exhaust_thermometer(s, s.egt_1_body + h.egt_1_offset, h.circuit_egt_1, h.ohms_egt_1)
-    s.egt_2_believed = exhaust_thermometer(s, s.egt_2_body + h.egt_2_offset, h.circuit_egt_2, h.ohms_egt_2)
-    s.egr_pin = five_volt_pin(p, s, 0.1 + 0.8 * s.egr_position, h.circuit_egr, h.ohms_egr) + 0.002 * noise * normal(seed, 12, frame)
+    s.egt_1_ohms = ptc_resistance(s.egt_1_body + h.egt_1_offset)
+    s.egt_2_ohms = ptc_resistance(s.egt_2_body + h.egt_2_offset)
+    s.egt_1_believed = exhaust_thermometer(s, s.egt_1_ohms, h.circuit_egt_1, h.ohms_egt_1)
+    s.egt_2_believed = exhaust_thermometer(s, s.egt_2_ohms, h.circuit_egt_2, h.ohms_egt_2)
+    s.egr_pin_share = 0.1 + 0.8 * s.egr_position
+    s.egr_pin = five_volt_pin(p, s, s.egr_pin_share, h.circuit_egr, h.ohms_egr) + 0.002 * noise * normal(seed, 12, frame)
     s.egr_believed = min(max((s.egr_pin / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
 
 
 @compiled
-def exhaust_thermometer(s: Any, temp: float, circuit: float, ohms: float) -> float:
+def exhaust_thermometer(s: Any, element: float, circuit: float, ohms: float) -> float:
     """What the control unit reads from a resistance thermometer in the exhaust. [K]"""
-    volts = pin_voltage(s.rail_ground, ptc_resistance(temp), REFERENCE_VOLTS, PTC_PULL_UP, circuit, ohms, s.battery)
+    volts = pin_voltage(s.rail_ground, element, REFERENCE_VOLTS, PTC_PULL_UP, circuit, ohms, s.battery)
     return ptc_temperature(believed_resistance(min(volts, 4.999), PTC_PULL_UP, REFERENCE_VOLTS))
 
 
@@ -210,6 +222,7 @@ def meter(p: Any, s: Any, h: Any) -> None:
         s.meter_volts = BURN_OFF_VOLTS
     # Below 8 V of supply the electronics give less and less, without supply nothing.
     output = s.meter_volts * min(max((s.maf_supply - 4.0) / 4.0, 0.0), 1.0)
+    s.meter_output = output
     if p.meter_own_ground < 0.5:
         output += s.block_lift
     pin = pin_voltage(output, SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
@@ -225,8 +238,9 @@ def manifold_sensor(p: Any, s: Any, h: Any) -> None:
     """The manifold pressure sensor, one step: hose, element, wire, believed pressure."""
     seen = s.p_manifold + h.map_hose_share * (p.ambient_pressure - s.p_manifold)
     s.map_gas += STEP / (p.map_lag + h.map_hose_lag) * (seen - s.map_gas)
-    shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift
-    s.map_pin = five_volt_pin(p, s, p.map_offset + p.map_gain * shown / 1000.0, h.circuit_map, h.ohms_map) + s.noise_map
+    shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift + p.map_trim_pa
+    s.map_share = p.map_offset + p.map_gain * shown / 1000.0
+    s.map_pin = five_volt_pin(p, s, s.map_share, h.circuit_map, h.ohms_map) + s.noise_map
     read = min(s.map_pin, CONVERTER_TOP)
     s.map_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
 
@@ -236,7 +250,8 @@ def charge_sensor(p: Any, s: Any, h: Any) -> None:
     """The charge pressure sensor, one step: element, wire, believed pressure."""
     place = s.p_duct if p.charge_in_pipe > 0.5 else s.p_manifold
     s.charge_gas += STEP / 0.006 * (place - s.charge_gas)
-    shown = s.charge_gas * h.charge_part + h.charge_shift
-    s.charge_pin = five_volt_pin(p, s, p.charge_offset + p.charge_gain * shown / 1000.0, h.circuit_charge, h.ohms_charge) + s.noise_charge
+    shown = s.charge_gas * h.charge_part + h.charge_shift + p.charge_trim_pa
+    s.charge_share = p.charge_offset + p.charge_gain * shown / 1000.0
+    s.charge_pin = five_volt_pin(p, s, s.charge_share, h.circuit_charge, h.ohms_charge) + s.noise_charge
     read = min(s.charge_pin, CONVERTER_TOP)
     s.charge_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.charge_offset, p.charge_gain), 5e3)

@@ -13,7 +13,7 @@ from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.engine.exhaust import light_off
 from leitfaden_core.sensors.oxygen import cell_resistance
-from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel
+from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel, model_exhaust
 from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, turn
 from leitfaden_core.simulate.layout import (
     FOOT_PEDAL,
@@ -32,7 +32,7 @@ from leitfaden_core.simulate.layout import (
     STEP,
     STEPS_PER_FRAME,
 )
-from leitfaden_core.simulate.limits import J1979_LAMBDA_TOP, PLATE_LAG, PLATE_SHUT, RPM
+from leitfaden_core.simulate.limits import J1979_LAMBDA_TOP, J1979_VOLTS_TOP, NEVER, PLATE_LAG, PLATE_SHUT, RPM, TP_LOST_AFTER
 from leitfaden_core.simulate.sensing_step import charge_sensor, manifold_sensor, meter, slow_sensors, supplies
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
@@ -43,18 +43,28 @@ def apply_faults(
 ) -> None:
     """Set all hooks to a sound engine, then let every fault act that is there in this frame."""
     hooks[:] = sound
+    s.since_hot_restart = s.run_time if s.hot_restart > 0.5 and s.running > 0.5 else NEVER
+    if effects.shape[0] > 0:
+        apply_faults_to(hooks, effects, present[frame], s.temp_coolant, s.brake_torque / p.rated_torque, s.since_hot_restart)
+
+
+@compiled
+def apply_faults_to(
+    hooks: Any, effects: Any, present: NDArray[np.uint8], temp_coolant: float, torque_share: float, since_hot_restart: float
+) -> None:
+    """Let every fault act that is there: by chance (``present``), by coolant temperature [K], by torque [-], or since a hot restart [s]."""
     for k in range(effects.shape[0]):
         effect = effects[k]
-        if present[frame, effect.fault] == 0:
+        if present[effect.fault] == 0:
             continue
         gate = effect.gate
-        if gate == GATE_ABOVE_COOLANT and s.temp_coolant <= effect.gate_value:
+        if gate == GATE_ABOVE_COOLANT and temp_coolant <= effect.gate_value:
             continue
-        if gate == GATE_BELOW_COOLANT and s.temp_coolant >= effect.gate_value:
+        if gate == GATE_BELOW_COOLANT and temp_coolant >= effect.gate_value:
             continue
-        if gate == GATE_ABOVE_TORQUE and s.brake_torque <= effect.gate_value * p.rated_torque:
+        if gate == GATE_ABOVE_TORQUE and torque_share <= effect.gate_value:
             continue
-        if gate == GATE_AFTER_SOAK and (s.hot_restart < 0.5 or s.run_time > effect.gate_value):
+        if gate == GATE_AFTER_SOAK and since_hot_restart > effect.gate_value:
             continue
         at = effect.hook
         if effect.op == OP_SET:
@@ -79,7 +89,8 @@ def driver(p: Any, s: Any, row: Any, dt: float) -> None:
     elif row.foot == FOOT_SPEED:
         error = (row.target - s.speed) * RPM / 1000.0
         s.pedal_integral = min(max(s.pedal_integral + 0.030 * error * dt, 0.02), 0.9)
-        s.pedal = min(max(s.pedal_integral + 0.035 * error, 0.011), 1.0)
+        # A diesel's pedal is torque: without the throttle's own damping the foot has to give it.
+        s.pedal = min(max(s.pedal_integral + (0.12 if p.diesel > 0.5 else 0.035) * error, 0.011), 1.0)
     elif row.foot == FOOT_TORQUE:
         error = (row.target - s.brake_torque) / p.rated_torque
         s.pedal_integral = min(max(s.pedal_integral + 0.5 * error * dt, 0.02), 1.0)
@@ -155,10 +166,10 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.stft = s.stft * 100.0
     lane.ltft = ltft[int(s.cell)] * 100.0
     lane.total_trim = (s.stft + ltft[int(s.cell)]) * 100.0
-    lane.ho2s_b1s1_v = s.front_pin
+    lane.ho2s_b1s1_v = min(max(s.front_pin, 0.0), J1979_VOLTS_TOP)
     lane.ho2s_b1s1_pin_v = s.front_pin
     lane.lambda_sensed = 1.0 / max(s.phi_gas, 0.1)
-    lane.ho2s_b1s2_v = s.rear_pin
+    lane.ho2s_b1s2_v = min(max(s.rear_pin, 0.0), J1979_VOLTS_TOP)
     lane.ho2s_b1s2_pin_v = s.rear_pin
     lane.lambda_rear = 1.0 / max(s.phi_behind, 0.1)
     cut = s.cut > 0.5 or s.running < 0.5
@@ -192,10 +203,28 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.egr_command = s.egr_command * 100.0
     lane.egr_air_wanted = s.egr_air_wanted * 1e6
     lane.rail_wanted = s.rail_wanted / 1e6
-    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else s.pedal
+    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else (0.0 if s.tp_bad_time > TP_LOST_AFTER else s.pedal)
     lane.wideband_lost = s.wideband_lost
     lane.battery_true = s.battery
     lane.air_stroke = s.air_stroke * 1e6
+    lane.block_lift = s.block_lift
+    lane.since_hot_restart = s.since_hot_restart
+    lane.map_share = s.map_share
+    lane.charge_share = s.charge_share
+    lane.ambient_share = s.ambient_share
+    lane.tp_share = s.tp_share
+    lane.rail_share = s.rail_share
+    lane.dpf_dp_share = s.dpf_dp_share
+    lane.egr_pin_share = s.egr_pin_share
+    lane.iat_ohms = s.iat_ohms
+    lane.ect_ohms = s.ect_ohms
+    lane.egt_1_ohms = s.egt_1_ohms
+    lane.egt_2_ohms = s.egt_2_ohms
+    lane.meter_output = s.meter_output
+    lane.front_source = s.front_source
+    lane.front_ohms = s.front_ohms
+    lane.rear_source = s.rear_source
+    lane.rear_ohms = s.rear_ohms
     lane.powered = 0.0 if s.off_time > 0.0 else 1.0
 
 
@@ -235,6 +264,8 @@ def run_frames(
         seen = 1e9 if h.circuit_front == CIRCUIT_OPEN else r_front + h.ohms_front
         control_unit(p, s, h, ltft, row.key, s.lever, row.time_lapse, seen, FRAME)
         braked = s.brake_applied if p.governed > 0.5 and row.foot == FOOT_TORQUE else -1.0
+        if p.charged > 0.5 and p.diesel < 0.5:
+            model_exhaust(p, s, psi, residual)
         for _ in range(STEPS_PER_FRAME):
             s.plate += STEP / PLATE_LAG * (s.plate_command - s.plate)
             if s.plate < PLATE_SHUT:

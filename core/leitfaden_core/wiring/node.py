@@ -16,9 +16,13 @@ CIRCUIT_SHORT_BATTERY = 4
 SHORT_OHMS = 0.05
 #: Conductance that remains across an open wire: damp plug, insulation.
 OPEN_SIEMENS = 1e-9
+#: Output of an airflow meter and of a pressure sensor; heater of an oxygen sensor, warm. [ohm]
+SENSOR_OUTPUT, PRESSURE_OUTPUT, HEATER_OHMS = 1000.0, 100.0, 9.0
 #: Of the control unit's sensor ground to battery minus.
 UNIT_GROUND_OHMS = 0.02
 REFERENCE_VOLTS = 5.0
+#: Current that the reference's regulator gives at most. [A]
+REGULATOR_AMPS = 0.1
 
 
 @compiled
@@ -96,5 +100,9 @@ def rails(
     a, b = feed + shorted + load, load + thermistor_siemens + drain
     det = a * b - load * load
     reference = (feed * REFERENCE_VOLTS * b + load * thermistor_siemens * REFERENCE_VOLTS) / det
+    if feed * (REFERENCE_VOLTS - reference) > REGULATOR_AMPS:
+        # The regulator protects itself: it gives its limit, and the voltage is what that makes of the load.
+        reference = (REGULATOR_AMPS * b + load * thermistor_siemens * REFERENCE_VOLTS) / ((shorted + load) * b - load * load)
+        return reference, (thermistor_siemens * REFERENCE_VOLTS + load * reference) / b
     ground = (a * thermistor_siemens * REFERENCE_VOLTS + load * feed * REFERENCE_VOLTS) / det
     return reference, ground

@@ -1,5 +1,7 @@
 """Leaks and restrictions along the way of the air."""
 
+from collections.abc import Callable
+
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
@@ -9,7 +11,7 @@ _FIRE = "Use tracer gas or smoke rather than flammable spray near a hot exhaust.
 _MOVING = "Keep hands and leads away from belt and fan."
 
 
-def _hole(hook: str):  # type: ignore[no-untyped-def]
+def _hole(hook: str) -> Callable[[Values, Rig], list[Effect]]:
     return lambda values, rig: [Effect(hook, "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)]
 
 
@@ -21,7 +23,7 @@ def _exhaust_drop(values: Values, rig: Rig) -> list[Effect]:
     return _drop("dpf_extra" if place == "dpf" else "exhaust_extra")(values, rig)
 
 
-def _drop(hook: str):  # type: ignore[no-untyped-def]
+def _drop(hook: str) -> Callable[[Values, Rig], list[Effect]]:
     def effects(values: Values, rig: Rig) -> list[Effect]:
         return [Effect(hook, "add", float(values["dp_full_kPa"]) * 1000.0 / rig.air_path.full_flow**2)]
 

@@ -133,7 +133,7 @@ fault_kinds.register(
         "circuit",
         "The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries the airflow meter and other consumers.",
         "wiring",
-        (_circuits(circuits_of_kind("ground")), _resistance(0.05, 5000.0, (5.0, 30.0, 150.0))),
+        (_circuits(circuits_of_kind("ground")), _resistance(0.05, 5000.0, (3.0, 10.0, 30.0))),
         _ohms,
         "Clean the ground's terminal to metal, bolt and seal it.",
         (_PROBE,),

@@ -1,31 +1,29 @@
 """Faults of pressure sensors and their hoses."""
 
-from leitfaden_core.errors import OutOfRange, UnknownName
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.errors import UnknownName
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Range, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _HOSE = "Ease vacuum hoses off by twisting, never with pliers."
 _RAIL = "Fuel in a common rail stands under deadly pressure: never open a line; work only as the maker's service information says."
 
-#: Sensor in the vocabulary -> hook, feature that a rig must have, largest shift in kPa that its range can mean.
+#: Sensor in the vocabulary -> hook, feature that a rig must have, range of the shift in kPa.
 _SHIFTS = {
-    "map": ("map_shift", "map", 60.0),
-    "charge": ("charge_shift", "charge", 120.0),
-    "ambient": ("ambient_shift", "ambient_wire", 40.0),
-    "rail": ("rail_shift", "rail", 60000.0),
-    "dpf_dp": ("dpf_dp_shift", "dpf_dp", 30.0),
+    "map": ("map_shift", "map", Range(-60.0, 60.0, (4.0, 8.0, 15.0))),
+    "charge": ("charge_shift", "charge", Range(-120.0, 120.0, (6.0, 12.0, 25.0))),
+    "ambient": ("ambient_shift", "ambient_wire", Range(-40.0, 40.0, (4.0, 8.0, 15.0))),
+    "rail": ("rail_shift", "rail", Range(-60000.0, 60000.0, (2000.0, 5000.0, 12000.0))),
+    "dpf_dp": ("dpf_dp_shift", "dpf_dp", Range(-30.0, 30.0, (1.0, 3.0, 8.0))),
 }
 
 
 def _shift(values: Values, rig: Rig) -> list[Effect]:
     sensor, kilopascal = str(values["sensor"]), float(values["kPa"])
-    hook, needs, most = _SHIFTS[sensor]
+    hook, needs, _range = _SHIFTS[sensor]
     if needs not in rig.features:
         raise UnknownName(
             "pressure sensor", sensor, [name for name, (_h, n, _m) in _SHIFTS.items() if n in rig.features], where=f"on rig {rig.id}"
         )
-    if abs(kilopascal) > most:
-        raise OutOfRange(f"fault pressure_offset of {sensor}: added to the reading", kilopascal, -most, most, "kPa")
     return [Effect(hook, "add", kilopascal * 1000.0)]
 
 
@@ -104,7 +102,16 @@ fault_kinds.register(
         "map",
         (
             Parameter("sensor", "sensor", choices=tuple(_SHIFTS)),
-            Parameter("kPa", "added to the reading", "kPa", -60000.0, 60000.0, (4.0, 8.0, 15.0)),
+            Parameter(
+                "kPa",
+                "added to the reading",
+                "kPa",
+                -60.0,
+                60.0,
+                (4.0, 8.0, 15.0),
+                depends_on="sensor",
+                ranges={name: allowed for name, (_hook, _needs, allowed) in _SHIFTS.items()},
+            ),
         ),
         _shift,
         "Renew the sensor.",

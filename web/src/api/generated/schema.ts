@@ -769,8 +769,6 @@ export interface components {
             label: string;
             /** Meaning */
             meaning: string;
-            /** Needs */
-            needs: string;
             /** Parameters */
             parameters: components["schemas"]["ParameterOut"][];
             /** Place */
@@ -792,6 +790,7 @@ export interface components {
              *       "above_C": null,
              *       "above_percent": null,
              *       "below_C": null,
+             *       "for_s": null,
              *       "mode": "permanent",
              *       "off_s": null,
              *       "on_s": null
@@ -1157,12 +1156,14 @@ export interface components {
             above_percent?: number | null;
             /** Below C */
             below_C?: number | null;
+            /** For S */
+            for_s?: number | null;
             /**
              * Mode
              * @default permanent
              * @enum {string}
              */
-            mode: "permanent" | "random" | "hot" | "cold" | "load";
+            mode: "permanent" | "random" | "hot" | "cold" | "load" | "after_hot_soak" | "wiggle";
             /** Off S */
             off_s?: number | null;
             /** On S */
@@ -1172,6 +1173,8 @@ export interface components {
         ParameterOut: {
             /** Choices */
             choices: string[];
+            /** Depends On */
+            depends_on: string;
             /** High */
             high: number;
             /** Id */
@@ -1182,6 +1185,10 @@ export interface components {
             low: number;
             /** Optional */
             optional: boolean;
+            /** Ranges */
+            ranges: {
+                [key: string]: components["schemas"]["RangeOut"];
+            };
             /** Steps */
             steps: number[];
             /** Unit */
@@ -1236,6 +1243,15 @@ export interface components {
             reference: string;
             /** Units */
             units: components["schemas"]["UnitOut"][];
+        };
+        /** RangeOut */
+        RangeOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Steps */
+            steps: number[];
         };
         /** ReadingOut */
         ReadingOut: {
@@ -1304,10 +1320,14 @@ export interface components {
         RigOut: {
             /** Channels */
             channels: string[];
-            /** Circuits */
-            circuits: string[];
             /** Description */
             description: string;
+            /** Faults */
+            faults: {
+                [key: string]: {
+                    [key: string]: string[];
+                };
+            };
             /** Id */
             id: string;
             /** Name */

@@ -80,17 +80,31 @@ const others = computed(() =>
   here.value.flatMap((id) => allChannels.value.get(id) ?? []).filter((c) => !lanes.value.includes(c.id)),
 )
 
+/** What another engine measures instead. */
+const OTHERWISE: Record<string, string[]> = {
+  maf: ['map', 'charge_pressure'],
+  map: ['maf', 'charge_pressure'],
+  charge_pressure: ['map', 'maf'],
+  ho2s_b1s1_v: ['lambda_wideband', 'egr_position'],
+  lambda_wideband: ['ho2s_b1s1_v', 'egr_position'],
+  egr_position: ['ho2s_b1s1_v', 'lambda_wideband'],
+  total_trim: ['fuel_mass'],
+  fuel_mass: ['total_trim'],
+}
+
 /** Another engine keeps the lanes that it has; where it measures air otherwise, that sensor takes the place. */
 function changeRig(next: string) {
   const channels = catalogue.value?.rigs.find((r) => r.id === next)?.channels ?? []
   const swapped = lanes.value.map((name) =>
-    channels.includes(name) ? name : ({ maf: 'map', map: 'maf' }[name] ?? name),
+    channels.includes(name) ? name : (OTHERWISE[name]?.find((other) => channels.includes(other)) ?? name),
   )
   lanes.value = [...new Set(swapped)].filter((name) => channels.includes(name))
-  faults.value = faults.value.filter((fault) => {
-    const needs = faultKinds.value.get(fault.kind)?.needs
-    return !needs || catalogue.value?.rigs.find((r) => r.id === next)?.sensors.some((sensor) => sensor.id === needs)
-  })
+  const offered = catalogue.value?.rigs.find((r) => r.id === next)?.faults ?? {}
+  faults.value = faults.value.filter((fault) =>
+    Object.entries(offered[fault.kind] ?? { none: [] }).every(([name, choices]) =>
+      choices.includes(String(fault.params?.[name] ?? choices[0])),
+    ),
+  )
   rigId.value = next
 }
 

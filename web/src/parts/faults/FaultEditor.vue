@@ -18,37 +18,58 @@ const kind = computed(() => faultKinds.value.get(props.fault.kind))
 const groups = computed(() => {
   const found = new Map<string, { id: string; label: string }[]>()
   for (const k of catalogue.value?.faults ?? []) {
-    if (k.needs && props.rig && !props.rig.sensors.some((sensor) => sensor.id === k.needs)) continue
+    if (props.rig && !(k.id in props.rig.faults)) continue
     found.set(k.group, [...(found.get(k.group) ?? []), k])
   }
   return [...found]
 })
 
-/** Circuits are offered only where the engine has them. */
-function choicesOf(parameter: Parameter): string[] {
-  const circuits = props.rig?.circuits
-  return parameter.id === 'circuit' && circuits
-    ? parameter.choices.filter((name) => circuits.includes(name))
-    : parameter.choices
+/** Circuits, sensors and parts are offered only where the engine has them. */
+function choicesOf(kindId: string, parameter: Parameter): string[] {
+  return props.rig?.faults[kindId]?.[parameter.id] ?? parameter.choices
 }
 
-function middle(parameter: Parameter): number | string {
-  return choicesOf(parameter)[0] ?? parameter.steps[Math.floor(parameter.steps.length / 2)] ?? parameter.low
+/** A number's range may depend on another parameter: a rail's zero point moves by more than a manifold sensor's. */
+function sized(parameter: Parameter, params: Fault['params']): Parameter {
+  const choice = String(params?.[parameter.depends_on] ?? '')
+  return { ...parameter, ...parameter.ranges[choice] }
 }
+
+function middle(kindId: string, parameter: Parameter): number | string {
+  const steps = parameter.steps
+  return choicesOf(kindId, parameter)[0] ?? steps[Math.floor(steps.length / 2)] ?? parameter.low
+}
+
+/** What a kind starts with: the first choices that exist here, then the middle sizes that go with them. */
+function fresh(kindId: string, parameters: Parameter[]): Fault['params'] {
+  const needed = parameters.filter((p) => !p.optional)
+  const choices = Object.fromEntries(needed.filter((p) => p.choices.length).map((p) => [p.id, middle(kindId, p)]))
+  const sizes = needed.filter((p) => !p.choices.length).map((p) => [p.id, middle(kindId, sized(p, choices))])
+  return { ...choices, ...Object.fromEntries(sizes) }
+}
+
+const parameters = computed(() => (kind.value?.parameters ?? []).map((p) => sized(p, props.fault.params)))
 
 function value(parameter: Parameter): number | string | undefined {
-  return props.fault.params?.[parameter.id] ?? (parameter.optional ? undefined : middle(parameter))
+  return props.fault.params?.[parameter.id] ?? (parameter.optional ? undefined : middle(props.fault.kind, parameter))
 }
 
 function changeKind(id: string) {
   const next = faultKinds.value.get(id)
   if (!next) return
-  const params = Object.fromEntries(next.parameters.filter((p) => !p.optional).map((p) => [p.id, middle(p)]))
-  emit('change', { kind: id, params, onset: { mode: 'permanent' } })
+  emit('change', { kind: id, params: fresh(id, next.parameters), onset: { mode: 'permanent' } })
 }
 
 function change(parameter: Parameter, next: number | string) {
-  emit('change', { ...props.fault, params: { ...props.fault.params, [parameter.id]: next } })
+  const params = { ...props.fault.params, [parameter.id]: next }
+  // Another sensor or part may have another range: sizes that no longer fit start from the middle.
+  for (const other of kind.value?.parameters ?? []) {
+    const size = Number(params[other.id])
+    const range = sized(other, params)
+    if (other.depends_on === parameter.id && !(size >= range.low && size <= range.high))
+      params[other.id] = middle(props.fault.kind, range)
+  }
+  emit('change', { ...props.fault, params })
 }
 
 function typed(parameter: Parameter, event: Event) {
@@ -93,12 +114,12 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
         ×
       </button>
     </div>
-    <div v-for="parameter in kind?.parameters" :key="parameter.id" class="parameter">
+    <div v-for="parameter in parameters" :key="parameter.id" class="parameter">
       <template v-if="parameter.choices.length">
         <label class="label">
           {{ parameter.label }}
           <select :value="value(parameter)" @change="change(parameter, ($event.target as HTMLSelectElement).value)">
-            <option v-for="choice in choicesOf(parameter)" :key="choice" :value="choice">
+            <option v-for="choice in choicesOf(fault.kind, parameter)" :key="choice" :value="choice">
               {{ choice.replaceAll('_', ' ') }}
             </option>
           </select>

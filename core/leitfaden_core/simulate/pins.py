@@ -1,0 +1,81 @@
+"""The whole wiring at one instant of a run, for whoever wants to put a meter on it."""
+
+import numpy as np
+
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS, KEY_OFF
+from leitfaden_core.simulate.plan import make_plan
+from leitfaden_core.simulate.run import Run
+from leitfaden_core.simulate.step import apply_faults_to
+from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harness
+from leitfaden_core.wiring.network import Network
+
+#: Sensor of the rig -> name of its wire -> lane with what it gives before any wire.
+_SHARES = {"map": "map", "charge": "charge", "tp": "tp", "rail": "rail", "dpf_dp": "dpf_dp", "egr": "egr_pin"}
+
+
+def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset(), key_off: bool = False) -> Network:
+    """The circuit of a run's rig at a time of its script.
+
+    Parameters
+    ----------
+    seconds : float
+        Script time.
+    unplugged : set
+        Wires whose plug is off at the sensor, by their names in ``layout.CIRCUITS``.
+    key_off : bool
+        The same instant with the key switched off and the relay dropped, for resistances.
+    """
+    frame = min(max(int(seconds / FRAME), 0), len(run.lanes) - 1)
+    hooks = hooks_at(run, frame)
+    faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in CIRCUITS}
+    return harness(run.rig, operating_point(run, frame, key_off), faults, unplugged, max(hooks["reference_held"], 0.0))
+
+
+def hooks_at(run: Run, frame: int) -> dict[str, float]:
+    """Where faults act, with the values that they have in a frame of a run."""
+    plan = make_plan(run.rig, run.script, list(run.faults), run.seed)
+    row = run.lanes[frame]
+    values = np.array(list(HOOKS.values()))
+    apply_faults_to.py_func(  # type: ignore[attr-defined]
+        values,
+        plan.effects.view(np.recarray),
+        plan.present[frame],
+        float(row["ect_true"]) + 273.15,
+        float(row["torque_true"]) / run.rig.engine.rated_torque,
+        float(row["since_hot_restart"]),
+    )
+    return dict(zip(HOOK_NAMES, values.tolist(), strict=True))
+
+
+def operating_point(run: Run, frame: int, key_off: bool) -> OperatingPoint:
+    """What the sensors give in a frame of a run."""
+    row, rig = run.lanes[frame], run.rig
+    there = {sensor.id for sensor in rig.sensors}
+    shares = {wire: float(row[f"{lane}_share"]) for wire, lane in _SHARES.items() if wire in there}
+    if "ambient_wire" in rig.features:
+        shares["ambient"] = float(row["ambient_share"])
+    ohms: dict[str, float] = {wire: float(row[f"{wire}_ohms"]) for wire in ("iat", "ect", "egt_1", "egt_2") if wire in there}
+    volts = {"maf": float(row["meter_output"])} if "maf" in there else {}
+    cells = {wire: sensor for wire, sensor in (("front", "ho2s_b1s1"), ("rear", "ho2s_b1s2")) if sensor in there}
+    volts |= {wire: float(row[f"{wire}_source"]) for wire in cells}
+    return OperatingPoint(
+        _key(run, frame, key_off),
+        float(row["battery_true"]),
+        shares,
+        ohms,
+        volts,
+        {wire: float(row[f"{wire}_ohms"]) for wire in cells},
+        _meter_flow(rig, row),
+    )
+
+
+def _key(run: Run, frame: int, key_off: bool) -> Key:
+    plan_key = make_plan(run.rig, run.script, [], run.seed).inputs["key"][frame]
+    if key_off or plan_key == KEY_OFF:
+        return "off"
+    return "running" if run.lanes["running"][frame] > 0.5 else "on"
+
+
+def _meter_flow(rig: Rig, row: object) -> float:
+    return float(row["maf_meter_true"]) / 1000.0 if rig.airflow_meter is not None else 0.0  # type: ignore[index]

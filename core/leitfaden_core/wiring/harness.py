@@ -1,0 +1,200 @@
+"""The wiring of a rig at one instant: every plug, pin and wire with what hangs on it, as a :class:`~leitfaden_core.wiring.network.Network`.
+
+A circuit ``map_signal`` has the pins ``map.supply``, ``map.signal``, ``map.ground`` at the sensor's plug and ``unit.map`` at the control unit.
+With the plug off, the pins of its harness side keep these names and the sensor's own are ``map.sensor.supply`` and so on.
+"""
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from leitfaden_core.rigs import Rig
+from leitfaden_core.sensors.airflow import heater_current
+from leitfaden_core.sensors.temperature import PTC_PULL_UP
+from leitfaden_core.wiring.network import GROUND, Network
+from leitfaden_core.wiring.node import (
+    CIRCUIT_GROUNDED,
+    CIRCUIT_OPEN,
+    CIRCUIT_SHORT_5V,
+    CIRCUIT_SHORT_BATTERY,
+    CIRCUIT_SOUND,
+    HEATER_OHMS,
+    PRESSURE_OUTPUT,
+    REFERENCE_VOLTS,
+    REGULATOR_AMPS,
+    SENSOR_OUTPUT,
+    SHORT_OHMS,
+    UNIT_GROUND_OHMS,
+)
+
+Key = Literal["off", "on", "running"]
+#: Of a sound wire with its two contacts. [ohm]
+WIRE_OHMS = 0.05
+OPEN_OHMS = 1e9
+
+
+@dataclass(frozen=True)
+class WireFault:
+    """What is wrong with a wire: a state of :mod:`leitfaden_core.wiring.node` and a resistance in series. [ohm]"""
+
+    state: int = CIRCUIT_SOUND
+    ohms: float = 0.0
+
+
+@dataclass(frozen=True)
+class OperatingPoint:
+    """What the sensors sense at this instant, as they give it.
+
+    ``shares`` of their supply for 5 V sensors, ``ohms`` of thermistors and exhaust thermometers, ``volts`` of the airflow meter's output and
+    the oxygen sensors' cells with the cells' inner resistance in ``cell_ohms``, and the battery.
+    """
+
+    key: Key
+    battery: float
+    shares: dict[str, float] = field(default_factory=dict)
+    ohms: dict[str, float] = field(default_factory=dict)
+    volts: dict[str, float] = field(default_factory=dict)
+    cell_ohms: dict[str, float] = field(default_factory=dict)
+    meter_flow: float = 0.0
+
+
+def harness(
+    rig: Rig, point: OperatingPoint, faults: dict[str, WireFault] | None = None, unplugged: frozenset[str] = frozenset(), held: float = 0.0
+) -> Network:
+    """The circuit of a rig.
+
+    Parameters
+    ----------
+    faults : dict
+        By the wires' names in :data:`leitfaden_core.simulate.layout.CIRCUITS`.
+    unplugged : set
+        Wires whose plug is off at the sensor.
+    held : float
+        Voltage that a damaged sensor leaves of the 5 V reference; 0: none does. [V]
+    """
+    free = _Builder(rig, point, faults or {}, unplugged, held).build()
+    wire = (faults or {}).get("reference", WireFault())
+    if point.key == "off" or held > 0.0 or wire.state == CIRCUIT_OPEN:
+        return free
+    voltages = free.solve()
+    amps = (voltages["unit.5v"] - voltages["reference"]) / (rig.wiring.reference_ohms + wire.ohms)
+    # The regulator protects itself: beyond its limit it gives a current and no longer a voltage.
+    return _Builder(rig, point, faults or {}, unplugged, held, limited=True).build() if amps > REGULATOR_AMPS else free
+
+
+@dataclass
+class _Builder:
+    rig: Rig
+    point: OperatingPoint
+    faults: dict[str, WireFault]
+    unplugged: frozenset[str]
+    held: float
+    limited: bool = False
+    net: Network = field(default_factory=Network)
+
+    def build(self) -> Network:
+        wiring, net = self.rig.wiring, self.net
+        powered = self.point.key != "off"
+        net.resistor("unit.ground", GROUND, UNIT_GROUND_OHMS)
+        # What drives heaters and injectors returns over grounds of its own, so that it does not lift what signals are measured against.
+        net.resistor("unit.power ground", GROUND, UNIT_GROUND_OHMS)
+        self._wire("sensor_ground", "sensor ground", "unit.ground", 0.0)
+        load = wiring.ground_load_ohms * (1.0 if self.point.key == "running" else 4.0)
+        self._wire("engine_ground", "engine block", GROUND, 0.0)
+        if powered:
+            net.source("battery plus", GROUND, self.point.battery)
+            net.source("unit.5v", "unit.ground", REFERENCE_VOLTS)
+            net.resistor("battery plus", "engine block", load)
+            if self.held > 0.0:
+                net.source("reference", GROUND, self.held)
+            elif self.limited:
+                net.current("unit.ground", "reference", REGULATOR_AMPS)
+                if self.faults.get("reference", WireFault()).state == CIRCUIT_GROUNDED:
+                    net.resistor("reference", GROUND, SHORT_OHMS)
+            else:
+                self._wire("reference", "reference", "unit.5v", wiring.reference_ohms)
+        else:
+            net.resistor("battery plus", GROUND, 0.05)
+            net.resistor("unit.5v", "unit.ground", 4700.0)
+            self._wire("reference", "reference", "unit.5v", wiring.reference_ohms)
+        for name, share in self.point.shares.items():
+            self._five_volt(name, share)
+        for name, ohms in self.point.ohms.items():
+            self._thermometer(name, ohms)
+        if "maf" in self.point.volts:
+            self._meter()
+        for name in ("front", "rear"):
+            if name in self.point.volts:
+                self._oxygen(name)
+        return net
+
+    def _wire(self, name: str, sensor_end: str, unit_end: str, ohms: float) -> None:
+        """A wire with its fault. A short lies at the control unit's end, behind whatever resistance the wire has."""
+        fault = self.faults.get(name, WireFault())
+        series = OPEN_OHMS if fault.state == CIRCUIT_OPEN else ohms + fault.ohms
+        self.net.resistor(sensor_end, unit_end, max(series, 1e-6))
+        if fault.state == CIRCUIT_GROUNDED:
+            self.net.resistor(sensor_end if name == "reference" else unit_end, GROUND, SHORT_OHMS)
+        elif fault.state == CIRCUIT_SHORT_5V and self.point.key != "off":
+            self.net.resistor(unit_end, "unit.5v", SHORT_OHMS)
+        elif fault.state == CIRCUIT_SHORT_BATTERY and self.point.key != "off":
+            self.net.resistor(unit_end, "battery plus", SHORT_OHMS)
+
+    def _pin(self, name: str, role: str) -> str:
+        """The sensor's own pin: the plug's, or apart from it when it is unplugged."""
+        return f"{name}.sensor.{role}" if name in self.unplugged else f"{name}.{role}"
+
+    def _five_volt(self, name: str, share: float) -> None:
+        net = self.net
+        net.resistor(f"{name}.supply", "reference", 1e-6)
+        net.resistor(f"{name}.ground", "sensor ground", 1e-6)
+        self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
+        pull = "unit.5v" if self.rig.wiring.signal_pull == "up" else "unit.ground"
+        net.resistor(f"unit.{name}", pull, self.rig.wiring.signal_pull_ohms)
+        supply, ground, signal = (self._pin(name, role) for role in ("supply", "ground", "signal"))
+        net.resistor(supply, ground, self.rig.wiring.sensor_ohms)
+        if self.point.key != "off":
+            net.amplifier(f"{name}.output", ground, supply, min(max(share, 0.0), 1.0))
+        net.resistor(f"{name}.output", signal, PRESSURE_OUTPUT)
+
+    def _thermometer(self, name: str, ohms: float) -> None:
+        pull_up = PTC_PULL_UP if name.startswith("egt") else self.rig.thermistors.ntc_pull_up
+        self.net.resistor("unit.5v", f"unit.{name}", pull_up)
+        self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
+        self.net.resistor(f"{name}.ground", "sensor ground", 1e-6)
+        self.net.resistor(self._pin(name, "signal"), self._pin(name, "ground"), ohms)
+
+    def _meter(self) -> None:
+        net, meter = self.net, self.rig.airflow_meter
+        assert meter is not None
+        self._wire("maf_supply", "maf.supply", "battery plus", WIRE_OHMS)
+        net.resistor("maf.power ground", "engine block", 1e-6)
+        supply, power_ground, signal = (self._pin("maf", role) for role in ("supply", "power ground", "signal"))
+        amps = heater_current(self.point.meter_flow, meter.meter_full_scale)
+        if self.point.key != "off":
+            net.current(supply, power_ground, amps)
+            low = "unit.ground" if meter.meter_own_ground else power_ground
+            net.source("maf.output", low, self.point.volts["maf"])
+            net.resistor("maf.output", signal, SENSOR_OUTPUT)
+        self._wire("maf", "maf.signal", "unit.maf", 1e-3)
+        pull = "unit.5v" if self.rig.wiring.signal_pull == "up" else "unit.ground"
+        net.resistor("unit.maf", pull, self.rig.wiring.signal_pull_ohms)
+
+    def _oxygen(self, name: str) -> None:
+        net, sensors = self.net, self.rig.oxygen_sensors
+        assert sensors is not None
+        one_wire = sensors.heater_rise == 0.0
+        ground = "engine block" if one_wire else f"{name}.ground"
+        if not one_wire:
+            net.resistor(f"{name}.ground", "unit.ground", WIRE_OHMS)
+        own_ground = ground if one_wire else self._pin(name, "ground")
+        if self.point.key != "off":
+            net.source(f"{name}.cell", own_ground, self.point.volts[name])
+            net.source(f"unit.{name} bias", "unit.ground", sensors.bias_voltage)
+        net.resistor(f"{name}.cell", self._pin(name, "signal"), self.point.cell_ohms.get(name, 1e3))
+        self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
+        net.resistor(f"unit.{name}", f"unit.{name} bias", sensors.bias_resistance)
+        if not one_wire:
+            self._wire(f"{name}_heater", f"{name}.heater plus", "battery plus", WIRE_OHMS)
+            net.resistor(self._pin(name, "heater plus"), self._pin(name, "heater minus"), HEATER_OHMS)
+            if self.point.key == "running":
+                net.resistor(f"{name}.heater minus", "unit.power ground", 0.2)
