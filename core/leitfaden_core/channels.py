@@ -319,6 +319,15 @@ CHANNELS: dict[str, Channel] = {
             "gauge pressure at the front oxygen sensor",
         ),
         _truth(
+            "pressure_behind_catalyst",
+            "Pressure behind the catalyst",
+            "pressure_gauge",
+            "pressure",
+            "backpressure",
+            0.1,
+            "gauge pressure between catalyst and silencer",
+        ),
+        _truth(
             "fuel_pressure",
             "Fuel pressure",
             "pressure_gauge",

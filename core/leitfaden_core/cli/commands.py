@@ -1,4 +1,4 @@
-"""rigs, scripts, conditions, channels, faults, simulate, expect, cases: parse, call, print. Bad input: one line, exit code 2."""
+"""rigs, scripts, conditions, channels, faults, simulate, pins, codes, expect, cases: parse, call, print. Bad input: one line, exit code 2."""
 
 import argparse
 import csv
@@ -12,6 +12,7 @@ from typing import Any, NoReturn
 from leitfaden_core import __version__
 from leitfaden_core.cases import check_cases, parse_cases
 from leitfaden_core.channels import channel
+from leitfaden_core.cli.workshop import code_rows, pin_rows, unplugged_faults
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_sheet
 from leitfaden_core.faults import fault_kinds, parse_fault
@@ -66,6 +67,27 @@ def _parser() -> _Parser:
     run.add_argument("--format", choices=("csv", "json", "summary"), default="summary")
     run.add_argument("--out", type=Path)
     run.add_argument("--cold-memory", action="store_true", help="start with unlearned trims")
+    run.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT", help="plug off at the sensor, such as map_signal")
+    run.add_argument(
+        "--learned-with", action="append", metavar="KIND:param=value,...", help="start with trims learned with these faults: after a repair"
+    )
+    pins = add("pins", lambda options: _print_rows(options, pin_rows(options)), "voltages and resistances anywhere in the wiring")
+    pins.add_argument("rig")
+    pins.add_argument("--condition", default="koeo")
+    pins.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
+    pins.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT")
+    pins.add_argument("--key-off", action="store_true", help="the same instant with the key off")
+    pins.add_argument("--between", nargs=2, metavar=("RED", "BLACK"), help="volts, and ohms with the key off, between two pins")
+    pins.add_argument("--seed", type=int, default=0)
+    codes = add("codes", lambda options: _print_rows(options, code_rows(options)), "what the control unit has stored after some drives")
+    codes.add_argument("rig")
+    codes.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
+    codes.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT")
+    codes.add_argument("--script", default="workshop_day")
+    codes.add_argument("--drives", type=int, default=2)
+    codes.add_argument("--good-drives-after", type=int, default=0, help="drives after the repair")
+    codes.add_argument("--readiness", action="store_true", help="which monitors have answered")
+    codes.add_argument("--seed", type=int, default=0)
     cases = commands.add_parser("cases", help="check a case catalogue").add_subparsers(dest="action", required=True, parser_class=_Parser)
     check = cases.add_parser("check", help="every assertion of a catalogue against the simulator; exit code 1 when one fails")
     check.set_defaults(run=_check_cases)
@@ -153,12 +175,13 @@ def _simulate(options: argparse.Namespace) -> None:
         channel(name)
         if name not in rig_channels(rig):
             raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
-    faults = [parse_fault(text) for text in options.fault]
+    faults = [parse_fault(text) for text in options.fault] + unplugged_faults(options.unplug, rig)
+    learned = None if options.learned_with is None else [parse_fault(text) for text in options.learned_with]
     if options.script:
         scripts = [load_script(options.script)]
     else:
         scripts = reading_scripts() if options.format == "summary" else [load_script("workshop_day")]
-    runs = [simulate(rig, script, faults, options.seed, cold_memory=options.cold_memory) for script in scripts]
+    runs = [simulate(rig, script, faults, options.seed, cold_memory=options.cold_memory, learned_with=learned) for script in scripts]
     text = {"csv": _as_csv, "json": _as_json}[options.format](runs[0], names) if options.format != "summary" else _as_summary(runs, names)
     if options.out is None:
         sys.stdout.write(text)

@@ -51,10 +51,12 @@ class Parameter:
         """Range and severity steps with the other parameters chosen so."""
         return self.ranges.get(str(values.get(self.depends_on)), Range(self.low, self.high, self.steps))
 
-    @property
-    def default(self) -> float | str:
-        """The middle severity, or the first choice."""
-        return self.choices[0] if self.choices else self.steps[len(self.steps) // 2]
+    def default_for(self, values: Values) -> float | str:
+        """The first choice, or the middle severity with the other parameters chosen so."""
+        if self.choices:
+            return self.choices[0]
+        steps = self.range_for(values).steps
+        return steps[len(steps) // 2]
 
 
 @dataclass(frozen=True)
@@ -96,6 +98,8 @@ FEATURES = {
     "egr": "exhaust recirculation",
     "dpf_dp": "particle filter",
     "petrol": "petrol injection",
+    "trims": "closed-loop mixture control by an oxygen sensor",
+    "burn_off": "airflow meter with burn-off",
     "egt_1": "exhaust temperature sensors",
 }
 

@@ -66,7 +66,7 @@ class FaultSpec(BaseModel):
         for parameter in kind.parameters:
             if parameter.id not in self.params:
                 if not parameter.optional:
-                    values[parameter.id] = parameter.default
+                    values[parameter.id] = parameter.default_for(values)
                 elif parameter.id in kind.suggested and not set(self.params) & _optional(kind):
                     values[parameter.id] = kind.suggested[parameter.id]
                 continue

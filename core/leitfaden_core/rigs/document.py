@@ -349,6 +349,7 @@ class Rig(Section):
             "egr": self.egr is not None,
             "dpf": self.particle_filter is not None,
             "catalyst": self.catalyst is not None,
+            "burn_off": self.airflow_meter is not None and self.airflow_meter.burn_off,
             "fuel_cut": self.control.fuel_cut,
             "heated_front": self.oxygen_sensors is not None and self.oxygen_sensors.heater_rise > 0 and "ho2s_b1s1" in there,
             "unheated_front": self.oxygen_sensors is not None and self.oxygen_sensors.heater_rise == 0,

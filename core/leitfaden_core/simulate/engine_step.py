@@ -84,11 +84,11 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
         s.temp_catalyst += own / 600.0 * (ambient - s.temp_catalyst)
         s.temp_behind = s.temp_exhaust
     on = 1.0 if s.running > 0.5 else 0.0
-    front = heater_power(h.circuit_front_heater, h.ohms_front_heater)
+    front = h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater)
     if p.wideband > 0.5:
-        front = heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
+        front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
     s.heater_front = on * front
-    s.heater_rear = on * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
+    s.heater_rear = on * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
     s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.heater_front) * own
     s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.heater_rear) * own
     if p.charged > 0.5:
@@ -339,7 +339,9 @@ def exhaust(
     """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut."""
     flow = s.charge_flow + s.fuel_flow - s.egr_flow
     resistance = p.exhaust_resistance * s.temp_behind
-    target = p.ambient_pressure + (resistance + h.exhaust_extra) * flow * flow
+    # Of the sound pipe's resistance two thirds lie in silencer and tailpipe.
+    s.p_tail = p.ambient_pressure + (0.67 * resistance + h.exhaust_extra) * flow * flow
+    target = s.p_tail + (0.33 * resistance + h.catalyst_extra) * flow * flow
     if p.filter_linear > 0.0:
         drop = filter_drop(max(flow, 0.0), s.temp_behind, p.filter_linear, p.filter_quadratic) + h.dpf_extra * flow * flow
         s.dpf_drop += STEP / 0.010 * (drop - s.dpf_drop)

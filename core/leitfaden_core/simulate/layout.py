@@ -62,7 +62,8 @@ HOOKS: dict[str, float] = {
     "egr_most": 1.0,  # opening beyond which it does not go
     "egr_blocked": 0.0,  # share of the passage that deposits take
     # exhaust
-    "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe
+    "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe, behind the catalyst
+    "catalyst_extra": 0.0,  # the same in the catalyst
     "dpf_extra": 0.0,  # Pa s²/kg² on top of the particle filter
     "exhaust_leak_area": 0.0,
     "catalyst_share": 1.0,
@@ -119,6 +120,10 @@ HOOKS: dict[str, float] = {
     "wideband_shift": 0.0,  # lambda
     "wideband_noise": 0.0,  # lambda
     "wideband_lag": 0.0,  # s
+    # heating elements, 1: sound, 0: burnt through
+    "element_front_heater": 1.0,
+    "element_rear_heater": 1.0,
+    "element_wideband_heater": 1.0,
     # wires
     "reference_held": -1.0,  # V when 0 or above
     **{f"circuit_{name}": 0.0 for name in CIRCUITS},
@@ -156,6 +161,7 @@ STATE_NAMES = [
         "heater_front",
         "heater_rear",
         "p_pipe",
+        "p_tail",
         "temp_duct",
         "turbo_speed",
         "recirculation",

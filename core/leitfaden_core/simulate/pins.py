@@ -29,7 +29,7 @@ def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset()
     frame = min(max(int(seconds / FRAME), 0), len(run.lanes) - 1)
     hooks = hooks_at(run, frame)
     faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in CIRCUITS}
-    return harness(run.rig, operating_point(run, frame, key_off), faults, unplugged, max(hooks["reference_held"], 0.0))
+    return harness(run.rig, operating_point(run, frame, hooks, key_off), faults, unplugged, max(hooks["reference_held"], 0.0))
 
 
 def hooks_at(run: Run, frame: int) -> dict[str, float]:
@@ -48,7 +48,7 @@ def hooks_at(run: Run, frame: int) -> dict[str, float]:
     return dict(zip(HOOK_NAMES, values.tolist(), strict=True))
 
 
-def operating_point(run: Run, frame: int, key_off: bool) -> OperatingPoint:
+def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool) -> OperatingPoint:
     """What the sensors give in a frame of a run."""
     row, rig = run.lanes[frame], run.rig
     there = {sensor.id for sensor in rig.sensors}
@@ -67,6 +67,8 @@ def operating_point(run: Run, frame: int, key_off: bool) -> OperatingPoint:
         volts,
         {wire: float(row[f"{wire}_ohms"]) for wire in cells},
         _meter_flow(rig, row),
+        frozenset(name for name in ("front", "rear", "wideband") if hooks[f"element_{name}_heater"] == 0.0),
+        float(row["pump_current"]) if "wideband" in there else None,
     )
 
 

@@ -114,7 +114,13 @@ def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict
 
 
 def simulate(
-    rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None, cold_memory: bool = False
+    rig: Rig,
+    script: Script,
+    faults: list[FaultSpec],
+    seed: int = 0,
+    individual: dict[str, float] | None = None,
+    cold_memory: bool = False,
+    learned_with: list[FaultSpec] | None = None,
 ) -> Run:
     """Run a rig with faults along a script.
 
@@ -128,8 +134,11 @@ def simulate(
         Deviations of this engine from its rig.
     cold_memory : bool
         True: start with unlearned trims instead of those that some days of driving with the faults have left.
+    learned_with : list of FaultSpec, optional
+        Start with the trims that other faults have left: the drive after a repair, in which they find back.
     """
-    memory = np.zeros(LTFT_CELLS) if cold_memory else settle_memory(rig, faults, seed, individual)
+    before = faults if learned_with is None else learned_with
+    memory = np.zeros(LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual)
     plan = make_plan(rig, script, faults, seed, individual)
     lanes = run_plan(plan, memory.copy())
     return Run(rig, script, tuple(faults), seed, lanes, memory)
@@ -200,7 +209,19 @@ _COLD = (
     ),
 )
 _AT_REST = (
-    *("p_duct", "p_manifold", "p_exhaust", "p_pipe", "p_inlet", "observer", "baro_believed", "baro_key_on", "map_gas", "map_believed"),
+    *(
+        "p_duct",
+        "p_manifold",
+        "p_exhaust",
+        "p_pipe",
+        "p_tail",
+        "p_inlet",
+        "observer",
+        "baro_believed",
+        "baro_key_on",
+        "map_gas",
+        "map_believed",
+    ),
     *("charge_gas", "charge_believed", "exhaust_model"),
 )
 

@@ -184,6 +184,7 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.sensor_ground_v = s.rail_ground
     lane.torque_true = s.brake_torque
     lane.exhaust_backpressure = (s.p_pipe - p.ambient_pressure) / 1000.0
+    lane.pressure_behind_catalyst = (s.p_tail - p.ambient_pressure) / 1000.0
     used = min(s.fuel_flow / (p.full_flow / p.afr_stoich), 1.3)
     sound_drop = p.rail_drop if p.rail_referenced > 0.5 else p.rail_drop + p.ambient_pressure - s.p_manifold
     drop = sound_drop * (h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used)

@@ -30,6 +30,8 @@ Key = Literal["off", "on", "running"]
 #: Of a sound wire with its two contacts. [ohm]
 WIRE_OHMS = 0.05
 OPEN_OHMS = 1e9
+#: Pump cell and sensing cell of a warm wideband sensor. [ohm]
+PUMP_OHMS, SENSING_OHMS = 60.0, 300.0
 
 
 @dataclass(frozen=True)
@@ -55,6 +57,8 @@ class OperatingPoint:
     volts: dict[str, float] = field(default_factory=dict)
     cell_ohms: dict[str, float] = field(default_factory=dict)
     meter_flow: float = 0.0
+    burnt_heaters: frozenset[str] = frozenset()  # front, rear, wideband
+    pump_ma: float | None = None  # of a wideband sensor, where there is one
 
 
 def harness(
@@ -125,6 +129,8 @@ class _Builder:
         for name in ("front", "rear"):
             if name in self.point.volts:
                 self._oxygen(name)
+        if self.point.pump_ma is not None:
+            self._wideband(self.point.pump_ma)
         return net
 
     def _wire(self, name: str, sensor_end: str, unit_end: str, ohms: float) -> None:
@@ -138,6 +144,9 @@ class _Builder:
             self.net.resistor(unit_end, "unit.5v", SHORT_OHMS)
         elif fault.state == CIRCUIT_SHORT_BATTERY and self.point.key != "off":
             self.net.resistor(unit_end, "battery plus", SHORT_OHMS)
+
+    def _heater(self, name: str) -> float:
+        return OPEN_OHMS if name in self.point.burnt_heaters else HEATER_OHMS
 
     def _pin(self, name: str, role: str) -> str:
         """The sensor's own pin: the plug's, or apart from it when it is unplugged."""
@@ -179,6 +188,26 @@ class _Builder:
         pull = "unit.5v" if self.rig.wiring.signal_pull == "up" else "unit.ground"
         net.resistor("unit.maf", pull, self.rig.wiring.signal_pull_ohms)
 
+    def _wideband(self, pump_ma: float) -> None:
+        """Shared return held at 2.5 V, sensing cell 450 mV above it, pump line driven with the pump current."""
+        net = self.net
+        pump, sensing, common = (self._pin("wideband", role) for role in ("pump", "sensing", "return"))
+        net.resistor(pump, common, PUMP_OHMS)
+        net.resistor(sensing, common, SENSING_OHMS)
+        net.resistor("wideband.return", "unit.wideband return", WIRE_OHMS)
+        net.resistor("wideband.sensing", "unit.wideband sensing", WIRE_OHMS)
+        self._wire("wideband", "wideband.pump", "unit.wideband pump", WIRE_OHMS)
+        # The pump driver cannot push against an open wire: its own 10 kilohm take the current.
+        net.resistor("unit.wideband pump", "unit.wideband return", 10e3)
+        if self.point.key != "off":
+            net.source("unit.wideband return", "unit.ground", 2.5)
+            net.source("unit.wideband sensing", "unit.wideband return", 0.45)
+            net.current("unit.wideband return", "unit.wideband pump", pump_ma / 1000.0)
+        self._wire("wideband_heater", "wideband.heater plus", "battery plus", WIRE_OHMS)
+        net.resistor(self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband"))
+        if self.point.key == "running":
+            net.resistor("wideband.heater minus", "unit.power ground", 0.2)
+
     def _oxygen(self, name: str) -> None:
         net, sensors = self.net, self.rig.oxygen_sensors
         assert sensors is not None
@@ -195,6 +224,6 @@ class _Builder:
         net.resistor(f"unit.{name}", f"unit.{name} bias", sensors.bias_resistance)
         if not one_wire:
             self._wire(f"{name}_heater", f"{name}.heater plus", "battery plus", WIRE_OHMS)
-            net.resistor(self._pin(name, "heater plus"), self._pin(name, "heater minus"), HEATER_OHMS)
+            net.resistor(self._pin(name, "heater plus"), self._pin(name, "heater minus"), self._heater(name))
             if self.point.key == "running":
                 net.resistor(f"{name}.heater minus", "unit.power ground", 0.2)

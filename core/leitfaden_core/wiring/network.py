@@ -13,10 +13,11 @@ from leitfaden_core.errors import UnknownName
 
 GROUND = "battery minus"
 LEAK_SIEMENS = 1e-12
-#: What a multimeter puts between its tips: volts and ohms ranges. [ohm], [A]
+#: What a voltmeter puts between its tips, and where an ohmmeter's range ends. [ohm]
 VOLTMETER_OHMS = 10e6
-OHMMETER_AMPS = 0.5e-3
 OHMMETER_TOP_OHMS = 40e6
+#: The same leak for the ohmmeter, which needs the conductances to be invertible in double precision.
+OHMMETER_LEAK_SIEMENS = 1e-10
 
 
 @dataclass
@@ -111,14 +112,22 @@ class Network:
     def ohms(self, red: str, black: str) -> float | None:
         """What an ohmmeter shows between its tips with all power off; None when it is beyond its range ("open"). [ohm]
 
-        Sources are dead: an ideal source with no voltage would short the circuit, so each is taken as the open end that a switched-off
-        supply is. Amplifiers give nothing.
+        Sources and amplifiers are dead: each is the open end that a switched-off supply is.
         """
         self._check(red, black)
-        if red == black:
-            return 0.0
-        dead = Network(list(self.resistors), [], [], [(black, red, OHMMETER_AMPS)])
-        dead.resistor(GROUND, red, 1.0 / LEAK_SIEMENS)
-        voltages = dead.solve()
-        ohms = (voltages[red] - voltages[black]) / OHMMETER_AMPS
-        return None if ohms > OHMMETER_TOP_OHMS else ohms
+        return self.resistances([(red, black)])[0]
+
+    def resistances(self, pairs: list[tuple[str, str]]) -> list[float | None]:
+        """:meth:`ohms` of many pairs at once, from one inverse of the conductances: ``R_ab = Z_aa + Z_bb − 2·Z_ab``."""
+        names = self.nodes()
+        at = {name: k for k, name in enumerate([*names, GROUND])}
+        conductance = np.eye(len(at)) * OHMMETER_LEAK_SIEMENS
+        for a, b, ohms in self.resistors:
+            i, j = at[a], at[b]
+            conductance[i, i] += 1.0 / ohms
+            conductance[j, j] += 1.0 / ohms
+            conductance[i, j] -= 1.0 / ohms
+            conductance[j, i] -= 1.0 / ohms
+        z = np.linalg.inv(conductance)
+        found = [float(z[at[a], at[a]] + z[at[b], at[b]] - 2.0 * z[at[a], at[b]]) for a, b in pairs]
+        return [None if ohms > OHMMETER_TOP_OHMS else max(ohms, 0.0) for ohms in found]

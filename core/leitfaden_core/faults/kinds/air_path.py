@@ -20,7 +20,7 @@ def _exhaust_drop(values: Values, rig: Rig) -> list[Effect]:
     needs = {"dpf": "dpf", "catalyst": "catalyst"}.get(place)
     if needs is not None and needs not in rig.features and not (place == "catalyst" and "diesel" in rig.features):
         raise LeitfadenError(f"fault exhaust_restricted: rig {rig.id} has no {place}; place can be silencer")
-    return _drop("dpf_extra" if place == "dpf" else "exhaust_extra")(values, rig)
+    return _drop({"dpf": "dpf_extra", "catalyst": "catalyst_extra"}.get(place, "exhaust_extra"))(values, rig)
 
 
 def _drop(hook: str) -> Callable[[Values, Rig], list[Effect]]:

@@ -78,6 +78,6 @@ fault_kinds.register(
         "Restore the burn-off relay or its wiring; clean or renew the wire.",
         (_TOUCH,),
         "No pulse of the signal a few seconds after key-off from a hot run.",
-        needs="maf",
+        needs="burn_off",
     )
 )

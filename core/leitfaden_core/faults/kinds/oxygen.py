@@ -4,7 +4,6 @@ from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
-from leitfaden_core.wiring import CIRCUIT_OPEN
 
 _HOT = "Exhaust and sensor are hot; work on them when they have cooled down."
 
@@ -22,7 +21,7 @@ def _heater(values: Values, rig: Rig) -> list[Effect]:
     if needs not in rig.features or sensor not in rig.features:
         known = [name for name, (_w, n, s) in _HEATERS.items() if n in rig.features and s in rig.features]
         raise UnknownName("heated sensor", str(values["sensor"]), known, where=f"on rig {rig.id}")
-    return [Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN))]
+    return [Effect(f"element_{wire}", "set", 0.0)]
 
 
 fault_kinds.register(
@@ -60,7 +59,7 @@ fault_kinds.register(
         "ho2s_heater_open",
         "Oxygen sensor heater open",
         "oxygen",
-        "The heater circuit is interrupted: the sensor wakes late and may fall asleep at long idle.",
+        "The heating element is burnt through: the sensor wakes late and may fall asleep at long idle.",
         "ho2s_b1s1",
         (Parameter("sensor", "sensor", choices=tuple(_HEATERS)),),
         _heater,
@@ -111,6 +110,7 @@ fault_kinds.register(
         "Renew gasket or manifold.",
         (_HOT, "Exhaust gas is poisonous: run engines only with exhaust extraction."),
         "Trims high at idle only, and soot or sound at the leak.",
+        needs="trims",
     )
 )
 fault_kinds.register(

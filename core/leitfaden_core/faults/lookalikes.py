@@ -1,0 +1,15 @@
+"""Faults that no steady reading, no code and no multimeter at rest can tell from others, with the test that does."""
+
+from leitfaden_core.faults.spec import FaultSpec
+
+#: Kind -> what shows it apart from everything that looks like it.
+SHOWN_ONLY_BY = {
+    "connector_intermittent": "Move the plug while a meter keeps minimum and maximum, or while a recorder runs with few channels.",
+    "catalyst_worn": "Gas analysis before and behind the catalyst, both hot; where there is a rear sensor, its swing at steady cruise.",
+    "maf_burnoff_inoperative": "Oscilloscope on the meter's signal for ten seconds after key-off, following a hot run.",
+}
+
+
+def separating_test(one: FaultSpec, two: FaultSpec) -> str | None:
+    """The named test that separates two faults that look alike in everything else; None where none is known."""
+    return SHOWN_ONLY_BY.get(one.kind) or SHOWN_ONLY_BY.get(two.kind)
