@@ -11,6 +11,7 @@ from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
+from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.scripts import CONDITIONS, Script
 from leitfaden_core.simulate import SWITCHING, Run
 
@@ -119,6 +120,7 @@ def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
     return {
         "time": time_axis(run),
         "lanes": found,
+        "quantities": {name: shown_quantity(run.rig, name) for name in channels},
         "windows": windows(run.script),
         "segments": segments(run.script),
         "seconds": run.script.seconds,

@@ -179,6 +179,7 @@ class LanesOut(Schema):
 
     time: list[float]
     lanes: dict[str, Lane]
+    quantities: dict[str, str]  # as this engine's tool shows each channel
     windows: list[WindowOut]
     segments: list[SegmentOut]
     seconds: float

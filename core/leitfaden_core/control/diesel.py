@@ -12,6 +12,8 @@ from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 #: Coolant below which recirculation stays shut. [K]
 EGR_ABOVE = 313.0
 RAIL_LAG = 0.08  # s
+#: Valve travel at once per share of full charge that is too much.
+EGR_AT_ONCE = 1.2
 
 
 @compiled
@@ -40,7 +42,7 @@ def diesel_fuel(p: Any, s: Any, rpm: float, dt: float) -> None:
 
 @compiled
 def control_egr(p: Any, s: Any, rpm: float, dt: float) -> None:
-    """One step of the EGR valve's command: integral of believed fresh air per stroke above its set value."""
+    """One step of the EGR valve's command: PI on believed fresh air per stroke above its set value."""
     share = s.fuel_wanted / p.fuel_full
     # The start and the minute of cold idle after it are run without recirculation.
     allowed = (
@@ -55,7 +57,10 @@ def control_egr(p: Any, s: Any, rpm: float, dt: float) -> None:
     wanted = p.egr_air_base + p.egr_air_rise * share + 0.06 * (rpm / 1000.0 - 0.8)
     s.egr_air_wanted = wanted * full if allowed else 0.0
     if allowed:
-        excess = min(max(s.air_stroke / full - wanted, -0.2), 0.2)
-        s.egr_command = min(max(s.egr_command + p.egr_gain * excess * dt, 0.0), 1.0)
+        excess = min(max(s.air_stroke / full - wanted, -0.3), 0.3)
+        s.egr_integral = min(max(s.egr_integral + p.egr_gain * min(max(excess, -0.1), 0.1) * dt, 0.0), 1.0)
+        s.egr_command = min(max(s.egr_integral + EGR_AT_ONCE * excess, 0.0), 1.0)
     else:
+        # The next opening starts from a little, not from what was right before the pull.
+        s.egr_integral = min(s.egr_integral, 0.2)
         s.egr_command = max(s.egr_command - dt / 0.2, 0.0)

@@ -14,7 +14,7 @@ from enum import StrEnum
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, band_of
 from leitfaden_core.quantities import UnitSystem, shown, shown_number
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import load_rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
@@ -115,8 +115,8 @@ def judge_reading(
     if band is None or value != value:
         return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
     if channel_id in TRIMS and stat == "mean":
-        return _judge_trim(value, band, rules)
-    quantity, step = reading_scale(channel_id, stat)
+        return _judge_trim(rig_id, value, band, rules)
+    quantity, step = reading_scale(rig_id, channel_id, stat)
     here = shown(value, quantity, step, units)
     low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
     distance = (value - band.mean) / band.deviation
@@ -131,17 +131,19 @@ def judge_reading(
     return Verdict(VerdictKind.FAULTY, reason, band, distance)
 
 
-def reading_scale(channel_id: str, stat: str) -> tuple[str, float]:
-    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others keep the channel's own."""
+def reading_scale(rig_id: str, channel_id: str, stat: str) -> tuple[str, float]:
+    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others are shown as the rig's tool does."""
     entry = channel(channel_id)
-    return ("frequency", 0.01) if stat == "freq" else (entry.quantity, entry.step)
+    return ("frequency", 0.01) if stat == "freq" else (shown_quantity(load_rig(rig_id), channel_id), entry.step)
 
 
-def _judge_trim(value: float, band: Band, rules: SchoolRules) -> Verdict:
+def _judge_trim(rig_id: str, value: float, band: Band, rules: SchoolRules) -> Verdict:
     """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
     distance = (value - band.mean) / band.deviation
     rule = f"school rule: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} %"
     here = shown(value, "trim", channel("total_trim").step)
+    if load_rig(rig_id).trim_scale == "count":
+        here = f"{shown(value, 'trim_count', channel('total_trim').step)} ({here})"
     if abs(value) <= rules.trim_good:
         return Verdict(VerdictKind.GOOD, f"{here} needs no correction worth a search ({rule}).", band, distance)
     meaning = "the control unit adds fuel, it has sensed lean" if value > 0 else "the control unit takes fuel away, it has sensed rich"

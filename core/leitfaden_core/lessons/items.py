@@ -89,12 +89,12 @@ def read_value(run: Run, place: ReadingPlace) -> float:
     value = run.statistic(place.condition, place.channel, place.stat)
     if np.isnan(value):
         return value
-    return rounded(value, reading_scale(place.channel, place.stat)[1])
+    return rounded(value, reading_scale(run.rig.id, place.channel, place.stat)[1])
 
 
-def _reading(place: ReadingPlace, value: float | None) -> dict[str, Any]:
+def _reading(rig: str, place: ReadingPlace, value: float | None) -> dict[str, Any]:
     entry = channel(place.channel)
-    quantity, step = reading_scale(place.channel, place.stat)
+    quantity, step = reading_scale(rig, place.channel, place.stat)
     return {
         "condition": place.condition,
         "condition_label": condition(place.condition).label,
@@ -150,17 +150,23 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
         return StationView("show", channels=station.channels, show_good=station.show_good)
     if isinstance(station, Measure):
         return StationView(
-            "measure", readings=[_reading(station.reading, None)], channels=[station.reading.channel], use_faulty=station.faulty
+            "measure",
+            readings=[_reading(lesson.rig, station.reading, None)],
+            channels=[station.reading.channel],
+            use_faulty=station.faulty,
         )
     if isinstance(station, Judge):
         car = car_for(lesson, seed)
         return StationView(
             "judge",
-            readings=[_reading(place, read_value(car.run if faulty else car.good, place)) for place, faulty in _judge_draw(station, car)],
+            readings=[
+                _reading(car.lesson.rig, place, read_value(car.run if faulty else car.good, place))
+                for place, faulty in _judge_draw(station, car)
+            ],
         )
     if isinstance(station, Conclude):
         car = car_for(lesson, seed)
-        readings = [_reading(place, read_value(car.run, place)) for place in station.readings]
+        readings = [_reading(car.lesson.rig, place, read_value(car.run, place)) for place in station.readings]
         causes = [{"id": str(k), "label": _cause_label(station.causes[number])} for k, number in enumerate(_cause_order(station, seed))]
         return StationView("conclude", readings=readings, causes=causes)
     return StationView("explain")
@@ -191,7 +197,11 @@ def station_key(
         tolerance = max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(station.reading.channel).step)
         verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules, units)
         return StationKey(
-            "measure", [_reading(station.reading, value) | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}]
+            "measure",
+            [
+                _reading(lesson.rig, station.reading, value)
+                | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}
+            ],
         )
     if isinstance(station, Judge):
         car = car_for(lesson, seed)
@@ -199,7 +209,7 @@ def station_key(
         for place, faulty in _judge_draw(station, car):
             value = read_value(car.run if faulty else car.good, place)
             verdict = judge_reading(lesson.rig, place.condition, place.channel, value, place.stat, rules, units)
-            parts.append(_reading(place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
+            parts.append(_reading(lesson.rig, place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
         return StationKey("judge", parts)
     if isinstance(station, Conclude):
         return StationKey("conclude", _cause_parts(lesson, station, seed, units))
@@ -242,7 +252,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem
                 "true_cause": _is_built_in(cause, lesson.faults),
                 "reason": "explains all readings within the spread of healthy engines"
                 if explains
-                else _misfit_in_words(place, seen, expected, units),
+                else _misfit_in_words(lesson.rig, place, seen, expected, units),
                 "distance": round(distance, 2),
             }
         )
@@ -258,8 +268,8 @@ def _worst_misfit(
     return max(rows, key=lambda row: row[0])
 
 
-def _misfit_in_words(place: ReadingPlace, seen: float, expected: float, units: UnitSystem) -> str:
-    quantity, step = reading_scale(place.channel, place.stat)
+def _misfit_in_words(rig: str, place: ReadingPlace, seen: float, expected: float, units: UnitSystem) -> str:
+    quantity, step = reading_scale(rig, place.channel, place.stat)
     at = condition(place.condition).label.lower()
     is_here, would_be = shown(seen, quantity, step, units), shown(expected, quantity, step, units)
     return f"does not fit: {reading_label(place)} at {at} is {is_here}, this cause in its best size gives {would_be}"

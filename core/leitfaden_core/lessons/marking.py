@@ -70,7 +70,7 @@ def check_answer(lesson: Lesson, index: int, answer: Answer) -> None:
     if station.kind == "measure":
         if not answer.reading or not answer.reading.strip():
             raise MissingPart("no reading was given; read the value in the lane and write it with its unit")
-        parse_reading(answer.reading, reading_scale(station.reading.channel, station.reading.stat)[0])
+        parse_reading(answer.reading, reading_scale(lesson.rig, station.reading.channel, station.reading.stat)[0])
     elif station.kind == "judge":
         given = answer.verdicts or []
         wanted = min(station.count, len(station.pool))

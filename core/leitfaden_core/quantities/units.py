@@ -88,6 +88,7 @@ QUANTITIES: dict[str, Quantity] = {
             "lb/min",
         ),
         Quantity("trim", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
+        Quantity("trim_count", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1, also=("counts",))), "count", "count"),
         Quantity("percent", "share", (Unit("%"),), "%", "%"),
         Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",)),), "1/min", "1/min"),
         Quantity("vehicle_speed", "vehicle speed", (Unit("km/h"), Unit("mph", 0.621371)), "km/h", "mph"),

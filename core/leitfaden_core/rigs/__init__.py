@@ -1,5 +1,5 @@
 """Rigs: an engine with its sensors, wiring and control unit as a validated document."""
 
-from leitfaden_core.rigs.document import Rig, SensorPlace, load_rig, parse_rig, rig_channels, rig_ids
+from leitfaden_core.rigs.document import Rig, SensorPlace, load_rig, parse_rig, rig_channels, rig_ids, shown_quantity
 
-__all__ = ["Rig", "SensorPlace", "load_rig", "parse_rig", "rig_channels", "rig_ids"]
+__all__ = ["Rig", "SensorPlace", "load_rig", "parse_rig", "rig_channels", "rig_ids", "shown_quantity"]

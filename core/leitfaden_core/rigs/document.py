@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 import yaml
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
-from leitfaden_core.channels import CHANNELS
+from leitfaden_core.channels import CHANNELS, channel
 from leitfaden_core.errors import BadDocument, UnknownName
 
 Positive = Annotated[float, Field(gt=0)]
@@ -483,7 +483,7 @@ def _contradictions(rig: Rig) -> Iterator[str]:
 
 def rig_channels(rig: Rig) -> list[str]:
     """Channels that exist on a rig: those that need no sensor, and those whose sensor it has."""
-    return [channel.id for channel in CHANNELS.values() if not channel.needs or channel.needs in rig.features]
+    return [entry.id for entry in CHANNELS.values() if not entry.needs or entry.needs in rig.features]
 
 
 def parse_rig(text: str, source: str = "rig document") -> Rig:
@@ -496,6 +496,12 @@ def parse_rig(text: str, source: str = "rig document") -> Rig:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "document"
         raise BadDocument(f"{source}, {place}: {first['msg']}", place=place) from error
+
+
+def shown_quantity(rig: Rig, channel_id: str) -> str:
+    """The quantity in which a rig's tool shows a channel: trims of an older control unit stand around 128 counts."""
+    quantity = channel(channel_id).quantity
+    return "trim_count" if quantity == "trim" and rig.trim_scale == "count" else quantity
 
 
 def rig_ids() -> list[str]:

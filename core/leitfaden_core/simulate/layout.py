@@ -238,6 +238,7 @@ STATE_NAMES = [
         "egr_pin",
         "egr_believed",
         "egr_command",
+        "egr_integral",
         "egr_air_wanted",
         "air_stroke",
         "fuel_wanted",

@@ -901,6 +901,10 @@ export interface components {
             lanes: {
                 [key: string]: components["schemas"]["Lane"];
             };
+            /** Quantities */
+            quantities: {
+                [key: string]: string;
+            };
             /**
              * Readings
              * @default []

@@ -66,13 +66,18 @@ interface Row {
   siblings: Channel[]
 }
 
+/** What the engine's own tool shows: trims of an older control unit are counts, not percent. */
+function quantityOf(channel: Channel) {
+  return quantities.value.get(props.lanes.quantities[channel.id] ?? channel.quantity)
+}
+
 /** Lanes in the person's units; the conversion itself is the catalogue's. */
 const rows = computed<Row[]>(() =>
   props.channels.flatMap((name) => {
     const channel = catalogue.value.get(name)
     const lane = props.lanes.lanes[name]
     if (!channel || !lane) return []
-    const quantity = quantities.value.get(channel.quantity)
+    const quantity = quantityOf(channel)
     const convert = (value: number | null) => (value === null ? null : converted(value, quantity, units.value))
     const bands = (props.lanes.bands ?? []).flatMap((band) => {
       const window = props.lanes.windows.find((w) => w.condition === band.condition)
@@ -97,7 +102,7 @@ const rows = computed<Row[]>(() =>
 )
 
 function text(channel: Channel, value: number | null | undefined): string {
-  return shown(value, quantities.value.get(channel.quantity), channel.step, units.value).text
+  return shown(value, quantityOf(channel), channel.step, units.value).text
 }
 
 function atCursor(name: string, which: 'run' | 'good'): number | null | undefined {
