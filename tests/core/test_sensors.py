@@ -34,6 +34,31 @@ def test_equilibrium_oxygen_at_900_kelvin(lam: float, log10_oxygen: float) -> No
     assert math.log10(equilibrium_oxygen(1.0 / lam, 900.0)) == pytest.approx(log10_oxygen, abs=0.06)
 
 
+@pytest.fixture(scope="module")
+def six_species():  # type: ignore[no-untyped-def]
+    """An independent chemical-equilibrium library on the same six species with NASA polynomials of its own."""
+    import cantera
+
+    wanted = {"CO2", "CO", "H2O", "H2", "O2", "N2"}
+    species = [entry for entry in cantera.Species.list_from_file("gri30.yaml") if entry.name in wanted]
+    return cantera.Solution(thermo="ideal-gas", species=species)
+
+
+@pytest.mark.parametrize("temp", [750.0, 900.0, 1050.0, 1200.0])
+@pytest.mark.parametrize("lam", [0.80, 0.90, 0.97, 0.995, 1.005, 1.03, 1.1, 1.5, 3.0])
+def test_equilibrium_oxygen_and_voltage_against_an_independent_solver(six_species, lam: float, temp: float) -> None:
+    hydrogen = 1.87
+    oxygen = 2.0 * lam * (1.0 + hydrogen / 4.0) / 2.0  # O2 molecules per carbon
+    # Any composition with these atoms will do: the solver finds the rest.
+    start = {"CO": 1.0, "H2": hydrogen / 2.0, "O2": oxygen - 0.5, "N2": oxygen * (1.0 - 0.2095) / 0.2095}
+    six_species.TPX = temp, 101325.0, start
+    six_species.equilibrate("TP", solver="gibbs", rtol=1e-10, max_steps=20000)
+    theirs = float(six_species["O2"].X[0])
+    ours = equilibrium_oxygen(1.0 / lam, temp)
+    assert math.log10(ours) == pytest.approx(math.log10(theirs), abs=0.08)
+    assert nernst_voltage(ours, temp) == pytest.approx(nernst_voltage(theirs, temp), abs=0.006)
+
+
 def test_oxygen_balance_of_the_equilibrium_gas() -> None:
     # Far lean, hardly anything is dissociated: excess air over products, by counting atoms for CH1.87.
     lam, burnt = 1.2, 1.0 + 1.87 / 4.0

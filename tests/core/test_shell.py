@@ -54,9 +54,53 @@ def test_expect_prints_bands_of_one_condition(capsys: pytest.CaptureFixture[str]
     assert set(rows) <= set(CHANNELS)
 
 
+def rows_of(command: str, capsys: pytest.CaptureFixture[str]) -> list[dict[str, str]]:
+    assert main([*command.split(), "--json"]) == 0
+    rows: list[dict[str, str]] = json.loads(capsys.readouterr().out)
+    return rows
+
+
+def test_a_meter_finds_the_bad_ground(capsys: pytest.CaptureFixture[str]) -> None:
+    fault = "--fault ground_resistance:circuit=sensor_ground,ohms=30"
+    pins = {row["pin"]: float(row["volts"]) for row in rows_of(f"pins R6 {fault}", capsys)}
+    assert 0.2 < pins["sensor ground"] < 0.6 and pins["reference"] > 4.9
+    between = rows_of(f"pins R6 {fault} --between unit.ground map.ground", capsys)[0]
+    assert float(between["ohms, key off"]) == pytest.approx(30.0, abs=0.5)
+
+
+def test_an_unplugged_sensor_leaves_its_harness_and_its_own_pins(capsys: pytest.CaptureFixture[str]) -> None:
+    pins = {row["pin"]: float(row["volts"]) for row in rows_of("pins R2 --condition hot_idle --unplug ect", capsys)}
+    assert pins["ect.signal"] == pytest.approx(5.0, abs=0.02) and "ect.sensor.signal" in pins
+
+
+def test_codes_with_their_frame_and_origin(capsys: pytest.CaptureFixture[str]) -> None:
+    rows = {row["code"]: row for row in rows_of("codes R1 --fault maf_under_read:gain=0.72 --unplug iat --drives 1", capsys)}
+    assert (rows["P0171"]["status"], rows["P0171"]["origin"]) == ("pending", "vehicle")
+    assert (rows["P0113"]["status"], rows["P0113"]["origin"]) == ("confirmed", "unplugging")
+    assert rows["P0171"]["freeze_frame"]["rpm"] > 500  # type: ignore[index]
+    assert {row["readiness"] for row in rows_of("codes R1 --readiness", capsys)} == {"complete"}
+    assert rows_of("codes R1 --fault iat_offset:K=5", capsys)[0]["code"] == "none"
+
+
+def test_trims_find_back_after_a_repair(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["simulate", "R1", "--learned-with", "manifold_vacuum_leak:area_mm2=2", "--channels", "ltft", "--format", "json"]) == 0
+    learned = json.loads(capsys.readouterr().out)["lanes"]["ltft"]
+    assert learned[3000] > 15 and abs(learned[-1500]) < 4
+
+
 @pytest.mark.parametrize(
     ("command", "sentence"),
     [
+        ("pins R2 --unplug maf_signal", "unknown circuit 'maf_signal' on rig R2; known: ect"),
+        ("pins R2 --between map.signal nowhere", "unknown pin 'nowhere'"),
+        ("codes R2 --drives 0", "--drives takes 1 to 10"),
+        ("codes R2 --script settle_memory", "unknown script 'settle_memory'"),
+        ("simulate R4 --channels total_trim", "unknown channel 'total_trim' on rig R4"),
+        ("simulate R4 --fault fuel_ethanol", "rig R4 (Street-works truck): it has no petrol injection"),
+        ("simulate R5 --fault ho2s_heater_open", "unknown heated sensor 'b1s1' on rig R5"),
+        ("simulate R3 --fault pressure_offset:sensor=rail", "unknown pressure sensor 'rail' on rig R3; known: ambient, charge, map"),
+        ("simulate R4 --fault pressure_offset:sensor=dpf_dp,kPa=200", "allowed is -30 to 30 kPa"),
+        ("simulate R2 --fault wrong_part:part=map_sensor,resistance_ratio=2", "differs by gain or offset, not by resistance_ratio"),
         ("simulate R7", "unknown rig 'R7'; known: R1"),
         ("simulate R1 --script monday", "unknown script 'monday'"),
         ("simulate R1 --fault maf_drift", "unknown fault kind 'maf_drift'"),
