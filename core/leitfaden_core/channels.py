@@ -66,6 +66,14 @@ CHANNELS: dict[str, Channel] = {
             needs="tp",
         ),
         _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal", needs="tp"),
+        _pin(
+            "tp2_volts",
+            "TP second track",
+            "position",
+            "throttle",
+            "second track of the throttle position sensor, falling",
+            needs="two_tracks",
+        ),
         _truth(
             "throttle_true",
             "Throttle plate",

@@ -66,6 +66,7 @@ class FaultKindOut(Schema):
     parameters: list[ParameterOut]
     repair: str
     proof: str
+    smoke: str
     cautions: list[str]
 
 

@@ -196,6 +196,15 @@ class TestFerryShuttle:
         bad = drive("R3", "signal_open:circuit=tp_signal")
         assert mean(bad, "wot_pull", "throttle_true") == pytest.approx(7.0, abs=0.5)
 
+    @pytest.mark.parametrize("percent", [10, -8])
+    def test_two_tracks_that_contradict_each_other_end_in_the_limp_stop(self, percent: int) -> None:
+        from leitfaden_core.monitors import trouble_codes
+
+        bad = drive("R3", f"tp_shifted:percent={percent}")
+        assert "P2135" in trouble_codes(bad)
+        assert mean(bad, "wot_pull", "throttle_true") == pytest.approx(7.0, abs=0.5)
+        assert "P2135" not in trouble_codes(drive("R1", f"tp_shifted:percent={percent}"))  # one track cannot contradict itself
+
     def test_full_load_fits_the_window_of_direct_injection_only_at_full_fuel_pressure(self) -> None:
         good, weak = drive("R3"), drive("R3", "fuel_pressure_low:factor=0.5")
         window = 300.0 / 6.0 / good.statistic("wot_pull", "rpm", "max") * 1000.0

@@ -160,6 +160,7 @@ def _faults(options: argparse.Namespace) -> None:
                 "arguments": shown,
                 "meaning": kind.meaning,
                 "parameters": parameters,
+                "smoke": kind.smoke,
                 "cautions": list(kind.cautions),
             }
         )

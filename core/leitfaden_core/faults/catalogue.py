@@ -59,6 +59,10 @@ class Parameter:
         return steps[len(steps) // 2]
 
 
+#: What smoke shows: nothing to see; seen when fed behind the throttle; only when fed before it; hidden at the smoke's low pressure.
+Smoke = Literal["no leak", "behind the throttle", "before the throttle", "hidden"]
+
+
 @dataclass(frozen=True)
 class FaultKind:
     """One way in which something can be wrong."""
@@ -73,6 +77,7 @@ class FaultKind:
     repair: str
     cautions: tuple[str, ...] = ()
     proof: str = ""
+    smoke: Smoke = "no leak"  # what a smoke test shows of it
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
     suggested: Values = field(default_factory=dict)  # optional parameters without which the kind says nothing
@@ -86,6 +91,7 @@ class FaultKind:
 #: Features that faults need, in words for the message that says that a rig lacks one.
 FEATURES = {
     "maf": "airflow meter",
+    "tp": "throttle position sensor",
     "map": "manifold pressure sensor",
     "charge": "charge pressure sensor",
     "ho2s_b1s1": "narrowband oxygen sensor before the catalyst",

@@ -4,6 +4,8 @@ from leitfaden_core.faults.spec import FaultSpec
 
 #: Kind -> what shows it apart from everything that looks like it.
 SHOWN_ONLY_BY = {
+    "brake_servo_leak": "Clamp the servo hose, release it, clamp it again: only then does the trim fall and return.",
+    "pcv_torn": "Pinch the breather hose, release it, pinch it again; feel for suction at the filler cap.",
     "connector_intermittent": "Move the plug while a meter keeps minimum and maximum, or while a recorder runs with few channels.",
     "catalyst_worn": "Gas analysis before and behind the catalyst, both hot; where there is a rear sensor, its swing at steady cruise.",
     "maf_burnoff_inoperative": "Oscilloscope on the meter's signal for ten seconds after key-off, following a hot run.",

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
-from leitfaden_core.monitors.logic import MONITORS, Flags, Monitor, Outcome, System, Values, running, soaked, watch
+from leitfaden_core.monitors.logic import MONITORS, Flags, Monitor, Outcome, System, Values, monitor, running, soaked, watch
 from leitfaden_core.simulate import Run
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V
 
@@ -71,6 +71,14 @@ _circuit("P0036", "heater_rear", _low(0.5), "ho2s_b1s2", 10.0, running, "oxygen 
 _circuit("P2237", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_OPEN), "wideband", 1.0)
 _circuit("P2238", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_GROUNDED), "wideband", 1.0)
 _circuit("P2239", "wideband_lost", lambda state: np.asarray(state >= CIRCUIT_SHORT_5V), "wideband", 1.0)
+
+
+@monitor("P2135", "components", "two_tracks", trips=1)
+def _two_tracks(run: Run) -> Outcome:
+    """Both tracks of the throttle sensor add up to their supply; a shared supply that falls is not their fault."""
+    rows = run.lanes
+    apart = np.abs(rows["tp_volts"] + rows["tp2_volts"] - rows["vref_v"] - rows["sensor_ground_v"]) > 0.25
+    return watch(apart, 0.5, _powered(run))
 
 
 def _between(run: Run, *names: str) -> dict[str, float]:

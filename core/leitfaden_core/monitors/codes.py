@@ -68,6 +68,7 @@ CODES: dict[str, Code] = {
         Code("P2033", "exhaust gas temperature sensor circuit high, sensor 2"),
         Code("P2080", "exhaust gas temperature sensor circuit range/performance, sensor 1"),
         Code("P2084", "exhaust gas temperature sensor circuit range/performance, sensor 2"),
+        Code("P2135", "throttle position sensors A/B voltage correlation"),
         Code("P2227", "barometric pressure circuit range/performance"),
         Code("P2228", "barometric pressure circuit low"),
         Code("P2229", "barometric pressure circuit high"),

@@ -138,7 +138,6 @@ class Governor(Section):
     governed_speed: Positive  # rev/min at full lever
     throttle_kp: Positive  # plate travel per rev/min
     throttle_ki: Positive  # plate travel per s and rev/min
-    governor_lag: Positive  # s of the throttle drive
 
 
 class ExhaustHeat(Section):
@@ -336,6 +335,7 @@ class Rig(Section):
         there = {sensor.id for sensor in self.sensors}
         present = {
             "trims": self.mixture is not None,
+            "two_tracks": self.control.electronic_throttle,
             "spark": self.idle is not None or self.governor is not None,
             "throttle": self.fuelling != "torque_demand",
             "idle_valve": self.idle is not None and not self.control.electronic_throttle,
@@ -425,7 +425,6 @@ _HARMLESS = {
     "film_time": 0.2,
     "injection_window": 720.0,
     "egr_lag": 0.1,
-    "governor_lag": 0.1,
     "shaft_inertia": 1e-5,
     "turbine_volume": 1e-3,
     "wastegate_span": 1e4,

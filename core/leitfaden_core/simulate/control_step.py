@@ -41,6 +41,7 @@ from leitfaden_core.simulate.limits import (
     TP_HIGH,
     TP_LOST_AFTER,
     TP_LOW,
+    TRACKS_AGREE,
 )
 from leitfaden_core.simulate.sensing_step import WIDEBAND_AWAKE
 
@@ -104,6 +105,8 @@ def give_idle_air(p: Any, s: Any) -> None:
 def position_seen(p: Any, s: Any, dt: float) -> None:
     """The driver's wish as the control unit sees it: the pedal where there is a sensor for it, else the plate above its learned stop."""
     lost = s.tp_volts < TP_LOW or s.tp_volts > TP_HIGH
+    if p.electronic_throttle > 0.5 and abs(s.tp_volts + s.tp2_volts - s.rail_5v - s.rail_ground) > TRACKS_AGREE:
+        lost = True
     s.tp_bad_time = min(s.tp_bad_time + dt, 1.0) if lost else max(s.tp_bad_time - dt, 0.0)
     if p.electronic_throttle > 0.5 or p.governed > 0.5 or p.diesel > 0.5:
         s.pedal_seen = s.pedal

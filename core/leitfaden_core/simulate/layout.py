@@ -99,9 +99,9 @@ HOOKS: dict[str, float] = {
     "rail_shift": 0.0,
     "dpf_dp_shift": 0.0,
     "dp_upstream": 1.0,  # share of the pressure before the filter that the upstream hose brings
-    "dp_downstream": 1.0,
     "dp_upstream_lag": 0.0,  # s
     "dp_swapped": 0.0,
+    "tp_shift": 0.0,  # share of the supply, first track
     # temperature sensors
     "iat_soak": 0.0,  # K at no flow
     "ect_offset": 0.0,  # K
@@ -248,7 +248,6 @@ STATE_NAMES = [
         "boost_duty",
         "exhaust_model",
         "governor_integral",
-        "governor_plate",
         "plate_command",
         "soak_time",
         "hot_restart",
@@ -300,7 +299,6 @@ STATE_NAMES = [
         "maf_pin",
         "maf_supply",
         "tp_volts",
-        "baro_volts",
         "noise_meter",
         # what sensors give before any wire
         *ELEMENTS,
@@ -309,10 +307,11 @@ STATE_NAMES = [
         "brake_applied",
         "lever",
         "tp_believed",
+        "tp2_volts",
         "tp_bad_time",
     ),
     # driver and roller bench
-    *("pedal", "pedal_integral", "brake_torque", "snap_time", "snap_released", "clutch_torque"),
+    *("pedal", "pedal_integral", "brake_torque", "snap_time", "snap_released"),
 ]
 
 INPUT_NAMES = ["key", "foot", "target", "in_gear", "roller_speed", "vehicle_kmh", "time_lapse"]

@@ -33,6 +33,8 @@ BATTERY_REST, BATTERY_CHARGED, BATTERY_CRANKING = 12.4, 14.1, 10.2
 RELAY_HOLD = 6.0
 #: Throttle position voltages outside these for this long are taken as lost. [V], [s]
 TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
+#: Both tracks of an electronic throttle add up to their supply within this. [V]
+TRACKS_AGREE = 0.25
 #: Opening at which an electronic throttle rests without drive. [-]
 LIMP_PLATE = 0.07
 #: Time in which the throttle plate follows. [s]

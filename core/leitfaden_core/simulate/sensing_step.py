@@ -129,8 +129,11 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.noise_map = 0.003 * noise * normal(seed, 3, frame)
     s.noise_charge = 0.003 * noise * normal(seed, 7, frame)
     barometer(p, s, h, noise * normal(seed, 8, frame))
-    s.tp_share = 0.1 + 0.8 * s.plate
+    s.tp_share = 0.1 + 0.8 * s.plate + h.tp_shift
     s.tp_volts = five_volt_pin(p, s, s.tp_share, h.circuit_tp, h.ohms_tp) + 0.003 * noise * normal(seed, 4, frame)
+    if p.electronic_throttle > 0.5:
+        # The second track runs the other way, so that no single voltage can move both alike.
+        s.tp2_volts = five_volt_pin(p, s, 0.9 - 0.8 * s.plate, 0.0, 0.0) + 0.003 * noise * normal(seed, 13, frame)
     s.tp_believed = min(max((s.tp_volts / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
     supply_ohms = h.ohms_maf_supply + (0.0 if h.circuit_maf_supply == CIRCUIT_SOUND else 1e6)
     s.maf_supply = max(s.battery - s.block_lift - supply_ohms * heater_current(s.meter_flow, p.meter_full_scale), 0.0)
@@ -188,7 +191,7 @@ def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.rail_believed = max(1e6 * believed_pressure(s.rail_pin, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
     before = h.dp_upstream * (s.p_pipe - p.ambient_pressure)
     s.dp_gas += FRAME / (0.05 + h.dp_upstream_lag) * (before - s.dp_gas)
-    behind = h.dp_downstream * (s.p_pipe - p.ambient_pressure - s.dpf_drop)
+    behind = s.p_pipe - p.ambient_pressure - s.dpf_drop
     drop = s.dp_gas - behind
     if h.dp_swapped > 0.5:
         drop = -drop

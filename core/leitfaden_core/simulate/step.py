@@ -122,6 +122,7 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.rpm_true = rpm
     lane.throttle = s.tp_believed * 100.0
     lane.tp_volts = s.tp_volts
+    lane.tp2_volts = s.tp2_volts
     lane.throttle_true = s.plate * 100.0
     lane.baro = s.baro_believed / 1000.0
     lane.baro_volts = s.ambient_pin

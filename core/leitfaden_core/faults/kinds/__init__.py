@@ -1,5 +1,29 @@
 """One module per group of faults; importing this package registers them all."""
 
-from leitfaden_core.faults.kinds import air_path, airflow_meter, circuit, fuel, mechanical, oxygen, pressure, temperature, turbo, wrong_part
+from leitfaden_core.faults.kinds import (
+    air_path,
+    airflow_meter,
+    circuit,
+    fuel,
+    mechanical,
+    oxygen,
+    position,
+    pressure,
+    temperature,
+    turbo,
+    wrong_part,
+)
 
-__all__ = ["air_path", "airflow_meter", "circuit", "fuel", "mechanical", "oxygen", "pressure", "temperature", "turbo", "wrong_part"]
+__all__ = [
+    "air_path",
+    "airflow_meter",
+    "circuit",
+    "fuel",
+    "mechanical",
+    "oxygen",
+    "position",
+    "pressure",
+    "temperature",
+    "turbo",
+    "wrong_part",
+]

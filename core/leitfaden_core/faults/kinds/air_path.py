@@ -42,6 +42,7 @@ fault_kinds.register(
         "Renew the leaking hose or gasket; reset the learned trims.",
         (_FIRE, _MOVING),
         "Close the suspected place: the short-term trim falls at once, and returns when it is opened again.",
+        smoke="behind the throttle",
     )
 )
 fault_kinds.register(
@@ -56,6 +57,7 @@ fault_kinds.register(
         "Seat or renew the air duct and its clamps; reset the learned trims.",
         (_MOVING,),
         "Trims fall when the duct is sealed; smoke fed in behind the closed throttle does not show this leak.",
+        smoke="before the throttle",
     )
 )
 fault_kinds.register(
@@ -107,6 +109,39 @@ fault_kinds.register(
         "Renew the purge valve; check the canister for liquid fuel.",
         (_FIRE,),
         "Clamp the purge hose: the trim recovers within seconds.",
+        needs="petrol",
+        smoke="hidden",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "brake_servo_leak",
+        "Brake servo leaks",
+        "air_path",
+        "Its torn diaphragm lets air into the manifold, but only against real vacuum: the low pressure of a smoke test closes it.",
+        "map_truth",
+        (Parameter("area_mm2", "opening", "mm²", 0.1, 60.0, (1.0, 2.5, 6.0)),),
+        _hole("leak_manifold_area"),
+        "Renew the brake servo. A braking risk: the vehicle is not to be driven before.",
+        ("A leaking servo takes the braking force that the driver counts on: do not drive.", _MOVING),
+        "Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the engine off.",
+        smoke="hidden",
+        needs="petrol",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "pcv_torn",
+        "Crankcase ventilation valve torn",
+        "air_path",
+        "Air comes through the crankcase: from filler cap, dipstick or seals, with a whistle and suction at the filler.",
+        "map_truth",
+        (Parameter("area_mm2", "opening", "mm²", 0.1, 60.0, (1.5, 3.0, 8.0)),),
+        _hole("leak_manifold_area"),
+        "Renew the ventilation valve; check seals that the suction may have pulled in.",
+        (_MOVING,),
+        "Pinch the breather hose: the trim falls; open the filler cap: it changes too.",
+        smoke="behind the throttle",
         needs="petrol",
     )
 )

@@ -25,6 +25,7 @@ fault_kinds.register(
         (_HOSE,),
         "Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low pressure misses a hose that opens late.",
         needs="turbo",
+        smoke="before the throttle",
     )
 )
 fault_kinds.register(

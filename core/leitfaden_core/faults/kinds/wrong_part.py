@@ -53,8 +53,8 @@ fault_kinds.register(
         (
             Parameter("part", "part", choices=tuple(_PARTS)),
             Parameter("gain", "reading / true value", "-", 0.3, 3.0, (0.9, 0.8, 1.3), optional=True),
-            Parameter("offset", "added to the reading, in the channel's unit", "", -60.0, 60.0, (5.0, 10.0, 20.0), optional=True),
-            Parameter("resistance_ratio", "resistance / right resistance", "-", 0.1, 10.0, (0.7, 0.45, 2.2), optional=True),
+            Parameter("offset", "added to the reading, in the channel's unit", "", -200.0, 200.0, (5.0, 10.0, 20.0), optional=True),
+            Parameter("resistance_ratio", "resistance / right resistance", "-", 0.05, 20.0, (0.7, 0.45, 2.2), optional=True),
         ),
         _effects,
         "Fit the part that the service information names; compare part numbers.",

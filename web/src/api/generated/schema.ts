@@ -777,6 +777,8 @@ export interface components {
             proof: string;
             /** Repair */
             repair: string;
+            /** Smoke */
+            smoke: string;
         };
         /**
          * FaultSpec

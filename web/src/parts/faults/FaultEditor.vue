@@ -62,13 +62,9 @@ function changeKind(id: string) {
 
 function change(parameter: Parameter, next: number | string) {
   const params = { ...props.fault.params, [parameter.id]: next }
-  // Another sensor or part may have another range: sizes that no longer fit start from the middle.
-  for (const other of kind.value?.parameters ?? []) {
-    const size = Number(params[other.id])
-    const range = sized(other, params)
-    if (other.depends_on === parameter.id && !(size >= range.low && size <= range.high))
-      params[other.id] = middle(props.fault.kind, range)
-  }
+  // Another sensor or part has other sizes: they start from the middle.
+  for (const other of kind.value?.parameters ?? [])
+    if (other.depends_on === parameter.id) params[other.id] = middle(props.fault.kind, sized(other, params))
   emit('change', { ...props.fault, params })
 }
 
