@@ -19,7 +19,7 @@ from leitfaden_core.engine.air_path import (
     residual_table,
     volumetric_efficiency,
 )
-from leitfaden_core.engine.exhaust import catalyst_step, transport_delay
+from leitfaden_core.engine.exhaust import catalyst_step, exchanged_share, transport_delay
 from leitfaden_core.engine.fuel import injected_flow
 
 PSI = flow_function_table()
@@ -113,7 +113,7 @@ def test_the_exhaust_takes_half_a_second_at_idle_and_much_less_at_speed() -> Non
 
 @given(st.floats(0.0, 1.0), st.floats(0.5, 1.8), st.floats(1e-4, 0.08))
 def test_the_oxygen_store_never_holds_less_than_nothing_or_more_than_all(fill: float, phi: float, flow: float) -> None:
-    after, _ = catalyst_step.py_func(fill, phi, flow, 9e-4, 1.0, 0.1, 0.001)
+    after, _ = catalyst_step.py_func(fill, phi, flow, 9e-4, 1.0, exchanged_share.py_func(0.1, flow), 0.001)
     assert 0.0 <= after <= 1.0
     if phi < 1.0:
         assert after >= fill
@@ -125,7 +125,7 @@ def test_the_oxygen_store_never_holds_less_than_nothing_or_more_than_all(fill: f
 @pytest.mark.parametrize("exchange", [0.1, 0.005])
 def test_oxygen_that_the_store_takes_is_missing_behind_it(active: float, exchange: float) -> None:
     fill, phi, flow, store, dt = 0.3, 0.97, 0.01, 9e-4, 0.001
-    after, behind = catalyst_step.py_func(fill, phi, flow, store, active, exchange, dt)
+    after, behind = catalyst_step.py_func(fill, phi, flow, store, active, exchanged_share.py_func(exchange, flow), dt)
     taken = (after - fill) * store / dt
     drift = 0.004 * active * (0.65 - fill)  # slow release of the store itself, part of the model
     assert taken == pytest.approx(0.232 * flow * ((1.0 - phi) - (1.0 - behind + drift)), rel=1e-6)

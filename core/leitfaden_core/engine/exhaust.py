@@ -38,7 +38,13 @@ def light_off(temp: float) -> float:
 
 
 @compiled
-def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, exchange: float, dt: float) -> tuple[float, float]:
+def exchanged_share(exchange: float, flow: float) -> float:
+    """Share of an excess of oxygen that the surface can exchange while the gas flows by: a plug flow leaves exp(−exchange/flow). [-]"""
+    return 1.0 - math.exp(-exchange / max(flow, 1e-5))
+
+
+@compiled
+def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, exchanged: float, dt: float) -> tuple[float, float]:
     """One step of the oxygen store.
 
     Gas passes unchanged as far as the store is full (lean) or empty (rich), and as far as it flows by faster than the surface can exchange
@@ -56,8 +62,8 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
         Oxygen that the store can hold. [kg]
     active : float
         :func:`light_off`. [-]
-    exchange : float
-        Flow at which a share of 1/e of an excess gets through. [kg/s]
+    exchanged : float
+        :func:`exchanged_share`. [-]
     dt : float
         [s]
 
@@ -73,7 +79,7 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
     z = fill if phi < 1.0 else 1.0 - fill
     z2 = z * z
     blocked = z2 * z2 * z2
-    caught = active * (1.0 - blocked) * (1.0 - math.exp(-exchange / max(flow, 1e-5)))
+    caught = active * (1.0 - blocked) * exchanged
     rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * caught / max(store, 1e-7)
     after = 1.0 - (1.0 - phi) * (1.0 - caught) + 0.004 * active * (0.65 - fill)
     return min(max(fill + rate * dt, 0.0), 1.0), after

@@ -56,7 +56,12 @@ def late_timing(lost: float, speed_share: float) -> float:
 
 
 @compiled
-def friction_torque(speed_krpm: float, temp_oil: float, displacement: float, const: float, lin: float, quad: float) -> float:
-    """Friction of the engine, up to twice as high when the oil is cold. Friction pressures in Pa, oil in K. [Nm]"""
-    viscosity = 1.0 + 1.1 * math.exp(-(temp_oil - 253.0) / 32.0)
+def viscosity_factor(temp_oil: float) -> float:
+    """Factor of cold oil on friction, 1 when hot, about 2 at −20 °C. Oil in K. [-]"""
+    return 1.0 + 1.1 * math.exp(-(temp_oil - 253.0) / 32.0)
+
+
+@compiled
+def friction_torque(speed_krpm: float, viscosity: float, displacement: float, const: float, lin: float, quad: float) -> float:
+    """Friction of the engine; ``viscosity`` from :func:`viscosity_factor`. Friction pressures in Pa. [Nm]"""
     return (const + lin * speed_krpm + quad * speed_krpm * speed_krpm) * viscosity * displacement / (4.0 * math.pi)

@@ -23,7 +23,7 @@ from leitfaden_core.engine.air_path import (
     volumetric_efficiency,
 )
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature, diesel_quality, equivalence_of, exhaust_burnt_share, filter_drop
-from leitfaden_core.engine.exhaust import catalyst_step, gas_temperature, residence_time, transport_delay
+from leitfaden_core.engine.exhaust import catalyst_step, exchanged_share, gas_temperature, residence_time, transport_delay
 from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
 from leitfaden_core.engine.torque import (
     best_spark,
@@ -33,6 +33,7 @@ from leitfaden_core.engine.torque import (
     late_timing,
     spark_efficiency,
     speed_efficiency,
+    viscosity_factor,
 )
 from leitfaden_core.engine.turbo import CP_AIR, CP_EXHAUST, compressor, shaft_rate, turbine, wastegate_opening
 from leitfaden_core.sensors.oxygen import cell_voltage
@@ -60,6 +61,10 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     air_side = cooling_air(kmh, s.speed * RPM / p.rated_speed, p.fan_share)
     coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, air_side, p.radiator, p.coolant_capacity)
     oil = oil_rate(s.temp_oil, s.temp_coolant, s.temp_hood, heat_fuel, p.oil_capacity)
+    # What takes an exponential and changes slowly is worked out once a frame.
+    s.viscosity = viscosity_factor(s.temp_oil)
+    s.speed_efficiency = speed_efficiency(s.speed * RPM / 1000.0)
+    s.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share, s.charge_flow + s.fuel_flow - s.egr_flow)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
     # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
@@ -244,13 +249,13 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         out = exhaust_burnt_share(s.egr_share * s.burnt_share, s.charge_flow, s.fuel_flow, p.afr_stoich)
         s.burnt_share += STEP / 0.05 * (min(out, 1.2) - s.burnt_share)
         s.phi_exhaust = min(equivalence_of(s.burnt_share, p.afr_stoich), 2.0)
-        efficiency = p.indicated_efficiency * speed_efficiency(krpm)
+        efficiency = p.indicated_efficiency * s.speed_efficiency
     else:
         quality, burnt = burn_petrol(p, s, h, phi, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
         s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
         filling = min(s.p_manifold / p.ambient_pressure, 1.2)
-        efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * speed_efficiency(krpm)
+        efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * s.speed_efficiency
     # What the crankshaft's segments tell: the share of power strokes that are missing.
     s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 and s.cut < 0.5 else 0.0
     # The charge burns about three quarters of a revolution after it was drawn in.
@@ -258,7 +263,7 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
     indicated = p.lower_heating_value * h.fuel_energy * efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
     pumping = (s.p_exhaust - s.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(s.speed / 3.0, 1.0)
-    friction = friction_torque(krpm, s.temp_oil, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
+    friction = friction_torque(krpm, s.viscosity, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
     starter = p.starter_torque * max(1.0 - s.speed / p.starter_speed, 0.0) if key > 1.5 else 0.0
     outside = 0.0
     if brake >= 0.0:
@@ -387,9 +392,7 @@ def exhaust(
     if p.wideband > 0.5:
         s.phi_wide += STEP / (0.02 + p.sensor_age_s + h.wideband_lag) * (s.phi_gas - s.phi_wide)
     if p.has_catalyst > 0.5:
-        s.store, after = catalyst_step(
-            s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, p.catalyst_exchange * h.catalyst_share, STEP
-        )
+        s.store, after = catalyst_step(s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP)
         s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_pipe, flow, s.temp_catalyst)) * (after - s.phi_behind)
     if p.rear_sensor > 0.5:
         behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain

@@ -298,7 +298,7 @@ def warm_up_compiler() -> None:
     simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
 
 
-@lru_cache(maxsize=24)
+@lru_cache(maxsize=12)
 def _cached(document: str, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> Run:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     return simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed, dict(individual))
