@@ -34,6 +34,12 @@ def test_pictures(page: Page, site: str) -> None:
     page.goto(f"{site}/bench")
     page.get_by_role("button", name="Hot idle", exact=True).click()
     take(page, "bench")
+    for rig, fault, name in (("R4", "egr_stuck_open", "bench-diesel"), ("R3", "boost_leak", "bench-turbo")):
+        page.get_by_label("Engine", exact=True).select_option(rig)
+        page.locator("fieldset.fault select").first.select_option(fault)
+        page.get_by_role("button", name="Full-load pull", exact=True).click()
+        page.wait_for_timeout(4000)  # the run for the chosen fault
+        take(page, name)
     page.goto(f"{site}/lessons/{lesson}")
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
     take(page, "editor")

@@ -167,3 +167,34 @@ def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page
     expect(page.get_by_text("lb/min").first).to_be_visible()
     page.reload()
     expect(page.get_by_text("lb/min").first).to_be_visible()
+
+
+def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="Bench").click()
+    engine, fault = page.get_by_label("Engine", exact=True), page.get_by_label("What is wrong")
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+
+    engine.select_option("R4")
+    fault.select_option("egr_stuck_open")
+    expect(page.get_by_text("P0404")).to_be_visible()
+    expect(page.get_by_test_id("reading-egr_position")).to_be_visible()
+    expect(fault.locator("option", has_text="Wideband")).to_have_count(0)
+
+    engine.select_option("R3")
+    # A petrol engine without recirculation cannot have that fault: it is gone.
+    expect(page.get_by_text("Nothing. The engine is sound.")).to_be_visible()
+    expect(page.get_by_text("P0404")).to_have_count(0)
+    page.get_by_role("button", name="Add a fault").click()
+    fault.select_option("pressure_offset")
+    sensor = page.locator("fieldset.fault .parameter select")
+    expect(sensor.locator("option")).to_have_text(["map", "charge", "ambient"])
+    sensor.select_option("charge")
+    expect(page.get_by_label("added to the reading").first).to_have_value("12")
+    expect(page.get_by_text("P0236")).to_be_visible()
+
+    engine.select_option("R5")
+    expect(page.get_by_text("count", exact=True).first).to_be_visible()
+    engine.select_option("R6")
+    expect(page.get_by_test_id("reading-ho2s_b1s1_v")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)

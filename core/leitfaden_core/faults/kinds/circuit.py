@@ -46,8 +46,8 @@ fault_kinds.register(
         "wiring",
         (
             _circuits(_ALL),
-            Parameter("gap_ms", "open each time", "ms", 10.0, 2000.0, (30.0, 150.0, 400.0)),
-            Parameter("rate_per_min", "how often", "1/min", 0.5, 120.0, (6.0, 15.0, 40.0)),
+            Parameter("gap_ms", "open each time", "ms", 5.0, 60000.0, (30.0, 150.0, 400.0)),
+            Parameter("rate_per_min", "how often", "1/min", 0.1, 600.0, (6.0, 15.0, 40.0)),
         ),
         _state(CIRCUIT_OPEN),
         "Renew the terminal, restore its spring force and the strain relief.",
