@@ -36,9 +36,11 @@ def test_pictures(page: Page, site: str) -> None:
     take(page, "bench")
     for rig, fault, name in (("R4", "egr_stuck_open", "bench-diesel"), ("R3", "boost_leak", "bench-turbo")):
         page.get_by_label("Engine", exact=True).select_option(rig)
+        if not page.locator("fieldset.fault").count():
+            page.get_by_role("button", name="Add a fault").click()
         page.locator("fieldset.fault select").first.select_option(fault)
-        page.get_by_role("button", name="Full-load pull", exact=True).click()
         page.wait_for_timeout(4000)  # the run for the chosen fault
+        page.get_by_role("button", name="Whole script").click()
         take(page, name)
     page.goto(f"{site}/lessons/{lesson}")
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
