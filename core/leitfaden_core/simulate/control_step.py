@@ -34,6 +34,8 @@ from leitfaden_core.simulate.limits import (
     MAF_LOST_AFTER,
     MAP_HIGH,
     MAP_LOW,
+    OVERBOOST_CUT,
+    OVERBOOST_RESUME,
     RPM,
     RUN_SPEED,
     STALL_SPEED,
@@ -139,13 +141,25 @@ def engine_state(p: Any, s: Any, key: float, rpm: float, time_lapse: float, dt: 
     s.burning_off = 1.0 if p.burn_off > 0.5 and s.warm_time > 20.0 and 4.0 < s.off_time < 5.0 else 0.0
     s.wot = 1.0 if (s.plate if p.governed > 0.5 else s.pedal_seen) > WOT_PEDAL else 0.0
     foot_off = s.pedal_seen < 0.01
+    protect_from_overboost(p, s)
     if s.cut < 0.5:
         s.since_cut += dt
-        if (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit:
+        if (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit or s.overboost > 0.5:
             s.cut = 1.0
-    elif (not foot_off and rpm < p.speed_limit) or rpm < p.cut_resume:
+    elif ((not foot_off and rpm < p.speed_limit) or rpm < p.cut_resume) and s.overboost < 0.5:
         s.cut = 0.0
         s.since_cut = 0.0
+
+
+@compiled
+def protect_from_overboost(p: Any, s: Any) -> None:
+    """Fuel is cut while the charge that the control unit sees is far above what the engine bears, until it has come down again."""
+    if p.charged < 0.5 or s.charge_bad_time > 0.0:
+        s.overboost = 0.0
+    elif s.charge_believed > OVERBOOST_CUT * p.boost_target:
+        s.overboost = 1.0
+    elif s.charge_believed < OVERBOOST_RESUME * p.boost_target:
+        s.overboost = 0.0
 
 
 @compiled

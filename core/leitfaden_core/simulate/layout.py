@@ -248,6 +248,7 @@ STATE_NAMES = [
         "fuel_stroke",
         "boost_wanted",
         "boost_integral",
+        "overboost",
         "boost_duty",
         "exhaust_model",
         "governor_integral",

@@ -35,6 +35,8 @@ RELAY_HOLD = 6.0
 TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
 #: Both tracks of an electronic throttle add up to their supply within this. [V]
 TRACKS_AGREE = 0.25
+#: Charge over its target at which fuel is cut, and at which it comes back. [-]
+OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]
 LIMP_PLATE = 0.07
 #: Time in which the throttle plate follows. [s]
