@@ -18,6 +18,7 @@ DAY = load_script("workshop_day")
 PINS = {
     "map": "map_volts",
     "charge": "charge_volts",
+    "egr": "egr_volts",
     "ambient": "baro_volts",
     "tp": "tp_volts",
     "iat": "iat_volts",
