@@ -23,7 +23,7 @@ SAME_WITHIN = 1e-3
 def run_in_c(library: ctypes.CDLL, plan: Plan, memory: NDArray[np.float64]) -> tuple[NDArray[Any], float]:
     """One run by the C loop: lanes, and seconds spent in it."""
     hooks = np.array(list(HOOKS.values()))
-    sound, state, phis = hooks.copy(), initial_state(plan), np.zeros(TRANSPORT_SLOTS)
+    sound, state, phis = hooks.copy(), initial_state(plan), np.zeros(2 * TRANSPORT_SLOTS)
     lanes = np.zeros(len(plan.inputs), dtype=LANES)
     params = np.array([plan.params])
     effects = plan.effects if len(plan.effects) else np.zeros(1, dtype=plan.effects.dtype)

@@ -14,7 +14,7 @@ from leitfaden_core import __version__
 from leitfaden_core.channels import channel
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.explore import narrowband_grid
-from leitfaden_core.faults import fault_kinds, offered_on
+from leitfaden_core.faults import ONSETS, fault_kinds, offered_on
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
@@ -57,6 +57,7 @@ def _catalogue() -> dict[str, Any]:
         "channels": channel_rows(),
         "quantities": [asdict(q) for q in QUANTITIES.values()],
         "faults": kinds,
+        "onsets": [asdict(mode) for mode in ONSETS.values()],
     }
 
 
@@ -70,7 +71,7 @@ def _catalogue() -> dict[str, Any]:
 def catalogue(request: HttpRequest) -> dict[str, Any]:
     """Learners get names and units; the list of faults stays with those who build lessons."""
     known = _catalogue()
-    return known if may(request.member, "lesson.read") else known | {"faults": []}  # type: ignore[attr-defined]
+    return known if may(request.member, "lesson.read") else known | {"faults": [], "onsets": []}  # type: ignore[attr-defined]
 
 
 @router.post(

@@ -89,6 +89,10 @@ def _read(run: Run, condition: str, name: str, step: float) -> float | None:
     return None if value != value else rounded(value, step)
 
 
+#: Signals that the control unit swings a little on purpose, for the catalyst.
+FORCED = frozenset({"lambda_wideband", "pump_current", "equivalence", "lambda_volts_a", "lambda_volts_b"})
+
+
 def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
     """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by nature, from the
     lowest low to the highest high, since a single moment of them is never at the mean.
@@ -98,14 +102,15 @@ def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
     for condition, name, stat in found:
         if stat != "mean" or name not in channels:
             continue
-        lowest, highest = ("min", "max") if name in SWITCHING else ("mean", "mean")
+        swings = name in SWITCHING or name in FORCED
+        lowest, highest = ("min", "max") if swings else ("mean", "mean")
         drawn.append(
             {
                 "condition": condition,
                 "channel": name,
                 "low": found[condition, name, lowest].low,
                 "high": found[condition, name, highest].high,
-                "swing": name in SWITCHING,
+                "swing": swings,
             }
         )
     return drawn

@@ -57,6 +57,21 @@ class ParameterOut(Schema):
     ranges: dict[str, RangeOut]
 
 
+class OnsetNumberOut(Schema):
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    start: float
+
+
+class OnsetModeOut(Schema):
+    id: str
+    label: str
+    numbers: list[OnsetNumberOut]
+
+
 class FaultKindOut(Schema):
     id: str
     label: str
@@ -113,6 +128,7 @@ class Catalogue(Schema):
     channels: list[ChannelOut]
     quantities: list[QuantityOut]
     faults: list[FaultKindOut]
+    onsets: list[OnsetModeOut]
 
 
 class BenchIn(Schema):

@@ -125,7 +125,7 @@ class TestWideband:
             ("signal_open:circuit=wideband", "P2237"),
             ("signal_short_to_ground:circuit=wideband", "P2238"),
             ("signal_short_to_battery:circuit=wideband", "P2239"),
-            ("ho2s_heater_open:sensor=wideband", "P0030"),
+            ("ho2s_heater_open:sensor=wideband", "P0031"),
         ):
             bad = drive("R3", fault)
             assert trouble_codes(bad) == [code]

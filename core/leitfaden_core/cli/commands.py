@@ -18,7 +18,7 @@ from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_shee
 from leitfaden_core.faults import fault_kinds, parse_fault
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.rigs import load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts, script_ids
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import Run, simulate
@@ -113,7 +113,7 @@ def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None
 
 
 def _rigs(options: argparse.Namespace) -> None:
-    _print_rows(options, [{"id": r.id, "name": r.name, "description": r.description} for r in map(load_rig, rig_ids())])
+    _print_rows(options, [{"id": r.id, "name": r.name, "description": r.description} for r in map(load_rig, [*rig_ids(), *variant_ids()])])
 
 
 def _scripts(options: argparse.Namespace) -> None:

@@ -32,7 +32,7 @@ def diesel_fuel(p: Any, s: Any, rpm: float, dt: float) -> None:
     hold = min(max(s.idle_integral + p.governor_kp * s.idle_error, 0.0), 0.4)
     # Driving away empties the idle governor's memory only as far as the engine needs it to idle.
     fade = min(max((p.speed_limit - rpm) / 250.0, 0.0), 1.0)
-    s.fuel_wanted = max(hold, s.pedal) * fade * p.fuel_full
+    s.fuel_wanted = max(hold, s.pedal_seen) * fade * p.fuel_full
     limit = s.air_stroke / (p.smoke_lambda * p.afr_stoich)
     s.fuel_stroke = 0.0 if s.cut > 0.5 else min(s.fuel_wanted, max(limit, 0.05 * p.fuel_full))
     share = s.fuel_wanted / p.fuel_full

@@ -85,16 +85,24 @@ def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: floa
     s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
     s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
     rate, jump = correction(p, s)
+    s.integral, s.stft, ltft[cell] = settle(s.integral, ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
+
+
+@compiled
+def settle(
+    integral: float, memory: float, rate: float, jump: float, ect: float, dt: float, time_lapse: float
+) -> tuple[float, float, float]:
+    """One step of a short-term integral, the short-term trim and the learned memory of the cell in use. [-]"""
     # What the learned memory has taken is no longer there for the short-term trim: both together stay within TOTAL_LIMIT.
-    richest = min((1.0 + TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, STFT_LIMIT)
-    leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + ltft[cell]) - 1.0, -STFT_LIMIT)
-    s.integral = min(max(s.integral + rate * dt, leanest), richest)
-    s.stft = min(max(s.integral + jump, leanest), richest)
-    if s.ect_believed > LEARN_ABOVE:
-        wish = LEARN_RATE * s.integral * dt * time_lapse
-        learned = min(max(ltft[cell] + wish, -LTFT_LIMIT), LTFT_LIMIT)
-        s.integral -= learned - ltft[cell]
-        ltft[cell] = learned
+    richest = min((1.0 + TOTAL_LIMIT) / (1.0 + memory) - 1.0, STFT_LIMIT)
+    leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + memory) - 1.0, -STFT_LIMIT)
+    integral = min(max(integral + rate * dt, leanest), richest)
+    stft = min(max(integral + jump, leanest), richest)
+    if ect > LEARN_ABOVE:
+        learned = min(max(memory + LEARN_RATE * integral * dt * time_lapse, -LTFT_LIMIT), LTFT_LIMIT)
+        integral -= learned - memory
+        memory = learned
+    return integral, stft, memory
 
 
 @compiled
@@ -110,8 +118,14 @@ def correction(p: Any, s: Any) -> tuple[float, float]:
         # The curve is steep on one side of the target and flat on the other: the error is clipped unevenly so that both ways feel alike.
         error = min(max(p.switch_voltage - s.front_pin, -0.12), 0.25)
         return p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * error, p.relay_step * error
-    toward_rich = 1.0 if s.front_pin < p.switch_voltage else -1.0
-    slope = p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * (1.0 + toward_rich * s.rear_share)
+    return slope_and_jump(p, s.front_pin, s.load, s.rear_share)
+
+
+@compiled
+def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tuple[float, float]:
+    """The relay of a switching loop: towards rich below the switching voltage, towards lean above it. [1/s], [-]"""
+    toward_rich = 1.0 if volts < p.switch_voltage else -1.0
+    slope = p.relay_slope * (0.4 + 0.6 * min(load, 1.0)) * (1.0 + toward_rich * rear_share)
     return toward_rich * slope, toward_rich * p.relay_step
 
 

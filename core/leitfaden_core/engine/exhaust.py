@@ -83,3 +83,15 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
     rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * caught / max(store, 1e-7)
     after = 1.0 - (1.0 - phi) * (1.0 - caught) + 0.004 * active * (0.65 - fill)
     return min(max(fill + rate * dt, 0.0), 1.0), after
+
+
+@compiled
+def leak_dilution(area: float, flow: float, full_flow: float, cylinders: float) -> float:
+    """What a leak before the sensor leaves of phi: between pulses the pipe falls below ambient and draws air. [-]
+
+    With flow the mean pressure shuts that off, later with fewer cylinders. Area in m² effective, flow and rated flow in kg/s.
+    """
+    if area <= 0.0 or flow <= 5e-5:
+        return 1.0
+    drawn = area * 60.0 / (1.0 + (flow / (0.047 * max(4.0 / cylinders, 1.0) * full_flow)) ** 2)
+    return flow / (flow + drawn)

@@ -4,10 +4,13 @@ The spreads are engineering choices in the size that makers' test limits leave; 
 """
 
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 
 from leitfaden_core.rigs import Rig
+
+Origin = Literal["production", "ageing", "fuel", "weather"]
 
 
 @dataclass(frozen=True)
@@ -20,28 +23,30 @@ class Spread:
     why: str
     one_sided: bool = False
     around_rig: bool = False  # centre is the rig's own number plus ``centre``
+    origin: Origin = "production"
 
 
 SPREAD: dict[str, Spread] = {
     "meter_gain": Spread(1.0, 0.015, "-", "airflow meters of one type differ by about ±3 %"),
     "injector_gain": Spread(1.0, 0.015, "-", "injectors and fuel pressure together differ by about ±3 %"),
     "breath_gain": Spread(1.0, 0.012, "-", "valve timing, deposits and compression"),
-    "friction_gain": Spread(1.0, 0.06, "-", "running-in, oil, belt drives"),
+    "friction_gain": Spread(1.0, 0.06, "-", "running-in, oil, belt drives", origin="ageing"),
+    "fuel_blend": Spread(1.0, 0.006, "-", "petrol grades with 0 to 10 % ethanol need up to 3 % less air", origin="fuel"),
     "ect_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
     "iat_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
     "map_trim_pa": Spread(0.0, 300.0, "Pa", "zero point of a pressure sensor"),
     "charge_trim_pa": Spread(0.0, 500.0, "Pa", "zero point of a 3-bar pressure sensor"),
     "ambient_trim_pa": Spread(0.0, 300.0, "Pa", "zero point of a pressure sensor"),
     "wideband_gain": Spread(1.0, 0.004, "-", "a wideband sensor's own trim resistor leaves about 1 %"),
-    "cell_gain": Spread(1.0, 0.012, "-", "ageing lowers the voltage of an oxygen sensor"),
-    "sensor_age_s": Spread(0.0, 0.02, "s", "ageing slows an oxygen sensor", one_sided=True),
+    "cell_gain": Spread(1.0, 0.012, "-", "ageing lowers the voltage of an oxygen sensor", origin="ageing"),
+    "sensor_age_s": Spread(0.0, 0.02, "s", "ageing slows an oxygen sensor", one_sided=True, origin="ageing"),
     "idle_target": Spread(0.0, 8.0, "1/min", "adaptation and loads of the individual engine", around_rig=True),
     "thermostat_opens": Spread(0.0, 1.0, "K", "tolerance of the thermostat's wax element", around_rig=True),
     "bias_voltage": Spread(0.0, 0.008, "V", "tolerance of the control unit's bias source", around_rig=True),
     "rear_target": Spread(0.0, 0.03, "V", "the rear sensor's own curve", around_rig=True),
     "exhaust_volume": Spread(0.0, 0.00006, "m³", "welds and replacement parts", around_rig=True),
-    "ambient_temp": Spread(293.15, 2.0, "K", "workshop air between 15 and 25 °C"),
-    "ambient_pressure": Spread(101300.0, 800.0, "Pa", "weather at the school's altitude"),
+    "ambient_temp": Spread(293.15, 2.0, "K", "workshop air between 15 and 25 °C", origin="weather"),
+    "ambient_pressure": Spread(101300.0, 800.0, "Pa", "weather at the school's altitude", origin="weather"),
 }
 
 

@@ -1,8 +1,9 @@
 """The value sheet of a rig: for every condition, channel and statistic the band of a healthy population, computed once and shipped."""
 
+import ast
 import hashlib
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from functools import cache
@@ -10,16 +11,18 @@ from importlib import resources
 from pathlib import Path
 
 import numpy as np
+import yaml
+from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.expect.population import individual_engine
+from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import simulate, steady_statistics
 
 #: Engines in the population, and the share of them that the band holds.
-MEMBERS = 120
+MEMBERS = 200
 COVERED = 0.95
 #: Sources that change what a healthy engine shows; editing others keeps the sheet valid.
 _MODEL = ("constants.py", "channels.py", "engine", "sensors", "wiring", "control", "simulate", "scripts", "rigs", "expect/population.py")
@@ -27,7 +30,11 @@ _MODEL = ("constants.py", "channels.py", "engine", "sensors", "wiring", "control
 
 @dataclass(frozen=True)
 class Band:
-    """What healthy engines show: ``low`` to ``high`` holds 95 % of them. In the unit in which the channel is kept."""
+    """What healthy engines show: ``low`` to ``high`` holds 95 % of them. In the unit in which the channel is kept.
+
+    ``least`` and ``most`` are one-sided: 95 % of them lie above the one, 95 % below the other. ``causes`` are the properties whose spread
+    makes the band as wide as it is, each with its share of the variance (see :func:`width_causes`).
+    """
 
     condition: str
     channel: str
@@ -37,10 +44,21 @@ class Band:
     median: float
     mean: float
     deviation: float
+    least: float
+    most: float
+    causes: tuple[tuple[str, float], ...] = ()
 
     def why(self, members: int) -> str:
         """Where the band comes from, in one sentence."""
-        return f"{100 * COVERED:.0f} % of {members} healthy engines of this type, with production spread, ageing and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step"
+        what = f"{100 * COVERED:.0f} % of {members} healthy engines of this type, with production spread, ageing, fuel grades and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step"
+        return f"{what}. {self.width()}"
+
+    def width(self) -> str:
+        """What makes the band as wide as it is, in one sentence."""
+        if not self.causes:
+            return "Its width is the display's own step, noise and the engine's cycle-to-cycle wander."
+        named = "; ".join(f"{SPREAD[name].why} ({100 * share:.0f} %)" for name, share in self.causes)
+        return f"Its width comes from: {named}."
 
 
 @dataclass(frozen=True)
@@ -54,7 +72,7 @@ class ValueSheet:
 
 
 def sheet_fingerprint() -> str:
-    """Hash of all sources and data that decide what a healthy engine shows."""
+    """Hash of all sources and data that decide what a healthy engine shows; comments, docstrings and layout do not count."""
     root = Path(__file__).parent.parent
     digest = hashlib.sha256()
     for part in _MODEL:
@@ -62,8 +80,35 @@ def sheet_fingerprint() -> str:
         for file in sorted(path.rglob("*")) if path.is_dir() else [path]:
             if file.suffix in {".py", ".yaml"}:
                 digest.update(file.relative_to(root).as_posix().encode())
-                digest.update(file.read_bytes())
+                digest.update(_meaning(file))
     return digest.hexdigest()[:16]
+
+
+def _meaning(file: Path) -> bytes:
+    """What a source or data file says, without what is only for readers."""
+    text = file.read_text(encoding="utf-8")
+    if file.suffix == ".yaml":
+        return json.dumps(yaml.safe_load(text), sort_keys=True, default=str).encode()
+    tree = ast.parse(text)
+    for node in ast.walk(tree):
+        if isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef)) and ast.get_docstring(node, clean=False) is not None:
+            node.body = node.body[1:] or [ast.Pass()]
+    return ast.dump(tree).encode()
+
+
+def width_causes(values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]) -> tuple[tuple[str, float], ...]:
+    """Properties of the individual engines that explain a statistic's spread, at most three, each with its share of the variance.
+
+    Linear regression of the values, shape (n,), on the engines' properties, shape (n, k), by least squares; a property's share is
+    ``(slope·deviation)²`` over the variance. Shares below a tenth are noise and left out.
+    """
+    spread = values.std()
+    if spread <= 0.0 or len(values) < 3 * len(names):
+        return ()
+    x = (engines - engines.mean(axis=0)) / np.maximum(engines.std(axis=0), 1e-300)
+    slopes = np.linalg.lstsq(x, (values - values.mean()) / spread, rcond=None)[0]
+    shares = sorted(((float(slope * slope), name) for slope, name in zip(slopes, names, strict=True)), reverse=True)[:3]
+    return tuple((name, round(min(share, 1.0), 2)) for share, name in shares if share >= 0.1)
 
 
 def _member_statistics(job: tuple[str, int]) -> dict[str, dict[str, dict[str, float]]]:
@@ -91,31 +136,38 @@ def compute_sheet(
             if progress is not None:
                 progress(k + 1, members)
     bands = {}
+    names = list(SPREAD)
+    engines = np.array([[individual_engine(rig, seed)[name] for name in names] for _id, seed in jobs])
     tail = 100.0 * (1.0 - COVERED) / 2.0
     for condition in results[0]:
         for name in results[0][condition]:
             step = channel(name).step
             for stat in results[0][condition][name]:
                 values = np.array([result[condition][name][stat] for result in results])
-                values = values[~np.isnan(values)]
+                there = ~np.isnan(values)
+                values = values[there]
                 if values.size < members // 2:
                     continue
-                low, median, high = np.percentile(values, [tail, 50.0, 100.0 - tail])
+                low, median, high, least, most = np.percentile(values, [tail, 50.0, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail])
                 step = 0.1 if stat == "freq" else step
-                bands[(condition, name, stat)] = Band(
-                    condition,
-                    name,
-                    stat,
-                    *(round(float(v), 5) for v in (low - step, high + step, median, values.mean(), max(values.std(), step / 2.0))),
-                )
+                numbers = [low - step, high + step, median, values.mean(), max(values.std(), step / 2.0), least - step, most + step]
+                # A spread below the display's own step has no cause worth naming.
+                causes = width_causes(values, engines[there], names) if values.std() > step / 2.0 else ()
+                bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), causes)
     return ValueSheet(rig.id, members, sheet_fingerprint(), bands)
+
+
+def _seven(numbers: Sequence[float]) -> tuple[float, float, float, float, float, float, float]:
+    low, high, median, mean, deviation, least, most = (round(float(number), 5) for number in numbers)
+    return low, high, median, mean, deviation, least, most
 
 
 def write_sheet(sheet: ValueSheet, path: Path) -> None:
     """Store a sheet as JSON: one line per condition and channel, so that a change can be read in a diff."""
-    rows: dict[str, dict[str, list[float]]] = {}
+    rows: dict[str, dict[str, list[object]]] = {}
     for (condition, name, stat), b in sheet.bands.items():
-        rows.setdefault(f"{condition}/{name}", {})[stat] = [b.low, b.high, b.median, b.mean, b.deviation]
+        causes = [list(cause) for cause in b.causes]
+        rows.setdefault(f"{condition}/{name}", {})[stat] = [b.low, b.high, b.median, b.mean, b.deviation, b.least, b.most, causes]
     lines = ",\n".join(f"{json.dumps(key)}: {json.dumps(value)}" for key, value in rows.items())
     head = json.dumps({"rig": sheet.rig, "members": sheet.members, "fingerprint": sheet.fingerprint})[:-1]
     path.write_text(f'{head}, "bands": {{\n{lines}\n}}}}\n', encoding="utf-8")
@@ -131,8 +183,9 @@ def load_sheet(rig_id: str) -> ValueSheet:
     bands = {}
     for key, stats in stored["bands"].items():
         condition, name = key.split("/")
-        for stat, (low, high, median, mean, deviation) in stats.items():
-            bands[(condition, name, stat)] = Band(condition, name, stat, low, high, median, mean, deviation)
+        for stat, (*numbers, causes) in stats.items():
+            named = tuple((cause, share) for cause, share in causes)
+            bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), named)
     return ValueSheet(stored["rig"], stored["members"], stored["fingerprint"], bands)
 
 

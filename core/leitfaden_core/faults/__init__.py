@@ -2,9 +2,10 @@
 
 from leitfaden_core.faults import kinds  # noqa: F401  importing the package registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
-from leitfaden_core.faults.spec import FaultSpec, Onset, describe_fault, effects_on, offered_on, parse_fault
+from leitfaden_core.faults.spec import ONSETS, FaultSpec, Onset, describe_fault, effects_on, offered_on, parse_fault
 
 __all__ = [
+    "ONSETS",
     "Effect",
     "FaultKind",
     "FaultSpec",

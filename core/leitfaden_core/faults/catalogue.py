@@ -8,6 +8,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Literal
 
+from leitfaden_core.errors import UnknownName
 from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
 
@@ -102,6 +103,11 @@ FEATURES = {
     "vanes": "variable turbine",
     "recirculation_valve": "compressor recirculation valve",
     "egr": "exhaust recirculation",
+    "egr_vacuum": "EGR valve that is moved by vacuum",
+    "egr_dp": "EGR pressure drop sensor",
+    "app": "accelerator pedal sensor",
+    "distributor": "distributor",
+    "changeover": "changeover valve at the MAP sensor",
     "dpf_dp": "particle filter",
     "petrol": "petrol injection",
     "trims": "closed-loop mixture control by an oxygen sensor",
@@ -110,3 +116,14 @@ FEATURES = {
 }
 
 fault_kinds: Registry[FaultKind] = Registry("fault kind")
+
+#: Where a fault of one bank sits, on engines with an oxygen sensor in each.
+BANK = Parameter("bank", "bank", choices=("bank_1", "bank_2"), optional=True)
+
+
+def in_second_bank(kind: str, values: Values, rig: Rig) -> bool:
+    """Whether a fault sits in the second bank; UnknownName when the rig has no sensor there."""
+    bank = str(values.get("bank", "bank_1"))
+    if bank == "bank_2" and "two_banks" not in rig.features:
+        raise UnknownName("bank", bank, ["bank_1"], where=f"of fault {kind} on rig {rig.id}")
+    return bank == "bank_2"

@@ -1,5 +1,6 @@
 """A fault as a user asks for it: kind, parameters, onset; from a document or from one line of text."""
 
+from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -7,6 +8,45 @@ from pydantic import BaseModel, ConfigDict, Field
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
 from leitfaden_core.faults.catalogue import FEATURES, Effect, FaultKind, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+
+
+@dataclass(frozen=True)
+class OnsetNumber:
+    """A number that an onset needs: field of :class:`Onset`, words, unit, range and where an editor starts."""
+
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    start: float
+
+
+@dataclass(frozen=True)
+class OnsetMode:
+    """When a fault is there, in words, with the numbers that it needs."""
+
+    id: str
+    label: str
+    numbers: tuple[OnsetNumber, ...] = ()
+
+
+ONSETS = {
+    mode.id: mode
+    for mode in (
+        OnsetMode("permanent", "always"),
+        OnsetMode(
+            "random",
+            "comes and goes",
+            (OnsetNumber("on_s", "there for about", "s", 0.02, 3600, 2.0), OnsetNumber("off_s", "away for about", "s", 0.02, 3600, 10.0)),
+        ),
+        OnsetMode("hot", "only when hot", (OnsetNumber("above_C", "coolant above", "°C", -40, 140, 75.0),)),
+        OnsetMode("cold", "only when cold", (OnsetNumber("below_C", "coolant below", "°C", -40, 140, 45.0),)),
+        OnsetMode("load", "only under load", (OnsetNumber("above_percent", "torque above", "%", 0, 100, 50.0),)),
+        OnsetMode("after_hot_soak", "after a hot restart", (OnsetNumber("for_s", "for", "s", 1, 3600, 60.0),)),
+        OnsetMode("wiggle", "only while the part is moved"),
+    )
+}
 
 
 class Onset(BaseModel):
@@ -24,16 +64,9 @@ class Onset(BaseModel):
 
     def checked(self) -> "Onset":
         """Self, when the mode has what it needs; MissingPart otherwise."""
-        needed = {
-            "random": ("on_s", "off_s"),
-            "hot": ("above_C",),
-            "cold": ("below_C",),
-            "load": ("above_percent",),
-            "after_hot_soak": ("for_s",),
-        }.get(self.mode, ())
-        for name in needed:
-            if getattr(self, name) is None:
-                raise MissingPart(f"onset '{self.mode}' needs {name}", mode=self.mode, part=name)
+        for number in ONSETS[self.mode].numbers:
+            if getattr(self, number.id) is None:
+                raise MissingPart(f"onset '{self.mode}' needs {number.id}", mode=self.mode, part=number.id)
         return self
 
 
@@ -155,4 +188,7 @@ def describe_fault(spec: FaultSpec) -> str:
         for p in kind.parameters
         if (value := values.get(p.id)) is not None
     ]
+    if spec.onset.mode != "permanent":
+        mode = ONSETS[spec.onset.mode]
+        sizes.append(" ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)]))
     return f"{kind.label} ({', '.join(sizes)})" if sizes else kind.label

@@ -6,7 +6,7 @@ import numpy as np
 
 from leitfaden_core.monitors.logic import MONITORS, Flags, Monitor, Outcome, System, Values, monitor, running, soaked, watch
 from leitfaden_core.simulate import Run
-from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V
+from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
 
 #: What the reference may fall to at the sensors, and rise to. [V]
 REFERENCE_LOW, REFERENCE_HIGH = 4.4, 5.4
@@ -49,7 +49,9 @@ _PINS: tuple[tuple[str, str, str, float, float, str], ...] = (
     ("P0122", "P0123", "tp_volts", 0.15, 4.85, "tp"),
     ("P0192", "P0193", "rail_volts", 0.15, 4.9, "rail"),
     ("P0237", "P0238", "charge_volts", 0.2, 4.9, "charge"),
-    ("P0405", "P0406", "egr_volts", 0.15, 4.85, "egr"),
+    ("P0405", "P0406", "egr_volts", 0.15, 4.85, "egr_sensor"),
+    ("P0405", "P0406", "egr_dp_volts", 0.1, 4.9, "egr_dp"),
+    ("P2122", "P2123", "app_volts", 0.3, 4.85, "app"),
     ("P2228", "P2229", "baro_volts", 0.2, 4.9, "ambient_wire"),
     ("P2454", "P2455", "dpf_dp_volts", 0.1, 4.9, "dpf_dp"),
 )
@@ -66,11 +68,34 @@ _circuit("P0138", "ho2s_b1s2_pin_v", _high(1.2), "ho2s_b1s2", 2.0)
 _circuit("P0642", "vref_v", _low(REFERENCE_LOW), seconds=1.0)
 _circuit("P0643", "vref_v", _high(REFERENCE_HIGH), seconds=1.0)
 _circuit("P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda run: running(run) & (run.lanes["run_seconds"] > 10.0))
-_circuit("P0030", "heater_front", _low(0.5), "front_heater", 10.0, running, "oxygen sensor heater")
-_circuit("P0036", "heater_rear", _low(0.5), "ho2s_b1s2", 10.0, running, "oxygen sensor heater")
+
+
+def _heater(side: str, needs: str, low: str, high: str, weak: str) -> None:
+    """What the driver of a heater sees: its line low while it is off, high while it is on, or too little power for too long."""
+
+    def line_high(run: Run) -> Outcome:
+        return watch(run.lanes[f"heater_{side}_state"] == CIRCUIT_SHORT_BATTERY, 2.0, running(run))
+
+    def line_low(run: Run) -> Outcome:
+        dead = (run.lanes[f"heater_{side}"] < 0.02) & (run.lanes[f"heater_{side}_state"] != CIRCUIT_SHORT_BATTERY)
+        return watch(dead, 4.0, running(run) & (run.lanes["run_seconds"] > 5.0))
+
+    def performance(run: Run) -> Outcome:
+        power = run.lanes[f"heater_{side}"]
+        return watch((power >= 0.02) & (power < 0.5), 20.0, running(run) & (run.lanes["run_seconds"] > 5.0))
+
+    MONITORS.append(Monitor(high, "oxygen sensor heater", line_high, needs, trips=1))
+    MONITORS.append(Monitor(low, "oxygen sensor heater", line_low, needs, trips=1))
+    MONITORS.append(Monitor(weak, "oxygen sensor heater", performance, needs, trips=2))
+
+
+_heater("front", "front_heater", "P0031", "P0032", "P0135")
+_heater("rear", "ho2s_b1s2", "P0037", "P0038", "P0141")
 _circuit("P2237", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_OPEN), "wideband", 1.0)
 _circuit("P2238", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_GROUNDED), "wideband", 1.0)
-_circuit("P2239", "wideband_lost", lambda state: np.asarray(state >= CIRCUIT_SHORT_5V), "wideband", 1.0)
+_circuit(
+    "P2239", "wideband_lost", lambda state: np.asarray((state == CIRCUIT_SHORT_5V) | (state == CIRCUIT_SHORT_BATTERY)), "wideband", 1.0
+)
 
 
 @monitor("P2135", "components", "two_tracks", trips=1)
@@ -78,6 +103,14 @@ def _two_tracks(run: Run) -> Outcome:
     """Both tracks of the throttle sensor add up to their supply; a shared supply that falls is not their fault."""
     rows = run.lanes
     apart = np.abs(rows["tp_volts"] + rows["tp2_volts"] - rows["vref_v"] - rows["sensor_ground_v"]) > 0.25
+    return watch(apart, 0.5, _powered(run))
+
+
+@monitor("P2138", "components", "app", trips=1)
+def _two_pedal_tracks(run: Run) -> Outcome:
+    """The first track of the pedal sensor is twice the second; a shared supply that falls moves both alike."""
+    rows = run.lanes
+    apart = np.abs(rows["app_volts"] - 2.0 * rows["app2_volts"] + rows["sensor_ground_v"]) > 0.25
     return watch(apart, 0.5, _powered(run))
 
 

@@ -59,13 +59,22 @@ def _wideband_slow(run: Run) -> Outcome:
     return Outcome(True, start * FRAME + 2.0 if late else None)
 
 
+@monitor("P0154", "oxygen sensor", "ho2s_b2s1")
+def _second_silent(run: Run) -> Outcome:
+    return _silent(run, "ho2s_b2s1_pin_v", "total_trim_2")
+
+
 @monitor("P0134", "oxygen sensor", "ho2s_b1s1")
 def _front_silent(run: Run) -> Outcome:
+    return _silent(run, "ho2s_b1s1_pin_v", "total_trim")
+
+
+def _silent(run: Run, volts: str, trim: str) -> Outcome:
     """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
     assert run.rig.oxygen_sensors is not None
-    near = np.abs(run.lanes["ho2s_b1s1_pin_v"] - run.rig.oxygen_sensors.bias_voltage) < 0.06
+    near = np.abs(run.lanes[volts] - run.rig.oxygen_sensors.bias_voltage) < 0.06
     # A correction at its limit may hold the mixture on the steep part.
-    return watch(near & (np.abs(run.lanes["total_trim"]) < 35.0), 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
+    return watch(near & (np.abs(run.lanes[trim]) < 35.0), 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
 
 
 @monitor("P0137", "oxygen sensor", "ho2s_b1s2")
@@ -101,10 +110,20 @@ def _rich(run: Run) -> Outcome:
     return _trim(run, lambda total: np.asarray(total < -TRIM_LIMIT))
 
 
-def _trim(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
+@monitor("P0174", "fuel system", "two_banks")
+def _lean_second(run: Run) -> Outcome:
+    return _trim(run, lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
+
+
+@monitor("P0175", "fuel system", "two_banks")
+def _rich_second(run: Run) -> Outcome:
+    return _trim(run, lambda total: np.asarray(total < -TRIM_LIMIT), "total_trim_2")
+
+
+def _trim(run: Run, beyond: Callable[[Values], Flags], which: str = "total_trim") -> Outcome:
     """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop."""
     rows = run.lanes
-    return watch(beyond(smooth(rows["total_trim"], 3.0)), TRIM_LASTS, (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0))
+    return watch(beyond(smooth(rows[which], 3.0)), TRIM_LASTS, (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0))
 
 
 @monitor("P0300", "misfire", "petrol")
@@ -181,14 +200,14 @@ def _meter_implausible(run: Run) -> Outcome:
     return watch(np.abs(rows["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30, 3.0, shut)
 
 
-@monitor("P0404", "EGR system", "egr")
+@monitor("P0404", "EGR system", "egr_sensor")
 def _egr_position(run: Run) -> Outcome:
     """The valve is not where it was sent."""
     rows = run.lanes
     return watch(np.abs(rows["egr_position"] - smooth(rows["egr_command"], 1.0)) > 15.0, 3.0, running(run))
 
 
-@monitor("P0401", "EGR system", "egr")
+@monitor("P0401", "EGR system", "egr_by_air")
 def _egr_little(run: Run) -> Outcome:
     """The valve stands fully open and still there is clearly more fresh air than wanted."""
     rows = run.lanes
@@ -196,12 +215,26 @@ def _egr_little(run: Run) -> Outcome:
     return watch(rows["air_stroke"] > 1.2 * rows["egr_air_wanted"], 8.0, asked)
 
 
-@monitor("P0402", "EGR system", "egr")
+@monitor("P0402", "EGR system", "egr_by_air")
 def _egr_much(run: Run) -> Outcome:
     """The valve is sent shut to save fresh air, and still there is clearly less than wanted."""
     rows = run.lanes
     asked = running(run) & (rows["egr_air_wanted"] > 0.0) & (rows["egr_command"] < 1.0)
     return watch(rows["air_stroke"] < 0.8 * rows["egr_air_wanted"], 8.0, asked)
+
+
+@monitor("P0401", "EGR system", "egr_dp")
+def _egr_drop_small(run: Run) -> Outcome:
+    """The drop over the metering orifice stays far below what was wanted."""
+    rows = run.lanes
+    return watch(rows["egr_dp"] < 0.4 * rows["egr_dp_wanted"], 5.0, running(run) & (rows["egr_dp_wanted"] > 0.5))
+
+
+@monitor("P0402", "EGR system", "egr_dp")
+def _egr_drop_unasked(run: Run) -> Outcome:
+    """There is a drop although no recirculation is wanted."""
+    rows = run.lanes
+    return watch(rows["egr_dp"] > 0.4, 5.0, running(run) & (rows["egr_dp_wanted"] <= 0.0) & (rows["run_seconds"] > 10.0))
 
 
 @monitor("P0087", "fuel system", "rail")

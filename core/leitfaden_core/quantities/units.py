@@ -99,6 +99,22 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("time_ms", "duration", (Unit("ms"),), "ms", "ms"),
         Quantity("angle", "crank angle", (Unit("°", also=("deg",)),), "°", "°"),
         Quantity("torque", "torque", (Unit("Nm"), Unit("lbf ft", 0.737562)), "Nm", "lbf ft"),
+        Quantity(
+            "resistance", "resistance", (Unit("Ω", also=("ohm", "ohms")), Unit("kΩ", 0.001, also=("kohm",), extra_digits=3)), "Ω", "Ω"
+        ),
+        Quantity("current", "current", (Unit("A"), Unit("mA", 1000.0, extra_digits=-3)), "A", "A"),
+        Quantity("displacement", "displacement", (Unit("L", also=("l",)), Unit("cm³", 1000.0, extra_digits=-3, also=("ccm",))), "L", "L"),
+        Quantity("length", "length", (Unit("mm"), Unit("in", 1.0 / 25.4, extra_digits=2)), "mm", "in"),
+        Quantity("area", "area", (Unit("mm²", also=("mm2",)),), "mm²", "mm²"),
+        Quantity("altitude", "altitude", (Unit("m"), Unit("ft", 1.0 / 0.3048)), "m", "ft"),
+        Quantity("density", "density", (Unit("kg/m³", also=("kg/m3", "g/l", "g/L")),), "kg/m³", "kg/m³"),
+        Quantity("time_s", "time", (Unit("s"), Unit("ms", 1000.0, extra_digits=-3)), "s", "s"),
+        Quantity("flow_per_litre", "airflow per litre", (Unit("g/s per L", also=("g/s/l", "g/(s L)")),), "g/s per L", "g/s per L"),
+        Quantity("injector_flow", "injector flow", (Unit("mg/ms", also=("g/s",)),), "mg/ms", "mg/ms"),
+        Quantity("kelvin", "absolute temperature", (Unit("K"),), "K", "K"),
+        Quantity("pascal", "pressure in base units", (Unit("Pa"), Unit("kPa", 0.001, extra_digits=3)), "Pa", "Pa"),
+        Quantity("slope", "rate of change", (Unit("V/s"), Unit("mV/ms")), "V/s", "V/s"),
+        Quantity("ratio", "ratio", (Unit("-", also=("",)),), "-", "-"),
         Quantity("frequency", "frequency", (Unit("Hz"),), "Hz", "Hz"),
     )
 }

@@ -1,7 +1,7 @@
-"""The rig document: every number about an engine, its sensors and its control unit, with unit and allowed range.
+"""The rig document: an engine, its sensors and its control unit, made of :mod:`leitfaden_core.rigs.sections`.
 
-The six shipped rigs are data files beside this module. All numbers in them are engineering choices made for the Hollerbach school's
-invented engines; none is a real vehicle's. Field names are unique over all sections, since the simulator reads them from one record.
+The six shipped rigs are data files beside this module, and so are training variants of them, which say only what is different. All numbers
+in them are engineering choices made for the Hollerbach school's invented engines; none is a real vehicle's.
 """
 
 from collections.abc import Iterator
@@ -10,289 +10,39 @@ from importlib import resources
 from typing import Annotated, Literal
 
 import yaml
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from leitfaden_core.channels import CHANNELS, channel
 from leitfaden_core.errors import BadDocument, UnknownName
-
-Positive = Annotated[float, Field(gt=0)]
-NotNegative = Annotated[float, Field(ge=0)]
-Share = Annotated[float, Field(ge=0, le=1)]
-
-
-class Section(BaseModel):
-    """A part of a document: unknown fields are refused, so that a typing slip cannot pass as a default."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class Engine(Section):
-    """Geometry, friction and torque."""
-
-    displacement: Positive  # m³
-    cylinders: Annotated[int, Field(ge=1, le=12)]
-    compression_ratio: Annotated[float, Field(gt=5, lt=25)]
-    inertia: Positive  # kg m²
-    lower_heating_value: Positive  # J/kg
-    afr_stoich: Annotated[float, Field(gt=5, lt=20)]  # kg air per kg fuel
-    indicated_efficiency: Annotated[float, Field(gt=0.1, lt=0.6)]
-    friction_const: NotNegative  # Pa, friction mean effective pressure
-    friction_lin: NotNegative  # Pa per 1000 rev/min
-    friction_quad: NotNegative  # Pa per (1000 rev/min)²
-    accessory_torque: NotNegative  # Nm
-    rated_speed: Positive  # rev/min
-    rated_torque: Positive  # Nm, about; scales the driver's foot
-    torque_noise: NotNegative  # cycle-to-cycle standard deviation of torque, share
-    starter_torque: Positive  # Nm at standstill
-    starter_speed: Positive  # rad/s without load
-
-
-class AirPath(Section):
-    """From the inlet to the intake valves."""
-
-    manifold_volume: Positive  # m³
-    duct_volume: Positive  # m³ between meter and throttle
-    throttle_area: Positive  # m², effective, fully open
-    throttle_leak: NotNegative  # m², effective, plate closed
-    filter_drop_full: Positive  # Pa over a clean filter at full_flow
-    full_flow: Positive  # kg/s, rated air flow
-    ve_const: Positive
-    ve_lin: float  # per 1000 rev/min
-    ve_quad: float
-    ve_cub: float
-    overlap_residual: NotNegative  # backflow through valve overlap, per rev/s⁻¹ of engine speed
-    charge_heating: Share  # share of the step to coolant temperature that the charge takes at standstill
-
-
-class FuelSystem(Section):
-    """Petrol: rail, injectors and the film on the walls."""
-
-    injector_flow: Positive  # kg/s, one injector, held open at the nominal pressure difference
-    injector_dead_time: NotNegative  # s at 14 V
-    rail_drop: Positive  # Pa, nominal pressure difference over the injectors
-    rail_referenced: bool  # True: the regulator follows manifold pressure
-    injections_per_cycle: Annotated[int, Field(ge=1, le=2)]  # 2: bank-fired, half the fuel in each of two openings
-    injection_window: Annotated[float, Field(gt=90, le=720)]  # ° crankshaft in which an injection must end; direct injection has few
-    film_share: Share
-    film_time: Positive  # s
-
-
-class DieselFuel(Section):
-    """Common rail and what the control unit asks of it: fuel by torque demand, limited by smoke."""
-
-    fuel_full: Positive  # kg per stroke at full pedal
-    smoke_lambda: Annotated[float, Field(gt=1, lt=2)]  # fuel is limited so that the believed air is at least this share of its need
-    rail_low: Positive  # Pa gauge, set value at no load and standstill
-    rail_high: Positive  # Pa gauge, set value at full load and rated speed
-    governor_kp: Positive  # share of full fuel per rev/min of idle error
-    governor_ki: Positive  # share of full fuel per s and rev/min
-    exhaust_heat_share: Share  # share of the fuel's energy that leaves with the exhaust
-
-
-class Egr(Section):
-    """Cooled exhaust recirculation into the manifold; the control unit moves the valve until the fresh air is what it wants."""
-
-    egr_area: Positive  # m², effective, valve fully open
-    egr_cooler: Share  # effectiveness of its cooler
-    egr_lag: Positive  # s of the valve
-    egr_gain: Positive  # 1/s of valve travel per share of full charge
-    egr_air_base: Share  # wanted fresh air at no load, share of the full charge
-    egr_air_rise: NotNegative  # rise of that with the share of full fuel
-    egr_load_limit: Share  # share of full fuel above which the valve stays shut
-
-
-class ParticleFilter(Section):
-    """Diesel particulate filter: dp = linear·m·T + quadratic·m²·T."""
-
-    filter_linear: Positive  # Pa s/(kg K)
-    filter_quadratic: NotNegative  # Pa s²/(kg² K)
-
-
-class Turbocharger(Section):
-    """Compressor, turbine, shaft, charge cooler and what controls them."""
-
-    wheel_radius: Positive  # m, compressor
-    head_max: Positive  # isentropic head over half the tip speed squared, at no flow
-    flow_max: Positive  # flow over inlet density, disc area and tip speed, at no head
-    compressor_efficiency: Share
-    passage_area: Positive  # m², effective, of the standing compressor
-    shaft_inertia: Positive  # kg m²
-    shaft_friction: NotNegative  # W s²
-    turbine_area: Positive  # m², effective; with vanes: fully open
-    turbine_area_shut: Positive  # m², vanes closed; same as turbine_area without vanes
-    turbine_efficiency: Share
-    turbine_volume: Positive  # m³ between valves and turbine
-    wastegate_area: NotNegative  # m², effective, fully open; 0: none
-    wastegate_spring: Positive  # Pa gauge in the actuator at which the gate begins to open
-    wastegate_span: Positive  # Pa from there to fully open
-    cooler_effectiveness: Share
-    recirculation_area: NotNegative  # m², effective, of the compressor recirculation valve; 0: none
-    recirculation_opens: Positive  # Pa over the throttle
-    boost_target: Positive  # Pa absolute at full load
-    boost_gain: Positive  # 1/s of duty or vane per bar of error
-
-
-class Governor(Section):
-    """Speed governor on the throttle; the driver's lever sets the speed."""
-
-    governed_speed: Positive  # rev/min at full lever
-    throttle_kp: Positive  # plate travel per rev/min
-    throttle_ki: Positive  # plate travel per s and rev/min
-
-
-class ExhaustHeat(Section):
-    """Petrol: temperature of the exhaust at the manifold, base + rise·sqrt(flow/ref)."""
-
-    exhaust_temp_base: Positive  # K
-    exhaust_temp_rise: Positive  # K at exhaust_flow_ref
-    exhaust_flow_ref: Positive  # kg/s
-
-
-class Exhaust(Section):
-    """The pipe, and how far the cylinders' gases differ in it."""
-
-    exhaust_volume: Positive  # m³ from the valves to the front sensor
-    exhaust_resistance: Positive  # Pa s²/(kg² K)
-    mixture_spread: Annotated[float, Field(ge=0.001, le=0.05)]  # standard deviation of phi among cylinders and cycles
-
-
-class Catalyst(Section):
-    """Three-way catalyst with its oxygen store."""
-
-    catalyst_volume: Positive  # m³ of gas in catalyst and pipe up to the rear sensor
-    catalyst_exchange: Positive  # kg/s at which a sound catalyst lets 1/e of an excess of oxygen through
-    oxygen_store: Positive  # kg of oxygen in a sound catalyst
-
-
-class Thermal(Section):
-    """Heat of the engine and under the bonnet."""
-
-    coolant_capacity: Positive  # J/K
-    oil_capacity: Positive  # J/K
-    radiator: Positive  # W/K with the thermostat open; what part of it works depends on the air that passes
-    fan_share: Share  # part of it that an engine-driven fan serves, with its speed; 0: driving wind and electric fan
-    thermostat_opens: Positive  # K; air-cooled: of the air vane
-
-
-class AirflowMeter(Section):
-    """Hot element: V² = zero² + slope·sqrt(flow) (King 1914), 4.7 V at full scale."""
-
-    meter_zero: Positive  # V at no flow
-    meter_full_scale: Positive  # kg/s at 4.7 V
-    meter_lag: Positive  # s
-    burn_off: bool  # whether the wire is glowed clean after key-off
-    meter_own_ground: bool  # True: the signal has a ground wire of its own; False: it is measured against the power ground
-
-
-class MapSensor(Section):
-    """Manifold pressure sensor, ratiometric to the 5 V reference."""
-
-    map_offset: Annotated[float, Field(ge=0, lt=0.5)]  # share of the reference at vacuum
-    map_gain: Positive  # share of the reference per kPa
-    map_lag: Positive  # s, hose and port
-
-
-class ChargeSensor(Section):
-    """Charge pressure sensor, ratiometric to the 5 V reference."""
-
-    charge_offset: Annotated[float, Field(ge=0, lt=0.5)]  # share of the reference at vacuum
-    charge_gain: Positive  # share of the reference per kPa
-    charge_place: Literal["charge_pipe", "manifold"]
-
-
-class AmbientSensor(Section):
-    """Barometric pressure sensor, ratiometric to the 5 V reference."""
-
-    ambient_offset: Annotated[float, Field(ge=0, lt=0.5)]  # share of the reference at vacuum
-    ambient_gain: Positive  # share of the reference per kPa
-    ambient_place: Literal["control_unit", "clean_air_pipe", "bonnet"]
-
-
-class OxygenSensors(Section):
-    """Zirconia sensors before and behind the catalyst: where they sit and how fast they are."""
-
-    gas_lag: Positive  # s, protective cap and electrode
-    cell_lag: Positive  # s
-    heater_rise: NotNegative  # K of element temperature by the heater at rest; 0: unheated
-    heated_time: Positive  # s, first-order
-    unheated_time: Positive  # s
-    bias_voltage: Annotated[float, Field(ge=0, le=1)]  # V that the control unit puts on the line
-    bias_resistance: Positive  # ohm
-
-
-class Thermistors(Section):
-    """NTC elements: R = R25·exp(B·(1/T − 1/298.15)), pulled up to 5 V in the control unit."""
-
-    ntc_r25: Positive  # ohm
-    ntc_b: Positive  # K
-    ntc_pull_up: Positive  # ohm
-    ect_lag: Positive  # s in flowing coolant
-    iat_lag: Positive  # s in plenty of flow
-    iat_half_flow: Positive  # kg/s at which air flow and surroundings count alike
-
-
-class Wiring(Section):
-    """What all 5 V sensors share, and the inputs of the control unit."""
-
-    reference_ohms: Positive  # of the 5 V regulator and its wire
-    sensor_ohms: Positive  # that a 5 V sensor's supply current amounts to
-    signal_pull: Literal["down", "up"]  # whether the control unit pulls its signal inputs to ground or to 5 V
-    signal_pull_ohms: Positive
-    ground_load_ohms: (
-        Positive  # other small consumers on the engine ground eyelet, running (starter and ignition have a strap of their own)
-    )
-
-
-class Control(Section):
-    """Speeds that the control unit holds and watches."""
-
-    idle_target: Positive  # rev/min, hot
-    idle_cold_raise: NotNegative  # rev/min per K below 80 °C
-    electronic_throttle: bool  # True: the plate follows the control unit and gives the idle air too; False: a cable and an idle valve
-    fuel_cut: bool  # whether fuel is cut on overrun
-    cut_above: Positive  # rev/min, fuel cut on overrun
-    cut_resume: Positive  # rev/min
-    speed_limit: Positive  # rev/min
-
-
-class Idle(Section):
-    """Idle control by air and spark."""
-
-    idle_air_area: Positive  # m², effective, idle valve fully open (or that much more throttle)
-    idle_air_base: Share  # share of it that a new unit starts from
-    idle_ki: Positive  # 1/s per rev/min
-    idle_kp: NotNegative  # per rev/min
-
-
-class Mixture(Section):
-    """Mixture control by the front oxygen sensor. ``loop`` says how it follows it."""
-
-    loop: Literal["switching", "wideband", "target_voltage"]
-    relay_step: NotNegative  # jump of the correction at a crossing (switching)
-    relay_slope: Positive  # 1/s (switching); share per second and volt (target_voltage) or per second and lambda (wideband)
-    switch_voltage: Positive  # V of the crossing, or the target
-    base_lambda: Annotated[float, Field(gt=0.9, le=1)]  # that the open loop aims at
-    rear_target: Positive  # V behind the catalyst
-    wot_lambda: Annotated[float, Field(gt=0.7, le=1)]
-
-
-class Vehicle(Section):
-    """How the vehicle is geared; it is driven on the roller bench."""
-
-    cruise_speed: Positive  # rev/min at 80 km/h in the usual gear, or the governed speed of working
-    cruise_load: Share  # brake torque then, share of rated torque
-    pull_ratio: Annotated[float, Field(gt=0, le=1)]  # road speed of the pulling gear over that of the usual gear, at one engine speed
-
-
-class SensorPlace(Section):
-    """A sensor on this rig and where it sits along the way of the air."""
-
-    id: str
-    term: str  # SAE J1930
-    name: str
-    family: Literal["oxygen", "airflow", "pressure", "temperature", "position", "fuelling"]
-    place: str
-    channels: list[str]
+from leitfaden_core.rigs.sections import (
+    AirflowMeter,
+    AirPath,
+    AmbientSensor,
+    Catalyst,
+    ChargeSensor,
+    Control,
+    DieselFuel,
+    Egr,
+    EgrByAir,
+    EgrByLoad,
+    Engine,
+    Exhaust,
+    ExhaustHeat,
+    FuelSystem,
+    Governor,
+    Idle,
+    MapSensor,
+    Mixture,
+    OxygenSensors,
+    ParticleFilter,
+    Section,
+    SensorPlace,
+    Thermal,
+    Thermistors,
+    Turbocharger,
+    Vehicle,
+    Wiring,
+)
 
 
 class Rig(Section):
@@ -309,6 +59,8 @@ class Rig(Section):
     fuel_system: FuelSystem | None = None
     diesel_fuel: DieselFuel | None = None
     egr: Egr | None = None
+    egr_by_air: EgrByAir | None = None
+    egr_by_load: EgrByLoad | None = None
     particle_filter: ParticleFilter | None = None
     turbocharger: Turbocharger | None = None
     governor: Governor | None = None
@@ -347,6 +99,13 @@ class Rig(Section):
             "vanes": self.turbocharger is not None and self.turbocharger.turbine_area_shut < self.turbocharger.turbine_area,
             "recirculation_valve": self.turbocharger is not None and self.turbocharger.recirculation_area > 0,
             "egr": self.egr is not None,
+            "egr_sensor": "egr" in there,
+            "egr_by_air": self.egr_by_air is not None,
+            "egr_vacuum": self.egr_by_load is not None and self.egr_by_load.egr_drive not in {"electric", "pressure_feedback"},
+            "two_banks": "ho2s_b2s1" in there,
+            "distributor": self.control.distributor,
+            "changeover": self.map_sensor is not None and self.map_sensor.map_changeover,
+            "meter_frequency": self.airflow_meter is not None and self.airflow_meter.meter_output == "frequency",
             "dpf": self.particle_filter is not None,
             "catalyst": self.catalyst is not None,
             "burn_off": self.airflow_meter is not None and self.airflow_meter.burn_off,
@@ -380,15 +139,23 @@ class Rig(Section):
         found["charged"] = float(self.turbocharger is not None)
         found["governed"] = float(self.governor is not None)
         found["wideband"] = float("wideband" in self.features)
+        found["two_banks"] = float("two_banks" in self.features)
         found["narrow_front"] = float("ho2s_b1s1" in self.features)
         found["rear_sensor"] = float("ho2s_b1s2" in self.features)
         found["has_egr"] = float(self.egr is not None)
+        found["egr_sensor"] = float("egr" in self.features)
+        found["egr_drive"] = float(EGR_DRIVES.index(self.egr_by_load.egr_drive)) if self.egr_by_load is not None else -1.0
+        found["pedal_sensor"] = float("app" in self.features)
+        found["meter_vane"] = float(self.airflow_meter is not None and self.airflow_meter.meter_element == "vane")
+        found["meter_frequency"] = float("meter_frequency" in self.features)
         found["has_catalyst"] = float(self.catalyst is not None)
         found["target_loop"] = float(self.mixture is not None and self.mixture.loop == "target_voltage")
         found["charge_in_pipe"] = float(self.charge_sensor is not None and self.charge_sensor.charge_place == "charge_pipe")
         found["ambient_in_pipe"] = float(self.ambient_sensor is not None and self.ambient_sensor.ambient_place == "clean_air_pipe")
         found["ambient_on_reference"] = float(self.ambient_sensor is not None and self.ambient_sensor.ambient_place != "control_unit")
-        five_volt = {"map", "charge", "tp", "rail", "dpf_dp", "egr"} | ({"baro"} if found["ambient_on_reference"] else set())
+        five_volt = {"map", "charge", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"} | (
+            {"baro"} if found["ambient_on_reference"] else set()
+        )
         found["five_volt_sensors"] = float(len(five_volt & {sensor.id for sensor in self.sensors}))
         found["pull_to"] = 5.0 if self.wiring.signal_pull == "up" else 0.0
         found["has_ambient"] = float(self.ambient_sensor is not None)
@@ -399,13 +166,33 @@ class Rig(Section):
         return found
 
 
+#: What may move a petrol engine's EGR valve; the simulator knows them by their number.
+EGR_DRIVES = ("electric", "ported_vacuum", "positive_back_pressure", "negative_back_pressure", "pressure_feedback")
+
 #: Sections that not every rig has, and the numbers that stand in for them where a formula still divides by one.
 _OPTIONAL: tuple[type[Section], ...] = (
-    *(FuelSystem, DieselFuel, ExhaustHeat, Egr, ParticleFilter, Turbocharger, Governor, Catalyst, AirflowMeter, MapSensor, ChargeSensor),
+    *(
+        FuelSystem,
+        DieselFuel,
+        ExhaustHeat,
+        Egr,
+        EgrByAir,
+        EgrByLoad,
+        ParticleFilter,
+        Turbocharger,
+        Governor,
+        Catalyst,
+        AirflowMeter,
+        MapSensor,
+        ChargeSensor,
+    ),
     *(AmbientSensor, OxygenSensors, Idle, Mixture),
 )
 _OPTIONAL_FIELDS = [
-    name for part in _OPTIONAL for name, entry in part.model_fields.items() if name not in {"loop", "charge_place", "ambient_place"}
+    name
+    for part in _OPTIONAL
+    for name, entry in part.model_fields.items()
+    if name not in {"loop", "charge_place", "ambient_place", "egr_drive", "meter_element", "meter_output"}
 ]
 _HARMLESS = {
     "meter_lag": 0.025,
@@ -425,6 +212,8 @@ _HARMLESS = {
     "film_time": 0.2,
     "injection_window": 720.0,
     "egr_lag": 0.1,
+    "egr_span": 1e4,
+    "egr_bleed": 1e3,
     "shaft_inertia": 1e-5,
     "turbine_volume": 1e-3,
     "wastegate_span": 1e4,
@@ -463,12 +252,13 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         yield "mixture.loop 'wideband' and a sensor 'wideband' belong together"
     if rig.mixture is not None and not {"wideband", "ho2s_b1s1"} & there:
         yield "sensors: closed-loop mixture control needs a front oxygen sensor"
+    if "ho2s_b2s1" in there and ("ho2s_b1s1" not in there or rig.mixture is None or rig.mixture.loop != "switching"):
+        yield "sensors: 'ho2s_b2s1' needs 'ho2s_b1s1' and mixture.loop 'switching'"
     if "ho2s_b1s2" in there and rig.catalyst is None:
         yield "sensors: an oxygen sensor behind the catalyst needs the section catalyst"
     if rig.turbocharger is not None and rig.turbocharger.turbine_area_shut > rig.turbocharger.turbine_area:
         yield "turbocharger.turbine_area_shut must not lie above turbocharger.turbine_area"
-    if rig.egr is not None and "egr" not in there:
-        yield "section egr needs a sensor 'egr' for the position of its valve"
+    yield from _recirculation_contradictions(rig, there)
     for section, sensor in (("airflow_meter", "maf"), ("map_sensor", "map"), ("charge_sensor", "charge"), ("particle_filter", "dpf_dp")):
         if (getattr(rig, section) is not None) != (sensor in there):
             yield f"section {section} and sensor '{sensor}' belong together"
@@ -478,6 +268,22 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         for channel_id in place.channels:
             if channel_id not in CHANNELS:
                 yield f"sensors: '{place.id}' shows the unknown channel '{channel_id}'"
+
+
+def _recirculation_contradictions(rig: Rig, there: set[str]) -> Iterator[str]:
+    if (rig.egr is not None) != (rig.egr_by_air is not None or rig.egr_by_load is not None):
+        yield "section egr needs one of the sections egr_by_air (diesel) and egr_by_load (petrol), and they need it"
+    if rig.egr_by_air is not None and (rig.fuelling != "torque_demand" or "egr" not in there):
+        yield "section egr_by_air belongs to fuelling 'torque_demand' and a sensor 'egr' for the position of the valve"
+    if rig.egr_by_load is not None and rig.fuelling == "torque_demand":
+        yield "section egr_by_load belongs to a petrol engine"
+    drive = rig.egr_by_load.egr_drive if rig.egr_by_load is not None else ""
+    if (drive == "electric" or rig.egr_by_air is not None) != ("egr" in there):
+        yield "sensors: a position sensor 'egr' belongs to an electric EGR valve, and only to it"
+    if (drive == "pressure_feedback") != ("egr_dp" in there):
+        yield "egr_by_load.egr_drive 'pressure_feedback' and a sensor 'egr_dp' belong together"
+    if rig.egr_by_load is not None and drive == "pressure_feedback" and rig.egr_by_load.egr_orifice == 0:
+        yield "egr_by_load.egr_orifice must be above 0 for 'pressure_feedback'"
 
 
 def rig_channels(rig: Rig) -> list[str]:
@@ -505,15 +311,39 @@ def shown_quantity(rig: Rig, channel_id: str) -> str:
 
 def rig_ids() -> list[str]:
     """Ids of the rigs that ship with the product."""
-    return sorted(
-        path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml")
-    )
+    return _ids_in("data")
+
+
+def variant_ids() -> list[str]:
+    """Ids of the training variants: a shipped rig with other equipment."""
+    return _ids_in("variants")
+
+
+def _ids_in(folder: str) -> list[str]:
+    files = resources.files(__package__).joinpath(folder).iterdir()
+    return sorted(file.name.removesuffix(".yaml") for file in files if file.name.endswith(".yaml"))
 
 
 @cache
 def load_rig(rig_id: str) -> Rig:
-    """A shipped rig by its id."""
+    """A shipped rig or a variant of one by its id."""
+    if rig_id in variant_ids():
+        return _variant(rig_id)
     if rig_id not in rig_ids():
-        raise UnknownName("rig", rig_id, rig_ids())
+        raise UnknownName("rig", rig_id, [*rig_ids(), *variant_ids()])
     path = resources.files(__package__).joinpath("data", f"{rig_id}.yaml")
     return parse_rig(path.read_text(encoding="utf-8"), source=f"rig {rig_id}")
+
+
+def _variant(rig_id: str) -> Rig:
+    """A variant: the rig that it extends, with some sections changed, sensors left out and sensors put in behind another one."""
+    told = yaml.safe_load(resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"))
+    document = load_rig(told["extends"]).model_dump()
+    document |= {name: told[name] for name in ("id", "name", "description")}
+    for section, fields in told.get("change", {}).items():
+        document[section] = (document[section] or {}) | fields
+    sensors = [sensor for sensor in document["sensors"] if sensor["id"] not in told.get("without_sensors", [])]
+    for sensor in told.get("sensors", []):
+        at = [known["id"] for known in sensors].index(sensor.pop("behind")) + 1
+        sensors.insert(at, sensor)
+    return parse_rig(yaml.safe_dump(document | {"sensors": sensors}), source=f"variant {rig_id}")

@@ -1,15 +1,22 @@
-"""Hot-element airflow meters.
+"""Airflow meters: hot elements with a voltage or a frequency output, and the older sprung flap.
 
-The bridge keeps the element a fixed step above the air; the heat that this takes grows with the root of the mass flow
+Hot element: the bridge keeps the element a fixed step above the air; the heat that this takes grows with the root of the mass flow
 (King, On the convection of heat from small cylinders, Phil. Trans. Royal Society A 214, 1914): V² = a + b·sqrt(flow).
+Flap: the stream's dynamic pressure holds it against a spring, so it answers to mass flow over the root of density; its housing is shaped so
+that the voltage grows with the logarithm. The control unit needs the air's density to make a mass of it.
 """
 
 import math
 
 from leitfaden_core.compiled import compiled
+from leitfaden_core.constants import R_AIR
 
 #: Signal at full scale.
 FULL_SCALE_VOLTS = 4.7
+#: Frequency output: at the zero voltage, and more for each volt above it. [Hz], [Hz/V]
+FREQUENCY_ZERO, FREQUENCY_PER_VOLT = 1500.0, 2800.0
+#: Density of air for which a flap is calibrated (20 °C, 101.3 kPa) [kg/m³], and the bend of its housing.
+FLAP_DENSITY, FLAP_BEND = 1.204, 30.0
 
 
 @compiled
@@ -28,6 +35,30 @@ def meter_flow(volts: float, zero: float, full_scale: float) -> float:
     slope = (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
     root = max(volts * volts - zero * zero, 0.0) / slope
     return root * root
+
+
+@compiled
+def meter_frequency(volts: float) -> float:
+    """Frequency that a digital meter makes of its inner voltage. [Hz]
+
+    >>> meter_frequency(1.0)
+    1500.0
+    """
+    return FREQUENCY_ZERO + FREQUENCY_PER_VOLT * (volts - 1.0)
+
+
+@compiled
+def vane_voltage(flow: float, pressure: float, temp: float, zero: float, full_scale: float) -> float:
+    """Signal of a flap that this mass flow holds open in air of this pressure and temperature. kg/s, Pa, K, V, kg/s. [V]"""
+    share = abs(flow) / full_scale * math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
+    return zero + (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND * share) / math.log(1.0 + FLAP_BEND)
+
+
+@compiled
+def vane_flow(volts: float, pressure: float, temp: float, zero: float, full_scale: float) -> float:
+    """Mass flow that the control unit makes of a flap's signal: :func:`vane_voltage` backwards with believed pressure and temperature. [kg/s]"""
+    bent = max(volts - zero, 0.0) / (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND)
+    return (math.exp(bent) - 1.0) / FLAP_BEND * full_scale / math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
 
 
 @compiled

@@ -40,3 +40,19 @@ def lambda_from_current(milliamps: float) -> float:
     else:
         phi = 1.0 - milliamps / (RICH_MA * DEMAND)
     return min(max(1.0 / max(phi, 1.0 / LAMBDA_LEANEST), LAMBDA_RICHEST), LAMBDA_LEANEST)
+
+
+@compiled
+def lambda_volts_rising(lam: float) -> float:
+    """A display that computes volts from lambda: 2.5 V at lambda 1, 1 V for each 0.1, ends at 0 and 5 V. [V]
+
+    >>> round(lambda_volts_rising(1.1), 2), round(lambda_volts_falling(1.1), 2)
+    (3.5, 1.65)
+    """
+    return min(max(2.5 + 10.0 * (lam - 1.0), 0.0), 5.0)
+
+
+@compiled
+def lambda_volts_falling(lam: float) -> float:
+    """Another display: 1.95 V at lambda 1 and falling towards lean, 3 V for each 1.0, ends at 0 and 3.3 V. [V]"""
+    return min(max(1.95 - 3.0 * (lam - 1.0), 0.0), 3.3)

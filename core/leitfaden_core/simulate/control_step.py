@@ -28,6 +28,7 @@ from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.engine.torque import best_spark
 from leitfaden_core.engine.turbo import turbine, wastegate_opening
+from leitfaden_core.sensors.pressure import EGR_GAS
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     LIMP_PLATE,
@@ -45,6 +46,7 @@ from leitfaden_core.simulate.limits import (
     TP_LOW,
     TRACKS_AGREE,
 )
+from leitfaden_core.simulate.second_bank import both_corrections, second_trims
 from leitfaden_core.simulate.sensing_step import WIDEBAND_AWAKE
 
 
@@ -67,11 +69,13 @@ def control_unit(
         return
     s.load = calculated_load(p, s, rpm)
     if p.charged > 0.5:
-        control_boost(p, s, s.pedal, rpm, dt)
+        control_boost(p, s, s.pedal_seen, rpm, dt)
     s.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
     if p.wideband > 0.5:
         s.sensor_awake = 1.0 if s.temp_front > WIDEBAND_AWAKE and s.wideband_lost < 0.5 else 0.0
     trims(p, s, ltft, dt, time_lapse)
+    if p.two_banks > 0.5:
+        second_trims(p, s, h, ltft, dt, time_lapse)
     s.lambda_command = p.base_lambda if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
     if s.running < 0.5:
         s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
@@ -99,7 +103,7 @@ def give_idle_air(p: Any, s: Any) -> None:
         s.plate_command = s.pedal
         return
     s.idle_area = 0.0
-    wanted = throttle_area(s.pedal, p.throttle_area, 0.0) + s.idle_demand * p.idle_air_area
+    wanted = throttle_area(s.pedal_seen, p.throttle_area, 0.0) + s.idle_demand * p.idle_air_area
     s.plate_command = LIMP_PLATE if s.tp_bad_time > TP_LOST_AFTER else throttle_plate(wanted, p.throttle_area)
 
 
@@ -111,7 +115,7 @@ def position_seen(p: Any, s: Any, dt: float) -> None:
         lost = True
     s.tp_bad_time = min(s.tp_bad_time + dt, 1.0) if lost else max(s.tp_bad_time - dt, 0.0)
     if p.electronic_throttle > 0.5 or p.governed > 0.5 or p.diesel > 0.5:
-        s.pedal_seen = s.pedal
+        s.pedal_seen = s.app_believed if p.pedal_sensor > 0.5 else s.pedal
         return
     if s.tp_rest < 0.0 or (s.speed < 1.0 and s.tp_believed < 0.15):
         s.tp_rest = min(s.tp_believed, 0.15)
@@ -216,7 +220,8 @@ def substitute_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[n
 @compiled
 def believed_charge(p: Any, s: Any) -> float:
     """Charge temperature that the control unit assumes. [K]"""
-    return charge_temperature(s.iat_believed, s.ect_believed, s.air_estimate, p.full_flow, p.charge_heating)
+    fresh = charge_temperature(s.iat_believed, s.ect_believed, s.air_estimate, p.full_flow, p.charge_heating)
+    return fresh + s.egr_expected * (EGR_GAS - fresh)
 
 
 @compiled
@@ -250,7 +255,8 @@ def estimate_air_by_density(p: Any, s: Any, psi: NDArray[np.float64], residual: 
         return
     s.observer = s.map_believed
     ve = believed_filling(p, s, s.map_believed, residual)
-    s.air_estimate = cylinder_flow(ve, s.map_believed, believed_charge(p, s), p.displacement, s.speed)
+    charge = cylinder_flow(ve, s.map_believed, believed_charge(p, s), p.displacement, s.speed)
+    s.air_estimate = charge * (1.0 - s.egr_expected)
 
 
 @compiled
@@ -287,7 +293,9 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     time_b = film_time(p.film_time, s.ect_believed)
     if allowed and events > 0.1:
         # While the starter turns, fuel comes from its own table: what was learned on the road is not asked.
-        correction = fuel_factor(s, ltft) if s.running > 0.5 else 1.0
+        correction = 1.0
+        if s.running > 0.5:
+            correction = both_corrections(p, s, h, ltft) if p.two_banks > 0.5 else fuel_factor(s, ltft)
         wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * correction
         command = max((wanted - s.film_believed / time_b) / (1.0 - share_b), 0.0)
         s.film_believed += STEP * (share_b * command - s.film_believed / time_b)

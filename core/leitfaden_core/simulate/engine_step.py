@@ -23,7 +23,7 @@ from leitfaden_core.engine.air_path import (
     volumetric_efficiency,
 )
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature, diesel_quality, equivalence_of, exhaust_burnt_share, filter_drop
-from leitfaden_core.engine.exhaust import catalyst_step, exchanged_share, gas_temperature, residence_time, transport_delay
+from leitfaden_core.engine.exhaust import catalyst_step, exchanged_share, gas_temperature, leak_dilution, residence_time, transport_delay
 from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
 from leitfaden_core.engine.torque import (
     best_spark,
@@ -47,6 +47,7 @@ from leitfaden_core.simulate.limits import (
     STANDSTILL,
     UNBURNT_UNSEEN,
 )
+from leitfaden_core.simulate.second_bank import bank_mixtures, second_exhaust
 from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS, pin_voltage
 
 
@@ -88,14 +89,17 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
         s.temp_exhaust += own / 300.0 * (ambient - s.temp_exhaust)
         s.temp_catalyst += own / 600.0 * (ambient - s.temp_catalyst)
         s.temp_behind = s.temp_exhaust
-    on = 1.0 if s.running > 0.5 else 0.0
+    on = 1.0 if s.running > 0.5 and s.run_time > p.heater_delay else 0.0
+    s.heater_duty = on
+    if p.heater_hold > 0.0:
+        s.heater_duty = on * min(max((p.heater_hold + 20.0 - s.temp_front) / 40.0, 0.0), 1.0)
     front = h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater)
     if p.wideband > 0.5:
         front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
     s.heater_front = on * front
     s.heater_rear = on * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
-    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.heater_front) * own
-    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.heater_rear) * own
+    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.heater_front, s.heater_duty) * own
+    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.heater_rear, 1.0) * own
     if p.charged > 0.5:
         charge_cooler(p, s)
         s.egt_1_body += FRAME / (1.0 + 0.02 / (flow + 0.005)) * (s.temp_exhaust - s.egt_1_body)
@@ -112,9 +116,9 @@ def heater_power(state: float, ohms: float) -> float:
 
 
 @compiled
-def oxygen_element_rate(p: Any, temp: float, temp_gas: float, heater: float) -> float:
-    """Rate of an oxygen sensor's element temperature, pulled to gas and heater. [K/s]"""
-    target = temp_gas - 60.0 + heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+def oxygen_element_rate(p: Any, temp: float, temp_gas: float, heater: float, duty: float) -> float:
+    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time. [K/s]"""
+    target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
     return (max(target, p.ambient_temp) - temp) / (p.heated_time if heater > 0.5 else p.unheated_time)
 
 
@@ -205,7 +209,8 @@ def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[
         s.egr_flow = recirculated
         mass = s.p_manifold * p.manifold_volume / (R_AIR * temp_charge)
         entering = through_throttle + leak + recirculated
-        s.egr_share = min(max(s.egr_share + STEP * (recirculated - s.egr_share * entering) / mass, 0.0), 0.9)
+        share = s.egr_share + STEP * (recirculated - s.egr_share * entering) / mass
+        s.egr_share = min(share, 0.9) if share > 1e-9 else 0.0
     s.temp_charge = temp_charge
     rpm = s.speed * RPM
     breath = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
@@ -235,7 +240,7 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
     """Burning, torque and crankshaft, one step."""
     firing = s.speed > STALL_SPEED
     fresh = max(s.air_flow, 1e-6)
-    phi = p.afr_stoich * h.fuel_afr * s.fuel_flow / fresh
+    phi = p.afr_stoich * p.fuel_blend * h.fuel_afr * s.fuel_flow / fresh
     s.phi_cylinder = min(phi, 6.0)
     # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
     fuelled = 1.0 - h.dead_fuel
@@ -254,8 +259,10 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         quality, burnt = burn_petrol(p, s, h, phi, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
         s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
+        if p.two_banks > 0.5:
+            bank_mixtures(s, h)
         filling = min(s.p_manifold / p.ambient_pressure, 1.2)
-        efficiency = p.indicated_efficiency * spark_efficiency(s.spark, best_spark(krpm, filling)) * s.speed_efficiency
+        efficiency = p.indicated_efficiency * spark_efficiency(s.spark + h.spark_shift, best_spark(krpm, filling)) * s.speed_efficiency
     # What the crankshaft's segments tell: the share of power strokes that are missing.
     s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 and s.cut < 0.5 else 0.0
     # The charge burns about three quarters of a revolution after it was drawn in.
@@ -288,7 +295,7 @@ def burn_petrol(p: Any, s: Any, h: Any, phi: float, fuelled: float, live: float,
     if not firing:
         return 0.0, 0.0
     dilution = burnt_gas_quality(s.egr_share)
-    air = s.air_flow / (p.afr_stoich * h.fuel_afr)
+    air = s.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
     if h.restricted_share <= 0.0:
         quality = burn_quality(phi / fuelled, s.temp_coolant) * dilution
         return quality, min(s.fuel_flow * live / fuelled, air * live) * quality
@@ -365,10 +372,10 @@ def exhaust(
     s.read_slot = max(s.read_slot, s.write_slot - delay)
     s.write_slot += 1.0
     phi = phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
-    if h.exhaust_leak_area > 0.0 and flow > 1e-4:
-        # Between pulses the pipe falls below ambient and draws air; with flow the mean pressure shuts that off, later with fewer cylinders.
-        drawn = h.exhaust_leak_area * 60.0 / (1.0 + (flow / (0.047 * max(4.0 / p.cylinders, 1.0) * p.full_flow)) ** 2)
-        phi = phi * flow / (flow + drawn)
+    part = 0.5 if p.two_banks > 0.5 else 1.0
+    phi *= leak_dilution(h.exhaust_leak_area, part * flow, part * p.full_flow, p.cylinders)
+    if p.two_banks > 0.5:
+        second_exhaust(p, s, h, phis, slot, 0.5 * flow, table, i_front)
     if flow > 2e-4:
         s.phi_pipe += STEP / 0.040 * (phi - s.phi_pipe)
     s.phi_gas += STEP / p.gas_lag * (s.phi_pipe - s.phi_gas)
@@ -392,7 +399,8 @@ def exhaust(
     if p.wideband > 0.5:
         s.phi_wide += STEP / (0.02 + p.sensor_age_s + h.wideband_lag) * (s.phi_gas - s.phi_wide)
     if p.has_catalyst > 0.5:
-        s.store, after = catalyst_step(s.store, s.phi_pipe, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP)
+        arriving = 0.5 * (s.phi_pipe + s.phi_pipe_2) if p.two_banks > 0.5 else s.phi_pipe
+        s.store, after = catalyst_step(s.store, arriving, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP)
         s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_pipe, flow, s.temp_catalyst)) * (after - s.phi_behind)
     if p.rear_sensor > 0.5:
         behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain

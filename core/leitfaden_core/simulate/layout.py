@@ -13,7 +13,7 @@ STEP = 0.001  #: s, physics
 FRAME = 0.01  #: s, control unit's slow task, noise, recording
 STEPS_PER_FRAME = 10
 TRANSPORT_SLOTS = 4096  #: ms of exhaust that may be on its way to the sensor
-LTFT_CELLS = 4
+LTFT_CELLS = 4  # of one bank; the second bank's lie behind them
 
 _F8 = "f8"
 
@@ -23,6 +23,7 @@ INDIVIDUAL = {
     "injector_gain": 1.0,
     "breath_gain": 1.0,
     "friction_gain": 1.0,
+    "fuel_blend": 1.0,
     "ect_trim_k": 0.0,
     "iat_trim_k": 0.0,
     "cell_gain": 1.0,
@@ -38,7 +39,26 @@ INDIVIDUAL = {
 
 #: Circuits whose wires can be broken, shorted or corroded; each has a state and an additional resistance among the hooks.
 CIRCUITS = (
-    *("maf", "map", "charge", "ambient", "tp", "iat", "ect", "egt_1", "egt_2", "front", "rear", "wideband", "rail", "dpf_dp", "egr"),
+    *(
+        "maf",
+        "map",
+        "charge",
+        "ambient",
+        "tp",
+        "iat",
+        "ect",
+        "egt_1",
+        "egt_2",
+        "front",
+        "front2",
+        "rear",
+        "wideband",
+        "rail",
+        "dpf_dp",
+        "egr",
+        "egr_dp",
+        "app",
+    ),
     *("reference", "sensor_ground", "engine_ground", "maf_supply", "front_heater", "rear_heater", "wideband_heater"),
 )
 
@@ -61,16 +81,20 @@ HOOKS: dict[str, float] = {
     "egr_least": 0.0,  # opening below which the valve does not close
     "egr_most": 1.0,  # opening beyond which it does not go
     "egr_blocked": 0.0,  # share of the passage that deposits take
+    "egr_vacuum_lost": 0.0,  # share of the vacuum that does not reach the valve
+    "egr_dp_hoses": 1.0,  # what the hoses make of the orifice's pressure drop: -1 swapped, 0 open
     # exhaust
     "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe, behind the catalyst
     "catalyst_extra": 0.0,  # the same in the catalyst
     "dpf_extra": 0.0,  # Pa s²/kg² on top of the particle filter
     "exhaust_leak_area": 0.0,
+    "exhaust_leak_second": 0.0,  # the same in the second bank
     "catalyst_share": 1.0,
     # fuel, burning
     "rail_factor_idle": 1.0,
     "rail_factor_full": 1.0,
     "injector_leak": 0.0,  # kg/s
+    "injector_leak_second": 0.0,  # of it in the second bank
     "injector_part": 1.0,  # flow of all injectors relative to the right part
     "restricted_share": 0.0,  # share of cylinders with a restricted injector
     "restricted_flow": 1.0,  # flow of a restricted injector, relative
@@ -79,6 +103,9 @@ HOOKS: dict[str, float] = {
     "fuel_density": 1.0,
     "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
     "dead_fuel": 0.0,  # share of cylinders that get no fuel
+    "dead_spark_second": 0.0,  # of these in the second bank, as a share of all
+    "dead_fuel_second": 0.0,
+    "spark_shift": 0.0,  # ° crankshaft earlier than the control unit believes
     "charging_lost": 0.0,
     "thermostat_stuck": 0.0,
     # airflow meter
@@ -102,6 +129,7 @@ HOOKS: dict[str, float] = {
     "dp_upstream_lag": 0.0,  # s
     "dp_swapped": 0.0,
     "tp_shift": 0.0,  # share of the supply, first track
+    "app_shift": 0.0,  # share of the supply, first track
     # temperature sensors
     "iat_soak": 0.0,  # K at no flow
     "ect_offset": 0.0,  # K
@@ -133,8 +161,20 @@ HOOK_NAMES = list(HOOKS)
 
 #: What the sensors give before any wire: shares of their supply, resistances, voltages, and the inner resistance of oxygen cells.
 ELEMENTS = (
-    *("map_share", "charge_share", "ambient_share", "tp_share", "rail_share", "dpf_dp_share", "egr_pin_share"),
-    *("iat_ohms", "ect_ohms", "egt_1_ohms", "egt_2_ohms", "meter_output", "front_source", "front_ohms", "rear_source", "rear_ohms"),
+    *("map_share", "charge_share", "ambient_share", "tp_share", "rail_share", "dpf_dp_share", "egr_pin_share", "egr_dp_share", "app_share"),
+    *(
+        "iat_ohms",
+        "ect_ohms",
+        "egt_1_ohms",
+        "egt_2_ohms",
+        "ect_pull_up",
+        "meter_output",
+        "front_source",
+        "front_ohms",
+        "front2_source",
+        "rear_source",
+        "rear_ohms",
+    ),
 )
 
 STATE_NAMES = [
@@ -163,6 +203,7 @@ STATE_NAMES = [
         "exchanged",
         "heater_front",
         "heater_rear",
+        "heater_duty",
         "p_pipe",
         "p_tail",
         "temp_duct",
@@ -188,6 +229,16 @@ STATE_NAMES = [
         "air_flow",
         "phi_cylinder",
         "phi_exhaust",
+        "bank_fuel",
+        "phi_bank",
+        "phi_bank_2",
+        "phi_exhaust_2",
+        "phi_pipe_2",
+        "phi_gas_2",
+        "cell_front_2",
+        "front2_pin",
+        "integral_2",
+        "stft_2",
         "misfire",
         "torque",
         "torque_wander",
@@ -240,6 +291,17 @@ STATE_NAMES = [
         "egt_2_believed",
         "egr_pin",
         "egr_believed",
+        "egr_expected",
+        "egr_dp_pin",
+        "egr_dp_believed",
+        "egr_dp_wanted",
+        "egr_lost_time",
+        "app_pin",
+        "app2_pin",
+        "app_believed",
+        "app_bad_time",
+        "changeover_time",
+        "ect_hot_range",
         "egr_command",
         "egr_integral",
         "egr_air_wanted",
@@ -332,6 +394,7 @@ _ASKED = (
     "boost_duty",
     "egr_command",
     "egr_air_wanted",
+    "egr_dp_wanted",
     "rail_wanted",
     "demand",
     "wideband_lost",
@@ -348,6 +411,8 @@ STATUS = (
     "kmh",
     "heater_front",
     "heater_rear",
+    "heater_front_state",
+    "heater_rear_state",
     "misfire",
     "block_lift",
     "since_hot_restart",

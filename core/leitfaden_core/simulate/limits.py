@@ -35,6 +35,8 @@ RELAY_HOLD = 6.0
 TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
 #: Both tracks of an electronic throttle add up to their supply within this. [V]
 TRACKS_AGREE = 0.25
+#: The first track of a pedal sensor is twice the second within this. [V]
+APP_TRACKS_AGREE = 0.25
 #: Charge over its target at which fuel is cut, and at which it comes back. [-]
 OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]

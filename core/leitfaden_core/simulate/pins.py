@@ -11,7 +11,16 @@ from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harnes
 from leitfaden_core.wiring.network import Network
 
 #: Sensor of the rig -> name of its wire -> lane with what it gives before any wire.
-_SHARES = {"map": "map", "charge": "charge", "tp": "tp", "rail": "rail", "dpf_dp": "dpf_dp", "egr": "egr_pin"}
+_SHARES = {
+    "map": "map",
+    "charge": "charge",
+    "tp": "tp",
+    "rail": "rail",
+    "dpf_dp": "dpf_dp",
+    "egr": "egr_pin",
+    "egr_dp": "egr_dp",
+    "app": "app",
+}
 
 
 def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset(), key_off: bool = False) -> Network:
@@ -57,7 +66,7 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         shares["ambient"] = float(row["ambient_share"])
     ohms: dict[str, float] = {wire: float(row[f"{wire}_ohms"]) for wire in ("iat", "ect", "egt_1", "egt_2") if wire in there}
     volts = {"maf": float(row["meter_output"])} if "maf" in there else {}
-    cells = {wire: sensor for wire, sensor in (("front", "ho2s_b1s1"), ("rear", "ho2s_b1s2")) if sensor in there}
+    cells = {wire: sensor for wire, sensor in (("front", "ho2s_b1s1"), ("front2", "ho2s_b2s1"), ("rear", "ho2s_b1s2")) if sensor in there}
     volts |= {wire: float(row[f"{wire}_source"]) for wire in cells}
     return OperatingPoint(
         _key(run, frame, key_off),
@@ -65,10 +74,11 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         shares,
         ohms,
         volts,
-        {wire: float(row[f"{wire}_ohms"]) for wire in cells},
+        {wire: float(row[f"{wire.removesuffix('2')}_ohms"]) for wire in cells},
         _meter_flow(rig, row),
         frozenset(name for name in ("front", "rear", "wideband") if hooks[f"element_{name}_heater"] == 0.0),
         float(row["pump_current"]) if "wideband" in there else None,
+        float(row["ect_pull_up"]),
     )
 
 

@@ -12,14 +12,14 @@ from leitfaden_core.channels import channel
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
-from leitfaden_core.sensors.airflow import meter_voltage
+from leitfaden_core.sensors.airflow import meter_voltage, vane_voltage
 from leitfaden_core.simulate.layout import FRAME, HOOK, HOOKS, LANES, LTFT_CELLS, STATE, TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import BATTERY_CHARGED, BATTERY_REST
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.step import run_frames
 
 #: Channels whose switching rate is of interest, with the voltage of the crossing.
-SWITCHING = {"ho2s_b1s1_v": 0.45, "ho2s_b1s2_v": 0.45, "ho2s_b1s1_pin_v": 0.45, "ho2s_b1s2_pin_v": 0.45}
+SWITCHING = {f"ho2s_{place}_{layer}": 0.45 for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")}
 #: Dead band around the crossing, so that noise on a slow edge does not count.
 CROSSING_BAND = 0.05
 #: A learned memory has settled when another round of driving moves no cell by more than this.
@@ -138,7 +138,7 @@ def simulate(
         Start with the trims that other faults have left: the drive after a repair, in which they find back.
     """
     before = faults if learned_with is None else learned_with
-    memory = np.zeros(LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual)
+    memory = np.zeros(2 * LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual)
     plan = make_plan(rig, script, faults, seed, individual)
     lanes = run_plan(plan, memory.copy())
     return Run(rig, script, tuple(faults), seed, lanes, memory)
@@ -154,7 +154,7 @@ def settle_memory(rig: Rig, faults: list[FaultSpec], seed: int, individual: dict
 def _settle(document: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> NDArray[np.float64]:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     plan = make_plan(Rig.model_validate_json(document), load_script("settle_memory"), specs, seed, dict(individual))
-    memory = np.zeros(LTFT_CELLS)
+    memory = np.zeros(2 * LTFT_CELLS)
     for _ in range(SETTLE_ROUNDS):
         before = memory.copy()
         run_plan(plan, memory)
@@ -169,7 +169,7 @@ def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
     sound = hooks.copy()
     state = initial_state(plan)
     lanes = np.zeros(len(plan.inputs), dtype=LANES)
-    phis = np.zeros(TRANSPORT_SLOTS)
+    phis = np.zeros(2 * TRANSPORT_SLOTS)
     if plan.script.start == "hot":
         phis[:] = 1.0
     psi, residual, table = plan.tables
@@ -280,8 +280,14 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     litres = float(p["displacement"]) * 1e3
     air = 1.1e-3 * litres * float(p["idle_target"]) / 700.0 * (1.0 if p["diesel"] < 0.5 else 3.0)
     state["air_flow"] = state["charge_flow"] = state["meter_flow"] = state["air_estimate"] = air
-    state["meter_volts"] = meter_voltage(air, float(p["meter_zero"]), float(p["meter_full_scale"]))
+    zero, full = float(p["meter_zero"]), float(p["meter_full_scale"])
+    state["meter_volts"] = (
+        vane_voltage(air, float(p["ambient_pressure"]), float(p["ambient_temp"]), zero, full)
+        if p["meter_vane"] > 0.5
+        else meter_voltage(air, zero, full)
+    )
     state["maf_believed"] = state["maf_smooth"] = air
+    state["phi_pipe_2"] = state["phi_gas_2"] = state["bank_fuel"] = 1.0
     state["phi_pipe"] = state["phi_gas"] = state["phi_wide"] = state["phi_behind"] = 1.0
     state["film"] = state["film_believed"] = 1.25e-5 * litres * float(p["film_time"]) / 0.22
     state["burn"] = 7e-5 * litres

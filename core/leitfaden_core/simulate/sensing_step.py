@@ -5,13 +5,17 @@ from typing import Any
 import numpy as np
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage
+from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage, vane_flow, vane_voltage
 from leitfaden_core.sensors.pressure import (
     DP_GAIN,
     DP_OFFSET,
+    EGR_DP_GAIN,
+    EGR_DP_OFFSET,
+    EGR_GAS,
     RAIL_GAIN,
     RAIL_OFFSET,
     believed_pressure,
+    orifice_drop,
 )
 from leitfaden_core.sensors.temperature import (
     PTC_PULL_UP,
@@ -24,6 +28,7 @@ from leitfaden_core.sensors.temperature import (
 from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, LAMBDA_RICHEST, lambda_from_current, pump_current
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
+    APP_TRACKS_AGREE,
     BATTERY_CHARGED,
     BATTERY_CRANKING,
     BATTERY_REST,
@@ -35,11 +40,13 @@ from leitfaden_core.simulate.limits import (
     NTC_HIGH,
     NTC_LOW,
     RELAY_HOLD,
+    TP_LOST_AFTER,
 )
 from leitfaden_core.simulate.noise import normal
 from leitfaden_core.wiring.node import (
     CIRCUIT_OPEN,
     CIRCUIT_SOUND,
+    CIRCUIT_SWAPPED,
     OPEN_SIEMENS,
     PRESSURE_OUTPUT,
     REFERENCE_VOLTS,
@@ -47,6 +54,9 @@ from leitfaden_core.wiring.node import (
     pin_voltage,
     rails,
 )
+
+#: How often and how long a changeover valve lets the MAP sensor see the surrounding air. [s]
+CHANGEOVER_EVERY, CHANGEOVER_FOR = 30.0, 0.4
 
 #: Below this element temperature a wideband sensor cannot be read. [K]
 WIDEBAND_AWAKE = 820.0
@@ -70,7 +80,7 @@ def supplies(p: Any, s: Any, h: Any, key: float) -> None:
         s.rail_5v = 0.0
         s.rail_ground = 0.0
         return
-    thermistors = 1.0 / (p.ntc_pull_up + s.iat_ohms) + 1.0 / (p.ntc_pull_up + s.ect_ohms)
+    thermistors = 1.0 / (p.ntc_pull_up + s.iat_ohms) + 1.0 / (s.ect_pull_up + s.ect_ohms)
     if p.diesel > 0.5:
         thermistors += 1.0 / (PTC_PULL_UP + s.egt_1_ohms) + 1.0 / (PTC_PULL_UP + s.egt_2_ohms)
     s.rail_5v, s.rail_ground = rails(
@@ -86,18 +96,21 @@ def supplies(p: Any, s: Any, h: Any, key: float) -> None:
 
 
 @compiled
-def thermistor_pin(p: Any, s: Any, element: float, circuit: float, ohms: float) -> float:
+def thermistor_pin(p: Any, s: Any, element: float, pull_up: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor ground. [V]"""
     if s.off_time > RELAY_HOLD:
         return 0.0
     # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is left.
-    return pin_voltage(s.rail_ground, element, REFERENCE_VOLTS, p.ntc_pull_up, circuit, ohms, s.battery)
+    return pin_voltage(s.rail_ground, element, REFERENCE_VOLTS, pull_up, circuit, ohms, s.battery)
 
 
 @compiled
 def five_volt_pin(p: Any, s: Any, share: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground. [V]"""
     source = s.rail_ground + (s.rail_5v - s.rail_ground) * min(max(share, 0.0), 1.0)
+    if circuit == CIRCUIT_SWAPPED:
+        # The signal wire hangs on the sensor's ground pin, and its supply current finds no other way out.
+        return pin_voltage(s.rail_5v, p.sensor_ohms, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
     return pin_voltage(source, PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
 
 
@@ -108,20 +121,21 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     seen = s.temp_ect_body + p.ect_trim_k + h.ect_offset
     seen = 273.15 + (seen - 273.15) * h.ect_slope
     s.ect_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance
-    s.ect_volts = thermistor_pin(p, s, s.ect_ohms, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
+    ect_range(p, s)
+    s.ect_volts = thermistor_pin(p, s, s.ect_ohms, s.ect_pull_up, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
     # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
     warmth = min(max((s.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
     soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
     seen = s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
     seen = 273.15 + (seen - 273.15) * h.iat_slope
     s.iat_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance
-    s.iat_volts = thermistor_pin(p, s, s.iat_ohms, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
+    s.iat_volts = thermistor_pin(p, s, s.iat_ohms, p.ntc_pull_up, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
         s.ect_believed = min(293.15 + 0.5 * s.run_time, 358.15)
     else:
-        s.ect_believed = ntc_temperature(believed_resistance(s.ect_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
+        s.ect_believed = ntc_temperature(believed_resistance(s.ect_volts, s.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
     if s.iat_bad_time > 0.5:
         s.iat_believed = 313.15
     else:
@@ -142,6 +156,10 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.noise_meter = 0.005 * noise * normal(seed, 6, frame)
     if p.wideband > 0.5:
         wideband(p, s, h, noise * normal(seed, 9, frame))
+    if p.pedal_sensor > 0.5:
+        pedal_sensor(p, s, h, noise * normal(seed, 14, frame), noise * normal(seed, 15, frame))
+    if p.has_egr > 0.5:
+        egr_sensors(p, s, h, noise * normal(seed, 12, frame))
     if p.diesel > 0.5:
         diesel_sensors(p, s, h, seed, frame)
 
@@ -202,9 +220,44 @@ def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     s.egt_2_ohms = ptc_resistance(s.egt_2_body + h.egt_2_offset)
     s.egt_1_believed = exhaust_thermometer(s, s.egt_1_ohms, h.circuit_egt_1, h.ohms_egt_1)
     s.egt_2_believed = exhaust_thermometer(s, s.egt_2_ohms, h.circuit_egt_2, h.ohms_egt_2)
-    s.egr_pin_share = 0.1 + 0.8 * s.egr_position
-    s.egr_pin = five_volt_pin(p, s, s.egr_pin_share, h.circuit_egr, h.ohms_egr) + 0.002 * noise * normal(seed, 12, frame)
-    s.egr_believed = min(max((s.egr_pin / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
+
+
+@compiled
+def ect_range(p: Any, s: Any) -> None:
+    """The pull-up of the coolant input: an input of two ranges puts a second one beside it while the engine is warm."""
+    s.ect_pull_up = p.ntc_pull_up
+    if p.ntc_pull_up_hot > 0.0:
+        # A few kelvin between the two ways, so that it does not chatter.
+        s.ect_hot_range = 1.0 if s.ect_believed > p.ntc_switch + (-3.0 if s.ect_hot_range > 0.5 else 3.0) else 0.0
+        if s.ect_hot_range > 0.5:
+            s.ect_pull_up = 1.0 / (1.0 / p.ntc_pull_up + 1.0 / p.ntc_pull_up_hot)
+
+
+@compiled
+def pedal_sensor(p: Any, s: Any, h: Any, noise: float, second_noise: float) -> None:
+    """Accelerator pedal, one frame: two tracks, the second always half the first; believed only while they agree."""
+    s.app_share = 0.15 + 0.7 * s.pedal + h.app_shift
+    s.app_pin = five_volt_pin(p, s, s.app_share, h.circuit_app, h.ohms_app) + 0.003 * noise
+    s.app2_pin = five_volt_pin(p, s, 0.5 * (0.15 + 0.7 * s.pedal), 0.0, 0.0) + 0.003 * second_noise
+    apart = abs(s.app_pin - 2.0 * s.app2_pin + s.rail_ground) > APP_TRACKS_AGREE
+    s.app_bad_time = min(s.app_bad_time + FRAME, 1.0) if apart else max(s.app_bad_time - FRAME, 0.0)
+    travel = (s.app_pin / REFERENCE_VOLTS - 0.15) / 0.7
+    # A little play at the stop, so that noise does not drive.
+    s.app_believed = 0.0 if s.app_bad_time > TP_LOST_AFTER or travel < 0.005 else min(travel, 1.0)
+
+
+@compiled
+def egr_sensors(p: Any, s: Any, h: Any, noise: float) -> None:
+    """EGR valve position, or the pressure drop over the metering orifice, one frame: pin and believed value."""
+    if p.egr_sensor > 0.5:
+        s.egr_pin_share = 0.1 + 0.8 * s.egr_position
+        s.egr_pin = five_volt_pin(p, s, s.egr_pin_share, h.circuit_egr, h.ohms_egr) + 0.002 * noise
+        s.egr_believed = min(max((s.egr_pin / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
+    if p.egr_orifice > 0.0:
+        drop = orifice_drop(s.egr_flow, p.egr_orifice, s.p_exhaust, EGR_GAS)
+        s.egr_dp_share = EGR_DP_OFFSET + EGR_DP_GAIN * h.egr_dp_hoses * drop / 1000.0
+        s.egr_dp_pin = five_volt_pin(p, s, s.egr_dp_share, h.circuit_egr_dp, h.ohms_egr_dp) + 0.002 * noise
+        s.egr_dp_believed = 1000.0 * believed_pressure(s.egr_dp_pin, REFERENCE_VOLTS, EGR_DP_OFFSET, EGR_DP_GAIN)
 
 
 @compiled
@@ -220,7 +273,11 @@ def meter(p: Any, s: Any, h: Any) -> None:
     share = min(s.meter_flow / p.full_flow, 1.2)
     gain = p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share)
     flow = gain * s.meter_flow + h.meter_shift
-    s.meter_volts += STEP / p.meter_lag * (meter_voltage(flow, p.meter_zero, p.meter_full_scale) - s.meter_volts)
+    if p.meter_vane > 0.5:
+        volts = vane_voltage(flow, p.ambient_pressure, p.ambient_temp, p.meter_zero, p.meter_full_scale)
+    else:
+        volts = meter_voltage(flow, p.meter_zero, p.meter_full_scale)
+    s.meter_volts += STEP / p.meter_lag * (volts - s.meter_volts)
     if s.burning_off > 0.5 and h.burnoff_dead < 0.5:
         s.meter_volts = BURN_OFF_VOLTS
     # Below 8 V of supply the electronics give less and less, without supply nothing.
@@ -231,7 +288,11 @@ def meter(p: Any, s: Any, h: Any) -> None:
     pin = pin_voltage(output, SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
     s.maf_pin = max(pin + s.noise_meter, 0.0)
     read = min(s.maf_pin, CONVERTER_TOP)
-    s.maf_believed = meter_flow(read * (1.0 + SENSOR_OUTPUT / p.signal_pull_ohms), p.meter_zero, p.meter_full_scale)
+    read *= 1.0 + SENSOR_OUTPUT / p.signal_pull_ohms
+    if p.meter_vane > 0.5:
+        s.maf_believed = vane_flow(read, s.baro_believed, s.iat_believed, p.meter_zero, p.meter_full_scale)
+    else:
+        s.maf_believed = meter_flow(read, p.meter_zero, p.meter_full_scale)
     s.maf_bad_time = s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_bad_time = min(s.maf_bad_time, 1.0)
 
@@ -240,12 +301,26 @@ def meter(p: Any, s: Any, h: Any) -> None:
 def manifold_sensor(p: Any, s: Any, h: Any) -> None:
     """The manifold pressure sensor, one step: hose, element, wire, believed pressure."""
     seen = s.p_manifold + h.map_hose_share * (p.ambient_pressure - s.p_manifold)
+    sampling = False
+    if p.map_changeover > 0.5 and s.running > 0.5:
+        # Every half minute the valve lets the sensor see the surrounding air; what it read before is held meanwhile.
+        s.changeover_time = s.changeover_time + STEP if s.changeover_time < CHANGEOVER_EVERY else 0.0
+        sampling = s.changeover_time > CHANGEOVER_EVERY - CHANGEOVER_FOR
+        if sampling:
+            seen = p.ambient_pressure
     s.map_gas += STEP / (p.map_lag + h.map_hose_lag) * (seen - s.map_gas)
     shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift + p.map_trim_pa
     s.map_share = p.map_offset + p.map_gain * shown / 1000.0
     s.map_pin = five_volt_pin(p, s, s.map_share, h.circuit_map, h.ohms_map) + s.noise_map
     read = min(s.map_pin, CONVERTER_TOP)
-    s.map_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
+    believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
+    if p.map_changeover > 0.5 and s.running > 0.5:
+        if s.changeover_time > CHANGEOVER_EVERY - 0.5 * CHANGEOVER_FOR:
+            s.baro_believed += STEP / 0.05 * (believed - s.baro_believed)
+        # After the valve has gone back, the hose takes a moment to empty.
+        if sampling or s.changeover_time < 0.5 * CHANGEOVER_FOR:
+            return
+    s.map_believed = believed
 
 
 @compiled

@@ -11,8 +11,11 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
+from leitfaden_core.control.recirculation import recirculate
 from leitfaden_core.engine.exhaust import light_off
+from leitfaden_core.sensors.airflow import meter_frequency
 from leitfaden_core.sensors.oxygen import cell_resistance
+from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
 from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel, model_exhaust
 from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, turn
 from leitfaden_core.simulate.layout import (
@@ -25,6 +28,7 @@ from leitfaden_core.simulate.layout import (
     GATE_ABOVE_TORQUE,
     GATE_AFTER_SOAK,
     GATE_BELOW_COOLANT,
+    LTFT_CELLS,
     OP_ADD,
     OP_MAX,
     OP_MULTIPLY,
@@ -32,7 +36,17 @@ from leitfaden_core.simulate.layout import (
     STEP,
     STEPS_PER_FRAME,
 )
-from leitfaden_core.simulate.limits import J1979_LAMBDA_TOP, J1979_VOLTS_TOP, NEVER, PLATE_LAG, PLATE_SHUT, RPM, TP_LOST_AFTER
+from leitfaden_core.simulate.limits import (
+    CONVERTER_TOP,
+    J1979_LAMBDA_TOP,
+    J1979_VOLTS_TOP,
+    MAF_LOW,
+    NEVER,
+    PLATE_LAG,
+    PLATE_SHUT,
+    RPM,
+    TP_LOST_AFTER,
+)
 from leitfaden_core.simulate.sensing_step import charge_sensor, manifold_sensor, meter, slow_sensors, supplies
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
@@ -136,9 +150,20 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.inlet_true = s.p_inlet / 1000.0
     lane.lambda_wideband = min(s.lambda_believed, J1979_LAMBDA_TOP)
     lane.pump_current = s.pump_current
+    lane.equivalence = 1.0 / max(s.lambda_believed, 0.5)
+    lane.lambda_volts_a = lambda_volts_rising(s.lambda_believed)
+    lane.lambda_volts_b = lambda_volts_falling(s.lambda_believed)
+    lane.heater_duty = s.heater_duty * 100.0
     lane.egr_position = s.egr_believed * 100.0
     lane.egr_volts = s.egr_pin
     lane.egr_true = s.egr_position * 100.0
+    lane.egr_dp = s.egr_dp_believed / 1000.0
+    lane.egr_dp_volts = s.egr_dp_pin
+    lane.egr_share_true = s.egr_share * 100.0
+    lane.app = s.app_believed * 100.0
+    lane.app_volts = s.app_pin
+    lane.app2_volts = s.app2_pin
+    lane.pedal_true = s.pedal * 100.0
     lane.rail_pressure = s.rail_believed / 1e6
     lane.rail_volts = s.rail_pin
     lane.rail_true = s.rail_true / 1e6
@@ -154,7 +179,10 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.fuel_mass = s.fuel_stroke * 1e6
     shown = s.air_estimate if s.maf_substituted > 0.5 else s.maf_believed
     lane.maf = shown * 1000.0
-    lane.maf_volts = s.maf_pin
+    lane.maf_hz, lane.maf_volts = 0.0, s.maf_pin
+    if p.meter_frequency > 0.5 and MAF_LOW < s.maf_pin < CONVERTER_TOP - 0.05:
+        # A meter of volts sees the mean of a square wave that stands at 5 V half of the time.
+        lane.maf_hz, lane.maf_volts = meter_frequency(s.maf_pin), 2.5
     lane.maf_supply_v = s.maf_supply
     lane.maf_meter_true = s.meter_flow * 1000.0
     lane.maf_true = s.air_flow * 1000.0
@@ -170,16 +198,25 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.ho2s_b1s1_v = min(max(s.front_pin, 0.0), J1979_VOLTS_TOP)
     lane.ho2s_b1s1_pin_v = s.front_pin
     lane.lambda_sensed = 1.0 / max(s.phi_gas, 0.1)
+    second = ltft[int(s.cell) + LTFT_CELLS]
+    lane.stft_2 = s.stft_2 * 100.0
+    lane.ltft_2 = second * 100.0
+    lane.total_trim_2 = (s.stft_2 + second) * 100.0
+    lane.ho2s_b2s1_v = min(max(s.front2_pin, 0.0), J1979_VOLTS_TOP)
+    lane.ho2s_b2s1_pin_v = s.front2_pin
     lane.ho2s_b1s2_v = min(max(s.rear_pin, 0.0), J1979_VOLTS_TOP)
     lane.ho2s_b1s2_pin_v = s.rear_pin
     lane.lambda_rear = 1.0 / max(s.phi_behind, 0.1)
     cut = s.cut > 0.5 or s.running < 0.5
     lane.lambda_true = np.nan if cut or s.phi_cylinder < 0.1 else 1.0 / s.phi_cylinder
+    lane.lambda_bank_1 = np.nan if cut or s.phi_bank < 0.1 else 1.0 / s.phi_bank
+    lane.lambda_bank_2 = np.nan if cut or s.phi_bank_2 < 0.1 else 1.0 / s.phi_bank_2
     lane.load = s.load * 100.0
     density = p.ambient_pressure / (R_AIR * p.ambient_temp)
     lane.ve = shown / (p.displacement / 2.0 * rpm / 60.0 * density) * 100.0 if rpm > 50.0 else 0.0
     lane.injector_ms = s.pulse * 1000.0
     lane.spark = s.spark
+    lane.spark_true = s.spark + h.spark_shift
     lane.idle_air = s.idle_demand * 100.0
     lane.vref_v = s.rail_5v
     lane.sensor_ground_v = s.rail_ground
@@ -199,13 +236,16 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.kmh = row.vehicle_kmh
     lane.heater_front = s.heater_front
     lane.heater_rear = s.heater_rear
+    lane.heater_front_state = h.circuit_wideband_heater if p.wideband > 0.5 else h.circuit_front_heater
+    lane.heater_rear_state = h.circuit_rear_heater
     lane.misfire = s.misfire
     lane.boost_wanted = s.boost_wanted / 1000.0
     lane.boost_duty = s.boost_duty
     lane.egr_command = s.egr_command * 100.0
     lane.egr_air_wanted = s.egr_air_wanted * 1e6
+    lane.egr_dp_wanted = s.egr_dp_wanted / 1000.0
     lane.rail_wanted = s.rail_wanted / 1e6
-    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else (0.0 if s.tp_bad_time > TP_LOST_AFTER else s.pedal)
+    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else (0.0 if s.tp_bad_time > TP_LOST_AFTER else s.pedal_seen)
     lane.wideband_lost = s.wideband_lost
     lane.battery_true = s.battery
     lane.air_stroke = s.air_stroke * 1e6
@@ -218,6 +258,9 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.rail_share = s.rail_share
     lane.dpf_dp_share = s.dpf_dp_share
     lane.egr_pin_share = s.egr_pin_share
+    lane.egr_dp_share = s.egr_dp_share
+    lane.app_share = s.app_share
+    lane.ect_pull_up = s.ect_pull_up
     lane.iat_ohms = s.iat_ohms
     lane.ect_ohms = s.ect_ohms
     lane.egt_1_ohms = s.egt_1_ohms
@@ -225,6 +268,7 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.meter_output = s.meter_output
     lane.front_source = s.front_source
     lane.front_ohms = s.front_ohms
+    lane.front2_source = s.front2_source
     lane.rear_source = s.rear_source
     lane.rear_ohms = s.rear_ohms
     lane.powered = 0.0 if s.off_time > 0.0 else 1.0
@@ -268,6 +312,8 @@ def run_frames(
         braked = s.brake_applied if p.governed > 0.5 and row.foot == FOOT_TORQUE else -1.0
         if p.charged > 0.5 and p.diesel < 0.5:
             model_exhaust(p, s, psi, residual)
+        if p.egr_drive >= 0.0:
+            recirculate(p, s, h, p.idle_target / RPM, psi, FRAME)
         for _ in range(STEPS_PER_FRAME):
             s.plate += STEP / PLATE_LAG * (s.plate_command - s.plate)
             if s.plate < PLATE_SHUT:

@@ -6,6 +6,7 @@ from leitfaden_core.wiring.node import (
     CIRCUIT_SHORT_5V,
     CIRCUIT_SHORT_BATTERY,
     CIRCUIT_SOUND,
+    CIRCUIT_SWAPPED,
     pin_voltage,
     rails,
 )
@@ -16,6 +17,7 @@ __all__ = [
     "CIRCUIT_SHORT_5V",
     "CIRCUIT_SHORT_BATTERY",
     "CIRCUIT_SOUND",
+    "CIRCUIT_SWAPPED",
     "pin_voltage",
     "rails",
 ]

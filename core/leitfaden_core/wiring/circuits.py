@@ -31,6 +31,7 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("egt_1", "EGT 1", "egt_1", "signal", "egt_1"),
         Circuit("egt_2", "EGT 2", "egt_2", "signal", "egt_2"),
         Circuit("ho2s_b1s1_signal", "HO2S 1/1 signal", "front", "signal", "ho2s_b1s1"),
+        Circuit("ho2s_b2s1_signal", "HO2S 2/1 signal", "front2", "signal", "ho2s_b2s1"),
         Circuit("ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front"),
         Circuit("ho2s_b1s2_signal", "HO2S 1/2 signal", "rear", "signal", "ho2s_b1s2"),
         Circuit("ho2s_b1s2_heater", "HO2S 1/2 heater", "rear_heater", "heater", "ho2s_b1s2"),
@@ -38,7 +39,9 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("wideband_heater", "wideband heater", "wideband_heater", "heater", "wideband"),
         Circuit("rail_signal", "rail pressure signal", "rail", "signal", "rail"),
         Circuit("dpf_dp_signal", "filter pressure drop signal", "dpf_dp", "signal", "dpf_dp"),
-        Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr"),
+        Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr_sensor"),
+        Circuit("egr_dp_signal", "EGR pressure drop signal", "egr_dp", "signal", "egr_dp"),
+        Circuit("app_signal", "APP first track", "app", "signal", "app"),
         Circuit("ref_5v", "5 V reference", "reference", "reference", ""),
         Circuit("sensor_ground", "sensor ground", "sensor_ground", "ground", ""),
         Circuit("engine_ground", "engine ground", "engine_ground", "ground", ""),
@@ -51,6 +54,10 @@ def circuits_of(rig: Rig, *kinds: str) -> list[str]:
     return [c.id for c in CIRCUITS.values() if c.needs in {"", *rig.features} and (not kinds or c.kind in kinds)]
 
 
-def circuits_of_kind(*kinds: str) -> tuple[str, ...]:
-    """Names of all circuits of these kinds, on whatever rig."""
-    return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds)
+#: Wires of sensors that are supplied with the 5 V reference.
+FIVE_VOLT = frozenset({"map", "charge", "ambient", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"})
+
+
+def circuits_of_kind(*kinds: str, five_volt: bool = False) -> tuple[str, ...]:
+    """Names of all circuits of these kinds, on whatever rig; ``five_volt``: only those of sensors on the 5 V reference."""
+    return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds and (not five_volt or c.wire in FIVE_VOLT))

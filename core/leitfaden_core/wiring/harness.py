@@ -17,6 +17,7 @@ from leitfaden_core.wiring.node import (
     CIRCUIT_SHORT_5V,
     CIRCUIT_SHORT_BATTERY,
     CIRCUIT_SOUND,
+    CIRCUIT_SWAPPED,
     HEATER_OHMS,
     PRESSURE_OUTPUT,
     REFERENCE_VOLTS,
@@ -59,6 +60,7 @@ class OperatingPoint:
     meter_flow: float = 0.0
     burnt_heaters: frozenset[str] = frozenset()  # front, rear, wideband
     pump_ma: float | None = None  # of a wideband sensor, where there is one
+    ect_pull_up: float = 0.0  # ohm, of the coolant input at this instant; 0: the rig's only one
 
 
 def harness(
@@ -126,7 +128,7 @@ class _Builder:
             self._thermometer(name, ohms)
         if "maf" in self.point.volts:
             self._meter()
-        for name in ("front", "rear"):
+        for name in ("front", "front2", "rear"):
             if name in self.point.volts:
                 self._oxygen(name)
         if self.point.pump_ma is not None:
@@ -145,6 +147,13 @@ class _Builder:
         elif fault.state == CIRCUIT_SHORT_BATTERY and self.point.key != "off":
             self.net.resistor(unit_end, "battery plus", SHORT_OHMS)
 
+    def _heater_drive(self, name: str) -> None:
+        """The low side of a heater: driven to ground while the engine runs; a chafed control wire lies on battery voltage instead."""
+        if self.point.key != "off" and self.faults.get(f"{name}_heater", WireFault()).state == CIRCUIT_SHORT_BATTERY:
+            self.net.resistor(f"{name}.heater minus", "battery plus", SHORT_OHMS)
+        elif self.point.key == "running":
+            self.net.resistor(f"{name}.heater minus", "unit.power ground", 0.2)
+
     def _heater(self, name: str) -> float:
         return OPEN_OHMS if name in self.point.burnt_heaters else HEATER_OHMS
 
@@ -160,6 +169,8 @@ class _Builder:
         pull = "unit.5v" if self.rig.wiring.signal_pull == "up" else "unit.ground"
         net.resistor(f"unit.{name}", pull, self.rig.wiring.signal_pull_ohms)
         supply, ground, signal = (self._pin(name, role) for role in ("supply", "ground", "signal"))
+        if self.faults.get(name, WireFault()).state == CIRCUIT_SWAPPED:
+            ground, signal = signal, ground
         net.resistor(supply, ground, self.rig.wiring.sensor_ohms)
         if self.point.key != "off":
             net.amplifier(f"{name}.output", ground, supply, min(max(share, 0.0), 1.0))
@@ -167,6 +178,8 @@ class _Builder:
 
     def _thermometer(self, name: str, ohms: float) -> None:
         pull_up = PTC_PULL_UP if name.startswith("egt") else self.rig.thermistors.ntc_pull_up
+        if name == "ect" and self.point.ect_pull_up > 0.0:
+            pull_up = self.point.ect_pull_up
         self.net.resistor("unit.5v", f"unit.{name}", pull_up)
         self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
         self.net.resistor(f"{name}.ground", "sensor ground", 1e-6)
@@ -205,8 +218,7 @@ class _Builder:
             net.current("unit.wideband return", "unit.wideband pump", pump_ma / 1000.0)
         self._wire("wideband_heater", "wideband.heater plus", "battery plus", WIRE_OHMS)
         net.resistor(self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband"))
-        if self.point.key == "running":
-            net.resistor("wideband.heater minus", "unit.power ground", 0.2)
+        self._heater_drive("wideband")
 
     def _oxygen(self, name: str) -> None:
         net, sensors = self.net, self.rig.oxygen_sensors
@@ -225,5 +237,4 @@ class _Builder:
         if not one_wire:
             self._wire(f"{name}_heater", f"{name}.heater plus", "battery plus", WIRE_OHMS)
             net.resistor(self._pin(name, "heater plus"), self._pin(name, "heater minus"), self._heater(name))
-            if self.point.key == "running":
-                net.resistor(f"{name}.heater minus", "unit.power ground", 0.2)
+            self._heater_drive(name)

@@ -11,6 +11,8 @@ CIRCUIT_OPEN = 1
 CIRCUIT_GROUNDED = 2
 CIRCUIT_SHORT_5V = 3
 CIRCUIT_SHORT_BATTERY = 4
+#: Signal and ground of a 5 V sensor exchanged in its plug.
+CIRCUIT_SWAPPED = 5
 
 #: Resistance of a solid short.
 SHORT_OHMS = 0.05
@@ -38,7 +40,7 @@ def pin_voltage(
     pull_to, pull_ohms : float
         What the control unit's resistor pulls to [V], and that resistor [ohm].
     state : float
-        CIRCUIT_SOUND, _OPEN, _GROUNDED, _SHORT_5V or _SHORT_BATTERY.
+        CIRCUIT_SOUND, _OPEN, _GROUNDED, _SHORT_5V or _SHORT_BATTERY.  (_SWAPPED is the caller's: another source.)
     series_ohms : float
         Additional resistance in the signal wire. [ohm]
     battery : float
@@ -52,7 +54,7 @@ def pin_voltage(
     sensor = OPEN_SIEMENS if state == CIRCUIT_OPEN else 1.0 / (source_ohms + series_ohms + 1e-3)
     pull = 1.0 / pull_ohms
     amps, siemens = source * sensor + pull_to * pull, sensor + pull
-    if state >= CIRCUIT_GROUNDED:
+    if CIRCUIT_GROUNDED <= state <= CIRCUIT_SHORT_BATTERY:
         siemens += 1.0 / SHORT_OHMS
         amps += (0.0 if state == CIRCUIT_GROUNDED else REFERENCE_VOLTS if state == CIRCUIT_SHORT_5V else battery) / SHORT_OHMS
     return amps / siemens

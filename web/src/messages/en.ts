@@ -85,6 +85,7 @@ export default {
     noFault: 'Nothing. The engine is sound.',
     addFault: 'Add a fault',
     removeFault: 'Remove',
+    onset: 'When it is there',
     running: 'computing',
     lanes: 'Lanes',
     addLane: 'Add a lane',

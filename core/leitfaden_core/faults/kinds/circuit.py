@@ -5,7 +5,7 @@ from collections.abc import Callable
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
-from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
+from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY, CIRCUIT_SWAPPED
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of, circuits_of_kind
 
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
@@ -101,11 +101,11 @@ fault_kinds.register(
 fault_kinds.register(
     FaultKind(
         "signal_short_to_battery",
-        "Signal wire touches battery voltage",
+        "Wire touches battery voltage",
         "circuit",
-        "The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater supply.",
+        "The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater supply; a heater's control wire then has no drop to drive it.",
         "wiring",
-        (_circuits(_SIGNALS),),
+        (_circuits((*_SIGNALS, *circuits_of_kind("heater"))),),
         _state(CIRCUIT_SHORT_BATTERY),
         "Repair the chafed place; check that the control unit's input has survived.",
         (_PROBE,),
@@ -166,6 +166,32 @@ fault_kinds.register(
         "Unplug the sensors on the reference one after the other: the reference returns with the guilty one; renew it or its wire.",
         (_PROBE,),
         "Reference voltage at any sensor's plug, before and after unplugging the suspect.",
+    )
+)
+#: Which two pins of a three-wire sensor's plug are exchanged.
+_SWAPS: dict[str, Callable[[str], list[Effect]]] = {
+    "signal_and_ground": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_SWAPPED))],
+    # The input stage conducts backwards and holds the shared reference at its threshold.
+    "supply_and_ground": lambda wire: [Effect("reference_held", "set", 0.8), Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN))],
+}
+
+
+def _swapped(values: Values, rig: Rig) -> list[Effect]:
+    return _SWAPS[str(values["pins"])](_circuit_on(values, rig))
+
+
+fault_kinds.register(
+    FaultKind(
+        "pins_swapped",
+        "Two pins exchanged in a plug",
+        "circuit",
+        "After a repair of the plug two wires of a 5 V sensor sit in each other's place. A thermistor would not mind.",
+        "wiring",
+        (_circuits(circuits_of_kind("signal", five_volt=True)), Parameter("pins", "pins", choices=tuple(_SWAPS))),
+        _swapped,
+        "Put the terminals where the wiring diagram has them; test the sensor afterwards.",
+        (_PROBE,),
+        "Supply, ground and signal at the unplugged plug, each against battery minus, compared with the wiring diagram.",
     )
 )
 fault_kinds.register(

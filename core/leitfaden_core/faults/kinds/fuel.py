@@ -1,7 +1,7 @@
 """Faults of fuel supply and injectors."""
 
 from leitfaden_core.errors import OutOfRange
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import BANK, Effect, FaultKind, Parameter, Values, fault_kinds, in_second_bank
 from leitfaden_core.rigs import Rig
 
 _FUEL = "Fuel lines are under pressure: relieve it first, keep sparks away, catch what drips."
@@ -38,6 +38,12 @@ def _pressure(values: Values, rig: Rig) -> list[Effect]:
     factor = float(values["factor"])
     full = float(values.get("factor_full", factor))
     return [Effect("rail_factor_idle", "multiply", factor), Effect("rail_factor_full", "multiply", full)]
+
+
+def _leaking(values: Values, rig: Rig) -> list[Effect]:
+    flow = float(values["mg_s"]) * 1e-6
+    second = [Effect("injector_leak_second", "add", flow)] if in_second_bank("injector_leaking", values, rig) else []
+    return [Effect("injector_leak", "add", flow), *second]
 
 
 fault_kinds.register(
@@ -78,8 +84,8 @@ fault_kinds.register(
         "fuel",
         "An injector does not seal: additional fuel as long as there is pressure.",
         "fuel_rail",
-        (Parameter("mg_s", "additional fuel", "mg/s", 0.5, 500.0, (10.0, 20.0, 40.0)),),
-        lambda values, rig: [Effect("injector_leak", "add", float(values["mg_s"]) * 1e-6)],
+        (Parameter("mg_s", "additional fuel", "mg/s", 0.5, 500.0, (10.0, 20.0, 40.0)), BANK),
+        _leaking,
         "Renew the leaking injector; change the oil if fuel got into it.",
         (_FUEL,),
         "Rail pressure falls with the engine off; trims negative at idle and near zero under load.",

@@ -11,7 +11,10 @@ def _dead(values: Values, rig: Rig) -> list[Effect]:
     number = float(values["cylinder"])
     if number > rig.engine.cylinders:
         raise OutOfRange("fault dead_cylinder: cylinder", number, 1, rig.engine.cylinders, "-")
-    return [Effect("dead_spark" if values["cause"] == "spark" else "dead_fuel", "add", 1.0 / rig.engine.cylinders)]
+    hook, share = "dead_spark" if values["cause"] == "spark" else "dead_fuel", 1.0 / rig.engine.cylinders
+    # Bank 1 holds cylinder 1 and all other odd ones.
+    second = [Effect(f"{hook}_second", "add", share)] if "two_banks" in rig.features and number % 2 == 0 else []
+    return [Effect(hook, "add", share), *second]
 
 
 fault_kinds.register(
@@ -44,5 +47,20 @@ fault_kinds.register(
         "Set the valve timing by the maker's marks; find out why it moved.",
         ("Turn the engine by hand only, key off, and never against its running direction.",),
         "Marks, compression of all cylinders low alike, volumetric efficiency low with trims near zero on a metered engine.",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "base_timing_off",
+        "Base ignition timing wrong",
+        "mechanical",
+        "The distributor stands turned: every spark comes earlier (+) or later (-) than the control unit believes.",
+        "crankshaft",
+        (Parameter("deg", "earlier by", "° crankshaft", -25.0, 20.0, (-5.0, -10.0, 8.0)),),
+        lambda values, rig: [Effect("spark_shift", "add", float(values["deg"]))],
+        "Set base timing by the maker's procedure, with the set-timing step done first, and tighten the clamp.",
+        (_ROTATING, "Timing light leads and sleeves away from belt and fan. Too early a spark can kick the starter back."),
+        "Timing light after the set-timing step, against the value on the label.",
+        needs="distributor",
     )
 )

@@ -2,7 +2,7 @@
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import BANK, Effect, FaultKind, Parameter, Values, fault_kinds, in_second_bank
 from leitfaden_core.rigs import Rig
 
 _HOT = "Exhaust and sensor are hot; work on them when they have cooled down."
@@ -22,6 +22,11 @@ def _heater(values: Values, rig: Rig) -> list[Effect]:
         known = [name for name, (_w, n, s) in _HEATERS.items() if n in rig.features and s in rig.features]
         raise UnknownName("heated sensor", str(values["sensor"]), known, where=f"on rig {rig.id}")
     return [Effect(f"element_{wire}", "set", 0.0)]
+
+
+def _exhaust_leak(values: Values, rig: Rig) -> list[Effect]:
+    hook = "exhaust_leak_second" if in_second_bank("exhaust_leak_before_sensor", values, rig) else "exhaust_leak_area"
+    return [Effect(hook, "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)]
 
 
 fault_kinds.register(
@@ -105,8 +110,8 @@ fault_kinds.register(
         "oxygen",
         "Outside air is drawn in between pulses at low flow: the sensor sees oxygen that the cylinders did not leave.",
         "ho2s_b1s1",
-        (Parameter("area_mm2", "opening", "mm²", 0.5, 150.0, (2.0, 5.0, 10.0)),),
-        lambda values, rig: [Effect("exhaust_leak_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)],
+        (Parameter("area_mm2", "opening", "mm²", 0.5, 150.0, (2.0, 5.0, 10.0)), BANK),
+        _exhaust_leak,
         "Renew gasket or manifold.",
         (_HOT, "Exhaust gas is poisonous: run engines only with exhaust extraction."),
         "Trims high at idle only, and soot or sound at the leak.",

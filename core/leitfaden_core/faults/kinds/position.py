@@ -17,3 +17,18 @@ fault_kinds.register(
         needs="tp",
     )
 )
+fault_kinds.register(
+    FaultKind(
+        "app_shifted",
+        "Accelerator pedal sensor shifted",
+        "position",
+        "The first track reads too high or too low by one amount; the second contradicts it, and the pedal is no longer believed.",
+        "app",
+        (Parameter("percent", "added to the first track", "%", -20.0, 40.0, (2.0, 8.0, 20.0)),),
+        lambda values, rig: [Effect("app_shift", "add", 0.7 * float(values["percent"]) / 100.0)],
+        "Renew the pedal sensor; clear the code and read both tracks over the whole travel.",
+        ("The engine may answer the pedal unexpectedly: parking brake, gear out, nobody before the vehicle.",),
+        "Both tracks over the whole travel: the first must be twice the second.",
+        needs="app",
+    )
+)

@@ -134,3 +134,18 @@ fault_kinds.register(
         needs="dpf_dp",
     )
 )
+fault_kinds.register(
+    FaultKind(
+        "changeover_stuck",
+        "Changeover valve of the MAP sensor stuck",
+        "pressure_sensor",
+        "The valve keeps the sensor on the surrounding air: the reading stays at barometric pressure, as if the sensor were dead.",
+        "map",
+        (),
+        lambda values, rig: [Effect("map_hose_share", "set", 1.0)],
+        "Renew the valve or its drive; the sensor is sound.",
+        (_HOSE,),
+        "A hand pump on the sensor's own port: the reading follows. A pump on the hose to the manifold: it does not.",
+        needs="changeover",
+    )
+)

@@ -559,6 +559,8 @@ export interface components {
             core: string;
             /** Faults */
             faults: components["schemas"]["FaultKindOut"][];
+            /** Onsets */
+            onsets: components["schemas"]["OnsetModeOut"][];
             /** Quantities */
             quantities: components["schemas"]["QuantityOut"][];
             /** Rigs */
@@ -1174,6 +1176,30 @@ export interface components {
             off_s?: number | null;
             /** On S */
             on_s?: number | null;
+        };
+        /** OnsetModeOut */
+        OnsetModeOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: components["schemas"]["OnsetNumberOut"][];
+        };
+        /** OnsetNumberOut */
+        OnsetNumberOut: {
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Start */
+            start: number;
+            /** Unit */
+            unit: string;
         };
         /** ParameterOut */
         ParameterOut: {

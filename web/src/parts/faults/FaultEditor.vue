@@ -48,7 +48,33 @@ function fresh(kindId: string, parameters: Parameter[]): Fault['params'] {
   return { ...choices, ...Object.fromEntries(sizes) }
 }
 
-const parameters = computed(() => (kind.value?.parameters ?? []).map((p) => sized(p, props.fault.params)))
+/** What may be left out and has only one answer on this engine is no question. */
+const parameters = computed(() =>
+  (kind.value?.parameters ?? [])
+    .filter((p) => !(p.optional && p.choices.length && choicesOf(props.fault.kind, p).length < 2))
+    .map((p) => sized(p, props.fault.params)),
+)
+const onset = computed(() =>
+  catalogue.value?.onsets.find((mode) => mode.id === (props.fault.onset?.mode ?? 'permanent')),
+)
+
+function changeOnset(id: string) {
+  const mode = catalogue.value?.onsets.find((entry) => entry.id === id)
+  if (!mode) return
+  const numbers = Object.fromEntries(mode.numbers.map((n) => [n.id, n.start]))
+  emit('change', { ...props.fault, onset: { mode: id, ...numbers } as Fault['onset'] })
+}
+
+function onsetNumber(id: string): number | undefined {
+  return props.fault.onset?.[id as 'on_s'] ?? undefined
+}
+
+function typedOnset(number: { id: string; low: number; high: number }, event: Event) {
+  const text = (event.target as HTMLInputElement).value
+  const value = Number(text)
+  if (text.trim() === '' || Number.isNaN(value) || value < number.low || value > number.high) return
+  emit('change', { ...props.fault, onset: { ...props.fault.onset, [number.id]: value } as Fault['onset'] })
+}
 
 function value(parameter: Parameter): number | string | undefined {
   return props.fault.params?.[parameter.id] ?? (parameter.optional ? undefined : middle(props.fault.kind, parameter))
@@ -160,6 +186,28 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
           </button>
         </div>
       </template>
+    </div>
+    <div v-if="onset" class="parameter">
+      <label class="label">
+        {{ t('bench.onset') }}
+        <select :value="onset.id" class="onset" @change="changeOnset(($event.target as HTMLSelectElement).value)">
+          <option v-for="mode in catalogue?.onsets ?? []" :key="mode.id" :value="mode.id">{{ mode.label }}</option>
+        </select>
+      </label>
+      <label v-for="number in onset.numbers" :key="number.id" class="label line">
+        <span>{{ number.label }}</span>
+        <span class="size">
+          <input
+            type="number"
+            :value="onsetNumber(number.id)"
+            :min="number.low"
+            :max="number.high"
+            step="any"
+            @change="typedOnset(number, $event)"
+          />
+          {{ number.unit }}
+        </span>
+      </label>
     </div>
     <p v-if="kind" class="small soft meaning">{{ kind.meaning }}</p>
   </fieldset>

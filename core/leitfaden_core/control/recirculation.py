@@ -1,0 +1,84 @@
+"""Exhaust recirculation of petrol engines: when it is wanted, what moves the valve, and what the control unit reckons with.
+
+Five drives. An electric valve follows the command and tells its position. A vacuum valve lifts by the manifold's vacuum, let through by a
+solenoid; those with a transducer bleed part of it away until exhaust pressure shuts the bleed, so both open wider when back pressure rises;
+at rest the positive kind's bleed stands open and the negative kind's is shut. With pressure feedback the solenoid is driven until the drop
+over a metering orifice is what it should be. (Heywood 1988, ch. 11.2.3 for the why; the arrangement of the valves is generic.)
+"""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.air_path import orifice
+from leitfaden_core.engine.exhaust import gas_temperature
+from leitfaden_core.sensors.pressure import EGR_GAS, orifice_drop, orifice_mass_flow
+
+#: Signal voltages of the feedback outside these are taken as lost. [V]
+FEEDBACK_LOW, FEEDBACK_HIGH = 0.1, 4.9
+#: The drives by their number in rigs.document.EGR_DRIVES.
+ELECTRIC, PORTED, POSITIVE, NEGATIVE, FEEDBACK = 0, 1, 2, 3, 4
+#: Coolant above which petrol engines recirculate [K]; width of the load range's edges [-].
+WARM, EDGE = 333.0, 0.05
+
+
+@compiled
+def bleed_share(drive: float, gauge: float, bleed: float, running: bool) -> float:
+    """Share of its vacuum that a transducer leaves to the diaphragm, with this exhaust gauge pressure [Pa]. [-]
+
+    >>> bleed_share(POSITIVE, 0.0, 500.0, False), bleed_share(NEGATIVE, 0.0, 500.0, False)
+    (0.0, 1.0)
+    """
+    if drive == POSITIVE:
+        return 0.5 * min(max(gauge / bleed, 0.0), 2.0)
+    if drive == NEGATIVE:
+        # Its bleed is pulled open by the suction between exhaust pulses, which exists only while the engine runs.
+        return 0.5 * min(max(0.4 + 0.6 * gauge / bleed, 0.0), 2.0) if running else 1.0
+    return 1.0
+
+
+@compiled
+def valve_lift(vacuum: float, spring: float, span: float) -> float:
+    """Opening of a vacuum valve. [-]"""
+    return min(max((vacuum - spring) / span, 0.0), 1.0)
+
+
+@compiled
+def recirculate(p: Any, s: Any, h: Any, idle_speed: float, psi: NDArray[np.float64], dt: float) -> None:
+    """Petrol: wanted recirculation, the valve's wish, and the share that the control unit counts out of its air estimate, one frame."""
+    allowed = s.running > 0.5 and s.ect_believed > WARM and s.cut < 0.5 and s.wot < 0.5 and s.speed > 1.3 * idle_speed
+    ramp = min(max((s.load - p.egr_load_low) / EDGE, 0.0), 1.0) * min(max((p.egr_load_high - s.load) / EDGE, 0.0), 1.0)
+    if p.egr_drive == FEEDBACK and (s.egr_dp_pin < FEEDBACK_LOW or s.egr_dp_pin > FEEDBACK_HIGH) and s.running > 0.5:
+        # A lost feedback ends recirculation for this drive.
+        s.egr_lost_time = min(s.egr_lost_time + dt, 1.0)
+    wanted = p.egr_wanted * ramp if allowed and s.egr_lost_time < 0.5 else 0.0
+    pressure = min(max(s.observer, 8e3), 0.98 * s.baro_believed)
+    full, _up, _down = orifice(p.egr_area, s.baro_believed, EGR_GAS, pressure, psi)
+    total = max(s.air_estimate, 1e-5) / max(1.0 - s.egr_expected, 0.5)
+    believed = 0.0
+    wish = 0.0
+    if p.egr_drive == ELECTRIC:
+        s.egr_command += dt / 0.2 * (min(wanted * total / max(full, 1e-7), 1.0) - s.egr_command)
+        wish, believed = s.egr_command, full * (s.egr_believed if s.egr_believed > 0.02 else 0.0)
+    elif p.egr_drive == FEEDBACK:
+        s.egr_dp_wanted = orifice_drop(wanted * total, p.egr_orifice, s.baro_believed, EGR_GAS)
+        error = (s.egr_dp_wanted - s.egr_dp_believed) / 3000.0
+        s.egr_integral = min(max(s.egr_integral + 0.8 * error * dt, 0.0), 1.0) if wanted > 0.0 else 0.0
+        s.egr_command = s.egr_integral
+        wish = s.egr_command * valve_lift((p.ambient_pressure - s.p_manifold) * (1.0 - h.egr_vacuum_lost), p.egr_spring, p.egr_span)
+        believed = orifice_mass_flow(s.egr_dp_believed - 150.0, p.egr_orifice, s.baro_believed, EGR_GAS)
+    else:
+        s.egr_command = 1.0 if wanted > 0.2 * p.egr_wanted else 0.0
+        vacuum = (p.ambient_pressure - s.p_manifold) * (1.0 - h.egr_vacuum_lost)
+        lift = bleed_share(p.egr_drive, s.p_pipe - p.ambient_pressure, p.egr_bleed, s.running > 0.5)
+        wish = s.egr_command * valve_lift(vacuum * lift, p.egr_spring, p.egr_span)
+        # The control unit sees nothing of the valve: it reckons with what a sound one would do.
+        gas = gas_temperature(total, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
+        expected = bleed_share(p.egr_drive, p.exhaust_resistance * gas * total * total, p.egr_bleed, True)
+        believed = full * s.egr_command * valve_lift((s.baro_believed - pressure) * expected, p.egr_spring, p.egr_span)
+    s.egr_expected += dt / 0.3 * (min(believed / total, 0.4) - s.egr_expected)
+    s.egr_position += dt / p.egr_lag * (min(max(wish, h.egr_least), h.egr_most) - s.egr_position)
+    if s.egr_position < 1e-6:
+        s.egr_position = 0.0

@@ -1,0 +1,84 @@
+"""Faults of exhaust recirculation: valve, passage, what moves it and what tells of it."""
+
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+
+_HOT = "Exhaust parts are hot; run engines only with exhaust extraction."
+
+fault_kinds.register(
+    FaultKind(
+        "egr_stuck_open",
+        "EGR valve does not close",
+        "egr",
+        "The valve returns no further than this opening; it follows larger commands.",
+        "egr",
+        (Parameter("opening_percent", "smallest opening", "%", 3.0, 100.0, (10.0, 25.0, 50.0)),),
+        lambda values, rig: [Effect("egr_least", "max", float(values["opening_percent"]) / 100.0)],
+        "Clean or renew the valve.",
+        (_HOT,),
+        "Position at key on, and with the valve commanded shut.",
+        needs="egr",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "egr_stuck_closed",
+        "EGR valve does not open",
+        "egr",
+        "The valve stays closed whatever is commanded.",
+        "egr",
+        (),
+        lambda values, rig: [Effect("egr_most", "set", 0.0)],
+        "Clean or renew the valve or its drive.",
+        (_HOT,),
+        "Actuator test: command moves, position does not.",
+        needs="egr",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "egr_passage_blocked",
+        "EGR passage clogged",
+        "egr",
+        "Deposits narrow the passage; the valve itself moves as it should.",
+        "egr",
+        (Parameter("share", "share of the passage lost", "-", 0.1, 1.0, (0.4, 0.7, 1.0)),),
+        lambda values, rig: [Effect("egr_blocked", "max", float(values["share"]))],
+        "Clean the passage and the cooler.",
+        (_HOT,),
+        "Actuator test: position moves, airflow and speed do not.",
+        needs="egr",
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "egr_vacuum_lost",
+        "EGR valve gets no vacuum",
+        "egr",
+        "Solenoid, hose or diaphragm: the manifold's vacuum does not reach the valve, or not all of it.",
+        "egr",
+        (Parameter("share", "share of the vacuum lost", "-", 0.1, 1.0, (0.4, 0.7, 1.0)),),
+        lambda values, rig: [Effect("egr_vacuum_lost", "max", float(values["share"]))],
+        "Renew hose, solenoid or valve, whichever was proven.",
+        (_HOT,),
+        "A hand pump on the valve itself moves it where its kind allows that; no vacuum comes from the solenoid when it is commanded.",
+        needs="egr_vacuum",
+    )
+)
+
+_HOSES = {"swapped": -1.0, "off": 0.0}
+
+fault_kinds.register(
+    FaultKind(
+        "egr_dp_hoses",
+        "Hoses of the EGR pressure drop sensor",
+        "egr",
+        "Crossed hoses turn the sign: the signal falls below its rest voltage with flow. A burnt or open pair shows no drop at all.",
+        "egr_dp",
+        (Parameter("mode", "what is wrong", choices=tuple(_HOSES)),),
+        lambda values, rig: [Effect("egr_dp_hoses", "set", _HOSES[str(values["mode"])])],
+        "Connect or renew the hoses; protect them from heat.",
+        (_HOT,),
+        "Signal at rest voltage without flow; the hand pump on each port moves it up or down.",
+        needs="egr_dp",
+    )
+)

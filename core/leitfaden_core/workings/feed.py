@@ -1,0 +1,55 @@
+"""Numbers for a working from a run: the scan tool's values of one instant, or their mean over a steady condition."""
+
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.workings.working import Values, Working
+
+
+def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[str, str]]:
+    """Inputs that the run can give, and where each came from.
+
+    In a steady condition they are means; in a full-load pull they are those of the instant of highest speed before the lift, all from one row,
+    which is where the trade reads them. Readings carry the step of their display.
+    """
+    where = condition_of(condition)
+    rows = run.rows(run.script.span(condition, "mean"))
+    row = int(rows["rpm"].argmax())
+    instant = None if where.steady else row
+    values: Values = {}
+    sources: dict[str, str] = {}
+    for entry in working.inputs:
+        fixed = _of_the_rig(run.rig, entry.symbol)
+        if fixed is not None:
+            values[entry.symbol], sources[entry.symbol] = fixed, f"rig {run.rig.id}"
+            continue
+        if not entry.channel or entry.channel not in rig_channels(run.rig):
+            continue
+        column = rows[entry.channel]
+        value = float(column.mean() if instant is None else column[instant])
+        if value != value:
+            continue
+        values[entry.symbol] = rounded(value, channel(entry.channel).step)
+        start = run.script.span(condition, "mean")[0]
+        when = "mean of the condition" if instant is None else f"at {start + row * FRAME:.2f} s, highest speed before the lift"
+        sources[entry.symbol] = f"{entry.channel}, {where.label.lower()}, {when}"
+    if not values:
+        raise LeitfadenError(f"working {working.id}: a run of rig {run.rig.id} has none of its inputs; give them by hand")
+    return values, sources
+
+
+def _of_the_rig(rig: Rig, symbol: str) -> float | None:
+    known = {
+        "L": rig.engine.displacement * 1000.0,
+        "afr_stoich": rig.engine.afr_stoich,
+        "R25": rig.thermistors.ntc_r25,
+        "B": rig.thermistors.ntc_b,
+        "R_pull": rig.thermistors.ntc_pull_up,
+    }
+    if rig.fuel_system is not None:
+        known["t_dead"] = rig.fuel_system.injector_dead_time * 1000.0
+        known["q_stat"] = rig.fuel_system.injector_flow * 1000.0
+        known["openings"] = float(rig.fuel_system.injections_per_cycle)
+    return known.get(symbol)
