@@ -79,9 +79,17 @@ class FaultKind:
     cautions: tuple[str, ...] = ()
     proof: str = ""
     smoke: Smoke = "no leak"  # what a smoke test shows of it
+    part: str = ""  # part whose exchange ends it; a choice among its parameters stands in braces
+    clamp: str = ""  # place where it can be closed off for a test
+    look: str = ""  # what the eye sees of it, for whoever looks at the right place
+    prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
     suggested: Values = field(default_factory=dict)  # optional parameters without which the kind says nothing
+
+    def part_of(self, values: Values) -> str:
+        """The part whose exchange ends a fault of this kind with these parameters; empty when none does."""
+        return self.part.format(**values)
 
     def __post_init__(self) -> None:
         for parameter in self.parameters:

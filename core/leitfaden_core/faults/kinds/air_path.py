@@ -43,6 +43,10 @@ fault_kinds.register(
         (_FIRE, _MOVING),
         "Close the suspected place: the short-term trim falls at once, and returns when it is opened again.",
         smoke="behind the throttle",
+        part="vacuum hose or gasket",
+        clamp="small vacuum hoses",
+        look="A vacuum hose is cracked at its end.",
+        prior=3.0,
     )
 )
 fault_kinds.register(
@@ -58,6 +62,10 @@ fault_kinds.register(
         (_MOVING,),
         "Trims fall when the duct is sealed; smoke fed in behind the closed throttle does not show this leak.",
         smoke="before the throttle",
+        part="air duct",
+        clamp="air duct",
+        look="A gap at a clamp of the duct behind the meter.",
+        prior=3.0,
     )
 )
 fault_kinds.register(
@@ -72,6 +80,9 @@ fault_kinds.register(
         "Renew the filter element, clear the inlet.",
         (),
         "Full-load airflow too low with trims near zero.",
+        part="air filter",
+        look="The filter element is grey and packed.",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -89,6 +100,8 @@ fault_kinds.register(
         "Renew the blocked part; find out what destroyed it.",
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),
         "A back-pressure gauge at the front oxygen sensor's bung.",
+        part="{place}",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -111,6 +124,9 @@ fault_kinds.register(
         "Clamp the purge hose: the trim recovers within seconds.",
         needs="petrol",
         smoke="hidden",
+        part="purge valve",
+        clamp="purge hose",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -127,6 +143,9 @@ fault_kinds.register(
         "Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the engine off.",
         smoke="hidden",
         needs="petrol",
+        part="brake servo",
+        clamp="brake servo hose",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -143,5 +162,9 @@ fault_kinds.register(
         "Pinch the breather hose: the trim falls; open the filler cap: it changes too.",
         smoke="behind the throttle",
         needs="petrol",
+        part="crankcase ventilation valve",
+        clamp="breather hose",
+        look="Suction at the oil filler cap.",
+        prior=1.5,
     )
 )

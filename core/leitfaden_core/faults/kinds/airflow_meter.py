@@ -31,6 +31,8 @@ fault_kinds.register(
         (_TOUCH,),
         "Volumetric efficiency at full load too low while trims are high at every flow.",
         needs="maf",
+        part="airflow meter",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -46,6 +48,8 @@ fault_kinds.register(
         (_TOUCH,),
         "Negative trims at every flow; volumetric efficiency above what the engine can have.",
         needs="maf",
+        part="airflow meter",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -64,6 +68,9 @@ fault_kinds.register(
         (_TOUCH,),
         "Trims that rise with flow, and volumetric efficiency at full load too low.",
         needs="maf",
+        part="airflow meter",
+        look="A grey film on the element of the airflow meter.",
+        prior=3.0,
     )
 )
 fault_kinds.register(
@@ -79,5 +86,7 @@ fault_kinds.register(
         (_TOUCH,),
         "No pulse of the signal a few seconds after key-off from a hot run.",
         needs="burn_off",
+        part="burn-off relay",
+        prior=0.7,
     )
 )

@@ -54,6 +54,7 @@ fault_kinds.register(
         (_PROBE,),
         "Wiggle the plug while recording fast enough: the gap follows the hand.",
         pulses=lambda values: (float(values["gap_ms"]) / 1000.0, float(values["rate_per_min"])),
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -68,6 +69,7 @@ fault_kinds.register(
         "Repair the wire with a crimp and seal of the right kind.",
         (_PROBE,),
         "Voltage at both ends of the wire.",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -82,6 +84,8 @@ fault_kinds.register(
         "Repair the chafed place and its protection.",
         (_PROBE,),
         "Resistance to ground, sensor and control unit unplugged.",
+        look="A cable is chafed at a bracket.",
+        prior=0.6,
     )
 )
 fault_kinds.register(
@@ -96,6 +100,7 @@ fault_kinds.register(
         "Repair the chafed place and its protection.",
         (_PROBE,),
         "Voltage at the unplugged signal wire.",
+        prior=0.4,
     )
 )
 fault_kinds.register(
@@ -110,6 +115,7 @@ fault_kinds.register(
         "Repair the chafed place; check that the control unit's input has survived.",
         (_PROBE,),
         "Voltage at the unplugged signal wire: more than the reference can give.",
+        prior=0.4,
     )
 )
 fault_kinds.register(
@@ -124,6 +130,8 @@ fault_kinds.register(
         "Clean or renew the terminals.",
         (_PROBE,),
         "Voltage drop over the plug with the circuit working.",
+        look="Green corrosion in a plug.",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -138,6 +146,8 @@ fault_kinds.register(
         "Clean the ground's terminal to metal, bolt and seal it.",
         (_PROBE,),
         "Voltage drop from the sensor's ground pin to battery minus with everything plugged in and working.",
+        look="Green corrosion at a ring terminal.",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -152,6 +162,8 @@ fault_kinds.register(
         "Clean or renew the contact that drops the voltage.",
         (_PROBE,),
         "Voltage at the consumer's pins under load, compared with the battery.",
+        look="A fuse holder is brown from heat.",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -166,6 +178,7 @@ fault_kinds.register(
         "Unplug the sensors on the reference one after the other: the reference returns with the guilty one; renew it or its wire.",
         (_PROBE,),
         "Reference voltage at any sensor's plug, before and after unplugging the suspect.",
+        prior=0.7,
     )
 )
 #: Which two pins of a three-wire sensor's plug are exchanged.
@@ -192,6 +205,8 @@ fault_kinds.register(
         "Put the terminals where the wiring diagram has them; test the sensor afterwards.",
         (_PROBE,),
         "Supply, ground and signal at the unplugged plug, each against battery minus, compared with the wiring diagram.",
+        look="The terminals of a plug do not sit as the wiring diagram has them.",
+        prior=0.2,
     )
 )
 fault_kinds.register(
@@ -206,5 +221,8 @@ fault_kinds.register(
         "Renew belt, alternator or its wiring, whichever was proven.",
         ("Batteries give off explosive gas; disconnect minus first.", _PROBE),
         "Battery voltage with the engine at raised speed.",
+        part="alternator",
+        look="The charge lamp is on.",
+        prior=1.0,
     )
 )

@@ -61,6 +61,8 @@ fault_kinds.register(
         "Renew filter, pump or regulator, whichever was proven.",
         (_FUEL,),
         "A mechanical gauge at the rail, at idle and under load.",
+        part="fuel pump and filter",
+        prior=2.5,
     )
 )
 fault_kinds.register(
@@ -75,6 +77,8 @@ fault_kinds.register(
         "Renew the regulator, clear the return line.",
         (_FUEL,),
         "A mechanical gauge at the rail.",
+        part="fuel pressure regulator",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -89,6 +93,8 @@ fault_kinds.register(
         "Renew the leaking injector; change the oil if fuel got into it.",
         (_FUEL,),
         "Rail pressure falls with the engine off; trims negative at idle and near zero under load.",
+        part="injectors",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -106,6 +112,8 @@ fault_kinds.register(
         "Clean or renew the injectors that were proven.",
         (_FUEL,),
         "Delivered volume of each injector side by side; plugs that look different.",
+        part="injectors",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -121,5 +129,8 @@ fault_kinds.register(
         (_FUEL,),
         "Shake a sample with water: the alcohol moves into it.",
         needs="petrol",
+        part="fuel",
+        look="The fuel smells of alcohol.",
+        prior=0.7,
     )
 )

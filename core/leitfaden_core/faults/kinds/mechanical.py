@@ -32,6 +32,8 @@ fault_kinds.register(
         "Renew coil, plug or injector, whichever was proven; spare the catalyst from further misfire.",
         (_ROTATING, "Unburnt fuel overheats the catalyst: do not let the engine run longer than the test needs."),
         "Speed drop when each cylinder is shut off in turn: this one changes nothing.",
+        part="ignition coil, plug and injector of the cylinder",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -47,6 +49,8 @@ fault_kinds.register(
         "Set the valve timing by the maker's marks; find out why it moved.",
         ("Turn the engine by hand only, key off, and never against its running direction.",),
         "Marks, compression of all cylinders low alike, volumetric efficiency low with trims near zero on a metered engine.",
+        part="timing belt setting",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -62,5 +66,7 @@ fault_kinds.register(
         (_ROTATING, "Timing light leads and sleeves away from belt and fan. Too early a spark can kick the starter back."),
         "Timing light after the set-timing step, against the value on the label.",
         needs="distributor",
+        look="The clamp of the distributor is loose.",
+        prior=0.5,
     )
 )

@@ -42,6 +42,8 @@ fault_kinds.register(
         (_HOT,),
         "Crossings per second at 2500 rpm too few, edges too slow, trims and mixture right on average.",
         needs="ho2s_b1s1",
+        part="front oxygen sensor",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -57,6 +59,8 @@ fault_kinds.register(
         (_HOT,),
         "Force the mixture rich and lean: a sound sensor answers within a second, this one does not.",
         needs="ho2s_b1s1",
+        part="front oxygen sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -71,6 +75,8 @@ fault_kinds.register(
         "Restore fuse, wiring or renew the sensor.",
         (_HOT,),
         "Heater resistance and supply at the plug.",
+        part="{sensor} oxygen sensor",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -86,6 +92,7 @@ fault_kinds.register(
         (_HOT,),
         "Voltage drop from the sensor's ground to battery minus with the engine running.",
         needs="ho2s_b1s1",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -101,6 +108,8 @@ fault_kinds.register(
         (_HOT,),
         "A negative voltage on a sound circuit.",
         needs="ho2s_b1s1",
+        part="front oxygen sensor",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -116,6 +125,9 @@ fault_kinds.register(
         (_HOT, "Exhaust gas is poisonous: run engines only with exhaust extraction."),
         "Trims high at idle only, and soot or sound at the leak.",
         needs="trims",
+        part="exhaust gasket",
+        look="A trace of soot at the flange before the sensor.",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -131,6 +143,8 @@ fault_kinds.register(
         (_HOT,),
         "Rear sensor switches with the front one at steady cruise, with a tight exhaust.",
         needs="catalyst",
+        part="catalyst",
+        prior=1.5,
     )
 )
 
@@ -166,6 +180,9 @@ fault_kinds.register(
         (_HOT,),
         "Look at the tip; slow edges and a low top voltage at full load.",
         needs="ho2s_b1s1",
+        part="front oxygen sensor",
+        look="The tip of the oxygen sensor carries a deposit ({deposit}).",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -181,6 +198,8 @@ fault_kinds.register(
         (_HOT,),
         "Top voltage at full load or with forced enrichment below about 0.8 V.",
         needs="ho2s_b1s1",
+        part="front oxygen sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -196,6 +215,8 @@ fault_kinds.register(
         (_HOT,),
         "Resistance from the sensor's hexagon to battery minus; the signal returns when it is tightened.",
         needs="unheated_front",
+        look="The oxygen sensor can be turned by hand.",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -211,6 +232,8 @@ fault_kinds.register(
         (_HOT,),
         "Lambda from a five-gas analysis against the shown one; the rear sensor disagrees as well.",
         needs="wideband",
+        part="wideband sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -226,6 +249,8 @@ fault_kinds.register(
         (_HOT,),
         "Lambda at steady hot idle beyond ±0.03 with steady trims before.",
         needs="wideband",
+        part="wideband sensor",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -241,5 +266,7 @@ fault_kinds.register(
         (_HOT,),
         "Time from fuel cut to lambda 2.",
         needs="wideband",
+        part="wideband sensor",
+        prior=1.0,
     )
 )

@@ -15,6 +15,8 @@ fault_kinds.register(
         ("Key off before unplugging; an electronic throttle can crush fingers when it moves.",),
         "Reading at the closed stop and fully open against the table; both tracks must add up.",
         needs="tp",
+        part="throttle position sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -30,5 +32,7 @@ fault_kinds.register(
         ("The engine may answer the pedal unexpectedly: parking brake, gear out, nobody before the vehicle.",),
         "Both tracks over the whole travel: the first must be twice the second.",
         needs="app",
+        part="accelerator pedal sensor",
+        prior=0.7,
     )
 )

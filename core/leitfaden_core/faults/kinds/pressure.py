@@ -46,6 +46,8 @@ fault_kinds.register(
         (_HOSE,),
         "A hand pump on the port: the reading does not follow.",
         needs="map",
+        part="MAP sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -61,6 +63,8 @@ fault_kinds.register(
         (_HOSE,),
         "A hand pump on the port: right near ambient, too high at deep vacuum.",
         needs="map",
+        part="MAP sensor",
+        prior=0.5,
     )
 )
 fault_kinds.register(
@@ -76,6 +80,9 @@ fault_kinds.register(
         (_HOSE,),
         "Reads right with the engine off and at full load, high at idle; a pump on the hose does not hold.",
         needs="map",
+        part="MAP sensor hose",
+        look="The hose of the MAP sensor is cracked.",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -91,6 +98,9 @@ fault_kinds.register(
         (_HOSE,),
         "Steady values right, snap throttle late.",
         needs="map",
+        part="MAP sensor hose",
+        look="The hose of the MAP sensor is kinked and oily.",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -117,6 +127,8 @@ fault_kinds.register(
         "Renew the sensor.",
         (_HOSE, _RAIL),
         "Key on, engine off: the reading differs from the barometer, or from zero.",
+        part="{sensor} pressure sensor",
+        prior=1.2,
     )
 )
 fault_kinds.register(
@@ -132,6 +144,9 @@ fault_kinds.register(
         (_HOSE, "Exhaust parts are hot; run engines only with exhaust extraction."),
         "Zero with the engine off; rising with flow; a hand pump on each hose.",
         needs="dpf_dp",
+        part="hoses of the filter sensor",
+        look="A hose of the filter sensor is burnt, crossed or full of soot.",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -147,5 +162,7 @@ fault_kinds.register(
         (_HOSE,),
         "A hand pump on the sensor's own port: the reading follows. A pump on the hose to the manifold: it does not.",
         needs="changeover",
+        part="changeover valve",
+        prior=0.5,
     )
 )

@@ -17,6 +17,9 @@ fault_kinds.register(
         (_HOT,),
         "Position at key on, and with the valve commanded shut.",
         needs="egr",
+        part="EGR valve",
+        clamp="EGR pipe",
+        prior=2.0,
     )
 )
 fault_kinds.register(
@@ -32,6 +35,8 @@ fault_kinds.register(
         (_HOT,),
         "Actuator test: command moves, position does not.",
         needs="egr",
+        part="EGR valve",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -47,6 +52,8 @@ fault_kinds.register(
         (_HOT,),
         "Actuator test: position moves, airflow and speed do not.",
         needs="egr",
+        part="EGR passage",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -62,6 +69,8 @@ fault_kinds.register(
         (_HOT,),
         "A hand pump on the valve itself moves it where its kind allows that; no vacuum comes from the solenoid when it is commanded.",
         needs="egr_vacuum",
+        part="EGR solenoid and hose",
+        prior=1.0,
     )
 )
 
@@ -80,5 +89,8 @@ fault_kinds.register(
         (_HOT,),
         "Signal at rest voltage without flow; the hand pump on each port moves it up or down.",
         needs="egr_dp",
+        part="hoses of the EGR sensor",
+        look="The hoses of the EGR sensor are burnt or crossed.",
+        prior=1.0,
     )
 )

@@ -16,6 +16,8 @@ fault_kinds.register(
         "Renew the sensor; check the plug.",
         (_COOLANT,),
         "Compare with a second thermometer, and with the air after a cold soak.",
+        part="ECT sensor",
+        prior=1.5,
     )
 )
 fault_kinds.register(
@@ -30,6 +32,8 @@ fault_kinds.register(
         "Renew the sensor; check the plug.",
         (),
         "After a cold soak all temperatures must agree.",
+        part="IAT sensor",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -44,6 +48,9 @@ fault_kinds.register(
         "Renew thermostat and seal, fill and bleed the system.",
         (_COOLANT,),
         "The upper hose warms from the first minute; a second thermometer agrees with the sensor.",
+        part="thermostat",
+        look="The upper radiator hose warms from the first minute.",
+        prior=2.5,
     )
 )
 fault_kinds.register(
@@ -58,6 +65,9 @@ fault_kinds.register(
         "Move or shield the sensor, restore the ducting.",
         (),
         "Falls back to the air's temperature after a minute of driving; a leak does not.",
+        part="heat shield",
+        look="The heat shield of the intake sensor is missing.",
+        prior=0.7,
     )
 )
 fault_kinds.register(
@@ -76,5 +86,7 @@ fault_kinds.register(
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),
         "After a night's soak all temperatures must agree.",
         needs="egt_1",
+        part="{sensor} sensor",
+        prior=0.7,
     )
 )

@@ -26,6 +26,10 @@ fault_kinds.register(
         "Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low pressure misses a hose that opens late.",
         needs="turbo",
         smoke="before the throttle",
+        part="charge hoses",
+        clamp="charge pipe",
+        look="Oil mist at a joint of the charge pipe.",
+        prior=3.0,
     )
 )
 fault_kinds.register(
@@ -41,6 +45,8 @@ fault_kinds.register(
         (_HOT, "A gate that stays shut lets the charge rise beyond what the engine bears: no full load."),
         "Pressure on the actuator: the rod must move and return.",
         needs="wastegate",
+        part="wastegate",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -56,6 +62,9 @@ fault_kinds.register(
         (_HOT, _HOSE),
         "A hand pump on the hose does not hold.",
         needs="wastegate",
+        part="wastegate hose",
+        look="The hose to the wastegate actuator is cracked.",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -71,6 +80,8 @@ fault_kinds.register(
         (_HOSE,),
         "Charge pressure in the half second after lifting; a hand pump on the valve.",
         needs="recirculation_valve",
+        part="recirculation valve",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -86,6 +97,9 @@ fault_kinds.register(
         (_HOSE,),
         "A hand pump on the valve does not hold.",
         needs="recirculation_valve",
+        part="recirculation valve",
+        clamp="recirculation hose",
+        prior=1.0,
     )
 )
 fault_kinds.register(
@@ -101,5 +115,7 @@ fault_kinds.register(
         (_HOT,),
         "Actuator test: the rod must follow its command.",
         needs="vanes",
+        part="turbocharger",
+        prior=1.5,
     )
 )

@@ -61,5 +61,8 @@ fault_kinds.register(
         ("Key off before unplugging.",),
         "Its curve at three points against the table, not one point.",
         suggested={"gain": 0.8},
+        part="{part}",
+        look="The part number does not fit the service information.",
+        prior=0.5,
     )
 )

@@ -1,0 +1,181 @@
+"""Finding air where it should not go: smoke, tracer gas, spray, hose clamps. Each with what it cannot find."""
+
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.faults import FaultKind, fault_kinds, offered_on
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.rigs import Rig, rig_channels
+
+BEHIND, BEFORE = "behind the throttle", "before the throttle"
+#: Smaller holes than this give no smoke that an eye finds. [mm²]
+SMOKE_SHOWS = 0.3
+#: Trim that must move for a tracer to be called a reaction. [%]
+REACTS = 1.5
+_FIRE = "Flammable spray on a hot engine: fire and flashback. Use tracer gas; extinguisher at hand."
+_CRUSH = "Fingers clear of the fan; no sharp jaws on fuel hoses; count the clamps at the end."
+
+
+def kinds_here(rig: Rig) -> list[FaultKind]:
+    """Fault kinds that a rig can have."""
+    return [fault_kinds.get(name) for name in offered_on(rig)]
+
+
+def _outlets(rig: Rig, entry: str) -> list[str]:
+    """Where smoke leaves a sound engine."""
+    return (
+        ["air filter inlet"]
+        if entry == BEFORE
+        else ["crankcase breather", "throttle plate gap"]
+        if "throttle" in rig.features
+        else ["crankcase breather"]
+    )
+
+
+def _smoke(use: Use) -> Observation:
+    shown: list[Shown] = []
+    for fault in use.vehicle.faults:
+        kind, values = fault.checked()
+        size = float(values.get("area_mm2", 1.0))
+        needs_pressure = float(values.get("opens_above_kPa", 0.0)) > 2.0
+        if kind.smoke == use.place and size >= SMOKE_SHOWS and not needs_pressure:
+            shown.append(Shown("smoke comes out", None, "", kind.clamp or kind.part_of(values)))
+    outlets = _outlets(use.vehicle.rig, use.place)
+    notes = ["Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."]
+    if use.options["outlets"] == "open":
+        shown += [Shown("smoke comes out", None, "", f"{outlet} (lets smoke out on a sound engine too)") for outlet in outlets]
+        notes.append("Plug the regular outlets first, or their smoke hides the rest: " + ", ".join(outlets) + ".")
+    if not shown:
+        shown.append(Shown("smoke", None, "", "none to be seen"))
+        notes.append("No smoke is no proof of a tight intake.")
+    return Observation(
+        "smoke_generator",
+        use.place,
+        use.condition,
+        tuple(shown),
+        minutes=20.0,
+        notes=tuple(notes),
+        changes=("intake opened and closed again",),
+    )
+
+
+instruments.register(
+    Instrument(
+        "smoke_generator",
+        "smoke generator",
+        "Low-pressure smoke into the intake, engine off.",
+        20.0,
+        lambda rig: [BEHIND, BEFORE],
+        _smoke,
+        (Option("outlets", "regular outlets", ("plugged", "open"), default="plugged"),),
+        (
+            "Low pressure only; inert gas where fuel vapour is present; no ignition source.",
+            "Ultraviolet lamp: protect eyes, glasses that match the dye.",
+        ),
+        ("koeo",),
+    )
+)
+
+
+def clamp_places(rig: Rig) -> list[str]:
+    """Hoses and pipes that can be closed off on a rig, whether or not they leak."""
+    return sorted({kind.clamp for kind in kinds_here(rig) if kind.clamp})
+
+
+def _closed(vehicle: Vehicle, place: str) -> Vehicle:
+    return vehicle.with_silenced(*(kind.id for kind in fault_kinds if kind.clamp == place))
+
+
+def _watched(rig: Rig) -> str:
+    return "stft" if "stft" in rig_channels(rig) else "charge_pressure" if "turbo" in rig.features else "rpm"
+
+
+def _clamp(use: Use) -> Observation:
+    """Open, closed, open again: the isolation that proves, when the effect goes and comes back."""
+    name = _watched(use.vehicle.rig)
+    step, quantity = channel(name).step, channel(name).quantity
+    first = use.vehicle.watched(use.condition).statistic(use.condition, name, "mean")
+    during = _closed(use.vehicle, use.place).watched(use.condition).statistic(use.condition, name, "mean")
+    label = channel(name).label
+    shown: tuple[Shown, ...] = (
+        Shown(f"{label} before", rounded(first, step), quantity, "", step, step / 3.5),
+        Shown(f"{label} clamped", rounded(during, step), quantity, "", step, step / 3.5),
+    )
+    if use.options["release"] == "yes":
+        shown = (*shown, Shown(f"{label} released", rounded(first, step), quantity, "", step, step / 3.5))
+    notes = ("The learned memory stays as it was: the short-term trim shows the whole step.",) if name == "stft" else ()
+    return Observation("hose_clamp", use.place, use.condition, shown, minutes=3.0, notes=notes)
+
+
+instruments.register(
+    Instrument(
+        "hose_clamp",
+        "hose clamp",
+        "Close one hose, watch, open it again. One at a time.",
+        3.0,
+        clamp_places,
+        _clamp,
+        (Option("release", "release and watch again", ("yes", "no"), default="yes"),),
+        (_CRUSH,),
+        ("hot_idle", "no_load_2500", "wot_pull"),
+    )
+)
+
+
+def _reaction(use: Use) -> tuple[float, bool]:
+    """How far the trim would move if this place were tight, and whether that is a reaction."""
+    name = _watched(use.vehicle.rig)
+    runs = (use.vehicle, _closed(use.vehicle, use.place))
+    open_, tight = (vehicle.watched(use.condition).statistic(use.condition, name, "mean") for vehicle in runs)
+    return tight - open_, abs(tight - open_) > REACTS * (1.0 if name == "stft" else 2.0)
+
+
+def _tracer(use: Use) -> Observation:
+    move, reacts = _reaction(use)
+    words = "reacts" if reacts else "no reaction"
+    note = "A tracer is drawn in wherever air is: it finds leaks that smoke does not push open."
+    return Observation(
+        "tracer_gas",
+        use.place,
+        use.condition,
+        (Shown("trim with tracer", rounded(0.6 * move, 0.78), "trim", words, 0.78, 0.6),),
+        minutes=6.0,
+        notes=(note,),
+    )
+
+
+instruments.register(
+    Instrument(
+        "tracer_gas",
+        "tracer gas",
+        "Carbon dioxide at a suspected place, engine idling: where it is drawn in, the mixture answers.",
+        6.0,
+        clamp_places,
+        _tracer,
+        cautions=("Carbon dioxide suffocates in pits and small rooms: cylinder secured, regulator fitted.",),
+        conditions=("hot_idle",),
+    )
+)
+
+
+def _spray(use: Use) -> Observation:
+    if use.options["agent"] == "flammable":
+        return Observation("spray", use.place, use.condition, (), minutes=0.0, cautions=(_FIRE,), refused=_FIRE)
+    _move, reacts = _reaction(use)
+    return Observation(
+        "spray", use.place, use.condition, (Shown("idle", None, "", "changes" if reacts else "does not change"),), minutes=3.0
+    )
+
+
+instruments.register(
+    Instrument(
+        "spray",
+        "leak spray",
+        "A little non-flammable spray at a joint, engine idling.",
+        3.0,
+        clamp_places,
+        _spray,
+        (Option("agent", "agent", ("non-flammable", "flammable"), default="non-flammable"),),
+        (_FIRE, "Sprayed solvent attacks rubber, paint and sensor plastics."),
+        ("hot_idle",),
+    )
+)

@@ -1,0 +1,233 @@
+"""Multimeter and current clamp: what they show follows from the network, wrong dial and wrong jack included."""
+
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.wiring.network import GROUND, Network
+
+#: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads [ohm], share of error.
+FUSE_AMPS, SHUNT_OHMS, TEST_AMPS, LEAD_OHMS, VOLT_ERROR, OHM_ERROR = 10.0, 0.01, 0.0005, 0.2, 0.005, 0.01
+BEEPS_BELOW = 30.0
+_OHMS_LIVE = (
+    "Resistance on a circuit under voltage: the meter shows the foreign voltage as ohms, and can be damaged. Key off, plug off first."
+)
+
+
+def pins_of(rig: Rig) -> list[str]:
+    """Nothing fixed: any two pins of the wiring, written red/black; ``leitfaden pins`` lists them."""
+    return []
+
+
+def _tips(use: Use, network: Network) -> tuple[str, str]:
+    red, slash, black = use.place.partition("/")
+    red, black = red.strip(), black.strip() if slash else GROUND
+    for pin in (red, black):
+        if pin != GROUND and pin not in network.nodes():
+            raise UnknownName("pin", pin, [GROUND, *network.nodes()], where=f"on rig {use.vehicle.rig.id}")
+    return red, black
+
+
+def _multimeter(use: Use) -> Observation:
+    off = use.options["key"] == "off"
+    network = use.vehicle.network(use.condition, key_off=off)
+    red, black = _tips(use, network)
+    dial, jack = use.options["dial"], use.options["jack"]
+    if jack == "A" and dial != "A":
+        return _short(use, network, red, black)
+    shown, notes, changes = _DIALS[dial](use, network, red, black, off)
+    return Observation("multimeter", use.place, use.condition, shown, minutes=3.0, notes=notes, changes=changes)
+
+
+Result = tuple[tuple[Shown, ...], tuple[str, ...], tuple[str, ...]]
+
+
+def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    true = network.volts(red, black)
+    step = 0.001 if abs(true) < 4.0 else 0.01
+    value = true + VOLT_ERROR / 3.0 * abs(true) * float(use.chance.standard_normal())
+    notes = (
+        ("No current flows through this path: a voltage here proves the wire to this pin, not the path under load.",)
+        if use.vehicle.unplugged
+        else ()
+    )
+    return (Shown("V DC", round(value / step) * step, "voltage", "", step, VOLT_ERROR / 3.0 * abs(true) + step / 3.5),), notes, ()
+
+
+def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    if not off:
+        foreign = network.volts(red, black)
+        if abs(foreign) > 0.02:
+            return (Shown("ohm", abs(foreign) / TEST_AMPS, "resistance", "not a resistance"),), (_OHMS_LIVE,), ()
+        return (Shown("ohm", LEAD_OHMS, "resistance", "not a resistance"),), (_OHMS_LIVE,), ()
+    true = network.ohms(red, black)
+    if true is None:
+        return (Shown("ohm", None, "resistance", "open"),), (), ()
+    value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
+    step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
+    parallel = () if use.vehicle.unplugged else ("The plug is on: everything that hangs on the circuit is measured along.",)
+    return (Shown("ohm", round(value / step) * step, "resistance", "", step, OHM_ERROR / 3.0 * true + step / 3.5),), parallel, ()
+
+
+def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    if not off and abs(network.volts(red, black)) > 0.02:
+        return (Shown("continuity", None, "", "silent or beeping at random"),), (_OHMS_LIVE,), ()
+    true = network.ohms(red, black) if off else LEAD_OHMS
+    beeps = true is not None and true + LEAD_OHMS < BEEPS_BELOW
+    note = f"It beeps below {BEEPS_BELOW:g} ohm: {BEEPS_BELOW - 1:g} ohm in a ground beep as well."
+    return (Shown("continuity", None, "", "beeps" if beeps else "silent"),), (note,), ()
+
+
+def _amps(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    if use.options["jack"] != "A":
+        return (
+            (Shown("A", 0.0, "current", "the lead is in the volt jack"),),
+            ("Nothing flows through the volt jack: put the red lead into the ampere jack.",),
+            (),
+        )
+    amps = _short_current(network, red, black)
+    if amps > FUSE_AMPS:
+        return (
+            (Shown("A", 0.0, "current", "fuse blown"),),
+            ("A current range is a short between the tips: it belongs into the circuit, never across a supply.",),
+            ("the meter's fuse is blown",),
+        )
+    return (
+        (Shown("A", round(amps, 3), "current", "", 0.001, 0.01 * amps + 0.0003),),
+        ("Between these tips there was a short while this was read.",),
+        (),
+    )
+
+
+def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    run = use.vehicle.run(use.condition)
+    if "maf_hz" in rig_channels(use.vehicle.rig) and "maf" in red:
+        return (Shown("Hz", round(run.statistic(use.condition, "maf_hz", "mean")), "frequency", "", 1.0, 1.0),), (), ()
+    return (Shown("Hz", 0.0, "frequency", "no pulses"),), (), ()
+
+
+def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    run, rig = use.vehicle.run(use.condition), use.vehicle.rig
+    for pin, name in (("heater", "heater_duty"), ("wastegate", "wastegate_duty")):
+        if pin in red and name in rig_channels(rig):
+            return (Shown("duty", round(run.statistic(use.condition, name, "mean"), 1), "percent", "", 0.1, 0.5),), (), ()
+    return (Shown("duty", None, "percent", "no pulses"),), (), ()
+
+
+def _short_current(network: Network, red: str, black: str) -> float:
+    """Current through a meter in its current range. [A]"""
+    loaded = Network([*network.resistors, (red, black, SHUNT_OHMS)], network.sources, network.amplifiers, network.currents)
+    voltages = loaded.solve()
+    return abs(voltages[red] - voltages[black]) / SHUNT_OHMS
+
+
+def _short(use: Use, network: Network, red: str, black: str) -> Observation:
+    amps = _short_current(network, red, black)
+    blown = amps > FUSE_AMPS
+    words = "fuse blown" if blown else f"{amps:.2f} A through the meter"
+    notes = ["The red lead sits in the ampere jack: whatever the dial says, the tips are a short."]
+    if "reference" in red or ".supply" in red or red == "unit.5v":
+        notes.append("The 5 V reference was shorted: all its sensors went with it, and the control unit may have stored a code.")
+    return Observation(
+        "multimeter",
+        use.place,
+        use.condition,
+        (Shown("reading", 0.0 if blown else round(amps, 3), "current", words),),
+        minutes=5.0,
+        notes=tuple(notes),
+        changes=("the meter's fuse is blown",) if blown else ("the circuit was shorted",),
+    )
+
+
+_DIALS = {"V DC": _volts, "ohm": _ohms, "continuity": _continuity, "A": _amps, "Hz": _hertz, "duty": _duty}
+
+instruments.register(
+    Instrument(
+        "multimeter",
+        "multimeter",
+        "Voltage, resistance, current between any two pins.",
+        3.0,
+        pins_of,
+        _multimeter,
+        (
+            Option("dial", "dial", tuple(_DIALS), default="V DC"),
+            Option("jack", "red lead in jack", ("V", "A"), default="V"),
+            Option("key", "key", ("as the condition", "off"), default="as the condition"),
+        ),
+        ("Probe from the back of the plug; never pierce insulation.", "Resistance and continuity only with the key off and the plug off."),
+        free_places="two pins, red/black, such as map.signal/battery minus; leitfaden pins lists them",
+    )
+)
+
+
+def clamp_places(rig: Rig) -> list[str]:
+    """Where a current clamp fits."""
+    places = ["supply of the airflow meter"] if "maf" in rig.features else []
+    if "heated_front" in rig.features or "wideband" in rig.features:
+        places.append("heater of the front oxygen sensor")
+    if "ho2s_b1s2" in rig.features:
+        places.append("heater of the rear oxygen sensor")
+    if "petrol" in rig.features:
+        places.append("common supply of the injectors")
+    return places
+
+
+def _clamp(use: Use) -> Observation:
+    vehicle, rig = use.vehicle, use.vehicle.rig
+    if use.place == "common supply of the injectors":
+        return _injector_current(use)
+    network = vehicle.network(use.condition)
+    if use.place == "supply of the airflow meter":
+        amps = next(current for start, _end, current in network.currents if start.startswith("maf"))
+        if vehicle.network(use.condition).volts("maf.supply", "maf.power ground") < 4.0:
+            amps = 0.0
+    else:
+        name = "wideband" if "wideband" in rig.features and "front" in use.place else "front" if "front" in use.place else "rear"
+        voltages = network.solve()
+        amps = abs(voltages[f"{name}.heater plus"] - voltages[f"{name}.heater minus"]) / _between(
+            network, f"{name}.heater plus", f"{name}.heater minus"
+        )
+    value = max(round(amps + 0.01 * float(use.chance.standard_normal()), 2), 0.0)
+    return Observation("current_clamp", use.place, use.condition, (Shown("current", value, "current", "", 0.01, 0.01),), minutes=4.0)
+
+
+def _between(network: Network, a: str, b: str) -> float:
+    siemens = sum(1.0 / ohms for one, two, ohms in network.resistors if {one, two} == {a, b})
+    if siemens <= 0.0:
+        raise LeitfadenError(f"nothing lies between {a} and {b}")
+    return 1.0 / siemens
+
+
+#: Coil of a port injector. [ohm], [H]
+INJECTOR_OHMS, INJECTOR_HENRY = 14.0, 0.009
+
+
+def _injector_current(use: Use) -> Observation:
+    """Peak of the current of all injectors that are open at the same time; the currents of parallel coils add."""
+    run, rig = use.vehicle.run(use.condition), use.vehicle.rig
+    rows = run.rows(run.script.span(use.condition))
+    battery = float(rows["battery_true"].mean())
+    assert rig.fuel_system is not None
+    together = rig.engine.cylinders // 2 if rig.fuel_system.injections_per_cycle == 2 else 1
+    amps = together * battery / INJECTOR_OHMS if float(rows["injector_ms"].max()) > 0.0 else 0.0
+    note = f"{together} coil{'s' if together > 1 else ''} of {INJECTOR_OHMS:g} ohm at {battery:.1f} V open at the same time; their currents add."
+    return Observation(
+        "current_clamp",
+        use.place,
+        use.condition,
+        (Shown("peak current", round(amps, 2), "current", "", 0.05, 0.05),),
+        minutes=4.0,
+        notes=(note,),
+    )
+
+
+instruments.register(
+    Instrument(
+        "current_clamp",
+        "current clamp",
+        "Current in a wire without cutting it.",
+        4.0,
+        clamp_places,
+        _clamp,
+        cautions=("Keep clamp and leads away from belt and fan.",),
+    )
+)

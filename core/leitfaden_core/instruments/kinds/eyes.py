@@ -1,0 +1,103 @@
+"""Looking: what the eye sees at a place, on a sound engine as well, and driving with a helper at the tool."""
+
+import numpy as np
+
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.instruments.kinds.scan import menu_of
+
+#: Place -> groups of faults whose traces are there.
+PLACES = {
+    "air filter and duct": ("airflow_meter", "air_path", "turbo"),
+    "hoses at the manifold": ("air_path", "pressure_sensor", "egr"),
+    "plugs and cables": ("circuit", "wrong_part"),
+    "fuses and ground terminals": ("circuit",),
+    "exhaust and its sensors": ("oxygen", "egr"),
+    "coolant and thermostat": ("temperature",),
+    "ignition and timing": ("mechanical",),
+    "fuel": ("fuel",),
+}
+#: What any engine may show, and what means nothing.
+HARMLESS = {
+    "air filter and duct": ("Leaves in the filter box, none behind the element.", "The snorkel before the filter is loose."),
+    "hoses at the manifold": ("A clamp has been exchanged for a cable tie, and holds.", "An old oil film, dry."),
+    "plugs and cables": ("Old adhesive tape around a sound harness.", "A plug of another colour, seated."),
+    "fuses and ground terminals": ("A fuse of the right rating, newer than the others.",),
+    "exhaust and its sensors": ("Surface rust on the heat shield.",),
+    "coolant and thermostat": ("A dry smear of old coolant below the sensor.",),
+    "ignition and timing": ("Paint marks from an earlier repair.",),
+    "fuel": ("The cap's seal is worn at the edge.",),
+}
+
+
+def seen(faults: tuple[FaultSpec, ...], place: str) -> list[str]:
+    """What is really to be seen at a place."""
+    found = []
+    for fault in faults:
+        kind, values = fault.checked()
+        if kind.look and kind.group in PLACES[place]:
+            found.append(kind.look.format(**values))
+    return found
+
+
+def _inspect(use: Use) -> Observation:
+    chance = np.random.default_rng([use.vehicle.seed, len(use.place), 77])
+    harmless = [text for text in HARMLESS[use.place] if chance.random() < 0.5]
+    found = [*seen(use.vehicle.faults, use.place), *harmless]
+    shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (Shown("seen", None, "", "nothing unusual"),)
+    return Observation(
+        "inspection",
+        use.place,
+        use.condition,
+        shown,
+        minutes=4.0,
+        notes=("Look first, touch nothing: what is seated again before testing is gone as evidence.",),
+    )
+
+
+instruments.register(
+    Instrument(
+        "inspection",
+        "visual inspection",
+        "What the eye sees, before anything is touched.",
+        4.0,
+        lambda rig: list(PLACES),
+        _inspect,
+        cautions=("Engine off, key off, parts may be hot.",),
+        conditions=("koeo",),
+    )
+)
+
+
+def _drive(use: Use) -> Observation:
+    if use.options["helper"] == "no":
+        why = "A full-load pull alone with a tool in the hand: a helper works the tool, never the driver."
+        return Observation("road_test", use.place, use.condition, (), cautions=(why,), refused=why)
+    run = use.vehicle.run(use.condition)
+    names = [
+        name
+        for name in menu_of(use.vehicle.rig, "enhanced")
+        if name in {"rpm", "maf", "map", "charge_pressure", "ho2s_b1s1_v", "lambda_wideband", "iat", "rail_pressure"}
+    ]
+    shown = tuple(
+        Shown(f"{name} {stat}", float(run.statistic(use.condition, name, stat)), "", "", 0.0)
+        for name in names
+        for stat in ("mean", "max")
+        if run.statistic(use.condition, name, stat) == run.statistic(use.condition, name, stat)
+    )
+    return Observation("road_test", use.place, use.condition, shown, minutes=15.0)
+
+
+instruments.register(
+    Instrument(
+        "road_test",
+        "drive with a helper",
+        "Reproduce the complaint where it happens.",
+        15.0,
+        lambda rig: ["roller bench"],
+        _drive,
+        (Option("helper", "helper at the tool", ("yes", "no"), default="yes"),),
+        ("Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it runs lean, knocks or overboosts.",),
+        ("cruise_80", "wot_pull", "decel_fuel_cut", "warm_up", "full_load_altitude"),
+    )
+)

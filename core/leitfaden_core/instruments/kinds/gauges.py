@@ -1,0 +1,230 @@
+"""Mechanical gauges, thermometers, gas analyser, timing light: they read what is true, each with its own error."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from leitfaden_core.instruments.gas import dry_gas
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate import Run
+
+_HOT = "Exhaust parts are hot; run engines only with exhaust extraction."
+_FUEL = "Relieve fuel pressure by the maker's procedure, catch leaks, protect eyes; never open a high-pressure line."
+_MOVING = "Keep hands and leads away from belt and fan."
+
+
+@dataclass(frozen=True)
+class _Gauge:
+    """A gauge: what it reads from a run, resolution and error in the kept unit, feature that the rig must have."""
+
+    id: str
+    label: str
+    purpose: str
+    minutes: float
+    place: str
+    quantity: str
+    reads: Callable[[Run, str], float]
+    step: float
+    error: float
+    needs: str = ""
+    cautions: tuple[str, ...] = ()
+
+
+def _mean(name: str) -> Callable[[Run, str], float]:
+    return lambda run, condition: run.statistic(condition, name, "mean")
+
+
+def _vacuum(run: Run, condition: str) -> float:
+    return run.statistic(condition, "baro_true", "mean") - run.statistic(condition, "map_true", "mean")
+
+
+_GAUGES = (
+    _Gauge(
+        "fuel_gauge",
+        "fuel pressure gauge",
+        "Pressure in the rail, against the surrounding air.",
+        12.0,
+        "fuel rail",
+        "pressure_gauge",
+        _mean("fuel_pressure"),
+        5.0,
+        4.0,
+        "petrol_rail",
+        (_FUEL,),
+    ),
+    _Gauge(
+        "backpressure_gauge",
+        "back-pressure gauge",
+        "Pressure in the exhaust at the front oxygen sensor's bung.",
+        15.0,
+        "bung of the front oxygen sensor",
+        "pressure_gauge",
+        _mean("exhaust_backpressure"),
+        0.5,
+        0.4,
+        "",
+        (_HOT,),
+    ),
+    _Gauge(
+        "backpressure_gauge_rear",
+        "back-pressure gauge behind the catalyst",
+        "Pressure between catalyst and silencer: which of them is blocked.",
+        15.0,
+        "behind the catalyst",
+        "pressure_gauge",
+        _mean("pressure_behind_catalyst"),
+        0.5,
+        0.4,
+        "catalyst",
+        (_HOT,),
+    ),
+    _Gauge(
+        "vacuum_gauge",
+        "vacuum gauge",
+        "Vacuum in the manifold below the surrounding air.",
+        5.0,
+        "manifold",
+        "vacuum",
+        _vacuum,
+        1.0,
+        0.7,
+        "throttle",
+        (_MOVING,),
+    ),
+    _Gauge(
+        "boost_gauge",
+        "boost gauge",
+        "Absolute pressure of the charge.",
+        8.0,
+        "charge pipe",
+        "pressure_abs",
+        _mean("charge_true"),
+        2.0,
+        1.5,
+        "turbo",
+        (_MOVING,),
+    ),
+    _Gauge(
+        "thermometer",
+        "contact thermometer",
+        "Coolant outlet beside the sensor.",
+        4.0,
+        "coolant outlet",
+        "temperature",
+        _mean("ect_true"),
+        1.0,
+        1.5,
+        "",
+        ("Metal near the engine burns: test near the part first.",),
+    ),
+    _Gauge(
+        "thermometer_intake",
+        "thermometer in the intake air",
+        "Air at the place of the intake sensor.",
+        5.0,
+        "intake duct",
+        "temperature",
+        _mean("iat_true"),
+        1.0,
+        1.0,
+    ),
+)
+
+
+def _register(gauge: _Gauge) -> None:
+    def use_it(use: Use) -> Observation:
+        value = gauge.reads(use.vehicle.run(use.condition), use.condition)
+        read = value + gauge.error * float(use.chance.standard_normal())
+        shown = Shown(gauge.label, round(read / gauge.step) * gauge.step, gauge.quantity, "", gauge.step, gauge.error)
+        return Observation(gauge.id, use.place, use.condition, (shown,), minutes=gauge.minutes)
+
+    def places(rig: Rig) -> list[str]:
+        return [gauge.place] if gauge.needs in {"", *rig.features} else ["none on this engine"]
+
+    instruments.register(Instrument(gauge.id, gauge.label, gauge.purpose, gauge.minutes, places, use_it, cautions=gauge.cautions))
+
+
+for _gauge in _GAUGES:
+    _register(_gauge)
+
+
+def _analyser(use: Use) -> Observation:
+    """Five gases in the tailpipe, dry, in percent and ppm; behind the catalyst or before it."""
+    run = use.vehicle.run(use.condition)
+    rows = run.rows(run.script.span(use.condition))
+    sensed = rows["lambda_sensed"] if "trims" in use.vehicle.rig.features else rows["lambda_true"]
+    values = [float(value) for value in sensed if value == value]
+    phi = 1.0 / max(sum(values) / len(values), 0.3) if values else 0.0
+    misfire = float(rows["misfire"].mean())
+    gas = dry_gas(min(phi, 1.6), misfire, converted=0.97 if use.place == "tailpipe" and "catalyst" in use.vehicle.rig.features else 0.0)
+    chance = use.chance.standard_normal(5)
+    shown = (
+        Shown("CO", round(max(gas.co + 0.03 * chance[0], 0.0), 2), "percent", "by volume", 0.01, 0.03),
+        Shown("CO2", round(gas.co2 + 0.1 * chance[1], 1), "percent", "by volume", 0.1, 0.1),
+        Shown("O2", round(max(gas.o2 + 0.05 * chance[2], 0.0), 2), "percent", "by volume", 0.01, 0.05),
+        Shown("HC", round(max(gas.hc_ppm + 8.0 * chance[3], 0.0)), "ratio", "ppm hexane", 1.0, 8.0),
+        Shown("lambda", round(gas.lam + 0.003 * chance[4], 3), "lambda", "Brettschneider", 0.001, 0.003),
+    )
+    return Observation(
+        "gas_analyser",
+        use.place,
+        use.condition,
+        shown,
+        minutes=8.0,
+        notes=("Air that enters the exhaust before the probe shows as oxygen.",),
+    )
+
+
+instruments.register(
+    Instrument(
+        "gas_analyser",
+        "five-gas analyser",
+        "CO, CO2, O2, HC and lambda worked out from them.",
+        8.0,
+        lambda rig: ["tailpipe", "before the catalyst"],
+        _analyser,
+        cautions=(_HOT,),
+    )
+)
+
+
+#: Base advance that a control unit holds during the set-timing step. [°]
+BASE_ADVANCE = 10.0
+
+
+def _timing_light(use: Use) -> Observation:
+    run = use.vehicle.run(use.condition)
+    shift = run.statistic(use.condition, "spark_true", "mean") - run.statistic(use.condition, "spark", "mean")
+    if use.options["set_timing"] == "done":
+        value, notes = (
+            BASE_ADVANCE + shift,
+            (f"With the set-timing step done the control unit holds {BASE_ADVANCE:g}°: what differs from that is the distributor.",),
+        )
+    else:
+        value = run.statistic(use.condition, "spark_true", "mean")
+        notes = (
+            "Without the set-timing step the control unit moves the spark as it likes: this number says nothing about the distributor.",
+        )
+    read = round(value + 0.5 * float(use.chance.standard_normal()))
+    return Observation(
+        "timing_light",
+        use.place,
+        use.condition,
+        (Shown("ignition advance", read, "angle", "before top dead centre", 1.0, 0.5),),
+        minutes=6.0,
+        notes=notes,
+    )
+
+
+instruments.register(
+    Instrument(
+        "timing_light",
+        "timing light",
+        "When the spark really comes.",
+        6.0,
+        lambda rig: ["crankshaft pulley"] if "spark" in rig.features else ["none on this engine"],
+        _timing_light,
+        (Option("set_timing", "set-timing step", ("not done", "done"), default="not done"),),
+        (_MOVING, "Ignition voltage is dangerous."),
+    )
+)

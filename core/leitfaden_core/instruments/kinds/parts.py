@@ -1,0 +1,113 @@
+"""Exchanging parts, and keeping the battery up while doing so."""
+
+import itertools
+
+from leitfaden_core.channels import Layer, channel
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.faults import FaultSpec, fault_kinds, offered_on
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.rigs import Rig, rig_channels
+
+#: A cheap new part that is bad as well.
+_NEW_BUT_BAD = {
+    "airflow meter": FaultSpec(kind="maf_under_read", params={"gain": 0.9}),
+    "MAP sensor": FaultSpec(kind="wrong_part", params={"part": "map_sensor", "gain": 0.9}),
+    "front oxygen sensor": FaultSpec(kind="ho2s_slow", params={"tau_s": 0.5}),
+    "ECT sensor": FaultSpec(kind="ect_offset", params={"K": -10.0}),
+    "IAT sensor": FaultSpec(kind="iat_offset", params={"K": 15.0}),
+}
+
+
+def parts_of(rig: Rig) -> list[str]:
+    """Parts of a rig that can be exchanged, whether or not they are bad."""
+    names = set()
+    for kind_id, choices in offered_on(rig).items():
+        kind = fault_kinds.get(kind_id)
+        for picked in itertools.product(*choices.values()) if choices else [()]:
+            names.add(kind.part_of(dict(zip(choices, picked, strict=True))) if kind.part else "")
+    return sorted(names - {""})
+
+
+def cures(fault: FaultSpec, part: str) -> bool:
+    """Whether a known-good part ends a fault."""
+    kind, values = fault.checked()
+    return kind.part_of(values) == part
+
+
+def outside(vehicle: Vehicle, condition: str) -> list[str]:
+    """Scan channels that lie outside the healthy band in a condition."""
+    run, bands = vehicle.run(condition), load_sheet(vehicle.rig.id).bands
+    found = []
+    for name in rig_channels(vehicle.rig):
+        band = bands.get((condition, name, "mean"))
+        value = run.statistic(condition, name, "mean")
+        if channel(name).layer is Layer.SCAN and band is not None and value == value and not band.low <= value <= band.high:
+            found.append(name)
+    return found
+
+
+def _exchange(use: Use) -> Observation:
+    vehicle = use.vehicle
+    numbers = frozenset(k for k, fault in enumerate(vehicle.faults) if cures(fault, use.place))
+    after = Vehicle(
+        vehicle.rig, vehicle.faults, vehicle.seed, vehicle.individual, vehicle.unplugged, vehicle.silenced | numbers, vehicle.added
+    )
+    if use.options["quality"] == "new but bad" and use.place in _NEW_BUT_BAD:
+        after = after.with_added(_NEW_BUT_BAD[use.place])
+    before, now = outside(vehicle, use.condition), outside(after, use.condition)
+    shown = (
+        Shown("readings outside their band before", float(len(before)), "ratio", ", ".join(before) or "none", 1.0),
+        Shown("with the other part", float(len(now)), "ratio", ", ".join(now) or "none", 1.0),
+    )
+    notes = (
+        "Trims unlearn slowly: reset or drive before judging them.",
+        "Put the old part back: only when the fault returns is it proven.",
+    )
+    return Observation("known_good_part", use.place, use.condition, shown, minutes=25.0, notes=notes, changes=("a part was exchanged",))
+
+
+instruments.register(
+    Instrument(
+        "known_good_part",
+        "known-good part",
+        "Exchange a part, and put the old one back to prove it.",
+        25.0,
+        parts_of,
+        _exchange,
+        (Option("quality", "part", ("known good", "new but bad"), default="known good"),),
+        ("Key off before unplugging; let hot parts cool.",),
+        ("hot_idle", "no_load_2500", "cruise_80", "wot_pull", "cold_idle", "koeo"),
+    )
+)
+
+#: Capacity of the battery [Ah], current with the key on [A], open-circuit voltage empty and full [V].
+CAPACITY, KEY_ON_AMPS, EMPTY, FULL = 60.0, 14.0, 11.6, 12.6
+
+
+def _charger(use: Use) -> Observation:
+    minutes = use.number("minutes")
+    left = 1.0 if use.options["charger"] == "on" else max(1.0 - KEY_ON_AMPS * minutes / 60.0 / CAPACITY, 0.0)
+    volts = round(EMPTY + (FULL - EMPTY) * left - (0.0 if use.options["charger"] == "on" else 0.25), 2)
+    notes = () if volts > 12.0 else ("Below 12 V control units log low supply and cranking slows: data taken now are not to be trusted.",)
+    return Observation(
+        "battery_charger", use.place, use.condition, (Shown("battery", volts, "voltage", "", 0.01, 0.01),), minutes=2.0, notes=notes
+    )
+
+
+instruments.register(
+    Instrument(
+        "battery_charger",
+        "battery charger",
+        "Keeps the supply up while the key is on for long.",
+        2.0,
+        lambda rig: ["battery"],
+        _charger,
+        (
+            Option("charger", "charger", ("on", "off"), default="on"),
+            Option("minutes", "key on for", (), 0.0, 240.0, "min", "20"),
+        ),
+        ("Charger off before clamps; batteries give off explosive gas.",),
+        ("koeo",),
+    )
+)

@@ -1,0 +1,249 @@
+"""The scan tool: few channels update fast, many slowly; two menus with real gaps; codes; actuator tests.
+
+Encodings and steps are those of SAE J1979; how many answers a second a control unit gives is a property of its bus and of the tool.
+"""
+
+import numpy as np
+
+from leitfaden_core.channels import CHANNELS, Layer, channel, rounded
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.monitors import code, trouble_report
+from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
+from leitfaden_core.scripts import CONDITIONS, script_with
+from leitfaden_core.simulate import FRAME
+
+#: What SAE J1979 offers of the channels; the rest is the maker's own.
+GENERIC = frozenset(
+    {
+        *("rpm", "throttle", "load", "ect", "iat", "maf", "map", "baro", "stft", "ltft", "stft_2", "ltft_2", "spark", "battery_v"),
+        *("ho2s_b1s1_v", "ho2s_b1s2_v", "ho2s_b2s1_v", "lambda_wideband", "equivalence", "pump_current", "rail_pressure", "app"),
+        *("charge_pressure", "egt_1", "egt_2", "dpf_dp"),
+    }
+)
+#: What the maker's list lacks although everybody looks for it there.
+MISSING_ENHANCED = frozenset({"stft", "stft_2", "baro", "equivalence"})
+#: Never on any tool: worked out by hand.
+BY_HAND = frozenset({"total_trim", "total_trim_2", "ve"})
+#: Answers per second: tool -> on a fast and on an old bus.
+ANSWERS = {"full": (30.0, 10.0), "basic": (12.0, 8.0)}
+OLD_BUS = frozenset({"count"})
+BASIC_CHANNELS = 6
+
+
+def menu_of(rig: Rig, menu: str) -> list[str]:
+    """Channels that a menu offers on a rig."""
+    scan = [name for name in rig_channels(rig) if channel(name).layer is Layer.SCAN and name not in BY_HAND]
+    if menu == "generic":
+        # Trims in counts belong to a time before the standard: such a control unit has its own list only.
+        return [] if rig.trim_scale == "count" else [name for name in scan if name in GENERIC]
+    pins = [name for name in rig_channels(rig) if channel(name).layer is Layer.PIN and name.endswith("_volts")]
+    missing = frozenset[str]() if rig.trim_scale == "count" else MISSING_ENHANCED
+    return [name for name in scan if name not in missing] + pins
+
+
+def answer_rate(rig: Rig, tool: str) -> float:
+    """Answers per second that the tool gets from this rig's control unit."""
+    fast, old = ANSWERS[tool]
+    return old if rig.trim_scale == "count" else fast
+
+
+def _data_list(use: Use) -> Observation:
+    vehicle, names = use.vehicle, [name.strip() for name in use.place.split(",") if name.strip()]
+    offered = menu_of(vehicle.rig, use.options["menu"])
+    if not offered:
+        raise LeitfadenError(
+            f"rig {vehicle.rig.id} answers no generic menu: its control unit is older than the standard; use menu=enhanced"
+        )
+    for name in names:
+        if name not in offered:
+            raise UnknownName("channel", name, offered, where=f"in the {use.options['menu']} menu of rig {vehicle.rig.id}")
+    if use.options["tool"] == "basic" and len(names) > BASIC_CHANNELS:
+        raise LeitfadenError(f"the basic tool shows {BASIC_CHANNELS} channels at once, not {len(names)}")
+    run = vehicle.run(use.condition)
+    rate = answer_rate(vehicle.rig, use.options["tool"]) / len(names)
+    rows = run.rows(run.script.span(use.condition))
+    shown, traces = [], []
+    for k, name in enumerate(names):
+        # One channel after the other: values of one line are not of one instant.
+        first = use.chance.uniform(0.0, 1.0) / rate + k / (rate * len(names))
+        times = np.arange(min(first, len(rows) * FRAME / 2.0), len(rows) * FRAME, 1.0 / rate)
+        values = rows[name][(times / FRAME).astype(int)].astype(float)
+        step, quantity = channel(name).step, shown_quantity(vehicle.rig, name)
+        values = np.array([rounded(value, step) for value in values[~np.isnan(values)]])
+        if values.size == 0:
+            shown.append(Shown(channel(name).label, None, quantity, "no value here", step))
+            continue
+        shown.append(Shown(channel(name).label, float(values.mean()), quantity, f"{values.min():g} to {values.max():g}", step, step / 3.5))
+        traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
+    notes = [f"{rate:.1f} values a second of each channel; shorter events fall between them."]
+    if any(name in {"ho2s_b1s1_v", "ho2s_b2s1_v"} for name in names) and rate < 4.0:
+        notes.append("A switching oxygen sensor needs at least 4 values a second: choose fewer channels.")
+    return Observation("scan_tool", use.place, use.condition, tuple(shown), tuple(traces), 3.0, notes=tuple(notes))
+
+
+instruments.register(
+    Instrument(
+        "scan_tool",
+        "scan tool, data list",
+        "What the control unit believes.",
+        3.0,
+        lambda rig: [],
+        _data_list,
+        (
+            Option("tool", "tool", ("full", "basic"), default="full"),
+            Option("menu", "menu", ("enhanced", "generic"), default="enhanced"),
+        ),
+        ("On the road a helper works the tool, never the driver.",),
+        free_places="channels with commas, such as rpm,map,stft",
+    )
+)
+
+
+def _codes(use: Use) -> Observation:
+    vehicle = use.vehicle
+    day = vehicle.drive(script_with("hot_idle"))
+    plugged = Vehicle(vehicle.rig, vehicle.faults, vehicle.seed, vehicle.individual).drive(script_with("hot_idle"))
+    report = trouble_report([day, day], [plugged, plugged])
+    if use.options["action"] == "clear":
+        saved = use.options["baseline"] == "saved"
+        notes = () if saved else ("Codes, freeze frame and readiness are gone, and nobody wrote them down: store a baseline first.",)
+        return Observation(
+            "codes",
+            use.place,
+            use.condition,
+            (Shown("codes after clearing", 0.0, "", "none"),),
+            minutes=1.0,
+            notes=notes,
+            changes=("codes and freeze frame erased", "readiness starts anew", "learned trims may be lost"),
+        )
+    shown = [
+        Shown(stored.code, None, "", f"{code(stored.code).meaning} ({stored.status}; {stored.origin})") for stored in report.codes
+    ] or [Shown("codes", None, "", "none stored")]
+    return Observation(
+        "codes", use.place, use.condition, tuple(shown), minutes=2.0, notes=("A code names a relationship or a circuit, not a part.",)
+    )
+
+
+instruments.register(
+    Instrument(
+        "codes",
+        "scan tool, codes",
+        "What the control unit has complained about.",
+        2.0,
+        lambda rig: ["control unit"],
+        _codes,
+        (
+            Option("action", "action", ("read", "clear"), default="read"),
+            Option("baseline", "baseline", ("not saved", "saved"), default="not saved"),
+        ),
+    )
+)
+
+#: Actuator tests: name -> (feature that the rig must have, what it adds to the engine, channels worth watching).
+_ACTUATORS: dict[str, tuple[str, FaultSpec, tuple[str, ...]]] = {
+    "EGR valve half open": (
+        "egr",
+        FaultSpec(kind="egr_stuck_open", params={"opening_percent": 50.0}),
+        ("egr_position", "rpm", "map_true", "maf"),
+    ),
+    "purge valve open": ("petrol", FaultSpec(kind="purge_stuck_open", params={"area_mm2": 2.0, "fuel_fraction": 0.08}), ("rpm", "stft")),
+    "vanes shut": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 100.0}), ("charge_pressure", "maf")),
+    "vanes open": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 0.0}), ("charge_pressure", "maf")),
+}
+_SHUT_OFF = "injector of cylinder "
+
+
+def actuators_of(rig: Rig) -> list[str]:
+    """Actuator tests that a rig's control unit offers."""
+    tests = [name for name, (feature, _added, _watch) in _ACTUATORS.items() if feature in rig.features]
+    if "wideband" in rig.features:
+        tests.append("wideband self-check")
+    if "petrol" in rig.features or "diesel" in rig.features:
+        tests += [f"{_SHUT_OFF}{k + 1} off" for k in range(rig.engine.cylinders)]
+    return tests
+
+
+def _actuator(use: Use) -> Observation:
+    vehicle, test = use.vehicle, use.place
+    if test == "wideband self-check":
+        return _self_check(use)
+    if test.startswith(_SHUT_OFF):
+        return _shut_off(use, int(test.removeprefix(_SHUT_OFF).split()[0]))
+    _feature, added, watched = _ACTUATORS[test]
+    before, during = vehicle.run(use.condition), vehicle.with_added(added).run(use.condition)
+    shown = []
+    for name in (name for name in watched if name in rig_channels(vehicle.rig)):
+        step, quantity = channel(name).step, CHANNELS[name].quantity
+        first, second = (rounded(run.statistic(use.condition, name, "mean"), step) for run in (before, during))
+        shown.append(Shown(channel(name).label, second, quantity, f"{first:g} before", step, step / 3.5))
+    return Observation(
+        "actuator_test", test, use.condition, tuple(shown), minutes=4.0, changes=("the actuator is held while the test lasts",)
+    )
+
+
+def _shut_off(use: Use, cylinder: int) -> Observation:
+    """Speed drop when one injector is shut off: a cylinder that does not work anyway takes nothing away."""
+    vehicle = use.vehicle
+    dead = any(fault.kind == "dead_cylinder" and int(float(fault.params.get("cylinder", 1))) == cylinder for fault in vehicle.faults)
+    added = FaultSpec(kind="dead_cylinder", params={"cause": "fuel", "cylinder": float(cylinder)})
+    before, during = vehicle.run(use.condition), (vehicle if dead else vehicle.with_added(added)).run(use.condition)
+    # The idle control makes good for the lost speed, so what it had to add is shown as well.
+    shown = []
+    for name in ("rpm", "load"):
+        first, second = (run.statistic(use.condition, name, "mean") for run in (before, during))
+        shown.append(Shown(f"change of {channel(name).label.lower()}", rounded(second - first, channel(name).step), channel(name).quantity))
+    return Observation(
+        "actuator_test",
+        use.place,
+        use.condition,
+        tuple(shown),
+        minutes=2.0,
+        notes=("A cylinder that works is missed; one that does not is not.",),
+        cautions=("Unburnt fuel overheats the catalyst: keep the test short.",),
+    )
+
+
+#: Wideband faults that lie on the path which the self-check tests.
+_ON_THE_PATH = frozenset({"wideband_unstable", "wideband_slow"})
+
+
+def _self_check(use: Use) -> Observation:
+    """The control unit nudges the sensing cell by 20 mV and watches the pump current answer within 300 ms."""
+    vehicle = use.vehicle
+    run = vehicle.run(use.condition)
+    rows = run.rows(run.script.span(use.condition))
+    lost = float(rows["wideband_lost"].max()) > 0.0
+    cold = float(rows["heater_front"].max()) < 0.02
+    slow = max((float(f.params.get("tau_s", 0.8)) for f in vehicle.acting() if f.kind == "wideband_slow"), default=0.0)
+    restless = float(np.std(rows["pump_current"])) > 0.05
+    answer = 0.0 if lost or cold else 1.0 - float(np.exp(-0.3 / (0.05 + slow)))
+    passed = answer > 0.9 and not restless
+    why = "wire" if lost else "cold element" if cold else "too slow" if answer <= 0.9 else "restless" if restless else ""
+    return Observation(
+        "actuator_test",
+        use.place,
+        use.condition,
+        (
+            Shown("answer of the pump current after 300 ms", 100.0 * answer, "percent", "", 1.0),
+            Shown("self-check", None, "", "passed" if passed else f"failed: {why}"),
+        ),
+        minutes=2.0,
+        notes=("A characteristic that is only shifted passes: the check tests the loop, not the scale.",),
+    )
+
+
+instruments.register(
+    Instrument(
+        "actuator_test",
+        "scan tool, actuator test",
+        "Move one thing on command and see what follows.",
+        4.0,
+        actuators_of,
+        _actuator,
+        conditions=tuple(name for name, entry in CONDITIONS.items() if entry.running and entry.steady),
+        cautions=("Moving parts and fans can start by themselves: hands and sleeves clear.",),
+    )
+)
