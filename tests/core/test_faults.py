@@ -7,7 +7,7 @@ import pytest
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
 from leitfaden_core.faults import FaultSpec, Onset, describe_fault, effects_on, fault_kinds, parse_fault
-from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids
+from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, cached_run, simulate
 from leitfaden_core.simulate.layout import HOOKS
@@ -19,7 +19,7 @@ STEADY = ("hot_idle", "no_load_2500", "cruise_80")
 def rigs_for(kind, params) -> list[Rig]:
     """The rigs on which a fault can exist."""
     found = []
-    for rig in map(load_rig, rig_ids()):
+    for rig in map(load_rig, [*rig_ids(), *variant_ids()]):
         with contextlib.suppress(LeitfadenError):
             effects_on(FaultSpec(kind=kind.id, params=params), rig)
             found.append(rig)

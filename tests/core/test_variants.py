@@ -230,5 +230,3 @@ class TestSwappedPins:
     def test_a_thermistor_does_not_mind(self) -> None:
         with pytest.raises(LeitfadenError, match="circuit"):
             parse_fault("pins_swapped:circuit=ect,pins=signal_and_ground")
-
-

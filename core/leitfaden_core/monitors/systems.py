@@ -177,9 +177,11 @@ def _idle(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
 @monitor("P0299", "boost", "turbo")
 def _underboost(run: Run) -> Outcome:
     rows = run.lanes
-    # At low speed the shaft may still be gathering speed.
+    # At low speed the shaft may still be gathering speed, and at part demand it does so more slowly than at full demand.
     asked = (rows["boost_wanted"] > rows["baro"] + 25.0) & (rows["demand"] > 0.7) & (rows["rpm"] > 0.55 * run.rig.engine.rated_speed)
-    return watch(rows["charge_pressure"] < rows["boost_wanted"] - UNDERBOOST, UNDERBOOST_LASTS, asked)
+    short = np.asarray(rows["charge_pressure"] < rows["boost_wanted"] - UNDERBOOST)
+    at_full_demand = watch(short, UNDERBOOST_LASTS, asked & (rows["demand"] > 0.95))
+    return at_full_demand if at_full_demand.failed_at is not None else watch(short, 2.0 * UNDERBOOST_LASTS, asked)
 
 
 @monitor("P0234", "boost", "turbo")

@@ -151,8 +151,9 @@ class _Builder:
         """The low side of a heater: driven to ground while the engine runs; a chafed control wire lies on battery voltage instead."""
         if self.point.key != "off" and self.faults.get(f"{name}_heater", WireFault()).state == CIRCUIT_SHORT_BATTERY:
             self.net.resistor(f"{name}.heater minus", "battery plus", SHORT_OHMS)
-        elif self.point.key == "running":
-            self.net.resistor(f"{name}.heater minus", "unit.power ground", 0.2)
+        else:
+            # An idle driver is an open switch.
+            self.net.resistor(f"{name}.heater minus", "unit.power ground", 0.2 if self.point.key == "running" else OPEN_OHMS)
 
     def _heater(self, name: str) -> float:
         return OPEN_OHMS if name in self.point.burnt_heaters else HEATER_OHMS
