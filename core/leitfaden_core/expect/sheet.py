@@ -75,11 +75,14 @@ class ValueSheet:
     bands: dict[tuple[str, str, str], Band]
 
 
-def sheet_fingerprint() -> str:
-    """Hash of all sources and data that decide what a healthy engine shows; comments, docstrings and layout do not count."""
+def sheet_fingerprint(*more: str) -> str:
+    """Hash of all sources and data that decide what a healthy engine shows, and of ``more`` parts of the core.
+
+    Comments, docstrings and layout do not count.
+    """
     root = Path(__file__).parent.parent
     digest = hashlib.sha256()
-    for part in _MODEL:
+    for part in (*_MODEL, *more):
         path = root / part
         for file in sorted(path.rglob("*")) if path.is_dir() else [path]:
             if file.suffix in {".py", ".yaml"}:

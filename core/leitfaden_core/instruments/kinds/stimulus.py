@@ -11,7 +11,7 @@ from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.rigs.document import EGR_DRIVES
 from leitfaden_core.sensors.pressure import DP_GAIN, DP_OFFSET, believed_pressure
-from leitfaden_core.sensors.temperature import ntc_resistance
+from leitfaden_core.sensors.temperature import ntc_resistance, ntc_temperature
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.layout import CIRCUITS
 from leitfaden_core.simulate.pins import hooks_at, operating_point
@@ -145,13 +145,35 @@ instruments.register(
 )
 
 
+def pressure_read(vehicle: Vehicle, condition: str, wire: str, level: float) -> float:
+    """What the control unit believes with this vacuum [kPa] on a sensor's own port (a differential sensor: this pressure). [kPa]"""
+    hooks, _frame = _hooks(vehicle, condition)
+    offset, gain = _line(vehicle.rig, wire)
+    baro = vehicle.run(condition).statistic(condition, "baro_true", "mean")
+    seen = _sensed(hooks, wire, level if wire == "dpf_dp" else baro - level)
+    volts = _pin_with(vehicle, condition, {wire: offset + gain * seen}, {})
+    return believed_pressure.py_func(volts[f"unit.{wire}"], 5.0, offset, gain)  # type: ignore[attr-defined, no-any-return]
+
+
+def thermistor_read(vehicle: Vehicle, condition: str, wire: str, celsius: float) -> float:
+    """Temperature that an unplugged thermistor's resistance stands for when it is held at this one. [°C]"""
+    hooks, _frame = _hooks(vehicle, condition)
+    part = vehicle.rig.thermistors
+    ohms = _thermistor_ohms(hooks, wire, part.ntc_r25, part.ntc_b, celsius)
+    return float(ntc_temperature.py_func(ohms, part.ntc_r25, part.ntc_b)) - 273.15  # type: ignore[attr-defined]
+
+
+def _thermistor_ohms(hooks: dict[str, float], wire: str, r25: float, b: float, celsius: float) -> float:
+    seen = 273.15 + (celsius + hooks[f"{wire}_offset"]) * hooks[f"{wire}_slope"]
+    return float(ntc_resistance.py_func(seen, r25, b)) * hooks[f"{wire}_resistance"]  # type: ignore[attr-defined]
+
+
 def _heat(use: Use) -> Observation:
     wire = {"IAT sensor": "iat", "ECT sensor": "ect"}[use.place]
     celsius = use.number("C")
     hooks, _frame = _hooks(use.vehicle, use.condition)
     part = use.vehicle.rig.thermistors
-    seen = 273.15 + (celsius + hooks[f"{wire}_offset"]) * hooks[f"{wire}_slope"]
-    ohms = ntc_resistance.py_func(seen, part.ntc_r25, part.ntc_b) * hooks[f"{wire}_resistance"]  # type: ignore[attr-defined]
+    ohms = _thermistor_ohms(hooks, wire, part.ntc_r25, part.ntc_b, celsius)
     right = ntc_resistance.py_func(celsius + 273.15, part.ntc_r25, part.ntc_b)  # type: ignore[attr-defined]
     volts = _pin_with(use.vehicle, use.condition, {}, {wire: ohms})
     shown = (

@@ -1,0 +1,39 @@
+"""From evidence to cause: candidates, tests, what each would show, what is likely now, what to do next, and when it is proven."""
+
+from leitfaden_core.diagnose.candidates import HISTORY, Candidate, candidate_of, candidates
+from leitfaden_core.diagnose.evidence import Ranked, Taken, posterior, ranked, ruled_out
+from leitfaden_core.diagnose.hidden import hidden_vehicle
+from leitfaden_core.diagnose.proof import Path, Standing, cheapest_path, proving_tests, standing
+from leitfaden_core.diagnose.ranking import LookAlike, Proposal, look_alikes, next_tests
+from leitfaden_core.diagnose.table import Table, table
+from leitfaden_core.diagnose.taking import all_shown, take
+from leitfaden_core.diagnose.tests import Test, test_of, tests_of
+
+__all__ = [
+    "HISTORY",
+    "Candidate",
+    "LookAlike",
+    "Path",
+    "Proposal",
+    "Ranked",
+    "Standing",
+    "Table",
+    "Taken",
+    "Test",
+    "all_shown",
+    "candidate_of",
+    "candidates",
+    "cheapest_path",
+    "hidden_vehicle",
+    "look_alikes",
+    "next_tests",
+    "posterior",
+    "proving_tests",
+    "ranked",
+    "ruled_out",
+    "standing",
+    "table",
+    "take",
+    "test_of",
+    "tests_of",
+]

@@ -1,0 +1,101 @@
+"""What could be wrong: every fault of a rig with its choices, at several sizes, with a prior weight from workshop experience and history."""
+
+import itertools
+from dataclasses import dataclass
+from functools import cache
+
+from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
+from leitfaden_core.rigs import Rig, load_rig
+
+#: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
+NOTHING_WRONG = 0.05
+#: What history says: word -> factor on the groups of faults that it makes more likely. Rules of thumb.
+HISTORY: dict[str, dict[str, float]] = {
+    "parts already fitted": {"wrong_part": 4.0, "circuit": 2.0},
+    "after work on the engine": {"circuit": 2.5, "air_path": 2.5, "pressure_sensor": 1.5},
+    "after a hot drive": {"temperature": 2.0, "circuit": 1.5},
+    "little maintenance": {"airflow_meter": 2.0, "fuel": 2.0, "air_path": 1.5},
+    "since refuelling": {"fuel": 5.0},
+    "comes and goes": {"circuit": 4.0},
+}
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A cause: kind with its choices, and the sizes at which it is simulated (one empty set where it has none). ``prior`` sums to 1 over all."""
+
+    id: str
+    label: str
+    kind: str
+    sizes: tuple[FaultSpec, ...]
+    prior: float
+
+
+@cache
+def candidates(rig_id: str, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
+    """All single causes of a rig and "nothing wrong", with priors."""
+    rig = load_rig(rig_id)
+    found: list[tuple[str, str, str, tuple[FaultSpec, ...], float]] = []
+    for kind_id, choices in offered_on(rig).items():
+        kind = fault_kinds.get(kind_id)
+        # An optional choice with one answer on this rig is no choice.
+        asked = {name: known for name, known in choices.items() if len(known) > 1 or not _optional(kind_id, name)}
+        combinations = list(itertools.product(*asked.values()))
+        weight = kind.prior / len(combinations)
+        for word in history:
+            weight *= HISTORY[word].get(kind.group, 1.0)
+        for picked in combinations:
+            chosen = dict(zip(asked, picked, strict=True))
+            sizes = tuple(sized(rig, kind_id, chosen))
+            name = ":".join([kind_id, *(str(value) for value in picked)])
+            found.append((name, _label(sizes[0], chosen), kind_id, sizes, weight))
+    total = sum(entry[4] for entry in found)
+    sound = Candidate("nothing_wrong", "Nothing is wrong", "", (), NOTHING_WRONG)
+    share = 1.0 - NOTHING_WRONG
+    return (sound, *(Candidate(name, label, kind, sizes, share * weight / total) for name, label, kind, sizes, weight in found))
+
+
+def _optional(kind_id: str, parameter: str) -> bool:
+    return next(p.optional for p in fault_kinds.get(kind_id).parameters if p.id == parameter)
+
+
+def _label(spec: FaultSpec, chosen: dict[str, str]) -> str:
+    kind = fault_kinds.get(spec.kind)
+    return f"{kind.label} ({', '.join(str(value).replace('_', ' ') for value in chosen.values())})" if chosen else kind.label
+
+
+def sized(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
+    """A kind with its choices at its severity steps: small, medium, large; one entry where nothing is to be sized."""
+    kind = fault_kinds.get(kind_id)
+    numbers = [p for p in kind.parameters if not p.choices and not p.optional and p.id != "cylinder"]
+    params: dict[str, float | str] = dict(chosen)
+    if kind_id == "wrong_part":
+        return [FaultSpec(kind=kind_id, params={**params, "gain": gain}) for gain in (0.8, 1.25)]
+    if not numbers:
+        return [FaultSpec(kind=kind_id, params=params)]
+    ladder = [p.range_for(params).steps for p in numbers]
+    steps = range(max(len(steps) for steps in ladder))
+    return [
+        FaultSpec(kind=kind_id, params=params | {p.id: given[min(k, len(given) - 1)] for p, given in zip(numbers, ladder, strict=True)})
+        for k in steps
+    ]
+
+
+def candidate(rig_id: str, name: str) -> Candidate:
+    """A candidate by its id; the id of a kind alone is enough where the kind has no choices."""
+    from leitfaden_core.errors import UnknownName
+
+    known = {entry.id: entry for entry in candidates(rig_id)}
+    if name not in known:
+        raise UnknownName("cause", name, known, where=f"on rig {rig_id}")
+    return known[name]
+
+
+def candidate_of(rig_id: str, fault: FaultSpec) -> Candidate:
+    """The candidate that a fault is an example of."""
+    for entry in candidates(rig_id):
+        if entry.kind == fault.kind and entry.sizes:
+            sample = entry.sizes[0].params
+            if all(fault.params.get(name, value) == value for name, value in sample.items() if isinstance(value, str)):
+                return entry
+    raise ValueError(f"no candidate for {describe_fault(fault)} on rig {rig_id}")

@@ -1,0 +1,102 @@
+"""What the evidence says: posterior of all causes after any set of tests, and which reading ruled what out.
+
+A reading counts by how well each cause explains it: a Student distribution around what the cause would show, as wide as sound engines and the
+instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of one test are not independent witnesses, so a
+test's log-likelihood grows with the root of their number. Priors are workshop experience; both are open to the trainer's objection.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.diagnose.table import Table
+from leitfaden_core.diagnose.tests import test_of
+from leitfaden_core.errors import LeitfadenError
+
+#: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].
+TAILS, LOUDEST = 4.0, 9.0
+#: Sound engines and faults at sizes between the simulated ones spread more than one knows.
+WIDENED = 1.3
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A test that was taken, with what it showed."""
+
+    test: str
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Ranked:
+    """A cause with its probability."""
+
+    candidate: str
+    label: str
+    probability: float
+
+
+def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Log-likelihood of a test's values under every point of the table, shape (points,); 0 is the best explanation. [nat]"""
+    part = table.slices[test_id]
+    wanted = part.stop - part.start
+    if len(values) != wanted:
+        raise LeitfadenError(f"test {test_id} gives {wanted} readings, not {len(values)}")
+    # What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
+    expected = table.points[:, part]
+    here, there = np.isnan(values)[None, :], np.isnan(expected)
+    z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.spread[part][None, :])
+    z = np.where(here & there, 0.0, np.where(here ^ there, 8.0, z))
+    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
+    moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
+    joint = each.sum(axis=1) / np.sqrt(moved)
+    return np.asarray(np.maximum(joint, -LOUDEST), dtype=np.float64)
+
+
+def posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
+    """Probability of every candidate of the table after some tests, shape (candidates,)."""
+    return _of_candidates(table, point_posterior(table, taken))
+
+
+def point_posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
+    """Probability of every point of the table after some tests, shape (points,)."""
+    prior = np.array([c.prior for c in table.candidates])
+    logs = np.log(prior[table.owner] * table.weight)
+    for entry in taken:
+        logs = logs + test_likelihoods(table, entry.test, np.array(entry.values))
+    shares = np.exp(logs - logs.max())
+    return np.asarray(shares / shares.sum())
+
+
+def _of_candidates(table: Table, points: NDArray[np.float64]) -> NDArray[np.float64]:
+    return np.asarray(np.bincount(table.owner, weights=points, minlength=len(table.candidates)), dtype=np.float64)
+
+
+def ranked(table: Table, taken: list[Taken]) -> list[Ranked]:
+    """Causes from the most to the least probable."""
+    found = posterior(table, taken)
+    order = np.argsort(-found, kind="stable")
+    return [Ranked(table.candidates[k].id, table.candidates[k].label, float(found[k])) for k in order]
+
+
+def ruled_out(table: Table, taken: list[Taken], among: int = 12) -> list[tuple[str, str]]:
+    """Which test spoke most against a cause that had been among the likely ones: (cause, test), for causes that are now improbable."""
+    start = ranked(table, [])
+    now = {entry.candidate: entry.probability for entry in ranked(table, taken)}
+    best = point_posterior(table, taken)
+    top = int(np.argmax(best))
+    found = []
+    for entry in start[:among]:
+        if now[entry.candidate] > 0.1 * entry.probability or not taken:
+            continue
+        number = next(k for k, c in enumerate(table.candidates) if c.id == entry.candidate)
+        mine = table.owner == number
+        against = [
+            float(
+                test_likelihoods(table, t.test, np.array(t.values))[top] - test_likelihoods(table, t.test, np.array(t.values))[mine].max()
+            )
+            for t in taken
+        ]
+        found.append((entry.label, test_of(table.rig, taken[int(np.argmax(against))].test).label))
+    return found

@@ -1,0 +1,139 @@
+"""What to do next: expected information per shop minute, what would separate two causes, what looks alike.
+
+The expected information of a test is the mutual information between cause and outcome under what is believed now, estimated from a fixed
+number of outcomes drawn from the table (Lindley, On a measure of the information provided by an experiment, Ann. Math. Statist. 27, 1956).
+"""
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.diagnose.evidence import TAILS, WIDENED, Taken, _of_candidates, point_posterior
+from leitfaden_core.diagnose.table import Table
+from leitfaden_core.diagnose.tests import Test, tests_of
+
+#: Outcomes drawn for one test, points that take part, and minutes that count as the least a test costs.
+DRAWS, POINTS, LEAST_MINUTES = 24, 160, 1.0
+#: Two causes are told apart by a test whose readings differ by this many spreads.
+TOLD_APART = 3.0
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """A test with what it is worth now."""
+
+    test: str
+    label: str
+    minutes: float
+    bits: float
+    per_minute: float
+    caution: str
+
+
+def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) -> list[Proposal]:
+    """The tests that are worth most for their time, best first."""
+    weights = point_posterior(table, taken)
+    done = {entry.test for entry in taken}
+    found = []
+    chosen = np.argsort(-weights, kind="stable")[:POINTS]
+    shares = weights[chosen] / weights[chosen].sum()
+    chance = np.random.default_rng(seed)
+    drawn = chance.choice(len(chosen), size=DRAWS, p=shares)
+    entropy = _entropy(_of_candidates(table, weights))
+    for test in tests_of(table.rig):
+        if test.id in done:
+            continue
+        bits = _information(table, test, chosen, shares, drawn, chance, entropy)
+        minutes = max(test.minutes, LEAST_MINUTES)
+        found.append(Proposal(test.id, test.label, test.minutes, bits, bits / minutes, test.caution))
+    return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
+
+
+def _entropy(shares: NDArray[Any]) -> float:
+    some = shares[shares > 0.0]
+    return float(-(some * np.log2(some)).sum())
+
+
+def _information(
+    table: Table,
+    test: Test,
+    chosen: NDArray[np.int64],
+    shares: NDArray[np.float64],
+    drawn: NDArray[np.int64],
+    chance: np.random.Generator,
+    entropy: float,
+) -> float:
+    part = table.slices[test.id]
+    expected = np.nan_to_num(table.points[chosen][:, part], nan=1e6)
+    width = WIDENED * table.spread[part]
+    if float((np.ptp(expected, axis=0) / width).max()) < 0.3:
+        return 0.0
+    outcomes = expected[drawn] + width * chance.standard_normal((len(drawn), expected.shape[1]))
+    z = (outcomes[:, None, :] - expected[None, :, :]) / width
+    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
+    moved = np.count_nonzero(np.abs(z) > 0.5, axis=2).clip(1)
+    logs = np.log(shares)[None, :] + np.maximum(each.sum(axis=2) / np.sqrt(moved), -9.0)
+    after = np.exp(logs - logs.max(axis=1, keepdims=True))
+    after /= after.sum(axis=1, keepdims=True)
+    owners = table.owner[chosen]
+    left = 0.0
+    for row in after:
+        left += _entropy(np.bincount(owners, weights=row))
+    here = _entropy(np.bincount(owners, weights=shares))
+    return max(min(here, entropy) - left / len(after), 0.0)
+
+
+@dataclass(frozen=True)
+class LookAlike:
+    """Another cause that the chosen tests do not tell apart, and the test that does."""
+
+    candidate: str
+    label: str
+    distance: float  # largest difference in the chosen tests, in spreads
+    separated_by: str
+    separating_minutes: float
+    separation: float
+
+
+def look_alikes(table: Table, candidate: str, tests: list[str]) -> list[LookAlike]:
+    """Causes whose readings in these tests lie within ``TOLD_APART`` of a cause's own, at the sizes that come nearest; nearest first."""
+    number = next(k for k, c in enumerate(table.candidates) if c.id == candidate)
+    columns = np.concatenate([np.arange(table.slices[name].start, table.slices[name].stop) for name in tests])
+    own = table.points[table.owner == number]
+    found = []
+    for other, c in enumerate(table.candidates):
+        if other == number:
+            continue
+        theirs = table.points[table.owner == other]
+        apart = _apart(own[:, columns], theirs[:, columns], table.spread[columns])
+        k, m = np.unravel_index(int(np.argmin(apart)), apart.shape)
+        if apart[k, m] >= TOLD_APART:
+            continue
+        test, separation = separating_test(table, own[k], theirs[m])
+        found.append(
+            LookAlike(
+                c.id, c.label, float(apart[k, m]), test.label if test else "no test of this rig", test.minutes if test else 0.0, separation
+            )
+        )
+    return sorted(found, key=lambda alike: alike.distance)
+
+
+def _apart(one: NDArray[np.float64], two: NDArray[np.float64], spread: NDArray[np.float64]) -> NDArray[np.float64]:
+    gap = np.abs(np.nan_to_num(one, nan=1e6)[:, None, :] - np.nan_to_num(two, nan=1e6)[None, :, :])
+    return np.asarray((gap / spread).max(axis=2))
+
+
+def separating_test(table: Table, one: NDArray[np.float64], two: NDArray[np.float64]) -> tuple[Test | None, float]:
+    """The cheapest test that tells two vehicles apart, with its separation in spreads; the strongest one when none does."""
+    best: tuple[Test | None, float] = (None, 0.0)
+    cheapest: tuple[Test | None, float] = (None, 0.0)
+    for test in tests_of(table.rig):
+        part = table.slices[test.id]
+        separation = float(_apart(one[None, part], two[None, part], table.spread[part])[0, 0])
+        if separation > best[1]:
+            best = (test, separation)
+        if separation >= TOLD_APART and (cheapest[0] is None or test.minutes < cheapest[0].minutes):
+            cheapest = (test, separation)
+    return cheapest if cheapest[0] is not None else best

@@ -1,0 +1,181 @@
+"""The table of a rig: what every test gives for every cause, at several sizes. Computed by simulation once, kept on disk.
+
+Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no stranger to a table that
+knows 2 and 4.
+"""
+
+import contextlib
+import hashlib
+import json
+import os
+import tempfile
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from itertools import pairwise
+from multiprocessing import get_context
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.compiled import cache_base
+from leitfaden_core.diagnose.candidates import Candidate, candidates
+from leitfaden_core.diagnose.tests import Examined, tests_of
+from leitfaden_core.expect import sheet_fingerprint
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.rigs import load_rig
+
+#: Points between two simulated sizes, and beyond the smallest and largest (as shares of the way from sound to it).
+BETWEEN = 3
+SMALLER, LARGER = (0.5,), (1.3,)
+
+
+@dataclass(frozen=True)
+class Table:
+    """Readings of all points of all candidates. Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,)."""
+
+    rig: str
+    candidates: tuple[Candidate, ...]
+    points: NDArray[np.float64]
+    owner: NDArray[np.int64]
+    weight: NDArray[np.float64]  # of each point within its candidate; sums to 1 there
+    spread: NDArray[np.float64]
+    slices: dict[str, slice]  # test id -> its readings
+
+    def mean_of(self, candidate: int) -> NDArray[np.float64]:
+        """What a candidate shows on average over its sizes."""
+        mine = self.owner == candidate
+        return np.asarray((self.points[mine] * self.weight[mine, None]).sum(axis=0))
+
+
+def readings_of(rig_id: str, faults: list[FaultSpec]) -> NDArray[np.float64]:
+    """All readings of all tests for a vehicle with these faults, without the instruments' own errors."""
+    car = Examined(Vehicle(load_rig(rig_id), tuple(faults)))
+    values = [value for test in tests_of(rig_id) for value in test.read(car)]
+    return np.array(values, dtype=np.float64)
+
+
+def _job(job: tuple[str, tuple[str, ...]]) -> list[float]:
+    rig_id, faults = job
+    return [float(v) for v in readings_of(rig_id, [FaultSpec.model_validate_json(fault) for fault in faults])]
+
+
+def compute_readings(
+    rig_id: str, groups: list[list[FaultSpec]], workers: int = 2, progress: Callable[[int, int], None] | None = None
+) -> list[NDArray[np.float64]]:
+    """Readings of several vehicles, from the store where it has them, else on ``workers`` processes (1: in this one)."""
+    found: dict[int, list[float]] = {}
+    missing = []
+    for k, group in enumerate(groups):
+        kept = _kept(rig_id, group)
+        if kept is None:
+            missing.append(k)
+        else:
+            found[k] = kept
+    jobs = [(rig_id, tuple(fault.model_dump_json() for fault in groups[k])) for k in missing]
+    if workers > 1 and len(jobs) > 4:
+        # Children of a running program share what it has compiled and loaded.
+        with ProcessPoolExecutor(workers, mp_context=get_context("fork")) as pool:
+            results = pool.map(_job, jobs, chunksize=2)
+            for done, (k, result) in enumerate(zip(missing, results, strict=True), 1):
+                found[k] = result
+                _keep(rig_id, groups[k], result)
+                if progress is not None:
+                    progress(done, len(jobs))
+    else:
+        for done, (k, job) in enumerate(zip(missing, jobs, strict=True), 1):
+            found[k] = _job(job)
+            _keep(rig_id, groups[k], found[k])
+            if progress is not None:
+                progress(done, len(jobs))
+    return [np.array(found[k]) for k in range(len(groups))]
+
+
+@cache
+def _fingerprint() -> str:
+    """Of everything that decides what a test shows."""
+    return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/tests", "simulate/pins.py")
+
+
+def _path(rig_id: str, group: list[FaultSpec]) -> Path:
+    name = hashlib.sha256(json.dumps([rig_id, [fault.model_dump_json() for fault in group]]).encode()).hexdigest()[:32]
+    return cache_base() / "readings" / _fingerprint() / f"{name}.json"
+
+
+def _kept(rig_id: str, group: list[FaultSpec]) -> list[float] | None:
+    with contextlib.suppress(OSError, ValueError):
+        values: list[float] = json.loads(_path(rig_id, group).read_text(encoding="utf-8"))
+        return values
+    return None
+
+
+def _keep(rig_id: str, group: list[FaultSpec], values: list[float]) -> None:
+    with contextlib.suppress(OSError):
+        path = _path(rig_id, group)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        handle, beside = tempfile.mkstemp(dir=path.parent)
+        with os.fdopen(handle, "w", encoding="utf-8") as out:
+            json.dump(values, out)
+        os.replace(beside, path)
+
+
+@lru_cache(maxsize=16)
+def table(
+    rig_id: str,
+    history: tuple[str, ...] = (),
+    only: tuple[str, ...] = (),
+    workers: int = 2,
+    progress: Callable[[int, int], None] | None = None,
+) -> Table:
+    """The table of a rig.
+
+    Parameters
+    ----------
+    history : tuple of str
+        Words of the history that change the priors (see ``candidates.HISTORY``).
+    only : tuple of str
+        Ids of candidates; empty: all. "Nothing is wrong" is always among them.
+    workers : int
+        Processes for what is not in the store.
+    """
+    chosen = tuple(c for c in candidates(rig_id, history) if not only or c.id in only or not c.kind)
+    groups = [[spec] for c in chosen for spec in c.sizes]
+    readings = compute_readings(rig_id, [[], *groups], workers, progress)
+    sound, rest = readings[0], iter(readings[1:])
+    points, owner, weight = [sound], [0], [1.0]
+    for number, c in enumerate(chosen):
+        if not c.kind:
+            continue
+        own = _filled_in(sound, [next(rest) for _ in c.sizes], bool(_ordered(c)))
+        points += own
+        owner += [number] * len(own)
+        weight += [1.0 / len(own)] * len(own)
+    slices, at = {}, 0
+    spread = []
+    for test in tests_of(rig_id):
+        slices[test.id] = slice(at, at + len(test.outcomes))
+        at += len(test.outcomes)
+        spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
+    return Table(rig_id, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), slices)
+
+
+def _ordered(c: Candidate) -> bool:
+    """Whether a candidate's sizes lie on one way from sound: all its numbers grow or all shrink."""
+    if len(c.sizes) < 2 or c.kind == "wrong_part":
+        return False
+    numbers = [[v for v in spec.params.values() if not isinstance(v, str)] for spec in c.sizes]
+    return all(len(set(np.sign(np.diff(column)))) == 1 for column in zip(*numbers, strict=True) if len(set(column)) > 1)
+
+
+def _filled_in(sound: NDArray[np.float64], sizes: list[NDArray[np.float64]], ordered: bool) -> list[NDArray[np.float64]]:
+    """Simulated sizes with points between them; where they do not lie on one way, each with a smaller one of its own."""
+    if not ordered:
+        return [*sizes, *(sound + share * (one - sound) for one in sizes for share in SMALLER)] if len(sizes) > 1 else sizes
+    found = [sound + share * (sizes[0] - sound) for share in SMALLER]
+    for one, two in pairwise(sizes):
+        found += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
+    found.append(sizes[-1])
+    return found + [sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER]

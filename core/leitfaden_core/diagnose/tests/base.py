@@ -1,0 +1,127 @@
+"""What a diagnostic test is, and the vehicle that it is put to.
+
+What a test gives is worked out from one simulated drive of the vehicle, its wiring and what is written about its faults; so all tests of a
+candidate cost one drive. ``spread`` is how far a sound engine's own value lies from its rig's, ``error`` the instrument's.
+"""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.monitors import trouble_codes
+from leitfaden_core.simulate import Run
+from leitfaden_core.simulate.pins import network_at
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.network import Network
+
+#: Spread of what is yes or no, and of codes: how sure one can be of it.
+YES_OR_NO, CODE_SPREAD = 0.22, 0.3
+#: What an open circuit is written as, for the logarithm of a resistance. [ohm]
+OPEN_OHMS = 1e8
+
+
+class Examined:
+    """A vehicle with what all tests need of it, computed when first asked for."""
+
+    def __init__(self, vehicle: Vehicle) -> None:
+        self.vehicle = vehicle
+        self._codes: frozenset[str] | None = None
+        self._networks: dict[tuple[str, bool, bool], Network] = {}
+        self._voltages: dict[tuple[str, bool], dict[str, float]] = {}
+
+    @property
+    def faults(self) -> tuple[FaultSpec, ...]:
+        """What is wrong with it."""
+        return self.vehicle.faults
+
+    @property
+    def day(self) -> Run:
+        """Its drive through the workshop day."""
+        return self.vehicle.run("hot_idle")
+
+    @property
+    def codes(self) -> frozenset[str]:
+        """Its trouble codes after two drives."""
+        if self._codes is None:
+            self._codes = frozenset(trouble_codes(self.day))
+        return self._codes
+
+    def network(self, condition: str, plugs_off: bool = False, key_off: bool = False) -> Network:
+        """Its wiring; ``plugs_off``: all signal plugs off at their sensors."""
+        key = (condition, plugs_off, key_off)
+        if key not in self._networks:
+            rig = self.vehicle.rig
+            vehicle = self.vehicle
+            if plugs_off:
+                wires = frozenset(CIRCUITS[name].wire for name in circuits_of(rig, "signal"))
+                self._networks[key] = network_at(self.day, vehicle.moment(condition), wires, key_off)
+            else:
+                self._networks[key] = vehicle.network(condition, key_off)
+        return self._networks[key]
+
+    def volts(self, condition: str, plugs_off: bool = False) -> dict[str, float]:
+        """Voltage of every node against battery minus."""
+        if (condition, plugs_off) not in self._voltages:
+            self._voltages[condition, plugs_off] = self.network(condition, plugs_off).solve()
+        return self._voltages[condition, plugs_off]
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument."""
+
+    label: str
+    quantity: str
+    spread: float
+    error: float
+    step: float
+
+
+@dataclass(frozen=True)
+class Test:
+    """A diagnostic test."""
+
+    id: str
+    label: str
+    instrument: str
+    place: str
+    condition: str
+    minutes: float
+    outcomes: tuple[Outcome, ...]
+    read: Callable[[Examined], list[float]]
+    isolates: str = ""  # part or clamp place whose cure or closing is the test: what it can prove
+    caution: str = ""
+
+
+def means(*readings: tuple[str, str]) -> Callable[[Examined], list[float]]:
+    """Means of channels, each in its condition."""
+    return lambda car: [car.vehicle.run(condition).statistic(condition, name, "mean") for condition, name in readings]
+
+
+def yes_or_no(holds: Callable[[Examined], bool]) -> Callable[[Examined], list[float]]:
+    """1 when something is so, 0 when not."""
+    return lambda car: [float(holds(car))]
+
+
+def volt(label: str, spread: float = 0.02) -> Outcome:
+    """A voltage that a workshop meter shows."""
+    return Outcome(label, "voltage", spread, 0.008, 0.01)
+
+
+def flag(label: str) -> Outcome:
+    """Something that is so or not."""
+    return Outcome(label, "ratio", YES_OR_NO, 0.0, 1.0)
+
+
+def noisy(test: Test, values: list[float], seed: int) -> NDArray[np.float64]:
+    """Outcomes as the instrument would show them: its own error, and its step."""
+    chance = np.random.default_rng([seed, len(test.id), sum(map(ord, test.id))])
+    shown = []
+    for value, outcome in zip(values, test.outcomes, strict=True):
+        read = value + outcome.error * float(chance.standard_normal()) if outcome.error > 0.0 else value
+        shown.append(round(read / outcome.step) * outcome.step if outcome.step > 0.0 else read)
+    return np.array(shown)

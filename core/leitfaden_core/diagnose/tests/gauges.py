@@ -1,0 +1,66 @@
+"""Mechanical gauges, thermometers and the timing light."""
+
+from leitfaden_core.channels import channel
+from leitfaden_core.diagnose.tests.base import Outcome, Test, means
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.instruments.instrument import instruments
+from leitfaden_core.rigs import Rig, rig_channels
+
+#: Gauges: instrument, conditions, channel of what is true, spread among sound engines.
+_GAUGES = (
+    ("fuel_gauge", ("hot_idle", "wot_pull"), "fuel_pressure"),
+    ("backpressure_gauge", ("no_load_2500", "wot_pull"), "exhaust_backpressure"),
+    ("backpressure_gauge_rear", ("wot_pull",), "pressure_behind_catalyst"),
+    ("vacuum_gauge", ("hot_idle",), "map_true"),
+    ("boost_gauge", ("wot_pull",), "charge_true"),
+    ("thermometer", ("koeo", "cruise_80"), "ect_true"),
+    ("thermometer_intake", ("koeo", "hot_idle"), "iat_true"),
+)
+
+
+def gauge_tests(rig: Rig) -> list[Test]:
+    bands, found = load_sheet(rig.id).bands, []
+    for tool, conditions, name in _GAUGES:
+        entry = instruments.get(tool)
+        known = [c for c in conditions if (c, name, "mean") in bands]
+        if entry.places(rig)[0].startswith("none") or name not in rig_channels(rig) or not known:
+            continue
+        step, quantity = channel(name).step, channel(name).quantity
+        errors = {"pressure_gauge": 2.0, "pressure_abs": 1.0, "temperature": 1.2}
+        outcomes = tuple(
+            Outcome(
+                f"{channel(name).label}, {c.replace('_', ' ')}",
+                quantity,
+                bands[c, name, "mean"].deviation,
+                errors[quantity] * (0.25 if "backpressure" in tool else 1.0),
+                step,
+            )
+            for c in known
+        )
+        found.append(
+            Test(
+                f"gauge.{tool}",
+                f"{entry.label.capitalize()}: {', '.join(c.replace('_', ' ') for c in known)}",
+                tool,
+                entry.places(rig)[0],
+                known[-1],
+                entry.minutes,
+                outcomes,
+                means(*((c, name) for c in known)),
+                caution=entry.cautions[0] if entry.cautions else "",
+            )
+        )
+    if "spark" in rig.features:
+        found.append(
+            Test(
+                "gauge.timing_light",
+                "Timing light: base timing after the set-timing step",
+                "timing_light",
+                "crankshaft pulley",
+                "hot_idle",
+                6.0,
+                (Outcome("base advance", "angle", 0.5, 0.5, 1.0),),
+                lambda car: [10.0 + car.day.statistic("hot_idle", "spark_true", "mean") - car.day.statistic("hot_idle", "spark", "mean")],
+            )
+        )
+    return found

@@ -1,0 +1,183 @@
+"""What hands and eyes do: pump, heat, look, smoke, clamp, exchange."""
+
+from collections.abc import Callable
+
+from leitfaden_core.diagnose.tests.base import Examined, Outcome, Test, flag, yes_or_no
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.kinds.air import BEFORE, BEHIND, SMOKE_SHOWS, clamp_places
+from leitfaden_core.instruments.kinds.eyes import PLACES, seen
+from leitfaden_core.instruments.kinds.parts import cures, parts_of
+from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_read
+from leitfaden_core.rigs import Rig
+
+Reader = Callable[[Examined], list[float]]
+
+
+def stimulus_tests(rig: Rig) -> list[Test]:
+    found = []
+    for wire, label in (("map", "MAP sensor"), ("charge", "charge pressure sensor"), ("dpf_dp", "filter sensor")):
+        if wire not in rig.features:
+            continue
+        levels = (20.0, 60.0) if wire == "dpf_dp" else (30.0, 60.0)
+        found.append(
+            Test(
+                f"pump.{wire}",
+                f"Hand pump on the {label}: two points",
+                "hand_pump",
+                label,
+                "koeo",
+                8.0,
+                tuple(Outcome(f"believed at {level:g} kPa", "pressure_abs", 0.8, 0.6, 1.0) for level in levels),
+                _pumped(wire, levels),
+            )
+        )
+    if "map" in rig.features:
+        found.append(
+            Test(
+                "pump.map_hose",
+                "Hand pump on the hose of the MAP sensor: does it hold",
+                "hand_pump",
+                "hose of the MAP sensor",
+                "koeo",
+                5.0,
+                (flag("holds"),),
+                yes_or_no(lambda car: not any(f.kind in {"map_hose_leak", "changeover_stuck"} for f in car.faults)),
+            )
+        )
+    for wire, label in (("ect", "ECT sensor"), ("iat", "IAT sensor")):
+        found.append(
+            Test(
+                f"heat.{wire}",
+                f"Mild heat on the {label}: resistance at two temperatures",
+                "heat_source",
+                label,
+                "koeo",
+                12.0,
+                tuple(Outcome(f"reads at {c:g} °C", "temperature", 1.2, 0.6, 1.0) for c in (20.0, 70.0)),
+                _heated(wire, (20.0, 70.0)),
+            )
+        )
+    if "petrol" in rig.features:
+        found.append(_cylinder_test(rig))
+    return found
+
+
+def _cylinder_test(rig: Rig) -> Test:
+    count = rig.engine.cylinders
+
+    def read(car: Examined) -> list[float]:
+        dead = {int(float(f.checked()[1]["cylinder"])) for f in car.faults if f.kind == "dead_cylinder"}
+        return [float(k + 1 not in dead) for k in range(count)]
+
+    return Test(
+        "cylinders",
+        "Actuator test: shut off each injector in turn",
+        "actuator_test",
+        "injector of cylinder 1 off",
+        "hot_idle",
+        2.0 * count,
+        tuple(flag(f"cylinder {k + 1} is missed") for k in range(count)),
+        read,
+        caution="Keep it short: unburnt fuel overheats the catalyst.",
+    )
+
+
+def eye_tests() -> list[Test]:
+    return [
+        Test(
+            f"look.{place}",
+            f"Look: {place}",
+            "inspection",
+            place,
+            "koeo",
+            4.0,
+            (flag("a trace is seen"),),
+            _traces(place),
+        )
+        for place in PLACES
+    ]
+
+
+def _shows_smoke(fault: FaultSpec, entry: str) -> bool:
+    kind, values = fault.checked()
+    opens = float(values.get("opens_above_kPa", 0.0)) <= 2.0
+    return kind.smoke == entry and float(values.get("area_mm2", 1.0)) >= SMOKE_SHOWS and opens
+
+
+def _smoke(entry: str) -> Reader:
+    return yes_or_no(lambda car: any(_shows_smoke(fault, entry) for fault in car.faults))
+
+
+def _traces(place: str) -> Reader:
+    return yes_or_no(lambda car: bool(seen(car.faults, place)))
+
+
+def _closed(place: str) -> Reader:
+    return yes_or_no(lambda car: any(fault.checked()[0].clamp == place for fault in car.faults))
+
+
+def _exchanged(part: str) -> Reader:
+    return yes_or_no(lambda car: any(cures(fault, part) for fault in car.faults))
+
+
+def _pumped(wire: str, levels: tuple[float, ...]) -> Reader:
+    return lambda car: [pressure_read(car.vehicle, "koeo", wire, level) for level in levels]
+
+
+def _heated(wire: str, levels: tuple[float, ...]) -> Reader:
+    return lambda car: [thermistor_read(car.vehicle, "koeo", wire, level) for level in levels]
+
+
+def air_tests(rig: Rig) -> list[Test]:
+    found = [
+        Test(
+            f"smoke.{entry}",
+            f"Smoke, fed in {entry}",
+            "smoke_generator",
+            entry,
+            "koeo",
+            20.0,
+            (flag("smoke comes out"),),
+            _smoke(entry),
+        )
+        for entry in (BEHIND, BEFORE)
+    ]
+    for place in clamp_places(rig):
+        found.append(
+            Test(
+                f"clamp.{place}",
+                f"Close and open again: {place}",
+                "hose_clamp",
+                place,
+                "hot_idle",
+                4.0,
+                (flag("the effect goes and returns"),),
+                _closed(place),
+                isolates=f"clamp:{place}",
+                caution="Fingers clear of the fan; count the clamps.",
+            )
+        )
+    return found
+
+
+def part_tests(rig: Rig) -> list[Test]:
+    return [
+        Test(
+            f"part.{part}",
+            f"Known-good part and back: {part}",
+            "known_good_part",
+            part,
+            "hot_idle",
+            30.0,
+            (flag("the fault goes and returns"),),
+            _exchanged(part),
+            isolates=f"part:{part}",
+        )
+        for part in parts_of(rig)
+    ]
+
+
+def isolated_by(fault: FaultSpec, test: Test) -> bool:
+    """Whether a test closes off or exchanges what this fault is."""
+    what, _colon, name = test.isolates.partition(":")
+    return (what == "part" and cures(fault, name)) or (what == "clamp" and fault.checked()[0].clamp == name)

@@ -1,0 +1,147 @@
+"""Data lists of the scan tool, few channels each, and its codes."""
+
+from collections.abc import Callable
+
+from leitfaden_core.channels import channel
+from leitfaden_core.diagnose.tests.base import CODE_SPREAD, Examined, Outcome, Test
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.monitors import CODES
+from leitfaden_core.rigs import Rig, rig_channels
+
+#: Data lists worth calling up: id, words, condition, readings (channel, statistic).
+_LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
+    (
+        "koeo.temperatures",
+        "temperatures at key on after a night",
+        "koeo",
+        (("ect", "mean"), ("iat", "mean"), ("egt_1", "mean"), ("egt_2", "mean")),
+    ),
+    (
+        "koeo.pressures",
+        "pressures and airflow at key on",
+        "koeo",
+        (("map", "mean"), ("charge_pressure", "mean"), ("baro", "mean"), ("maf", "mean"), ("dpf_dp", "mean")),
+    ),
+    ("koeo.positions", "positions at key on", "koeo", (("throttle", "mean"), ("app", "mean"), ("egr_position", "mean"))),
+    ("cold_idle.start", "cold idle", "cold_idle", (("rpm", "mean"), ("map", "mean"), ("maf", "mean"), ("injector_ms", "mean"))),
+    ("warm_up.temperature", "warm-up", "warm_up", (("ect", "max"),)),
+    ("hot_idle.trims", "trims at hot idle", "hot_idle", (("total_trim", "mean"), ("total_trim_2", "mean"), ("rpm", "mean"))),
+    ("hot_idle.air", "air at hot idle", "hot_idle", (("maf", "mean"), ("map", "mean"), ("idle_air", "mean"), ("load", "mean"))),
+    (
+        "hot_idle.oxygen",
+        "front oxygen sensor at hot idle",
+        "hot_idle",
+        (("ho2s_b1s1_v", "min"), ("ho2s_b1s1_v", "max"), ("ho2s_b1s1_v", "freq"), ("lambda_wideband", "mean"), ("lambda_wideband", "max")),
+    ),
+    (
+        "hot_idle.fuel",
+        "injection and spark at hot idle",
+        "hot_idle",
+        (("injector_ms", "mean"), ("spark", "mean"), ("fuel_mass", "mean"), ("rail_pressure", "mean")),
+    ),
+    (
+        "hot_idle.egr",
+        "recirculation at hot idle",
+        "hot_idle",
+        (("egr_position", "mean"), ("egr_dp", "mean"), ("charge_pressure", "mean"), ("dpf_dp", "mean")),
+    ),
+    ("hot_idle.temperatures", "temperatures at hot idle", "hot_idle", (("ect", "mean"), ("iat", "mean"))),
+    ("no_load_2500.trims", "trims at 2500 1/min", "no_load_2500", (("total_trim", "mean"), ("total_trim_2", "mean"))),
+    (
+        "no_load_2500.air",
+        "air at 2500 1/min",
+        "no_load_2500",
+        (("maf", "mean"), ("map", "mean"), ("throttle", "mean"), ("charge_pressure", "mean")),
+    ),
+    (
+        "no_load_2500.oxygen",
+        "front oxygen sensor at 2500 1/min",
+        "no_load_2500",
+        (("ho2s_b1s1_v", "min"), ("ho2s_b1s1_v", "max"), ("ho2s_b1s1_v", "freq")),
+    ),
+    ("snap_throttle.air", "snap throttle", "snap_throttle", (("maf", "max"), ("map", "max"), ("map", "min"), ("charge_pressure", "max"))),
+    ("cruise_80.trims", "trims at cruise", "cruise_80", (("total_trim", "mean"), ("total_trim_2", "mean"))),
+    (
+        "cruise_80.air",
+        "air at cruise",
+        "cruise_80",
+        (("maf", "mean"), ("map", "mean"), ("charge_pressure", "mean"), ("egr_position", "mean")),
+    ),
+    ("cruise_80.rear", "rear oxygen sensor at cruise", "cruise_80", (("ho2s_b1s2_v", "min"), ("ho2s_b1s2_v", "max"))),
+    (
+        "cruise_80.temperatures",
+        "temperatures at cruise",
+        "cruise_80",
+        (("ect", "mean"), ("iat", "mean"), ("egt_1", "mean"), ("egt_2", "mean")),
+    ),
+    (
+        "wot_pull.air",
+        "air in the full-load pull",
+        "wot_pull",
+        (("maf", "mean"), ("ve", "mean"), ("map", "mean"), ("charge_pressure", "mean")),
+    ),
+    (
+        "wot_pull.mixture",
+        "mixture in the full-load pull",
+        "wot_pull",
+        (("ho2s_b1s1_v", "mean"), ("lambda_wideband", "mean"), ("injector_ms", "mean"), ("fuel_mass", "mean")),
+    ),
+    (
+        "wot_pull.pressures",
+        "pressures in the full-load pull",
+        "wot_pull",
+        (("charge_pressure", "max"), ("baro", "mean"), ("dpf_dp", "mean"), ("rail_pressure", "mean"), ("wastegate_duty", "mean")),
+    ),
+    ("decel.oxygen", "overrun", "decel_fuel_cut", (("ho2s_b1s1_v", "min"), ("lambda_wideband", "max"), ("map", "mean"))),
+)
+
+
+def scan_tests(rig: Rig) -> list[Test]:
+    bands = load_sheet(rig.id).bands
+    found = []
+    for name, words, condition, wanted in _LISTS:
+        readings = [(ch, stat) for ch, stat in wanted if ch in rig_channels(rig) and (condition, ch, stat) in bands]
+        if not readings:
+            continue
+        outcomes = []
+        for ch, stat in readings:
+            entry, band = channel(ch), bands[condition, ch, stat]
+            step = 0.1 if stat == "freq" else entry.step
+            quantity = "frequency" if stat == "freq" else entry.quantity
+            words_of = f"{entry.label}{'' if stat == 'mean' else ' ' + stat}"
+            outcomes.append(Outcome(words_of, quantity, max(band.deviation, step / 2.0), step / 3.5, step))
+        minutes = 15.0 if condition in {"wot_pull", "cruise_80", "decel_fuel_cut"} else 10.0 if condition == "warm_up" else 3.0
+        found.append(
+            Test(
+                f"scan.{name}",
+                f"Scan tool: {words}",
+                "scan_tool",
+                ",".join(dict.fromkeys(ch for ch, _s in readings)),
+                condition,
+                minutes,
+                tuple(outcomes),
+                _lane_reader(condition, tuple(readings)),
+            )
+        )
+    return found
+
+
+def _lane_reader(condition: str, readings: tuple[tuple[str, str], ...]) -> Callable[[Examined], list[float]]:
+    def read(car: Examined) -> list[float]:
+        return [car.vehicle.run(condition).statistic(condition, ch, stat) for ch, stat in readings]
+
+    return read
+
+
+def codes_test() -> Test:
+    names = sorted(CODES)
+    return Test(
+        "codes",
+        "Scan tool: codes after two drives",
+        "codes",
+        "control unit",
+        "hot_idle",
+        2.0,
+        tuple(Outcome(name, "ratio", CODE_SPREAD, 0.0, 1.0) for name in names),
+        lambda car: [float(name in car.codes) for name in names],
+    )

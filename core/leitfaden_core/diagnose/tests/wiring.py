@@ -1,0 +1,135 @@
+"""The multimeter at plugs, wires, heaters, grounds and supplies."""
+
+from functools import cache
+
+import numpy as np
+
+from leitfaden_core.diagnose.tests.base import OPEN_OHMS, Examined, Outcome, Test, volt
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.simulate.pins import network_at
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.network import GROUND
+
+
+def wiring_tests(rig: Rig) -> list[Test]:
+    found = []
+    for name in circuits_of(rig, "signal"):
+        wire = CIRCUITS[name].wire
+        found.append(_plug_test(rig, name, wire))
+        found.append(_plug_off_test(rig, name, wire))
+    for name in circuits_of(rig, "heater"):
+        found.append(_heater_test(name, CIRCUITS[name].wire.removesuffix("_heater")))
+    if "maf_supply" in circuits_of(rig):
+        found.append(
+            Test(
+                "meter.maf_supply",
+                "Multimeter: supply at the airflow meter, idling and at full load",
+                "multimeter",
+                "maf.supply/maf.power ground",
+                "wot_pull",
+                8.0,
+                (volt("supply idling", 0.1), volt("supply at full load", 0.1)),
+                lambda car: [car.vehicle.run(c).statistic(c, "maf_supply_v", "mean") for c in ("hot_idle", "wot_pull")],
+            )
+        )
+    found.append(
+        Test(
+            "meter.grounds",
+            "Multimeter: voltage drop of sensor ground and engine block, running",
+            "multimeter",
+            "sensor ground/battery minus",
+            "hot_idle",
+            4.0,
+            (volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
+            lambda car: [car.volts("hot_idle").get(node, 0.0) for node in ("sensor ground", "engine block", "reference", "battery plus")],
+        )
+    )
+    return found
+
+
+def _plug_test(rig: Rig, name: str, wire: str) -> Test:
+    """At the plug of a sensor with key on: supply, ground and signal where there are such pins, and the signal at the control unit."""
+    roles = ("supply", "signal", "ground") if wire not in {"wideband"} else ("pump", "sensing", "return")
+    nodes = [f"{wire}.{role}" for role in roles] + [f"unit.{wire}" if wire != "wideband" else "unit.wideband pump"]
+    sound = _sound_nodes(rig)
+    known = [node for node in nodes if node in sound]
+    # A thermistor's volts follow the day's weather, an oxygen cell's what is left of the last drive.
+    spread = 0.06 if wire in {"iat", "ect", "front", "front2", "rear"} else 0.03
+    return Test(
+        f"meter.{name}",
+        f"Multimeter: plug of the {CIRCUITS[name].label} wire, key on",
+        "multimeter",
+        f"{known[0]}/{GROUND}",
+        "koeo",
+        6.0,
+        tuple(volt(node, spread) for node in known),
+        lambda car: [car.volts("koeo").get(node, 0.0) for node in known],
+        caution="Probe from the back of the plug.",
+    )
+
+
+def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
+    signal, ground = (f"{wire}.signal", f"{wire}.ground") if wire != "wideband" else ("wideband.pump", "wideband.return")
+    unit = f"unit.{wire}" if wire != "wideband" else "unit.wideband pump"
+    sound = _sound_nodes(rig)
+    grounded = ground if ground in sound else "engine block"
+
+    def read(car: Examined) -> list[float]:
+        dead = car.network("koeo", plugs_off=True, key_off=True)
+        through, to_ground, back = dead.resistances([(signal, unit), (signal, GROUND), (grounded, GROUND)])
+        return [car.volts("koeo", plugs_off=True).get(signal, 0.0), *(_log_ohms(ohms) for ohms in (through, to_ground, back))]
+
+    return Test(
+        f"plug_off.{name}",
+        f"Multimeter: plug of the {CIRCUITS[name].label} wire off, volts and wire resistances",
+        "multimeter",
+        f"{signal}/{GROUND}",
+        "koeo",
+        10.0,
+        (
+            volt("signal wire, plug off"),
+            *(
+                Outcome(label, "ratio", 0.1, 0.05, 0.01)
+                for label in ("wire through [log ohm]", "wire to ground [log ohm]", "ground wire [log ohm]")
+            ),
+        ),
+        read,
+        caution="Resistance with the key off only.",
+    )
+
+
+def _heater_test(name: str, element: str) -> Test:
+    def read(car: Examined) -> list[float]:
+        dead = network_at(car.day, car.vehicle.moment("hot_idle"), frozenset({element}), True)
+        volts = car.volts("hot_idle")
+        ohms = dead.ohms(f"{element}.sensor.heater plus", f"{element}.sensor.heater minus")
+        return [_log_ohms(ohms), volts[f"{element}.heater plus"], volts[f"{element}.heater minus"]]
+
+    return Test(
+        f"meter.{name}",
+        f"Multimeter: {CIRCUITS[name].label}, element and supply",
+        "multimeter",
+        f"{element}.heater plus/{GROUND}",
+        "hot_idle",
+        10.0,
+        (
+            Outcome("element [log ohm]", "ratio", 0.06, 0.02, 0.01),
+            volt("heater plus, running", 0.15),
+            volt("heater minus, running", 0.15),
+        ),
+        read,
+    )
+
+
+def _log_ohms(ohms: float | None) -> float:
+    return float(np.log10(OPEN_OHMS if ohms is None else max(ohms, 0.1)))
+
+
+@cache
+def _sound_network_nodes(rig_id: str) -> frozenset[str]:
+    return frozenset(Vehicle(load_rig(rig_id)).network("koeo").nodes())
+
+
+def _sound_nodes(rig: Rig) -> frozenset[str]:
+    return _sound_network_nodes(rig.id)
