@@ -13,6 +13,10 @@ class LeitfadenError(ValueError):
         self.message = message
         self.parts = parts
 
+    def __reduce__(self) -> tuple[type["LeitfadenError"], tuple[str]]:
+        """From a worker process only the sentence comes back."""
+        return LeitfadenError, (self.message,)
+
 
 class UnknownName(LeitfadenError):
     """A name that is in no catalogue; the known ones are listed."""

@@ -1,10 +1,11 @@
 """What could be wrong: every fault of a rig with its choices, at several sizes, with a prior weight from workshop experience and history."""
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
-from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
 from leitfaden_core.rigs import Rig, load_rig
 
 #: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
@@ -22,20 +23,24 @@ HISTORY: dict[str, dict[str, float]] = {
 
 @dataclass(frozen=True)
 class Candidate:
-    """A cause: kind with its choices, and the sizes at which it is simulated (one empty set where it has none). ``prior`` sums to 1 over all."""
+    """A cause: kind with its choices, and the sizes at which it is simulated, one where nothing is to be sized. ``prior`` sums to 1 over all.
+
+    ``corners`` are sizes off the way from small to large, of causes with two numbers: a large hole with little vapour, few cylinders badly.
+    """
 
     id: str
     label: str
     kind: str
     sizes: tuple[FaultSpec, ...]
     prior: float
+    corners: tuple[FaultSpec, ...] = ()
 
 
 @cache
 def candidates(rig_id: str, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
     """All single causes of a rig and "nothing wrong", with priors."""
     rig = load_rig(rig_id)
-    found: list[tuple[str, str, str, tuple[FaultSpec, ...], float]] = []
+    found: list[Candidate] = []
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
         # An optional choice with one answer on this rig is no choice.
@@ -46,13 +51,26 @@ def candidates(rig_id: str, history: tuple[str, ...] = ()) -> tuple[Candidate, .
             weight *= HISTORY[word].get(kind.group, 1.0)
         for picked in combinations:
             chosen = dict(zip(asked, picked, strict=True))
-            sizes = tuple(sized(rig, kind_id, chosen))
+            sizes = _possible(rig, sized(rig, kind_id, chosen))
             name = ":".join([kind_id, *(str(value) for value in picked)])
-            found.append((name, _label(sizes[0], chosen), kind_id, sizes, weight))
-    total = sum(entry[4] for entry in found)
+            found.append(Candidate(name, _label(sizes[0], chosen), kind_id, sizes, weight, _possible(rig, cornered(kind_id, chosen))))
+    total = sum(entry.prior for entry in found)
     sound = Candidate("nothing_wrong", "Nothing is wrong", "", (), NOTHING_WRONG)
     share = 1.0 - NOTHING_WRONG
-    return (sound, *(Candidate(name, label, kind, sizes, share * weight / total) for name, label, kind, sizes, weight in found))
+    return (sound, *(replace(entry, prior=share * entry.prior / total) for entry in found))
+
+
+def _possible(rig: Rig, specs: list[FaultSpec]) -> tuple[FaultSpec, ...]:
+    """Those that this rig can have: three cylinders have no fourth injector."""
+
+    def fits(spec: FaultSpec) -> bool:
+        try:
+            effects_on(spec, rig)
+        except LeitfadenError:
+            return False
+        return True
+
+    return tuple(spec for spec in specs if fits(spec))
 
 
 def _optional(kind_id: str, parameter: str) -> bool:
@@ -71,6 +89,8 @@ def sized(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
     params: dict[str, float | str] = dict(chosen)
     if kind_id == "wrong_part":
         return [FaultSpec(kind=kind_id, params={**params, "gain": gain}) for gain in (0.8, 1.25)]
+    if kind_id == "dead_cylinder":
+        return [FaultSpec(kind=kind_id, params={**params, "cylinder": float(k + 1)}) for k in range(rig.engine.cylinders)]
     if not numbers:
         return [FaultSpec(kind=kind_id, params=params)]
     ladder = [p.range_for(params).steps for p in numbers]
@@ -81,14 +101,15 @@ def sized(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
     ]
 
 
-def candidate(rig_id: str, name: str) -> Candidate:
-    """A candidate by its id; the id of a kind alone is enough where the kind has no choices."""
-    from leitfaden_core.errors import UnknownName
-
-    known = {entry.id: entry for entry in candidates(rig_id)}
-    if name not in known:
-        raise UnknownName("cause", name, known, where=f"on rig {rig_id}")
-    return known[name]
+def cornered(kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
+    """Sizes with one number small and the other large, of a kind with two numbers that matter each for itself."""
+    kind = fault_kinds.get(kind_id)
+    numbers = [p for p in kind.parameters if not p.choices and not p.optional]
+    if len(numbers) != 2 or kind_id == "connector_intermittent":
+        return []
+    (a, b), params = numbers, dict[str, float | str](chosen)
+    ends = [(a.steps[0], b.steps[-1]), (a.steps[-1], b.steps[0])]
+    return [FaultSpec(kind=kind_id, params=params | {a.id: one, b.id: two}) for one, two in ends]
 
 
 def candidate_of(rig_id: str, fault: FaultSpec) -> Candidate:

@@ -16,6 +16,8 @@ from leitfaden_core.errors import LeitfadenError
 
 #: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].
 TAILS, LOUDEST = 4.0, 9.0
+#: Readings of one test are no independent witnesses: their sum is divided by their number to this power.
+SHARED = 0.35
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.3
 
@@ -46,11 +48,11 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     # What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
     expected = table.points[:, part]
     here, there = np.isnan(values)[None, :], np.isnan(expected)
-    z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.spread[part][None, :])
+    z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.width(part))
     z = np.where(here & there, 0.0, np.where(here ^ there, 8.0, z))
     each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
     moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
-    joint = each.sum(axis=1) / np.sqrt(moved)
+    joint = each.sum(axis=1) / moved**SHARED
     return np.asarray(np.maximum(joint, -LOUDEST), dtype=np.float64)
 
 

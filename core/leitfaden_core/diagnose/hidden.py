@@ -37,5 +37,7 @@ def _between(sizes: tuple[FaultSpec, ...], chance: np.random.Generator) -> Fault
         if isinstance(low, str) or isinstance(high, str):
             mixed[parameter.id] = low
         else:
-            mixed[parameter.id] = float(f"{low + share * (high - low):.3g}")
+            value = low + share * (high - low)
+            # Cylinders are counted.
+            mixed[parameter.id] = float(round(value)) if parameter.id in {"cylinder", "cylinders"} else float(f"{value:.3g}")
     return FaultSpec(kind=kind.id, params=mixed)

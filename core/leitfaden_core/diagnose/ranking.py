@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.diagnose.evidence import TAILS, WIDENED, Taken, _of_candidates, point_posterior
+from leitfaden_core.diagnose.evidence import LOUDEST, SHARED, TAILS, WIDENED, Taken, _of_candidates, point_posterior
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.diagnose.tests import Test, tests_of
 
@@ -67,14 +67,14 @@ def _information(
 ) -> float:
     part = table.slices[test.id]
     expected = np.nan_to_num(table.points[chosen][:, part], nan=1e6)
-    width = WIDENED * table.spread[part]
-    if float((np.ptp(expected, axis=0) / width).max()) < 0.3:
+    if float((np.ptp(expected, axis=0) / table.spread[part]).max()) < 0.4:
         return 0.0
-    outcomes = expected[drawn] + width * chance.standard_normal((len(drawn), expected.shape[1]))
-    z = (outcomes[:, None, :] - expected[None, :, :]) / width
+    width = WIDENED * np.hypot(table.spread[part][None, :], table.slack[chosen][:, part])
+    outcomes = expected[drawn] + width[drawn] * chance.standard_normal((len(drawn), expected.shape[1]))
+    z = (outcomes[:, None, :] - expected[None, :, :]) / width[None, :, :]
     each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
     moved = np.count_nonzero(np.abs(z) > 0.5, axis=2).clip(1)
-    logs = np.log(shares)[None, :] + np.maximum(each.sum(axis=2) / np.sqrt(moved), -9.0)
+    logs = np.log(shares)[None, :] + np.maximum(each.sum(axis=2) / moved**SHARED, -LOUDEST)
     after = np.exp(logs - logs.max(axis=1, keepdims=True))
     after /= after.sum(axis=1, keepdims=True)
     owners = table.owner[chosen]

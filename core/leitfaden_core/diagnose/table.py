@@ -31,6 +31,8 @@ from leitfaden_core.rigs import load_rig
 #: Points between two simulated sizes, and beyond the smallest and largest (as shares of the way from sound to it).
 BETWEEN = 3
 SMALLER, LARGER = (0.5,), (1.3,)
+#: How far a reading between two sizes may lie from the straight line, as a share of the gap.
+BENT = 0.15
 
 
 @dataclass(frozen=True)
@@ -43,7 +45,12 @@ class Table:
     owner: NDArray[np.int64]
     weight: NDArray[np.float64]  # of each point within its candidate; sums to 1 there
     spread: NDArray[np.float64]
+    slack: NDArray[np.float64]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
     slices: dict[str, slice]  # test id -> its readings
+
+    def width(self, part: slice) -> NDArray[np.float64]:
+        """Spread of some readings at every point. Shape (n, readings of the part)."""
+        return np.asarray(np.hypot(self.spread[part][None, :], self.slack[:, part]))
 
     def mean_of(self, candidate: int) -> NDArray[np.float64]:
         """What a candidate shows on average over its sizes."""
@@ -142,15 +149,19 @@ def table(
         Processes for what is not in the store.
     """
     chosen = tuple(c for c in candidates(rig_id, history) if not only or c.id in only or not c.kind)
-    groups = [[spec] for c in chosen for spec in c.sizes]
+    groups = [[spec] for c in chosen for spec in (*c.sizes, *c.corners)]
     readings = compute_readings(rig_id, [[], *groups], workers, progress)
     sound, rest = readings[0], iter(readings[1:])
-    points, owner, weight = [sound], [0], [1.0]
+    points, owner, weight, slack = [sound], [0], [1.0], [np.zeros_like(sound)]
     for number, c in enumerate(chosen):
         if not c.kind:
             continue
-        own = _filled_in(sound, [next(rest) for _ in c.sizes], bool(_ordered(c)))
+        own, loose = _filled_in(sound, [next(rest) for _ in c.sizes], _ordered(c))
+        for corner in (next(rest) for _ in c.corners):
+            own += [corner, sound + SMALLER[0] * (corner - sound)]
+            loose += [np.zeros_like(sound), _bend(corner - sound)]
         points += own
+        slack += loose
         owner += [number] * len(own)
         weight += [1.0 / len(own)] * len(own)
     slices, at = {}, 0
@@ -159,7 +170,7 @@ def table(
         slices[test.id] = slice(at, at + len(test.outcomes))
         at += len(test.outcomes)
         spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
-    return Table(rig_id, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), slices)
+    return Table(rig_id, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices)
 
 
 def _ordered(c: Candidate) -> bool:
@@ -170,12 +181,27 @@ def _ordered(c: Candidate) -> bool:
     return all(len(set(np.sign(np.diff(column)))) == 1 for column in zip(*numbers, strict=True) if len(set(column)) > 1)
 
 
-def _filled_in(sound: NDArray[np.float64], sizes: list[NDArray[np.float64]], ordered: bool) -> list[NDArray[np.float64]]:
-    """Simulated sizes with points between them; where they do not lie on one way, each with a smaller one of its own."""
+Readings = NDArray[np.float64]
+
+
+def _filled_in(sound: Readings, sizes: list[Readings], ordered: bool) -> tuple[list[Readings], list[Readings]]:
+    """Simulated sizes with points between them, and the slack of each; sizes that do not lie on one way have a smaller one each."""
+    nothing = np.zeros_like(sound)
     if not ordered:
-        return [*sizes, *(sound + share * (one - sound) for one in sizes for share in SMALLER)] if len(sizes) > 1 else sizes
-    found = [sound + share * (sizes[0] - sound) for share in SMALLER]
+        if len(sizes) < 2:
+            return sizes, [nothing]
+        smaller = [sound + share * (one - sound) for one in sizes for share in SMALLER]
+        return [*sizes, *smaller], [nothing] * len(sizes) + [_bend(one - sound) for one in sizes for _ in SMALLER]
+    points = [sound + share * (sizes[0] - sound) for share in SMALLER]
+    slack = [_bend(sizes[0] - sound) for _ in SMALLER]
     for one, two in pairwise(sizes):
-        found += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
-    found.append(sizes[-1])
-    return found + [sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER]
+        points += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
+        slack += [nothing if k == 0 else _bend(two - one) for k in range(BETWEEN)]
+    points.append(sizes[-1])
+    slack.append(nothing)
+    points += [sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER]
+    return points, slack + [_bend(sizes[-1] - sizes[-2]) for _ in LARGER]
+
+
+def _bend(gap: Readings) -> Readings:
+    return np.asarray(BENT * np.abs(np.nan_to_num(gap)))

@@ -23,6 +23,13 @@ class DryGas:
     hc_ppm: float
     lam: float
 
+    def diluted(self, air: float) -> "DryGas":
+        """The same gas with this share of plain air in it. [-]"""
+        share = min(max(air, 0.0), 0.99)
+        co, co2, hc = (value * (1.0 - share) for value in (self.co, self.co2, self.hc_ppm))
+        o2 = self.o2 * (1.0 - share) + 20.9 * share
+        return DryGas(co, co2, o2, hc, brettschneider(co, co2, o2, hc))
+
 
 def dry_gas(phi: float, misfire: float = 0.0, converted: float = 0.0) -> DryGas:
     """Dry exhaust of a mixture.

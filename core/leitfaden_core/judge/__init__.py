@@ -1,5 +1,33 @@
-"""Verdicts: what a reading means in the condition in which it was taken."""
+"""Verdicts: what a reading, a signal or a relation means in the condition in which it was taken."""
 
+from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
+from leitfaden_core.judge.signature import Departure, Row, matrix, signature
+from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, no_meaning, reading_scale
+from leitfaden_core.judge.weighing import PRECONDITIONS, Weighed, weigh_reading
 
-__all__ = ["SchoolRules", "Verdict", "VerdictKind", "judge_reading", "no_meaning", "reading_scale"]
+__all__ = [
+    "PRECONDITIONS",
+    "Departure",
+    "Finding",
+    "NarrowbandLimits",
+    "RelationRules",
+    "RelationVerdict",
+    "Row",
+    "SchoolRules",
+    "Seen",
+    "Verdict",
+    "VerdictKind",
+    "Weighed",
+    "catches",
+    "check_relations",
+    "drop_outs",
+    "judge_reading",
+    "matrix",
+    "moves_with",
+    "narrowband_findings",
+    "no_meaning",
+    "reading_scale",
+    "signature",
+    "weigh_reading",
+]

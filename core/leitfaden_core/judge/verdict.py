@@ -19,8 +19,8 @@ from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
 RARE = 3.9
-TRIMS = frozenset({"stft", "ltft", "total_trim"})
-OXYGEN_VOLTS = frozenset({"ho2s_b1s1_v", "ho2s_b1s1_pin_v", "ho2s_b1s2_v", "ho2s_b1s2_pin_v"})
+TRIMS = frozenset({"stft", "ltft", "total_trim", "stft_2", "ltft_2", "total_trim_2"})
+OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")})
 #: What the control unit commands: an order, no measurement.
 ORDERS = frozenset({"spark", "injector_ms", "idle_air"})
 #: Conditions in which the speed is imposed.

@@ -11,7 +11,6 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
-from leitfaden_core.control.recirculation import recirculate
 from leitfaden_core.engine.exhaust import light_off
 from leitfaden_core.sensors.airflow import meter_frequency
 from leitfaden_core.sensors.oxygen import cell_resistance
@@ -47,6 +46,7 @@ from leitfaden_core.simulate.limits import (
     RPM,
     TP_LOST_AFTER,
 )
+from leitfaden_core.simulate.recirculation import recirculate
 from leitfaden_core.simulate.sensing_step import charge_sensor, manifold_sensor, meter, slow_sensors, supplies
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 

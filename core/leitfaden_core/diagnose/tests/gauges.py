@@ -1,9 +1,12 @@
 """Mechanical gauges, thermometers and the timing light."""
 
+import math
+
 from leitfaden_core.channels import channel
-from leitfaden_core.diagnose.tests.base import Outcome, Test, means
+from leitfaden_core.diagnose.tests.base import Examined, Outcome, Test, means
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.instruments.instrument import instruments
+from leitfaden_core.instruments.kinds.gauges import exhaust_gas
 from leitfaden_core.rigs import Rig, rig_channels
 
 #: Gauges: instrument, conditions, channel of what is true, spread among sound engines.
@@ -63,4 +66,22 @@ def gauge_tests(rig: Rig) -> list[Test]:
                 lambda car: [10.0 + car.day.statistic("hot_idle", "spark_true", "mean") - car.day.statistic("hot_idle", "spark", "mean")],
             )
         )
+    if "petrol" in rig.features:
+        found.append(_gas_test(rig))
     return found
+
+
+def _gas_test(rig: Rig) -> Test:
+    def read(car: Examined) -> list[float]:
+        gas = exhaust_gas(car.vehicle.run("hot_idle"), "hot_idle", 0.0)
+        return [gas.co, gas.co2, gas.o2, math.log10(max(gas.hc_ppm, 10.0))]
+
+    outcomes = (
+        Outcome("CO [% vol]", "percent", 0.12, 0.03, 0.01),
+        Outcome("CO2 [% vol]", "percent", 0.25, 0.1, 0.1),
+        Outcome("O2 [% vol]", "percent", 0.12, 0.05, 0.01),
+        Outcome("HC [log ppm]", "ratio", 0.08, 0.03, 0.01),
+    )
+    label = "Five-gas analyser before the catalyst, idling"
+    caution = "Run engines only with exhaust extraction."
+    return Test("gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", 8.0, outcomes, read, caution=caution)

@@ -9,6 +9,7 @@ from leitfaden_core.instruments.kinds.eyes import PLACES, seen
 from leitfaden_core.instruments.kinds.parts import cures, parts_of
 from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_read
 from leitfaden_core.rigs import Rig
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 
 Reader = Callable[[Examined], list[float]]
 
@@ -59,7 +60,19 @@ def stimulus_tests(rig: Rig) -> list[Test]:
         )
     if "petrol" in rig.features:
         found.append(_cylinder_test(rig))
-    return found
+    return [*found, _wiggle_test(rig)]
+
+
+def _wiggle_test(rig: Rig) -> Test:
+    """Every plug is moved while a recorder runs fast enough; what jumps only by itself now and then shows under the hand."""
+    names = circuits_of(rig)
+
+    def read(car: Examined) -> list[float]:
+        loose = {str(fault.params.get("circuit")) for fault in car.faults if fault.kind == "connector_intermittent"}
+        return [float(name in loose) for name in names]
+
+    outcomes = tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names)
+    return Test("wiggle", "Move plug after plug while a fast recorder runs", "oscilloscope", "maf_volts", "hot_idle", 12.0, outcomes, read)
 
 
 def _cylinder_test(rig: Rig) -> Test:

@@ -3,10 +3,13 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from leitfaden_core.instruments.gas import dry_gas
+import numpy as np
+
+from leitfaden_core.instruments.gas import DryGas, dry_gas
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.rigs import Rig
-from leitfaden_core.simulate import Run
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.pins import hooks_at
 
 _HOT = "Exhaust parts are hot; run engines only with exhaust extraction."
 _FUEL = "Relieve fuel pressure by the maker's procedure, catch leaks, protect eyes; never open a high-pressure line."
@@ -148,15 +151,26 @@ for _gauge in _GAUGES:
     _register(_gauge)
 
 
+def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
+    """Dry gas in the exhaust over a condition. Cylinders without spark let fuel and air out, those without fuel only air."""
+    rows = run.rows(run.script.span(condition))
+    burning = rows["lambda_true"][~np.isnan(rows["lambda_true"])]
+    if burning.size == 0:
+        return dry_gas(0.0)
+    hooks = hooks_at(run, min(int(sum(run.script.span(condition)) / 2.0 / FRAME), len(run.lanes) - 1))
+    phi = 1.0 / max(float(burning.mean()), 0.3)
+    fuelled = 1.0 - hooks["dead_fuel"]
+    gas = dry_gas(min(phi / fuelled, 1.6), float(hooks["dead_spark"]) / fuelled, converted)
+    # Air that joins: from cylinders without fuel, and through a leak before the sensor.
+    behind = float(rows["lambda_sensed"].mean()) if "trims" in run.rig.features else 1.0 / phi
+    air = hooks["dead_fuel"] + max(behind * phi - 1.0, 0.0) * float(hooks["exhaust_leak_area"] > 0.0)
+    return gas.diluted(air)
+
+
 def _analyser(use: Use) -> Observation:
     """Five gases in the tailpipe, dry, in percent and ppm; behind the catalyst or before it."""
-    run = use.vehicle.run(use.condition)
-    rows = run.rows(run.script.span(use.condition))
-    sensed = rows["lambda_sensed"] if "trims" in use.vehicle.rig.features else rows["lambda_true"]
-    values = [float(value) for value in sensed if value == value]
-    phi = 1.0 / max(sum(values) / len(values), 0.3) if values else 0.0
-    misfire = float(rows["misfire"].mean())
-    gas = dry_gas(min(phi, 1.6), misfire, converted=0.97 if use.place == "tailpipe" and "catalyst" in use.vehicle.rig.features else 0.0)
+    converted = 0.97 if use.place == "tailpipe" and "catalyst" in use.vehicle.rig.features else 0.0
+    gas = exhaust_gas(use.vehicle.run(use.condition), use.condition, converted)
     chance = use.chance.standard_normal(5)
     shown = (
         Shown("CO", round(max(gas.co + 0.03 * chance[0], 0.0), 2), "percent", "by volume", 0.01, 0.03),

@@ -3,7 +3,6 @@
 from dataclasses import replace
 
 from leitfaden_core.channels import rounded
-from leitfaden_core.control.recirculation import bleed_share, valve_lift
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
@@ -15,6 +14,7 @@ from leitfaden_core.sensors.temperature import ntc_resistance, ntc_temperature
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.layout import CIRCUITS
 from leitfaden_core.simulate.pins import hooks_at, operating_point
+from leitfaden_core.simulate.recirculation import bleed_share, valve_lift
 from leitfaden_core.wiring.harness import WireFault, harness
 from leitfaden_core.wiring.network import GROUND
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from leitfaden_core.quantities import convert
-from leitfaden_core.workings.working import Input, Step, Values, Working, workings
+from leitfaden_core.workings.working import Input, Step, Values, Working, work, workings
 
 _ALTITUDE = Input("h", "altitude of this place", "altitude", -400.0, 5000.0)
 
@@ -128,6 +128,15 @@ workings.register(
         ),
     )
 )
+
+
+def station_pressure(altitude: float) -> float:
+    """Barometric pressure of the standard atmosphere at an altitude in metres. [kPa]
+
+    >>> round(station_pressure(300.0), 1)
+    97.8
+    """
+    return work(workings.get("pressure_from_altitude"), {"h": altitude}).result.value
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,139 @@
+"""Verdicts on relations: values that must agree with each other say more than any one of them.
+
+A relation names the odd one out only where a third witness agrees with one side.
+"""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+from leitfaden_core.constants import R_AIR
+from leitfaden_core.judge.verdict import VerdictKind
+from leitfaden_core.rigs import Rig
+from leitfaden_core.workings.kinds.pressure import station_pressure
+
+
+@dataclass(frozen=True)
+class RelationRules:
+    """Limits of the school."""
+
+    pressures_kpa: float = 3.0
+    temperatures_k: float = 5.0
+    soak_hours: float = 6.0  # from which on temperatures must agree
+    tracks_volts: float = 0.25
+    airflow_percent: float = 15.0
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What was read, by channel in kept units, and what else is known."""
+
+    readings: dict[str, float]
+    condition: str
+    soak_hours: float | None = None  # since the engine last ran
+    altitude_m: float | None = None
+    rules: RelationRules = field(default_factory=RelationRules)
+
+
+@dataclass(frozen=True)
+class RelationVerdict:
+    """A verdict on values that belong together."""
+
+    relation: str
+    kind: VerdictKind
+    reason: str
+    odd: tuple[str, ...] = ()
+
+
+def check_relations(rig: Rig, seen: Seen) -> list[RelationVerdict]:
+    """All relations that the given readings allow, on this rig in this condition."""
+    return [verdict for relation in _RELATIONS for verdict in relation(rig, seen)]
+
+
+Relation = Callable[[Rig, Seen], Iterator[RelationVerdict]]
+
+
+def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> RelationVerdict:
+    low, high = min(values.values()), max(values.values())
+    listed = ", ".join(f"{key} {value:.4g}" for key, value in values.items())
+    if high - low <= limit:
+        return RelationVerdict(name, VerdictKind.GOOD, f"They agree within {limit:g} {unit} ({listed} {unit}).")
+    middle = sorted(values.values())[len(values) // 2]
+    odd = tuple(key for key, value in values.items() if abs(value - middle) > limit) if len(values) > 2 else ()
+    if odd:
+        return RelationVerdict(
+            name, VerdictKind.FAULTY, f"{', '.join(odd)} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).", odd
+        )
+    return RelationVerdict(
+        name,
+        VerdictKind.SUSPECT,
+        f"They differ by {high - low:.3g} {unit}, limit {limit:g}; which of the two is wrong needs a third witness ({listed} {unit}).",
+    )
+
+
+def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    """At key on, engine off, every pressure is that of the surroundings."""
+    if seen.condition != "koeo":
+        return
+    values: dict[str, float] = {name: seen.readings[name] for name in ("map", "baro", "charge_pressure") if name in seen.readings}
+    if seen.altitude_m is not None:
+        values["station pressure"] = station_pressure(seen.altitude_m)
+    if len(values) > 1:
+        yield _agreement("pressures at key on", values, seen.rules.pressures_kpa, "kPa absolute")
+
+
+def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    values: dict[str, float] = {name: seen.readings[name] for name in ("ect", "iat", "egt_1", "egt_2") if name in seen.readings}
+    if seen.condition != "koeo" or len(values) < 2:
+        return
+    if seen.soak_hours is not None and seen.soak_hours < seen.rules.soak_hours:
+        reason = (
+            f"Not valid after {seen.soak_hours:g} h standing: {seen.rules.soak_hours:g} h are needed until everything has one temperature."
+        )
+        yield RelationVerdict("temperatures after a soak", VerdictKind.NOT_DECIDABLE, reason)
+        return
+    yield _agreement("temperatures after a soak", values, seen.rules.temperatures_k, "°C")
+
+
+def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    reference = seen.readings.get("vref_v", 5.0)
+    if {"tp_volts", "tp2_volts"} <= seen.readings.keys():
+        error = seen.readings["tp_volts"] + seen.readings["tp2_volts"] - reference
+        yield _track("throttle tracks", error, f"they must add up to {reference:.2f} V", seen.rules)
+    if {"app_volts", "app2_volts"} <= seen.readings.keys():
+        yield _track(
+            "pedal tracks", seen.readings["app_volts"] - 2.0 * seen.readings["app2_volts"], "the first must be twice the second", seen.rules
+        )
+
+
+def _track(name: str, error: float, rule: str, rules: RelationRules) -> RelationVerdict:
+    kind = VerdictKind.GOOD if abs(error) <= rules.tracks_volts else VerdictKind.FAULTY
+    return RelationVerdict(name, kind, f"Off by {error:+.2f} V: {rule} within {rules.tracks_volts:g} V.")
+
+
+def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    """The filling equation ties airflow, pressure, speed and temperature together."""
+    given = seen.readings
+    pressure = given.get("map", given.get("charge_pressure"))
+    if pressure is None or not {"maf", "rpm", "iat"} <= given.keys() or given["rpm"] < 300:
+        return
+    krpm = given["rpm"] / 1000.0
+    path = rig.air_path
+    filling = path.ve_const + krpm * (path.ve_lin + krpm * (path.ve_quad + krpm * path.ve_cub))
+    mass = filling * pressure * 1000.0 * rig.engine.displacement * given["rpm"] / (120.0 * R_AIR * (given["iat"] + 285.0)) * 1000.0
+    off = 100.0 * (given["maf"] - mass) / mass
+    kind = VerdictKind.GOOD if abs(off) <= seen.rules.airflow_percent else VerdictKind.SUSPECT
+    yield RelationVerdict(
+        "airflow against pressure",
+        kind,
+        f"The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass:.3g} g/s); limit {seen.rules.airflow_percent:g} %.",
+    )
+
+
+def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    if seen.condition == "koeo" and "maf" in seen.readings:
+        flow = seen.readings["maf"]
+        kind = VerdictKind.GOOD if flow < 0.5 else VerdictKind.FAULTY
+        yield RelationVerdict("airflow at standstill", kind, f"{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s.")
+
+
+_RELATIONS: tuple[Relation, ...] = (_pressures, _temperatures, _tracks, _airflow, _zero_flow)

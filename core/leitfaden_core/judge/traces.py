@@ -1,0 +1,150 @@
+"""Verdicts on signals over time: reach, speed and count of a switching sensor, flat lines, drop-outs, and whether two signals move together.
+
+The limits are workshop conventions and can be set; the reasons name the one that was used.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.judge.verdict import VerdictKind
+from leitfaden_core.simulate.run import rising_crossings
+
+Signal = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class NarrowbandLimits:
+    """What a sound narrowband reaches and how fast, at 2000 to 2500 1/min in closed loop."""
+
+    low: float = 0.2  # V that it must go below
+    high: float = 0.8  # V that it must go above at enrichment; in closed loop 0.1 V less will do
+    swing_allowance: float = 0.1  # V less than ``high`` in closed loop
+    edge_ms: float = 100.0  # between 300 and 600 mV
+    swings_per_second: float = 1.0
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One measure of a signal with its verdict."""
+
+    measure: str
+    value: float
+    unit: str
+    kind: VerdictKind
+    reason: str
+
+
+def narrowband_findings(volts: Signal, step: float, limits: NarrowbandLimits | None = None, forced: bool = False) -> list[Finding]:
+    """Reach, speed and count of a switching oxygen sensor.
+
+    Parameters
+    ----------
+    volts : array
+        Signal at a constant step. [V]
+    step : float
+        [s]
+    forced : bool
+        True: the mixture was forced rich, so the full reach counts.
+    """
+    limits = limits or NarrowbandLimits()
+    low, high = float(np.percentile(volts, 1)), float(np.percentile(volts, 99))
+    if high - low < 0.08:
+        return [flat_line(float(np.median(volts)))]
+    wanted = limits.high if forced else limits.high - limits.swing_allowance
+    swings = rising_crossings(volts, 0.45) / (len(volts) * step)
+    edge = edge_time(volts, step)
+    return [
+        Finding("lowest", low, "V", _side(low <= limits.low), f"{low:.2f} V; a sound sensor goes below {limits.low:g} V."),
+        Finding("highest", high, "V", _side(high >= wanted), f"{high:.2f} V; a sound sensor goes above {wanted:g} V here."),
+        Finding(
+            "edge",
+            edge * 1000.0,
+            "ms",
+            _side(edge * 1000.0 <= limits.edge_ms),
+            f"{edge * 1000.0:.0f} ms between 300 and 600 mV; limit {limits.edge_ms:g} ms.",
+        ),
+        Finding(
+            "count",
+            swings,
+            "1/s",
+            _side(swings >= limits.swings_per_second),
+            f"{swings:.1f} swings a second; at least {limits.swings_per_second:g}.",
+        ),
+    ]
+
+
+def _side(passed: bool) -> VerdictKind:
+    return VerdictKind.GOOD if passed else VerdictKind.FAULTY
+
+
+def edge_time(volts: Signal, step: float) -> float:
+    """Median time of a passage between 0.3 and 0.6 V, interpolated; infinite when there is none. [s]"""
+    times = []
+    above = volts > 0.45
+    for at in np.flatnonzero(above[1:] != above[:-1]):
+        start, end = at, at + 1
+        low, high = (0.3, 0.6) if above[at + 1] else (0.6, 0.3)
+        rising = high > low
+        while start > 0 and (volts[start] > low) == rising:
+            start -= 1
+        while end < len(volts) - 1 and (volts[end] < high) == rising:
+            end += 1
+        if ((volts[start] <= low) == rising or volts[start] == low) and ((volts[end] >= high) == rising or volts[end] == high):
+            a = start + (low - volts[start]) / (volts[start + 1] - volts[start])
+            b = end - 1 + (high - volts[end - 1]) / (volts[end] - volts[end - 1])
+            times.append((b - a) * step)
+    return float(np.median(times)) if times else float("inf")
+
+
+#: Flat line of a narrowband: from, to [V], what it may mean. Several causes each: forcing the mixture both ways separates them.
+_FLAT = (
+    (-9.0, -0.02, "below zero: the reference air is fouled, or the sensor's ground lies below the control unit's"),
+    (-0.02, 0.15, "near zero: signal shorted to ground, sensor dead, or the gas truly lean (force the mixture rich to tell them apart)"),
+    (0.15, 0.35, "stuck low: ageing or a bad contact"),
+    (0.35, 0.55, "near the control unit's bias: wire open, or the sensor still cold"),
+    (0.55, 0.98, "high: the gas truly rich, or the element soaked with fuel (force the mixture lean to tell them apart)"),
+    (0.98, 99.0, "above what the cell can make: a short to the heater or the 5 V supply"),
+)
+
+
+def flat_line(volts: float) -> Finding:
+    """What a flat narrowband may mean; flat is never the verdict on the sensor by itself."""
+    words = next(words for low, high, words in _FLAT if low <= volts < high)
+    kind = VerdictKind.FAULTY if volts >= 0.98 or volts < -0.02 else VerdictKind.SUSPECT
+    return Finding("flat line", volts, "V", kind, f"Flat at {volts:.2f} V, {words}.")
+
+
+def drop_outs(values: Signal, step: float, height: float, longest: float = 1.0) -> Finding:
+    """Gaps in which a signal leaves its neighbourhood by more than ``height`` and comes back within ``longest`` seconds."""
+    calm = np.array([np.median(values[max(k - 50, 0) : k + 51]) for k in range(0, len(values), 25)])
+    base = np.interp(np.arange(len(values)), np.arange(0, len(values), 25), calm)
+    away = np.abs(values - base) > height
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], away.astype(np.int8), [0]])))
+    gaps = [(end - start) * step for start, end in zip(edges[::2], edges[1::2], strict=True) if (end - start) * step <= longest]
+    if not gaps:
+        return Finding(
+            "drop-outs", 0.0, "", VerdictKind.GOOD, f"No drop-out longer than {step * 1000:.0f} ms in {len(values) * step:.0f} s."
+        )
+    words = f"{len(gaps)} drop-outs in {len(values) * step:.0f} s, the longest {max(gaps) * 1000:.0f} ms: a contact that opens."
+    return Finding("drop-outs", float(len(gaps)), "", VerdictKind.FAULTY, words)
+
+
+def catches(gap: float, rate: float) -> float:
+    """Chance that an instrument with so many values a second sees one gap of this length. Seconds, 1/s. [-]
+
+    >>> catches(0.020, 1.0), catches(0.020, 1000.0)
+    (0.02, 1.0)
+    """
+    return min(gap * rate, 1.0)
+
+
+def moves_with(one: Signal, other: Signal, label: str = "the other signal") -> Finding:
+    """Whether a signal moves when another does: rank correlation; a channel that stands still among moving ones is the one to look at."""
+    if float(np.std(one)) < 1e-9:
+        return Finding("moves", 0.0, "-", VerdictKind.FAULTY, f"It does not move at all while {label} does.")
+    ranks = [np.argsort(np.argsort(values)).astype(float) for values in (one, other)]
+    found = float(np.corrcoef(ranks[0], ranks[1])[0, 1])
+    kind = VerdictKind.GOOD if abs(found) > 0.7 else VerdictKind.SUSPECT
+    return Finding("moves", found, "-", kind, f"Rank correlation with {label} {found:.2f}.")
