@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from benchmark.translate import build, compiler
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate.layout import HOOKS, LANES, TRANSPORT_SLOTS
+from leitfaden_core.simulate.layout import HOOKS, LANES, LTFT_CELLS, TRANSPORT_SLOTS
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.run import initial_state, run_plan
 
@@ -49,16 +49,16 @@ def against_c() -> dict[str, Any]:
     library = None
     for rig_id in rig_ids():
         plan = make_plan(load_rig(rig_id), script, [], 1)
-        run_plan(plan, np.zeros(4))
+        run_plan(plan, np.zeros(2 * LTFT_CELLS))
         ours, theirs = [], []
         if library is None and compiler() is not None:
             library = build(plan.params.dtype)
         for _ in range(ROUNDS):
             start = time.perf_counter()
-            lanes = run_plan(plan, np.zeros(4))
+            lanes = run_plan(plan, np.zeros(2 * LTFT_CELLS))
             ours.append(time.perf_counter() - start)
             if library is not None:
-                other, seconds = run_in_c(library, plan, np.zeros(4))
+                other, seconds = run_in_c(library, plan, np.zeros(2 * LTFT_CELLS))
                 theirs.append(seconds)
         figures: dict[str, Any] = {"x_real_time": round(script.seconds / statistics.median(ours))}
         if library is not None:

@@ -1,4 +1,4 @@
-"""rigs, scripts, conditions, channels, faults, simulate, pins, codes, expect, cases: parse, call, print. Bad input: one line, exit code 2."""
+"""rigs, scripts, conditions, channels, faults, simulate, pins, codes, expect, cases, and those of ``judgement``: parse, call, print. Bad input: one line, exit code 2."""
 
 import argparse
 import csv
@@ -11,14 +11,16 @@ from typing import Any, NoReturn
 
 from leitfaden_core import __version__
 from leitfaden_core.cases import check_cases, parse_cases
-from leitfaden_core.channels import channel
+from leitfaden_core.channels import Channel, channel
+from leitfaden_core.cli.judgement import add_commands
 from leitfaden_core.cli.workshop import code_rows, pin_rows, unplugged_faults
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.expect import band_of, compute_sheet, load_sheet, write_sheet
+from leitfaden_core.expect import OwnValue, band_of, compute_sheet, load_sheet, parse_own, write_sheet
 from leitfaden_core.faults import fault_kinds, parse_fault
+from leitfaden_core.judge import no_meaning
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import load_rig, rig_channels, rig_ids, variant_ids
+from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts, script_ids
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import Run, simulate
@@ -98,6 +100,9 @@ def _parser() -> _Parser:
     expect.add_argument("rig")
     expect.add_argument("--condition")
     expect.add_argument("--rebuild", action="store_true", help="compute the value sheet anew and store it")
+    expect.add_argument("--why", action="store_true", help="what makes each band as wide as it is")
+    expect.add_argument("--own", type=Path, metavar="FILE.yaml", help="own values with their source, which take the place of computed ones")
+    add_commands(add, _print_rows)
     return parser
 
 
@@ -106,10 +111,12 @@ def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None
     if options.json:
         print(json.dumps(rows, indent=1, ensure_ascii=False))
         return
-    fields = [name for name in rows[0] if not isinstance(rows[0][name], (list, dict))]
-    widths = {name: max(len(name), *(len(str(row[name])) for row in rows)) for name in fields}
+    fields = list(
+        dict.fromkeys(name for row in rows for name, value in row.items() if not isinstance(value, (list, dict, float, type(None))))
+    )
+    widths = {name: max(len(name), *(len(str(row.get(name, ""))) for row in rows)) for name in fields}
     for row in [dict(zip(fields, fields, strict=True)), *rows]:
-        print("  ".join(str(row[name]).ljust(widths[name]) for name in fields).rstrip())
+        print("  ".join(str(row.get(name, "")).ljust(widths[name]) for name in fields).rstrip())
 
 
 def _rigs(options: argparse.Namespace) -> None:
@@ -271,22 +278,27 @@ def _expect(options: argparse.Namespace) -> None:
         condition_of(options.condition)
         if options.condition not in {key[0] for key in sheet.bands}:
             raise UnknownName("condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
+    own = parse_own(options.own.read_text(encoding="utf-8"), str(options.own)) if options.own else {}
     rows = []
     for condition in wanted:
         for entry in map(channel, rig_channels(rig)):
-            name = entry.id
-            band = band_of(rig.id, condition, name)
-            if band is not None:
-                unit = QUANTITIES[entry.quantity].kept
-                rows.append(
-                    {
-                        "condition": condition,
-                        "channel": name,
-                        "layer": str(entry.layer),
-                        "low": f"{band.low:.4g}",
-                        "median": f"{band.median:.4g}",
-                        "high": f"{band.high:.4g}",
-                        "unit": unit,
-                    }
-                )
+            rows.append(_expect_row(rig, sheet.members, condition, entry, own, options.why))
     _print_rows(options, rows)
+
+
+def _expect_row(rig: Rig, members: int, condition: str, entry: Channel, own: dict[tuple[str, str], OwnValue], why: bool) -> dict[str, Any]:
+    """A channel in a condition: its band, or why it has none; one's own value takes the computed one's place and says so."""
+    row: dict[str, Any] = {"condition": condition, "channel": entry.id, "layer": str(entry.layer)}
+    unit = QUANTITIES[entry.quantity].kept
+    given = own.get((condition, entry.id))
+    missing, band = no_meaning(rig.id, condition, entry.id), band_of(rig.id, condition, entry.id)
+    if given is not None:
+        row |= {"low": f"{given.low:.4g}", "median": "", "high": f"{given.high:.4g}", "unit": unit, "note": f"own value: {given.source}"}
+    elif missing is not None or band is None:
+        words = missing or "healthy engines have no defined value of this here"
+        row |= {"low": "", "median": "", "high": "", "unit": "", "note": f"no meaning: {words}"}
+    else:
+        row |= {"low": f"{band.low:.4g}", "median": f"{band.median:.4g}", "high": f"{band.high:.4g}", "unit": unit}
+        row |= {"note": band.width() if why else "", "at least": f"{band.least:.4g}", "at most": f"{band.most:.4g}"}
+        row["why"] = [band.why(members)]
+    return row

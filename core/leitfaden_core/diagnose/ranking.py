@@ -15,7 +15,7 @@ from leitfaden_core.diagnose.table import Table
 from leitfaden_core.diagnose.tests import Test, tests_of
 
 #: Outcomes drawn for one test, points that take part, and minutes that count as the least a test costs.
-DRAWS, POINTS, LEAST_MINUTES = 24, 160, 1.0
+DRAWS, POINTS, LEAST_MINUTES = 20, 140, 1.0
 #: Two causes are told apart by a test whose readings differ by this many spreads.
 TOLD_APART = 3.0
 
@@ -67,9 +67,12 @@ def _information(
 ) -> float:
     part = table.slices[test.id]
     expected = np.nan_to_num(table.points[chosen][:, part], nan=1e6)
-    if float((np.ptp(expected, axis=0) / table.spread[part]).max()) < 0.4:
+    # What all these causes show alike tells nothing.
+    telling = np.ptp(expected, axis=0) / table.spread[part] > 0.4
+    if not telling.any():
         return 0.0
-    width = WIDENED * np.hypot(table.spread[part][None, :], table.slack[chosen][:, part])
+    expected = expected[:, telling]
+    width = WIDENED * np.hypot(table.spread[part][telling][None, :], table.slack[chosen][:, part][:, telling])
     outcomes = expected[drawn] + width[drawn] * chance.standard_normal((len(drawn), expected.shape[1]))
     z = (outcomes[:, None, :] - expected[None, :, :]) / width[None, :, :]
     each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)

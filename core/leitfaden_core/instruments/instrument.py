@@ -110,6 +110,8 @@ def measure(
         For an option outside its range.
     """
     known = instrument.places(vehicle.rig)
+    if not known and not instrument.free_places:
+        raise LeitfadenError(f"the {instrument.label} finds no place on rig {vehicle.rig.id} ({vehicle.rig.name})")
     if known and place not in known:
         raise UnknownName("place", place, known, where=f"for the {instrument.label} on rig {vehicle.rig.id}")
     if instrument.conditions and condition not in instrument.conditions:

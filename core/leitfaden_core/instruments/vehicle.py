@@ -5,7 +5,7 @@ short-term trim shows the step.
 """
 
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from functools import cache, lru_cache
 
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import FaultSpec
@@ -57,7 +57,7 @@ class Vehicle:
 
     def run(self, condition: str) -> Run:
         """The run in which a condition is read, with the memory that days of driving in the unaltered state have left."""
-        return self.drive(script_with(condition))
+        return self.drive(_script_with(condition))
 
     def drive(self, script: Script) -> Run:
         """A run along a script."""
@@ -73,16 +73,18 @@ class Vehicle:
 
     def watched(self, condition: str) -> Run:
         """The same, seconds after a change at the running engine where the condition allows that."""
-        return self.drive(WATCHED.get(condition, script_with(condition)))
+        return self.drive(WATCHED.get(condition, _script_with(condition)))
 
     def moment(self, condition: str) -> float:
         """The instant of a condition at which a meter is read: its middle. [s]"""
-        return sum(script_with(condition).span(condition)) / 2.0
+        return sum(_script_with(condition).span(condition)) / 2.0
 
     def network(self, condition: str, key_off: bool = False) -> Network:
         """The wiring in the middle of a condition, plugs off where they are."""
         wires = frozenset(CIRCUITS[name].wire for name in self.unplugged)
-        return network_at(self.run(condition), self.moment(condition), wires, key_off)
+        # A plug that is off is no broken wire: the network takes the plug apart itself.
+        plugged = replace(self, unplugged=frozenset())
+        return network_at(plugged.run(condition), self.moment(condition), wires, key_off)
 
     def with_plug_off(self, *circuits: str) -> "Vehicle":
         """The same vehicle with these plugs off."""
@@ -100,6 +102,11 @@ class Vehicle:
     def with_added(self, *faults: FaultSpec) -> "Vehicle":
         """The same vehicle with what a tool adds."""
         return replace(self, added=(*self.added, *faults))
+
+
+@cache
+def _script_with(condition: str) -> Script:
+    return script_with(condition)
 
 
 @lru_cache(maxsize=16)

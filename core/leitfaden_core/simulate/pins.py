@@ -3,7 +3,8 @@
 import numpy as np
 
 from leitfaden_core.rigs import Rig
-from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS, KEY_OFF
+from leitfaden_core.scripts import Segment
+from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS
 from leitfaden_core.simulate.plan import make_plan
 from leitfaden_core.simulate.run import Run
 from leitfaden_core.simulate.step import apply_faults_to
@@ -83,10 +84,14 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
 
 
 def _key(run: Run, frame: int, key_off: bool) -> Key:
-    plan_key = make_plan(run.rig, run.script, [], run.seed).inputs["key"][frame]
-    if key_off or plan_key == KEY_OFF:
+    if key_off or _segment_at(run, (frame + 0.5) * FRAME).key == "off":
         return "off"
     return "running" if run.lanes["running"][frame] > 0.5 else "on"
+
+
+def _segment_at(run: Run, seconds: float) -> Segment:
+    starts = run.script.starts()
+    return run.script.segments[max(k for k, start in enumerate(starts) if start <= seconds)]
 
 
 def _meter_flow(rig: Rig, row: object) -> float:

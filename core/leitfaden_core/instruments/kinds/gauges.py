@@ -142,7 +142,7 @@ def _register(gauge: _Gauge) -> None:
         return Observation(gauge.id, use.place, use.condition, (shown,), minutes=gauge.minutes)
 
     def places(rig: Rig) -> list[str]:
-        return [gauge.place] if gauge.needs in {"", *rig.features} else ["none on this engine"]
+        return [gauge.place] if gauge.needs in {"", *rig.features} else []
 
     instruments.register(Instrument(gauge.id, gauge.label, gauge.purpose, gauge.minutes, places, use_it, cautions=gauge.cautions))
 
@@ -236,7 +236,7 @@ instruments.register(
         "timing light",
         "When the spark really comes.",
         6.0,
-        lambda rig: ["crankshaft pulley"] if "spark" in rig.features else ["none on this engine"],
+        lambda rig: ["crankshaft pulley"] if "spark" in rig.features else [],
         _timing_light,
         (Option("set_timing", "set-timing step", ("not done", "done"), default="not done"),),
         (_MOVING, "Ignition voltage is dangerous."),

@@ -232,7 +232,7 @@ instruments.register(
         "metered enrichment gas",
         "Force the mixture rich and watch the oxygen sensor.",
         5.0,
-        lambda rig: ["air duct"] if "trims" in rig.features else ["none on this engine"],
+        lambda rig: ["air duct"] if "trims" in rig.features else [],
         _enrich,
         (
             Option("mg_s", "fuel", (), 5.0, 300.0, "mg/s", "60"),
@@ -260,7 +260,7 @@ instruments.register(
         "opened hose",
         "Force the mixture lean: open a hose behind the throttle.",
         3.0,
-        lambda rig: ["manifold"] if "trims" in rig.features else ["none on this engine"],
+        lambda rig: ["manifold"] if "trims" in rig.features else [],
         _bleed,
         (Option("mm2", "opening", (), 0.5, 50.0, "mm²", "4"),),
         conditions=("hot_idle", "no_load_2500"),

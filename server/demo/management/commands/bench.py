@@ -2,6 +2,7 @@
 
 import gzip
 import json
+import os
 import resource
 import statistics
 import subprocess
@@ -9,7 +10,9 @@ import sys
 import time
 from collections.abc import Callable
 from http import HTTPStatus
+from tempfile import TemporaryDirectory
 from typing import Any
+from unittest import mock
 
 import numpy as np
 from benchmark.loop import against_c
@@ -21,10 +24,15 @@ from django.test import Client
 
 from accounts.models import Membership, Role, School, User
 from leitfaden_core import __version__
+from leitfaden_core.diagnose import Taken, candidates, next_tests, table, test_of
+from leitfaden_core.diagnose.table import compute_readings
+from leitfaden_core.expect import compute_sheet, load_sheet
 from leitfaden_core.faults import parse_fault
+from leitfaden_core.judge import weigh_reading
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import warm_up_compiler
+from leitfaden_core.simulate.layout import LTFT_CELLS
 from leitfaden_core.simulate.plan import make_plan
 from leitfaden_core.simulate.run import run_plan
 
@@ -42,7 +50,7 @@ def simulation_speed() -> dict[str, float]:
     """Simulated seconds per wall second, one thread, after warm-up; median and best of several runs."""
     rig, script = load_rig("R1"), load_script("workshop_day")
     plan = make_plan(rig, script, [parse_fault("manifold_vacuum_leak")], 1)
-    memory = np.full(4, 0.02)
+    memory = np.full(2 * LTFT_CELLS, 0.02)
     times = [_seconds(lambda: run_plan(plan, memory)) for _ in range(ROUNDS)]
     return {
         "script_s": round(script.seconds, 1),
@@ -55,6 +63,34 @@ def first_call() -> dict[str, float]:
     """Seconds from a new process to its first simulated drive, with the compiler's cache as set-up left it."""
     code = "from leitfaden_core.simulate import warm_up_compiler; warm_up_compiler()"
     return {"seconds": round(_seconds(lambda: subprocess.run([sys.executable, "-c", code], check=True)), 2)}
+
+
+#: A case: so many causes, of the most common ones of a rig.
+CASE_CAUSES = 40
+
+
+def judgement() -> dict[str, float]:
+    """Value sheet from the store and of a few engines cold, one verdict, the table of a case cold and warm, the ranking of the next test."""
+    rig = load_rig("R1")
+    load_sheet.cache_clear()
+    figures = {"sheet_from_store_s": _seconds(lambda: load_sheet("R1"))}
+    few = 12
+    figures["sheet_of_200_cold_s"] = _seconds(lambda: compute_sheet(rig, few, 77_000)) * 200.0 / few
+    common = sorted(candidates("R1")[1:], key=lambda cause: -cause.prior)[:CASE_CAUSES]
+    groups = [[], *([spec] for cause in common for spec in (*cause.sizes, *cause.corners))]
+    with (
+        TemporaryDirectory() as empty,
+        mock.patch.dict(os.environ, {"LEITFADEN_CACHE": empty}),
+        mock.patch("leitfaden_core.diagnose.table._shipped", lambda rig_id: {}),
+    ):
+        figures["table_of_a_case_cold_s"] = _seconds(lambda: compute_readings("R1", groups))
+        figures["table_of_a_case_from_store_s"] = _seconds(lambda: compute_readings("R1", groups))
+        causes = table("R1", only=tuple(cause.id for cause in common))
+    taken = [Taken("codes", tuple(0.0 for _ in test_of("R1", "codes").outcomes))]
+    rankings = sorted(_seconds(lambda: next_tests(causes, taken)) for _ in range(ROUNDS))
+    verdicts = sorted(_seconds(lambda: weigh_reading(causes, "hot_idle", "maf", 1.6)) for _ in range(4 * ROUNDS))
+    figures |= {"next_test_ms": 1000.0 * statistics.median(rankings), "verdict_ms": 1000.0 * statistics.median(verdicts)}
+    return {name: round(value, 3) for name, value in figures.items()} | {"causes": len(common), "vehicles": len(groups)}
 
 
 def memory() -> dict[str, float]:
@@ -121,7 +157,7 @@ class Command(BaseCommand):
         warm_up_compiler()
         call_command("migrate", verbosity=0, interactive=False)
         figures: dict[str, Any] = {"core": __version__, "simulation": simulation_speed(), "rigs": against_c(), "first_call": first_call()}
-        figures |= {"edit_to_lanes": edit_to_lanes(), "first_page": first_page(), "memory": memory()}
+        figures |= {"edit_to_lanes": edit_to_lanes(), "first_page": first_page(), "judgement": judgement(), "memory": memory()}
         if options["json"]:
             self.stdout.write(json.dumps(figures, indent=1))
             return
@@ -129,7 +165,8 @@ class Command(BaseCommand):
             "simulation": "aim: over 1500 x real time",
             "rigs": "aim: each over 1500 x real time, ratio to the same loop in C at least 0.7",
             "first_call": "aim: under 2 s",
-            "memory": "aim: under 400 MB",
+            "memory": "aim: under 400 MB, with judgement 500 MB",
+            "judgement": "aim: sheet 90 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; next test 50 ms",
             "edit_to_lanes": "aim: p95 under 250 ms",
             "first_page": "aim: scripts under 400 kB",
         }

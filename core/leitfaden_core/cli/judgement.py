@@ -1,0 +1,488 @@
+"""measure, judge, diagnose, work, signature: what one would see, what it means, what to do next, and the arithmetic."""
+
+import argparse
+import sys
+from dataclasses import asdict
+from typing import Any
+
+from leitfaden_core.channels import channel
+from leitfaden_core.diagnose import (
+    HISTORY,
+    Taken,
+    all_shown,
+    candidate_of,
+    cheapest_path,
+    hidden_vehicle,
+    look_alikes,
+    next_tests,
+    proving_tests,
+    ranked,
+    ruled_out,
+    standing,
+    table,
+    take,
+    test_of,
+    tests_of,
+)
+from leitfaden_core.diagnose.table import Table, write_readings
+from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
+from leitfaden_core.faults import describe_fault, parse_fault
+from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
+from leitfaden_core.judge import (
+    PRECONDITIONS,
+    RelationRules,
+    SchoolRules,
+    Seen,
+    Weighed,
+    check_relations,
+    matrix,
+    narrowband_findings,
+    signature,
+    weigh_reading,
+)
+from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
+from leitfaden_core.rigs import load_rig, shown_quantity
+from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.scripts import script_with
+from leitfaden_core.simulate import FRAME
+from leitfaden_core.workings import from_run, mark_steps, work, workings
+
+Rows = list[dict[str, Any]]
+
+
+def vehicle_of(options: argparse.Namespace) -> Vehicle:
+    """The vehicle that a command is about: with named faults, or the unknown one of a seed."""
+    if options.hidden is not None and options.fault:
+        raise LeitfadenError("--hidden and --fault exclude each other: an unknown vehicle has its own fault")
+    if options.hidden is not None:
+        if options.hidden < 0:
+            raise LeitfadenError(f"--hidden is {options.hidden}; it must be 0 or more")
+        vehicle = hidden_vehicle(load_rig(options.rig).id, options.hidden)
+    else:
+        rig = load_rig(options.rig)
+        vehicle = Vehicle(rig, tuple(parse_fault(text) for text in options.fault), options.seed)
+    return vehicle.with_plug_off(*options.unplug) if getattr(options, "unplug", None) else vehicle
+
+
+def pairs(texts: list[str]) -> dict[str, str]:
+    """``name=value`` arguments."""
+    found = {}
+    for text in texts:
+        name, equals, value = text.partition("=")
+        if not equals:
+            raise LeitfadenError(f"write settings as name=value, not '{text}'")
+        found[name.strip()] = value.strip()
+    return found
+
+
+# --- measure -------------------------------------------------------------------------------------------------------------------------
+
+
+def measure_rows(options: argparse.Namespace) -> Rows:
+    """What an instrument shows; without a tool, the instruments and where they can be applied."""
+    if options.tool is None:
+        rig = load_rig(options.rig)
+        return [
+            {
+                "instrument": entry.id,
+                "what": entry.purpose,
+                "minutes": f"{entry.minutes:g}",
+                "places": entry.free_places or "; ".join(entry.places(rig)),
+                "settings": "; ".join(
+                    f"{o.id}={'|'.join(o.choices) if o.choices else f'{o.low:g}..{o.high:g} {o.unit}'}" for o in entry.options
+                ),
+            }
+            for entry in instruments
+        ]
+    entry = instruments.get(options.tool)
+    if options.place is None:
+        raise MissingPart(f"say where: {entry.free_places or ', '.join(entry.places(load_rig(options.rig)))}")
+    condition = options.condition or (entry.conditions[0] if entry.conditions else "hot_idle")
+    condition_of(condition)
+    seen = measure(entry, vehicle_of(options), options.place, condition, pairs(options.set), options.seed)
+    return observation_rows(seen, options.trace)
+
+
+def observation_rows(seen: Observation, traces: bool = False) -> Rows:
+    """An observation as rows: readings, then what it costs, changes and cautions."""
+    rows: Rows = []
+    if seen.refused:
+        rows.append({"what": "not done", "value": "", "note": seen.refused})
+    for entry in seen.shown:
+        if entry.value is None or entry.value != entry.value:
+            value = entry.text or "not defined"
+            rows.append({"what": entry.label, "value": value, "note": ""})
+            continue
+        value = shown(entry.value, entry.quantity, entry.step or 0.001) if entry.quantity else f"{entry.value:.4g}"
+        rows.append({"what": entry.label, "value": value, "note": entry.text})
+    rows.append({"what": "costs", "value": f"{seen.minutes:g} min", "note": ""})
+    rows += [{"what": "mind", "value": "", "note": note} for note in seen.notes]
+    rows += [{"what": "changed", "value": "", "note": note} for note in seen.changes]
+    if traces:
+        rows += [
+            {"what": trace.label, "value": f"{second:g} s", "note": f"{value:g}", "seconds": second, "reading": value}
+            for trace in seen.traces
+            for second, value in zip(trace.seconds, trace.values, strict=True)
+        ]
+    return rows
+
+
+# --- judge ---------------------------------------------------------------------------------------------------------------------------
+
+
+def _progress(done: int, total: int) -> None:
+    print(f"\r{done} of {total} simulated causes", end="\n" if done == total else "", file=sys.stderr)
+
+
+def rig_table(rig_id: str, history: tuple[str, ...] = ()) -> Table:
+    """The table of causes of a rig, with progress on a terminal."""
+    return table(rig_id, history, progress=_progress if sys.stderr.isatty() else None)
+
+
+def judge_rows(options: argparse.Namespace) -> Rows:
+    """Verdicts on typed readings: one line for each, and the relations between them."""
+    rig, rules = load_rig(options.rig), SchoolRules(options.trim_good, options.trim_investigate)
+    condition_of(options.condition)
+    for name in options.missing:
+        if name not in PRECONDITIONS:
+            raise UnknownName("precondition", name, PRECONDITIONS)
+    readings = {name: _typed(rig.id, name, text) for name, text in pairs(options.reading).items()}
+    if options.trace:
+        return _trace_rows(options)
+    if not readings:
+        raise MissingPart("give at least one reading, such as maf='1.6 g/s'")
+    causes = rig_table(rig.id)
+    rows: Rows = []
+    for name, value in readings.items():
+        channel_id, _colon, stat = name.partition(":")
+        found = weigh_reading(causes, options.condition, channel_id, value, stat or "mean", options.error, tuple(options.missing), rules)
+        rows.append(_weighed_row(rig.id, channel_id, value, found))
+    plain = {name: value for name, value in readings.items() if ":" not in name}
+    seen = Seen(plain, options.condition, options.soak_hours, options.altitude, RelationRules())
+    rows += [
+        {
+            "reading": verdict.relation,
+            "verdict": str(verdict.kind),
+            "reason": verdict.reason,
+            "decided by": "",
+            "ratio": None,
+            "d_prime": None,
+        }
+        for verdict in check_relations(rig, seen)
+    ]
+    return rows
+
+
+def _typed(rig_id: str, name: str, text: str) -> float:
+    channel_id, _colon, stat = name.partition(":")
+    entry = channel(channel_id)
+    if stat not in {"", "mean", "min", "max", "freq"}:
+        raise UnknownName("statistic", stat, ("mean", "min", "max", "freq"))
+    quantity = "frequency" if stat == "freq" else shown_quantity(load_rig(rig_id), entry.id)
+    try:
+        return float(text)
+    except ValueError:
+        return parse_reading(text, quantity)
+
+
+def _weighed_row(rig_id: str, channel_id: str, value: float, found: Weighed) -> dict[str, Any]:
+    entry = channel(channel_id)
+    return {
+        "reading": f"{entry.label} {shown(value, shown_quantity(load_rig(rig_id), channel_id), entry.step)}",
+        "verdict": str(found.verdict.kind),
+        "reason": found.verdict.reason,
+        "decided by": found.decided_by,
+        "ratio": found.ratio,
+        "d_prime": found.d_prime,
+    }
+
+
+def _trace_rows(options: argparse.Namespace) -> Rows:
+    """The three measures of a switching sensor, on the signal of a vehicle in a condition."""
+    vehicle = vehicle_of(options)
+    run = vehicle.run(options.condition)
+    rows = run.rows(run.script.span(options.condition))
+    name = channel(options.trace).id
+    findings = narrowband_findings(rows[name].astype(float), FRAME)
+    return [{"reading": f"{name} {f.measure}", "verdict": str(f.kind), "reason": f.reason, "decided by": ""} for f in findings]
+
+
+# --- diagnose ------------------------------------------------------------------------------------------------------------------------
+
+
+def diagnose_rows(options: argparse.Namespace) -> Rows:
+    """Take tests on a vehicle, and say what is likely, what is ruled out, what to do next and whether anything is proven."""
+    rig_id = load_rig(options.rig).id
+    for word in options.history:
+        if word not in HISTORY:
+            raise UnknownName("history", word, HISTORY)
+    if options.list_tests:
+        return [{"test": t.id, "what": t.label, "minutes": f"{t.minutes:g}", "condition": t.condition} for t in tests_of(rig_id)]
+    for name in options.take:
+        test_of(rig_id, name)
+    if options.rebuild:
+        return [{"written": write_readings(rig_id, _progress if sys.stderr.isatty() else None).name, "for": rig_id}]
+    causes = rig_table(rig_id, tuple(options.history))
+    vehicle = vehicle_of(options)
+    if options.look_alikes:
+        return _look_alike_rows(causes, options)
+    taken = [take(vehicle, name) for name in dict.fromkeys(options.take)]
+    if options.best_path:
+        return _best_path_rows(causes, vehicle)
+    rows = [row for entry in taken for row in _shown_rows(rig_id, entry)]
+    rows += [
+        {"part": "likely", "what": entry.label, "value": f"{100 * entry.probability:.1f} %", "note": entry.candidate}
+        for entry in ranked(causes, taken)[: options.causes]
+    ]
+    rows += [{"part": "ruled out", "what": cause, "value": "", "note": f"by {test}"} for cause, test in ruled_out(causes, taken)]
+    now = standing(causes, taken)
+    rows.append(
+        {"part": "proven" if now.proven else "not proven", "what": now.label, "value": f"{100 * now.probability:.1f} %", "note": now.reason}
+    )
+    if not now.proven:
+        rows += [
+            {
+                "part": "next",
+                "what": p.label,
+                "value": f"{p.bits:.2f} bit in {p.minutes:g} min",
+                "note": p.test + (f"; {p.caution}" if p.caution else ""),
+            }
+            for p in next_tests(causes, taken, options.next)
+        ]
+        rows += [
+            {"part": "would prove", "what": test_of(rig_id, name).label, "value": f"{test_of(rig_id, name).minutes:g} min", "note": name}
+            for name in proving_tests(causes, now.candidate)[:2]
+        ]
+    rows.append(
+        {"part": "spent", "what": "shop minutes", "value": f"{sum(test_of(rig_id, t.test).minutes for t in taken):g} min", "note": ""}
+    )
+    if options.conclude is not None:
+        rows += _conclusion_rows(causes, vehicle, taken, options.conclude)
+    return rows
+
+
+def _shown_rows(rig_id: str, entry: Taken) -> Rows:
+    test = test_of(rig_id, entry.test)
+    rows: Rows = []
+    for outcome, value in zip(test.outcomes, entry.values, strict=True):
+        if test.id == "codes":
+            if value > 0.5:
+                rows.append({"part": "seen", "what": outcome.label, "value": "stored", "note": test.label})
+            continue
+        words = "not defined" if value != value else shown(value, outcome.quantity, outcome.step)
+        if outcome.quantity == "ratio" and outcome.step == 1.0:
+            words = "yes" if value > 0.5 else "no"
+        rows.append({"part": "seen", "what": outcome.label, "value": words, "note": test.label})
+    return rows or [{"part": "seen", "what": "codes", "value": "none", "note": test.label}]
+
+
+def _conclusion_rows(causes: Table, vehicle: Vehicle, taken: list[Taken], cause: str) -> Rows:
+    known = {entry.id for entry in causes.candidates}
+    if cause not in known:
+        raise UnknownName("cause", cause, known)
+    true = "nothing_wrong" if not vehicle.faults else candidate_of(causes.rig, vehicle.faults[0]).id
+    stands = standing(causes, taken, cause)
+    words = "; ".join(describe_fault(fault) for fault in vehicle.faults) or "nothing is wrong"
+    rows: Rows = [
+        {
+            "part": "conclusion",
+            "what": "right" if cause == true else "wrong",
+            "value": "proven" if stands.proven else "not proven",
+            "note": stands.reason,
+        },
+        {"part": "truth", "what": words, "value": "", "note": true},
+    ]
+    best = cheapest_path(causes, all_shown(vehicle), true)
+    spent = sum(test_of(causes.rig, entry.test).minutes for entry in taken)
+    rows.append(
+        {
+            "part": "cost",
+            "what": "spent against a good path",
+            "value": f"{spent:g} min against {best.minutes:g} min",
+            "note": " > ".join(best.tests),
+        }
+    )
+    return rows
+
+
+def _best_path_rows(causes: Table, vehicle: Vehicle) -> Rows:
+    true = "nothing_wrong" if not vehicle.faults else candidate_of(causes.rig, vehicle.faults[0]).id
+    best = cheapest_path(causes, all_shown(vehicle), true)
+    rows: Rows = [
+        {"part": "step", "what": test_of(causes.rig, name).label, "value": f"{test_of(causes.rig, name).minutes:g} min", "note": name}
+        for name in best.tests
+    ]
+    rows.append({"part": "proven" if best.proven else "not proven", "what": true, "value": f"{best.minutes:g} min", "note": ""})
+    return rows
+
+
+def _look_alike_rows(causes: Table, options: argparse.Namespace) -> Rows:
+    known = {entry.id for entry in causes.candidates}
+    if options.look_alikes not in known:
+        raise UnknownName("cause", options.look_alikes, known)
+    tests = options.take or [test.id for test in tests_of(causes.rig) if test.id.startswith("scan.") or test.id == "codes"]
+    found = look_alikes(causes, options.look_alikes, tests)
+    return [
+        {
+            "looks like": alike.label,
+            "apart": f"{alike.distance:.1f} spreads",
+            "told apart by": alike.separated_by,
+            "in": f"{alike.separating_minutes:g} min",
+            "by": f"{alike.separation:.1f} spreads",
+        }
+        for alike in found
+    ] or [{"looks like": "nothing", "apart": "", "told apart by": "", "in": "", "by": ""}]
+
+
+# --- work ----------------------------------------------------------------------------------------------------------------------------
+
+
+def work_rows(options: argparse.Namespace) -> Rows:
+    """A calculation with every step; without a name, the list of them; with answers, their marks."""
+    if options.working is None:
+        return [
+            {
+                "working": w.id,
+                "what": w.label,
+                "inputs": ", ".join(f"{i.symbol} [{i.unit}]" for i in w.inputs),
+                "result": f"{w.steps[-1].symbol} [{QUANTITIES[w.steps[-1].quantity].kept}]",
+            }
+            for w in workings
+        ]
+    working = workings.get(options.working)
+    given: dict[str, float | str] = {}
+    sources: dict[str, str] = {}
+    if options.rig:
+        options.hidden, options.unplug = None, []
+        run = vehicle_of(options).run(condition_of(options.condition).id)
+        values, sources = from_run(working, run, options.condition)
+        given |= values
+    for name, text in pairs(options.inputs).items():
+        try:
+            given[name] = float(text)
+        except ValueError:
+            given[name] = text
+        sources[name] = "typed"
+    sheet = work(working, given, sources)
+    if options.mark:
+        return [asdict(step) | {"verdict": str(step.verdict)} for step in mark_steps(working, sheet, pairs(options.mark))]
+    rows: Rows = [
+        {
+            "step": f"given {name}",
+            "formula": sources.get(name, "default"),
+            "numbers": "",
+            "result": f"{value:g} {next(i.unit for i in working.inputs if i.symbol == name)}",
+        }
+        for name, value in sheet.inputs.items()
+    ]
+    rows += [
+        {
+            "step": step.label,
+            "formula": f"{step.symbol} = {step.formula}",
+            "numbers": step.filled,
+            "result": step.shown,
+            "value": step.value,
+            "unit": step.unit,
+            "slips": list(step.slips),
+        }
+        for step in sheet.steps
+    ]
+    rows += [{"step": "holds for", "formula": text, "numbers": "", "result": ""} for text in sheet.preconditions]
+    return rows + ([{"step": "means", "formula": sheet.meaning, "numbers": "", "result": ""}] if sheet.meaning else [])
+
+
+# --- signature -----------------------------------------------------------------------------------------------------------------------
+
+
+def signature_rows(options: argparse.Namespace) -> Rows:
+    """What leaves its band with these faults, farthest first; or the matrix of all faults of the rig."""
+    rig = load_rig(options.rig)
+    if options.matrix:
+        conditions = [c for script in ("hot_idle", "hot_soak_restart", "full_load_altitude") for c in script_with(script).conditions()]
+        return [{"fault": row.label, **{c: row.cells.get(c, "·") for c in dict.fromkeys(conditions)}} for row in matrix(rig.id)]
+    if not options.fault:
+        raise MissingPart("name at least one --fault, or ask for the --matrix")
+    found = signature(rig, [parse_fault(text) for text in options.fault])
+    if options.condition:
+        found = [d for d in found if d.condition == condition_of(options.condition).id]
+    rows: Rows = [
+        {
+            "condition": d.condition,
+            "channel": d.channel,
+            "layer": d.layer,
+            "stat": d.stat,
+            "value": f"{d.value:.4g}",
+            "band": f"{d.low:.4g} to {d.high:.4g}",
+            "unit": "Hz" if d.stat == "freq" else QUANTITIES[channel(d.channel).quantity].kept,
+            "deviations": f"{d.deviations:+.1f}",
+        }
+        for d in found[: options.rows]
+    ]
+    return rows or [
+        {"condition": "everywhere", "channel": "none", "layer": "", "stat": "", "value": "", "band": "inside", "unit": "", "deviations": ""}
+    ]
+
+
+def add_commands(add: Any, print_rows: Any) -> None:
+    """Register the commands of this module."""
+
+    def command(name: str, rows: Any, help: str) -> argparse.ArgumentParser:
+        parser: argparse.ArgumentParser = add(name, lambda options: print_rows(options, rows(options)), help)
+        return parser
+
+    def vehicle_options(parser: argparse.ArgumentParser, hidden: bool = True) -> None:
+        parser.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
+        parser.add_argument("--seed", type=int, default=0)
+        if hidden:
+            parser.add_argument("--hidden", type=int, metavar="SEED", help="a vehicle whose fault you do not know")
+            parser.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT")
+
+    taking = command("measure", measure_rows, "apply an instrument at a place in a condition")
+    taking.add_argument("rig")
+    taking.add_argument("tool", nargs="?", help="left out: all instruments and where they can be applied")
+    taking.add_argument("place", nargs="?")
+    taking.add_argument("--condition")
+    taking.add_argument("--set", action="append", default=[], metavar="name=value", help="settings of the instrument")
+    taking.add_argument("--trace", action="store_true", help="all points of recorded signals")
+    vehicle_options(taking)
+
+    judging = command("judge", judge_rows, "verdict on readings")
+    judging.add_argument("rig")
+    judging.add_argument("reading", nargs="*", metavar="channel[:stat]='value unit'")
+    judging.add_argument("--condition", default="hot_idle")
+    judging.add_argument("--missing", action="append", default=[], metavar="PRECONDITION", help=", ".join(PRECONDITIONS))
+    judging.add_argument("--error", type=float, help="standard deviation of the instrument, in the channel's unit")
+    judging.add_argument("--soak-hours", type=float)
+    judging.add_argument("--altitude", type=float, help="of this place [m]")
+    judging.add_argument("--trim-good", type=float, default=SchoolRules().trim_good)
+    judging.add_argument("--trim-investigate", type=float, default=SchoolRules().trim_investigate)
+    judging.add_argument("--trace", metavar="CHANNEL", help="reach, speed and count of a switching sensor of this vehicle")
+    vehicle_options(judging)
+
+    finding = command("diagnose", diagnose_rows, "from tests to a proven cause")
+    finding.add_argument("rig")
+    finding.add_argument("--take", action="append", default=[], metavar="TEST", help="a test to take; give it once for each")
+    finding.add_argument("--list-tests", action="store_true")
+    finding.add_argument("--rebuild", action="store_true", help="compute what all causes show anew and store it")
+    finding.add_argument("--history", action="append", default=[], metavar="WORDS", help="; ".join(HISTORY))
+    finding.add_argument("--next", type=int, default=5, help="how many proposals")
+    finding.add_argument("--causes", type=int, default=6, help="how many causes to show")
+    finding.add_argument("--conclude", metavar="CAUSE", help="name the cause: right or wrong, proven or not, and what it cost")
+    finding.add_argument("--best-path", action="store_true", help="how a good technician would have gone")
+    finding.add_argument("--look-alikes", metavar="CAUSE", help="what gives the same picture in the taken tests, and what tells it apart")
+    vehicle_options(finding)
+
+    working = command("work", work_rows, "a calculation of the trade with every step")
+    working.add_argument("working", nargs="?", help="left out: all of them")
+    working.add_argument("inputs", nargs="*", metavar="symbol=value")
+    working.add_argument("--rig", help="take what is there from a run of this rig")
+    working.add_argument("--condition", default="hot_idle")
+    working.add_argument("--mark", action="append", default=[], metavar="symbol='value unit'", help="mark these steps of a learner")
+    vehicle_options(working, hidden=False)
+
+    leaving = command("signature", signature_rows, "which channels leave their band with a fault")
+    leaving.add_argument("rig")
+    leaving.add_argument("--condition")
+    leaving.add_argument("--rows", type=int, default=40)
+    leaving.add_argument("--matrix", action="store_true", help="all faults of the rig against all conditions")
+    vehicle_options(leaving, hidden=False)

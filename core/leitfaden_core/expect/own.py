@@ -1,0 +1,62 @@
+"""A trainer's own expected values: they take the place of computed bands, name their source, and stay marked."""
+
+from typing import Annotated
+
+import yaml
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+
+from leitfaden_core.channels import channel
+from leitfaden_core.errors import BadDocument, LeitfadenError
+from leitfaden_core.quantities import parse_reading
+from leitfaden_core.scripts import condition as condition_of
+
+
+class OwnValue(BaseModel):
+    """An own band of a channel's mean in a condition, as it is written: ``low`` and ``high`` with unit, and where they come from."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    condition: str
+    channel: str
+    from_: Annotated[str, Field(alias="from")]
+    to: str
+    source: Annotated[str, Field(min_length=3, max_length=200)]
+
+    @model_validator(mode="after")
+    def _fits(self) -> "OwnValue":
+        try:
+            condition_of(self.condition)
+            if self.low > self.high:
+                raise ValueError(f"from {self.from_} lies above to {self.to}")
+        except LeitfadenError as error:
+            raise ValueError(error.message) from error
+        return self
+
+    @property
+    def low(self) -> float:
+        """Lower end, in the channel's kept unit."""
+        return parse_reading(self.from_, channel(self.channel).quantity)
+
+    @property
+    def high(self) -> float:
+        """Upper end, in the channel's kept unit."""
+        return parse_reading(self.to, channel(self.channel).quantity)
+
+
+def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], OwnValue]:
+    """Own values from YAML text, a list of entries, by condition and channel; BadDocument names the entry that is wrong."""
+    try:
+        told = yaml.safe_load(text)
+    except yaml.YAMLError as error:
+        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+    if not isinstance(told, list):
+        raise BadDocument(f"{source} must be a list of entries with condition, channel, from, to and source")
+    found = {}
+    for k, entry in enumerate(told):
+        try:
+            value = OwnValue.model_validate(entry)
+        except ValidationError as error:
+            first = error.errors()[0]
+            raise BadDocument(f"{source}, entry {k + 1}: {first['msg'].removeprefix('Value error, ')}") from error
+        found[value.condition, value.channel] = value
+    return found
