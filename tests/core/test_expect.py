@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 
 from leitfaden_core.channels import CHANNELS
-from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, sheet_fingerprint
-from leitfaden_core.expect.sheet import COVERED, compute_sheet, write_sheet
+from leitfaden_core.errors import BadDocument
+from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, parse_own, sheet_fingerprint
+from leitfaden_core.expect.sheet import COVERED, compute_sheet, width_causes, write_sheet
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import steady_statistics
 
@@ -65,3 +66,47 @@ def test_a_sheet_survives_being_written_and_read(tmp_path, monkeypatch) -> None:
     write_sheet(sheet, path)
     assert f'"fingerprint": "{sheet.fingerprint}"' in path.read_text(encoding="utf-8")
     assert path.read_text(encoding="utf-8").count("\n") > 100
+
+
+class TestWhatMakesABandWide:
+    def test_idle_speed_is_wide_because_engines_idle_differently(self) -> None:
+        band = band_of("R1", "hot_idle", "rpm")
+        assert band is not None and band.causes[0][0] == "idle_target" and band.causes[0][1] > 0.8
+        assert "individual engine" in band.why(200)
+
+    def test_barometric_pressure_is_wide_because_of_the_weather(self) -> None:
+        band = band_of("R2", "koeo", "baro")
+        assert band is not None and band.causes[0][0] == "ambient_pressure"
+
+    def test_shares_of_a_known_sum_come_back(self) -> None:
+        chance = np.random.default_rng(0)
+        engines = chance.standard_normal((300, 3))
+        # Variances 9 and 1: shares 0.9 and 0.1; the third takes no part.
+        shares = dict(width_causes(3.0 * engines[:, 0] + engines[:, 1], engines, ["a", "b", "c"]))
+        assert shares["a"] == pytest.approx(0.9, abs=0.06) and "c" not in shares
+
+    def test_one_sided_limits_lie_inside_the_two_sided(self) -> None:
+        assert all(b.low <= b.least <= b.median <= b.most <= b.high for b in load_sheet("R4").bands.values())
+
+
+class TestOwnValues:
+    ENTRY = "- {condition: hot_idle, channel: maf, from: '1.7 g/s', to: '7.2 kg/h', source: 'bench of the school, 12 March'}"
+
+    def test_are_read_with_their_units_and_source(self) -> None:
+        own = parse_own(self.ENTRY)["hot_idle", "maf"]
+        assert (own.low, own.high) == (pytest.approx(1.7), pytest.approx(2.0)) and "school" in own.source
+
+    @pytest.mark.parametrize(
+        ("text", "words"),
+        [
+            ("condition: hot_idle", "list"),
+            ("- {condition: hot_idle, channel: maf, from: '1.7', to: '2 g/s', source: book}", "unit"),
+            ("- {condition: hot_idle, channel: maf, from: '3 g/s', to: '2 g/s', source: book}", "above"),
+            ("- {condition: hot idle, channel: maf, from: '1 g/s', to: '2 g/s', source: book}", "condition"),
+            ("- {condition: hot_idle, channel: maf, from: '1 g/s', to: '2 g/s'}", "required"),
+            ("- [", "YAML"),
+        ],
+    )
+    def test_what_is_wrong_with_them_is_said(self, text: str, words: str) -> None:
+        with pytest.raises(BadDocument, match=words):
+            parse_own(text)

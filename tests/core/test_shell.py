@@ -2,6 +2,7 @@
 
 import csv
 import json
+import shlex
 
 import pytest
 
@@ -122,3 +123,96 @@ def test_bad_input_gets_one_line_and_exit_code_2(command: str, sentence: str, ca
     assert said.out == ""
     assert sentence in said.err
     assert said.err.count("\n") == 1 and "Traceback" not in said.err
+
+
+class TestJudgementAtTheShell:
+    def test_an_unknown_fault_is_found_step_by_step(self, capsys: pytest.CaptureFixture[str]) -> None:
+        """A technician takes what is proposed next until it is proven, then names the cause."""
+        taken, proven = ["codes"], False
+        for _ in range(10):
+            rows = rows_of(
+                f"diagnose R1 --hidden 1 {' '.join(f'--take {name}' for name in taken)}".replace(
+                    "look.coolant and thermostat", "look.fuel"
+                ),
+                capsys,
+            )
+            proven = any(row["part"] == "proven" for row in rows)
+            if proven:
+                break
+            proposals = [row["note"].split(";")[0] for row in rows if row["part"] in {"would prove", "next"}]
+            taken.append(next(name for name in proposals if name not in taken and " " not in name))
+        assert proven
+        cause = next(row["note"] for row in rows if row["part"] == "likely")
+        ending = rows_of(f"diagnose R1 --hidden 1 {' '.join(f'--take {name}' for name in taken)} --conclude {cause}", capsys)
+        words = {row["part"]: row for row in ending}
+        assert words["conclusion"]["what"] == "right" and words["conclusion"]["value"] == "proven" and "min" in words["cost"]["value"]
+
+    def test_nothing_hidden_is_told_before_the_conclusion(self, capsys: pytest.CaptureFixture[str]) -> None:
+        assert not any(row["part"] in {"truth", "conclusion"} for row in rows_of("diagnose R1 --hidden 4 --take codes", capsys))
+
+    def test_measure_lists_and_measures(self, capsys: pytest.CaptureFixture[str]) -> None:
+        assert {"multimeter", "hand_pump", "oscilloscope"} <= {row["instrument"] for row in rows_of("measure R2", capsys)}
+        rows = rows_of("measure R2 multimeter map.signal --condition koeo", capsys)
+        assert rows[0]["what"] == "V DC" and rows[0]["value"].startswith("4.")
+
+    def test_judge_takes_units_and_gives_reasons(self, capsys: pytest.CaptureFixture[str]) -> None:
+        assert main(["judge", "R1", "maf=4.3 kg/h", "total_trim=18 %", "--json"]) == 0
+        rows = json.loads(capsys.readouterr().out)
+        assert [row["verdict"] for row in rows] == ["faulty", "faulty"] and "school rule" in rows[1]["reason"]
+
+    def test_work_shows_every_step_and_marks(self, capsys: pytest.CaptureFixture[str]) -> None:
+        rows = rows_of("work volumetric_efficiency maf=107 rpm=6000 t=20 p=100 L=2", capsys)
+        assert any(row["step"] == "volumetric efficiency" and row["result"] == "90.0 %" for row in rows)
+        assert main(["work", "volumetric_efficiency", "maf=107", "rpm=6000", "t=20", "p=100", "L=2", "--mark", "VE=90 %", "--json"]) == 0
+        assert json.loads(capsys.readouterr().out)[-1]["verdict"] == "right"
+        assert any("VE" in row["result"] for row in rows_of("work", capsys))
+
+    def test_a_run_feeds_a_working(self, capsys: pytest.CaptureFixture[str]) -> None:
+        rows = rows_of("work volumetric_efficiency --rig R1 --condition wot_pull --fault maf_under_read:gain=0.8", capsys)
+        result = next(row for row in rows if row["step"] == "volumetric efficiency")
+        assert 60 < float(result["value"]) < 75
+
+    def test_signature_names_what_leaves_its_band(self, capsys: pytest.CaptureFixture[str]) -> None:
+        rows = rows_of("signature R1 --fault thermostat_stuck_open:opening_percent=100 --condition cruise_80", capsys)
+        assert any(row["channel"] == "ect" and row["deviations"].startswith("-") for row in rows)
+
+    def test_expect_gives_reasons_limits_and_own_values(self, capsys: pytest.CaptureFixture[str], tmp_path) -> None:
+        own = tmp_path / "own.yaml"
+        own.write_text("- {condition: hot_idle, channel: maf, from: 1.7 g/s, to: 2.0 g/s, source: service information}")
+        rows = {row["channel"]: row for row in rows_of(f"expect R1 --condition hot_idle --why --own {own}", capsys)}
+        assert rows["maf"]["note"] == "own value: service information" and rows["maf"]["high"] == "2"
+        assert "individual engine" in rows["rpm"]["note"] and float(rows["rpm"]["at least"]) < float(rows["rpm"]["at most"])
+        open_loop = {row["channel"]: row for row in rows_of("expect R1 --condition wot_pull", capsys)}
+        assert "open loop" in open_loop["stft"]["note"]
+
+    @pytest.mark.parametrize(
+        "command",
+        [
+            "measure R1 stethoscope engine",
+            "measure R1 multimeter",
+            "measure R1 multimeter nowhere.pin --condition koeo",
+            "measure R1 multimeter maf.signal --set dial",
+            "measure R9",
+            "judge R1",
+            "judge R1 maf=1.8",
+            "judge R1 map='30 kPa'",
+            "judge R1 maf='1.8 V'",
+            "judge R1 maf:middle='1.8 g/s'",
+            "judge R1 maf='1.8 g/s' --missing sunshine",
+            "diagnose R1 --take everything",
+            "diagnose R1 --hidden 1 --fault maf_dirty",
+            "diagnose R1 --hidden -1",
+            "diagnose R1 --hidden 1 --conclude gremlins",
+            "diagnose R1 --history rainy",
+            "work perpetual_motion",
+            "work air_density p=100",
+            "work air_density p=1 t=20",
+            "work air_density p='100 V' t=20",
+            "signature R1",
+            "signature R1 --fault maf_dirty --condition rain",
+        ],
+    )
+    def test_bad_input_is_one_line(self, command: str, capsys: pytest.CaptureFixture[str]) -> None:
+        assert main(shlex.split(command)) == 2
+        told = capsys.readouterr()
+        assert told.out == "" and len(told.err.strip().splitlines()) == 1

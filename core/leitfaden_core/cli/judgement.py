@@ -12,9 +12,11 @@ from leitfaden_core.diagnose import (
     all_shown,
     candidate_of,
     cheapest_path,
+    consequences_of,
     hidden_vehicle,
     look_alikes,
     next_tests,
+    origins_of,
     proving_tests,
     ranked,
     ruled_out,
@@ -23,6 +25,7 @@ from leitfaden_core.diagnose import (
     take,
     test_of,
     tests_of,
+    with_pairs,
 )
 from leitfaden_core.diagnose.table import Table, write_readings
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
@@ -41,7 +44,7 @@ from leitfaden_core.judge import (
     weigh_reading,
 )
 from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
-from leitfaden_core.rigs import load_rig, shown_quantity
+from leitfaden_core.rigs import load_rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.scripts import script_with
 from leitfaden_core.simulate import FRAME
@@ -176,13 +179,12 @@ def judge_rows(options: argparse.Namespace) -> Rows:
 def _typed(rig_id: str, name: str, text: str) -> float:
     channel_id, _colon, stat = name.partition(":")
     entry = channel(channel_id)
+    if channel_id not in rig_channels(load_rig(rig_id)):
+        raise UnknownName("channel", channel_id, rig_channels(load_rig(rig_id)), where=f"on rig {rig_id}")
     if stat not in {"", "mean", "min", "max", "freq"}:
         raise UnknownName("statistic", stat, ("mean", "min", "max", "freq"))
     quantity = "frequency" if stat == "freq" else shown_quantity(load_rig(rig_id), entry.id)
-    try:
-        return float(text)
-    except ValueError:
-        return parse_reading(text, quantity)
+    return parse_reading(text, quantity)
 
 
 def _weighed_row(rig_id: str, channel_id: str, value: float, found: Weighed) -> dict[str, Any]:
@@ -229,6 +231,9 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     taken = [take(vehicle, name) for name in dict.fromkeys(options.take)]
     if options.best_path:
         return _best_path_rows(causes, vehicle)
+    if options.pairs:
+        likely = [entry.candidate for entry in ranked(causes, taken)[: options.pairs]]
+        causes = with_pairs(causes, likely, progress=_progress if sys.stderr.isatty() else None)
     rows = [row for entry in taken for row in _shown_rows(rig_id, entry)]
     rows += [
         {"part": "likely", "what": entry.label, "value": f"{100 * entry.probability:.1f} %", "note": entry.candidate}
@@ -239,6 +244,10 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     rows.append(
         {"part": "proven" if now.proven else "not proven", "what": now.label, "value": f"{100 * now.probability:.1f} %", "note": now.reason}
     )
+    found = next(c for c in causes.candidates if c.id == now.candidate)
+    if now.probability > 0.5:
+        rows += [{"part": "victim of?", "what": origin, "value": "", "note": how} for origin, how in origins_of(found.kind)]
+        rows += [{"part": "leads to", "what": later, "value": "", "note": how} for later, how in consequences_of(found.kind)]
     if not now.proven:
         rows += [
             {
@@ -467,6 +476,7 @@ def add_commands(add: Any, print_rows: Any) -> None:
     finding.add_argument("--history", action="append", default=[], metavar="WORDS", help="; ".join(HISTORY))
     finding.add_argument("--next", type=int, default=5, help="how many proposals")
     finding.add_argument("--causes", type=int, default=6, help="how many causes to show")
+    finding.add_argument("--pairs", type=int, default=0, metavar="N", help="take pairs of the N likeliest causes into account")
     finding.add_argument("--conclude", metavar="CAUSE", help="name the cause: right or wrong, proven or not, and what it cost")
     finding.add_argument("--best-path", action="store_true", help="how a good technician would have gone")
     finding.add_argument("--look-alikes", metavar="CAUSE", help="what gives the same picture in the taken tests, and what tells it apart")

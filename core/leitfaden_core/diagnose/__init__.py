@@ -1,11 +1,12 @@
 """From evidence to cause: candidates, tests, what each would show, what is likely now, what to do next, and when it is proven."""
 
 from leitfaden_core.diagnose.candidates import HISTORY, Candidate, candidate_of, candidates
+from leitfaden_core.diagnose.chains import consequences_of, origins_of
 from leitfaden_core.diagnose.evidence import Ranked, Taken, posterior, ranked, ruled_out
 from leitfaden_core.diagnose.hidden import hidden_vehicle
 from leitfaden_core.diagnose.proof import Path, Standing, cheapest_path, proving_tests, standing
 from leitfaden_core.diagnose.ranking import LookAlike, Proposal, look_alikes, next_tests
-from leitfaden_core.diagnose.table import Table, table
+from leitfaden_core.diagnose.table import Table, table, with_pairs
 from leitfaden_core.diagnose.taking import all_shown, take
 from leitfaden_core.diagnose.tests import Test, test_of, tests_of
 
@@ -24,9 +25,11 @@ __all__ = [
     "candidate_of",
     "candidates",
     "cheapest_path",
+    "consequences_of",
     "hidden_vehicle",
     "look_alikes",
     "next_tests",
+    "origins_of",
     "posterior",
     "proving_tests",
     "ranked",
@@ -36,4 +39,5 @@ __all__ = [
     "take",
     "test_of",
     "tests_of",
+    "with_pairs",
 ]

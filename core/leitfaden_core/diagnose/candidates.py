@@ -34,6 +34,7 @@ class Candidate:
     sizes: tuple[FaultSpec, ...]
     prior: float
     corners: tuple[FaultSpec, ...] = ()
+    parts: tuple["Candidate", ...] = ()  # of a pair of faults: its two causes
 
 
 @cache

@@ -86,6 +86,9 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
 
 def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
     cause = next(c for c in table.candidates if c.id == candidate)
+    if cause.parts:
+        both = [_proof(table, taken, part.id) for part in cause.parts]
+        return "; ".join(words for words in both if words) if all(both) else None
     for entry in taken:
         test = test_of(table.rig, entry.test)
         if isolated_by(cause.sizes[0], test) and entry.values[0] > 0.5:
@@ -107,6 +110,8 @@ def _speaks(table: Table, entry: Taken, candidate: str) -> bool:
 def proving_tests(table: Table, candidate: str) -> list[str]:
     """Tests that can prove a cause, cheapest first."""
     cause = next(c for c in table.candidates if c.id == candidate)
+    if cause.parts:
+        return [name for part in cause.parts for name in proving_tests(table, part.id)[:1]]
     if not cause.sizes:
         return []
     prefix = _MEASURED.get(cause.kind, "-")

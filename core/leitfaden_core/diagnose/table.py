@@ -29,9 +29,8 @@ from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import load_rig
 
-#: Points between two simulated sizes, and beyond the smallest and largest (as shares of the way from sound to it).
-BETWEEN = 3
-SMALLER, LARGER = (0.5,), (1.3,)
+#: Points between two simulated sizes, and beyond the largest (as shares of the last gap). What is smaller than the smallest size is no fault.
+BETWEEN, LARGER = 3, (1.3,)
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
 BENT = 0.15
 
@@ -188,10 +187,9 @@ def table(
     for number, c in enumerate(chosen):
         if not c.kind:
             continue
-        own, loose = _filled_in(sound, [next(rest) for _ in c.sizes], _ordered(c))
-        for corner in (next(rest) for _ in c.corners):
-            own += [corner, sound + SMALLER[0] * (corner - sound)]
-            loose += [np.zeros_like(sound), _bend(corner - sound)]
+        own, loose = _filled_in([next(rest) for _ in c.sizes], _ordered(c))
+        corners = [next(rest) for _ in c.corners]
+        own, loose = own + corners, loose + [np.zeros_like(sound)] * len(corners)
         points += own
         slack += loose
         owner += [number] * len(own)
@@ -205,6 +203,63 @@ def table(
     return Table(rig_id, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices)
 
 
+#: Two faults at once are so much rarer than chance would have it if they were common.
+PAIR_PRIOR = 0.5
+
+
+def with_pairs(base: Table, likely: list[str], workers: int = 2, progress: Callable[[int, int], None] | None = None) -> Table:
+    """The table with all pairs of some likely causes added, each at three combinations of sizes.
+
+    A pair's prior is the product of both, times ``PAIR_PRIOR``.
+    """
+    known = {c.id: c for c in base.candidates}
+    chosen = [known[name] for name in likely if known[name].sizes]
+    pairs = [(one, two) for k, one in enumerate(chosen) for two in chosen[k + 1 :] if one.kind != two.kind]
+    if not pairs:
+        return base
+    groups = [[a, b] for one, two in pairs for a, b in _combined(one, two)]
+    readings = iter(compute_readings(base.rig, groups, workers, progress))
+    points, owner, weight = [base.points], [base.owner], [base.weight]
+    slack = [base.slack]
+    added: list[Candidate] = []
+    for one, two in pairs:
+        number = len(base.candidates) + len(added)
+        own = np.array([next(readings) for _ in _combined(one, two)])
+        added.append(
+            Candidate(
+                f"{one.id}+{two.id}",
+                f"{one.label}, and {two.label.lower()}",
+                "pair",
+                (),
+                PAIR_PRIOR * one.prior * two.prior,
+                (),
+                (one, two),
+            )
+        )
+        points.append(own)
+        owner.append(np.full(len(own), number))
+        weight.append(np.full(len(own), 1.0 / len(own)))
+        slack.append(BENT * np.abs(np.nan_to_num(own - base.points[0])))
+    return Table(
+        base.rig,
+        (*base.candidates, *added),
+        np.concatenate(points),
+        np.concatenate(owner),
+        np.concatenate(weight),
+        base.spread,
+        np.concatenate(slack),
+        base.slices,
+    )
+
+
+def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec]]:
+    def at(c: Candidate, share: float) -> FaultSpec:
+        return c.sizes[round(share * (len(c.sizes) - 1))]
+
+    found = [(at(one, a), at(two, b)) for a, b in ((0.5, 0.5), (0.0, 1.0), (1.0, 0.0))]
+    return found if len(one.sizes) > 1 or len(two.sizes) > 1 else found[:1]
+
+
 def _ordered(c: Candidate) -> bool:
     """Whether a candidate's sizes lie on one way from sound: all its numbers grow or all shrink."""
     if len(c.sizes) < 2 or c.kind == "wrong_part":
@@ -216,23 +271,18 @@ def _ordered(c: Candidate) -> bool:
 Readings = NDArray[np.float64]
 
 
-def _filled_in(sound: Readings, sizes: list[Readings], ordered: bool) -> tuple[list[Readings], list[Readings]]:
-    """Simulated sizes with points between them, and the slack of each; sizes that do not lie on one way have a smaller one each."""
-    nothing = np.zeros_like(sound)
+def _filled_in(sizes: list[Readings], ordered: bool) -> tuple[list[Readings], list[Readings]]:
+    """Simulated sizes, with points between and beyond them where they lie on one way, and the slack of each."""
+    nothing = np.zeros_like(sizes[0])
     if not ordered:
-        if len(sizes) < 2:
-            return sizes, [nothing]
-        smaller = [sound + share * (one - sound) for one in sizes for share in SMALLER]
-        return [*sizes, *smaller], [nothing] * len(sizes) + [_bend(one - sound) for one in sizes for _ in SMALLER]
-    points = [sound + share * (sizes[0] - sound) for share in SMALLER]
-    slack = [_bend(sizes[0] - sound) for _ in SMALLER]
+        return sizes, [nothing] * len(sizes)
+    points: list[Readings] = []
+    slack: list[Readings] = []
     for one, two in pairwise(sizes):
         points += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
         slack += [nothing if k == 0 else _bend(two - one) for k in range(BETWEEN)]
-    points.append(sizes[-1])
-    slack.append(nothing)
-    points += [sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER]
-    return points, slack + [_bend(sizes[-1] - sizes[-2]) for _ in LARGER]
+    points += [sizes[-1], *(sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER)]
+    return points, [*slack, nothing, *(_bend(sizes[-1] - sizes[-2]) for _ in LARGER)]
 
 
 def _bend(gap: Readings) -> Readings:

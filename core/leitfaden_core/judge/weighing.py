@@ -20,8 +20,8 @@ from leitfaden_core.rigs import load_rig, shown_quantity
 
 #: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect.
 GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
-#: A fault counts as one that moves this reading when its value lies so many spreads from sound; d' below which nothing can be decided.
-MOVES, DECIDES = 1.0, 1.5
+#: A fault counts as one that moves this value when it lies so many deviations of sound engines away; d' below which nothing can be decided.
+MOVES, DECIDES = 2.0, 1.5
 
 #: What must hold for a reading to mean something: name -> (words when it does not, channels that need it; empty: all).
 PRECONDITIONS: dict[str, tuple[str, frozenset[str]]] = {
@@ -86,7 +86,7 @@ def weigh_reading(
     z = (value - band.mean) / width
     sound = _student(z) / width
     column, weights = found
-    moved = np.abs(column - band.mean) / width > MOVES
+    moved = np.abs(column - band.mean) / band.deviation > MOVES
     if not moved.any():
         return Weighed(plain, None, None, "")
     slack = np.maximum(width, 0.2 * np.abs(column - band.mean))

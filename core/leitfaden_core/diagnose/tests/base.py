@@ -19,7 +19,7 @@ from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import Network
 
 #: Spread of what is yes or no, and of codes: how sure one can be of it.
-YES_OR_NO, CODE_SPREAD = 0.22, 0.3
+YES_OR_NO, ISOLATED, CODE_SPREAD = 0.20, 0.12, 0.3
 #: What an open circuit is written as, for the logarithm of a resistance. [ohm]
 OPEN_OHMS = 1e8
 
@@ -112,9 +112,9 @@ def volt(label: str, spread: float = 0.02) -> Outcome:
     return Outcome(label, "voltage", spread, 0.008, 0.01)
 
 
-def flag(label: str) -> Outcome:
-    """Something that is so or not."""
-    return Outcome(label, "ratio", YES_OR_NO, 0.0, 1.0)
+def flag(label: str, spread: float = YES_OR_NO) -> Outcome:
+    """Something that is so or not; the smaller the spread, the surer one can be of it."""
+    return Outcome(label, "ratio", spread, 0.0, 1.0)
 
 
 def noisy(test: Test, values: list[float], seed: int) -> NDArray[np.float64]:

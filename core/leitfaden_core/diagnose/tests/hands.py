@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from leitfaden_core.diagnose.tests.base import Examined, Outcome, Test, flag, yes_or_no
+from leitfaden_core.diagnose.tests.base import ISOLATED, Examined, Outcome, Test, flag, yes_or_no
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.kinds.air import BEFORE, BEHIND, SMOKE_SHOWS, clamp_places
 from leitfaden_core.instruments.kinds.eyes import PLACES, seen
@@ -164,7 +164,7 @@ def air_tests(rig: Rig) -> list[Test]:
                 place,
                 "hot_idle",
                 4.0,
-                (flag("the effect goes and returns"),),
+                (flag("the effect goes and returns", ISOLATED),),
                 _closed(place),
                 isolates=f"clamp:{place}",
                 caution="Fingers clear of the fan; count the clamps.",
@@ -182,7 +182,7 @@ def part_tests(rig: Rig) -> list[Test]:
             part,
             "hot_idle",
             30.0,
-            (flag("the fault goes and returns"),),
+            (flag("the fault goes and returns", ISOLATED),),
             _exchanged(part),
             isolates=f"part:{part}",
         )
