@@ -187,11 +187,15 @@ def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: P
     expect(page.get_by_text("P0404")).to_have_count(0)
     page.get_by_role("button", name="Add a fault").click()
     fault.select_option("pressure_offset")
-    sensor = page.locator("fieldset.fault .parameter select")
+    sensor = page.locator("fieldset.fault .parameter select").first
     expect(sensor.locator("option")).to_have_text(["map", "charge", "ambient"])
     sensor.select_option("charge")
     expect(page.get_by_label("added to the reading").first).to_have_value("12")
     expect(page.get_by_text("P0236")).to_be_visible()
+    # A shift that is there only when hot cannot be seen at key on after a night, where the sensors are compared.
+    page.get_by_label("When it is there").select_option("only when hot")
+    expect(page.get_by_label("coolant above")).to_have_value("75")
+    expect(page.get_by_text("P0236")).to_have_count(0)
 
     engine.select_option("R5")
     expect(page.get_by_text("count", exact=True).first).to_be_visible()

@@ -74,6 +74,19 @@ class TestScanTool:
         assert len(alone.traces[0].values) > 500 and len(crowd.traces[0].values) < 70
         assert any("switching" in note for note in crowd.notes)
 
+    def test_a_recorder_keeps_what_surrounds_an_event(self) -> None:
+        vehicle = car("R1", "connector_intermittent:circuit=maf_signal,gap_ms=400,rate_per_min=20")
+        seen = use("scan_tool", vehicle, "maf,rpm", "hot_idle", trigger="maf<0.5")
+        assert min(seen.traces[0].values) < 0.5 and seen.traces[0].seconds[-1] - seen.traces[0].seconds[0] < 5.1
+        assert any("not seen" in note for note in use("scan_tool", car("R1"), "maf,rpm", "hot_idle", trigger="maf<0.5").notes)
+        with pytest.raises(LeitfadenError, match="trigger"):
+            use("scan_tool", car("R1"), "maf,rpm", "hot_idle", trigger="when it stalls")
+
+    def test_after_a_reset_the_short_trim_has_all_to_do(self) -> None:
+        seen = use("actuator_test", car("R1", "maf_under_read:gain=0.85"), "reset learned trims", "hot_idle")
+        before = float(seen.shown[0].text.split()[0])
+        assert before > 15 and value(seen, "LTFT") < before - 6 and value(seen, "STFT") > 6
+
     def test_menus_have_gaps(self) -> None:
         rig = load_rig("R1")
         assert "stft" in menu_of(rig, "generic") and "stft" not in menu_of(rig, "enhanced")
@@ -153,6 +166,22 @@ class TestMultimeter:
         vehicle = car("R1")
         true = vehicle.network("hot_idle").volts("maf.supply", GROUND)
         assert value(use("multimeter", vehicle, "maf.supply", "hot_idle")) == pytest.approx(true, rel=0.01)
+
+    def test_a_range_can_be_too_small(self) -> None:
+        assert "OL" in words(use("multimeter", car("R1"), "battery plus", "hot_idle", range="4 V"))
+
+    def test_minimum_and_maximum_catch_long_gaps_and_shrink_short_ones(self) -> None:
+        long, short = (
+            use(
+                "multimeter",
+                car("R1", f"connector_intermittent:circuit=ect,gap_ms={gap},rate_per_min=40"),
+                "unit.ect",
+                "hot_idle",
+                hold="min/max",
+            )
+            for gap in (400, 20)
+        )
+        assert value(long, "highest") > 4.5 and 1.0 < value(short, "highest") < 3.0
 
     def test_frequency_and_duty(self) -> None:
         assert value(use("multimeter", car("R1-HZ"), "maf.signal", "hot_idle", dial="Hz")) == pytest.approx(3900, rel=0.1)

@@ -44,12 +44,14 @@ def diesel_fuel(p: Any, s: Any, rpm: float, dt: float) -> None:
 def control_egr(p: Any, s: Any, rpm: float, dt: float) -> None:
     """One step of the EGR valve's command: PI on believed fresh air per stroke above its set value."""
     share = s.fuel_wanted / p.fuel_full
+    # Once shut by load it stays so until the load has clearly fallen, or valve and load would chase each other.
+    s.egr_shut_by_load = 1.0 if share > p.egr_load_limit - (0.10 if s.egr_shut_by_load > 0.5 else 0.0) else 0.0
     # The start and the minute of cold idle after it are run without recirculation.
     allowed = (
         s.running > 0.5
         and s.warm_time > 45.0
         and s.ect_believed > EGR_ABOVE
-        and share < p.egr_load_limit
+        and s.egr_shut_by_load < 0.5
         and s.cut < 0.5
         and s.maf_substituted < 0.5
     )

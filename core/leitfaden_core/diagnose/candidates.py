@@ -6,6 +6,7 @@ from functools import cache
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
+from leitfaden_core.faults.catalogue import Range
 from leitfaden_core.rigs import Rig, load_rig
 
 #: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
@@ -23,18 +24,23 @@ HISTORY: dict[str, dict[str, float]] = {
 
 @dataclass(frozen=True)
 class Candidate:
-    """A cause: kind with its choices, and the sizes at which it is simulated, one where nothing is to be sized. ``prior`` sums to 1 over all.
+    """A cause: kind with its choices, and the sizes at which it is simulated. ``prior`` sums to 1 over all.
 
-    ``corners`` are sizes off the way from small to large, of causes with two numbers: a large hole with little vapour, few cylinders badly.
+    ``ways`` are rows of sizes that lie on one way from small to large: between two of a row readings may be interpolated. A shift has one way
+    up and one down; a cause with two numbers has a diagonal, and each corner (a large hole with little vapour) stands alone.
     """
 
     id: str
     label: str
     kind: str
-    sizes: tuple[FaultSpec, ...]
+    ways: tuple[tuple[FaultSpec, ...], ...]
     prior: float
-    corners: tuple[FaultSpec, ...] = ()
     parts: tuple["Candidate", ...] = ()  # of a pair of faults: its two causes
+
+    @property
+    def sizes(self) -> tuple[FaultSpec, ...]:
+        """All simulated sizes."""
+        return tuple(spec for way in self.ways for spec in way)
 
 
 @cache
@@ -52,9 +58,9 @@ def candidates(rig_id: str, history: tuple[str, ...] = ()) -> tuple[Candidate, .
             weight *= HISTORY[word].get(kind.group, 1.0)
         for picked in combinations:
             chosen = dict(zip(asked, picked, strict=True))
-            sizes = _possible(rig, sized(rig, kind_id, chosen))
+            ways = tuple(way for way in (_possible(rig, way) for way in ways_of(rig, kind_id, chosen)) if way)
             name = ":".join([kind_id, *(str(value) for value in picked)])
-            found.append(Candidate(name, _label(sizes[0], chosen), kind_id, sizes, weight, _possible(rig, cornered(kind_id, chosen))))
+            found.append(Candidate(name, _label(ways[0][0], chosen), kind_id, ways, weight))
     total = sum(entry.prior for entry in found)
     sound = Candidate("nothing_wrong", "Nothing is wrong", "", (), NOTHING_WRONG)
     share = 1.0 - NOTHING_WRONG
@@ -83,34 +89,41 @@ def _label(spec: FaultSpec, chosen: dict[str, str]) -> str:
     return f"{kind.label} ({', '.join(str(value).replace('_', ' ') for value in chosen.values())})" if chosen else kind.label
 
 
-def sized(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
-    """A kind with its choices at its severity steps: small, medium, large; one entry where nothing is to be sized."""
+def ways_of(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[list[FaultSpec]]:
+    """Sizes of a kind with its choices, as rows that lie on one way each."""
     kind = fault_kinds.get(kind_id)
-    numbers = [p for p in kind.parameters if not p.choices and not p.optional and p.id != "cylinder"]
     params: dict[str, float | str] = dict(chosen)
+
+    def spec(**numbers: float) -> FaultSpec:
+        return FaultSpec(kind=kind_id, params=params | numbers)
+
     if kind_id == "wrong_part":
-        return [FaultSpec(kind=kind_id, params={**params, "gain": gain}) for gain in (0.8, 1.25)]
+        if str(chosen["part"]) in {"iat_sensor", "ect_sensor"}:
+            return [[spec(resistance_ratio=0.7), spec(resistance_ratio=0.45)], [spec(resistance_ratio=2.2)]]
+        return [[spec(gain=0.9), spec(gain=0.8)], [spec(gain=1.25)]]
     if kind_id == "dead_cylinder":
-        return [FaultSpec(kind=kind_id, params={**params, "cylinder": float(k + 1)}) for k in range(rig.engine.cylinders)]
-    if not numbers:
-        return [FaultSpec(kind=kind_id, params=params)]
-    ladder = [p.range_for(params).steps for p in numbers]
-    steps = range(max(len(steps) for steps in ladder))
-    return [
-        FaultSpec(kind=kind_id, params=params | {p.id: given[min(k, len(given) - 1)] for p, given in zip(numbers, ladder, strict=True)})
-        for k in steps
-    ]
-
-
-def cornered(kind_id: str, chosen: dict[str, str]) -> list[FaultSpec]:
-    """Sizes with one number small and the other large, of a kind with two numbers that matter each for itself."""
-    kind = fault_kinds.get(kind_id)
+        return [[spec(cylinder=float(k + 1))] for k in range(rig.engine.cylinders)]
     numbers = [p for p in kind.parameters if not p.choices and not p.optional]
-    if len(numbers) != 2 or kind_id == "connector_intermittent":
-        return []
-    (a, b), params = numbers, dict[str, float | str](chosen)
-    ends = [(a.steps[0], b.steps[-1]), (a.steps[-1], b.steps[0])]
-    return [FaultSpec(kind=kind_id, params=params | {a.id: one, b.id: two}) for one, two in ends]
+    if not numbers:
+        return [[spec()]]
+    if len(numbers) == 1:
+        (only,) = numbers
+        steps = _both_sides(only.range_for(params))
+        sides = ([v for v in steps if v < 0], [v for v in steps if v >= 0])
+        return [[spec(**{only.id: value}) for value in sorted(side, key=abs)] for side in sides if side]
+    diagonal = [spec(**{p.id: p.steps[k] for p in numbers}) for k in range(len(numbers[0].steps))]
+    a, b = numbers[0], numbers[1]
+    if len(numbers) > 2 or kind_id == "connector_intermittent":
+        return [diagonal]
+    return [diagonal, [spec(**{a.id: a.steps[0], b.id: b.steps[-1]})], [spec(**{a.id: a.steps[-1], b.id: b.steps[0]})]]
+
+
+def _both_sides(allowed: Range) -> list[float]:
+    """Severity steps, mirrored to the other sign where a shift may go both ways and the steps name only one."""
+    steps = list(allowed.steps)
+    if allowed.low < 0 < allowed.high and len({value > 0 for value in steps}) == 1:
+        steps += [-value for value in steps if allowed.low <= -value <= allowed.high]
+    return steps
 
 
 def candidate_of(rig_id: str, fault: FaultSpec) -> Candidate:

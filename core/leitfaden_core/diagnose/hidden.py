@@ -16,7 +16,7 @@ def hidden_vehicle(rig_id: str, seed: int, cause: str | None = None) -> Vehicle:
     shares = np.array([c.prior for c in known])
     picked = int(chance.choice(len(known), p=shares / shares.sum()))
     chosen = known[picked] if cause is None else next(c for c in known if c.id == cause)
-    faults = (_between(chosen.sizes, chance),) if chosen.sizes else ()
+    faults = (_between(chosen.ways[int(chance.integers(len(chosen.ways)))], chance),) if chosen.ways else ()
     individual = tuple(sorted(individual_engine(rig, 50_000 + seed).items()))
     return Vehicle(rig, faults, seed, individual)
 

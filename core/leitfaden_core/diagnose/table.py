@@ -9,7 +9,7 @@ import hashlib
 import json
 import os
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from functools import cache, lru_cache
@@ -24,15 +24,20 @@ from numpy.typing import NDArray
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.diagnose.candidates import Candidate, candidates
 from leitfaden_core.diagnose.tests import Examined, tests_of
-from leitfaden_core.expect import sheet_fingerprint
+from leitfaden_core.expect import individual_engine, sheet_fingerprint
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import load_rig
 
+#: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many readings.
+INDIVIDUALS, NOMINAL = 16, 0.6
 #: Points between two simulated sizes, and beyond the largest (as shares of the last gap). What is smaller than the smallest size is no fault.
 BETWEEN, LARGER = 3, (1.3,)
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
 BENT = 0.15
+
+
+Readings = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -52,53 +57,59 @@ class Table:
         """Spread of some readings at every point. Shape (n, readings of the part)."""
         return np.asarray(np.hypot(self.spread[part][None, :], self.slack[:, part]))
 
-    def mean_of(self, candidate: int) -> NDArray[np.float64]:
-        """What a candidate shows on average over its sizes."""
-        mine = self.owner == candidate
-        return np.asarray((self.points[mine] * self.weight[mine, None]).sum(axis=0))
+
+@dataclass(frozen=True)
+class Subject:
+    """A vehicle of the table: the rig itself with some faults, or a sound individual of the population by its seed."""
+
+    faults: tuple[FaultSpec, ...] = ()
+    individual: int | None = None
+
+    def name(self, rig_id: str) -> str:
+        """The name under which its readings are kept."""
+        told = [rig_id, [fault.model_dump_json() for fault in self.faults], self.individual]
+        return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:32]
 
 
-def readings_of(rig_id: str, faults: list[FaultSpec]) -> NDArray[np.float64]:
-    """All readings of all tests for a vehicle with these faults, without the instruments' own errors."""
-    car = Examined(Vehicle(load_rig(rig_id), tuple(faults)))
-    values = [value for test in tests_of(rig_id) for value in test.read(car)]
-    return np.array(values, dtype=np.float64)
+def readings_of(rig_id: str, subject: Subject) -> Readings:
+    """All readings of all tests for a vehicle, without the instruments' own errors."""
+    rig = load_rig(rig_id)
+    own = () if subject.individual is None else tuple(sorted(individual_engine(rig, subject.individual).items()))
+    car = Examined(Vehicle(rig, subject.faults, subject.individual or 0, own))
+    return np.array([value for test in tests_of(rig_id) for value in test.read(car)], dtype=np.float64)
 
 
-def _job(job: tuple[str, tuple[str, ...]]) -> list[float]:
-    rig_id, faults = job
-    return [float(v) for v in readings_of(rig_id, [FaultSpec.model_validate_json(fault) for fault in faults])]
+SOUND = (Subject(), *(Subject((), 9_000 + k) for k in range(INDIVIDUALS)))
+
+
+def _job(job: tuple[str, Subject]) -> list[float]:
+    return [float(v) for v in readings_of(*job)]
 
 
 def compute_readings(
-    rig_id: str, groups: list[list[FaultSpec]], workers: int = 2, progress: Callable[[int, int], None] | None = None
-) -> list[NDArray[np.float64]]:
+    rig_id: str, subjects: list[Subject], workers: int = 2, progress: Callable[[int, int], None] | None = None
+) -> list[Readings]:
     """Readings of several vehicles, from the store where it has them, else on ``workers`` processes (1: in this one)."""
-    found: dict[int, list[float]] = {}
-    missing = []
-    for k, group in enumerate(groups):
-        kept = _kept(rig_id, group)
-        if kept is None:
-            missing.append(k)
-        else:
-            found[k] = kept
-    jobs = [(rig_id, tuple(fault.model_dump_json() for fault in groups[k])) for k in missing]
-    if workers > 1 and len(jobs) > 4:
-        # Children of a running program share what it has compiled and loaded.
-        with ProcessPoolExecutor(workers, mp_context=get_context("fork")) as pool:
-            results = pool.map(_job, jobs, chunksize=2)
-            for done, (k, result) in enumerate(zip(missing, results, strict=True), 1):
-                found[k] = result
-                _keep(rig_id, groups[k], result)
-                if progress is not None:
-                    progress(done, len(jobs))
-    else:
-        for done, (k, job) in enumerate(zip(missing, jobs, strict=True), 1):
-            found[k] = _job(job)
-            _keep(rig_id, groups[k], found[k])
+    named = {subject.name(rig_id): subject for subject in subjects}
+    found = {name: kept for name, subject in named.items() if (kept := _kept(rig_id, subject)) is not None}
+    missing = [name for name in named if name not in found]
+    with _mapper(workers if len(missing) > 4 else 1) as mapped:
+        for done, (name, result) in enumerate(zip(missing, mapped(_job, [(rig_id, named[name]) for name in missing]), strict=True), 1):
+            found[name] = result
+            _keep(rig_id, named[name], result)
             if progress is not None:
-                progress(done, len(jobs))
-    return [np.array(found[k]) for k in range(len(groups))]
+                progress(done, len(missing))
+    return [np.array(found[subject.name(rig_id)]) for subject in subjects]
+
+
+@contextlib.contextmanager
+def _mapper(workers: int) -> Iterator[Callable[..., Iterator[list[float]]]]:
+    """``map``, here or on several processes. Children of a running program share what it has compiled and loaded."""
+    if workers < 2:
+        yield map
+        return
+    with ProcessPoolExecutor(workers, mp_context=get_context("fork")) as pool:
+        yield lambda function, jobs: pool.map(function, jobs, chunksize=2)
 
 
 @cache
@@ -107,9 +118,13 @@ def _fingerprint() -> str:
     return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/tests", "simulate/pins.py")
 
 
-def _path(rig_id: str, group: list[FaultSpec]) -> Path:
-    name = hashlib.sha256(json.dumps([rig_id, [fault.model_dump_json() for fault in group]]).encode()).hexdigest()[:32]
-    return cache_base() / "readings" / _fingerprint() / f"{name}.json"
+def _path(rig_id: str, subject: Subject) -> Path:
+    return cache_base() / "readings" / _fingerprint() / f"{subject.name(rig_id)}.json"
+
+
+def _subjects(rig_id: str) -> list[Subject]:
+    """All vehicles of a rig's table."""
+    return [*SOUND, *(Subject((spec,)) for c in candidates(rig_id) for spec in c.sizes)]
 
 
 @cache
@@ -126,11 +141,11 @@ def _shipped(rig_id: str) -> dict[str, NDArray[np.float32]]:
 
 def write_readings(rig_id: str, progress: Callable[[int, int], None] | None = None) -> Path:
     """Compute the readings of all causes of a rig anew and put them where they ship from."""
-    groups = [[], *([spec] for c in candidates(rig_id) for spec in (*c.sizes, *c.corners))]
-    readings = compute_readings(rig_id, groups, progress=progress)
+    subjects = _subjects(rig_id)
+    readings = compute_readings(rig_id, subjects, progress=progress)
     path = Path(__file__).parent / "data" / f"{rig_id}.npz"
     path.parent.mkdir(exist_ok=True)
-    names = np.array([_path(rig_id, group).stem for group in groups])
+    names = np.array([subject.name(rig_id) for subject in subjects])
     np.savez_compressed(path, fingerprint=np.array(_fingerprint()), names=names, readings=np.array(readings, dtype=np.float32))
     return path
 
@@ -140,19 +155,19 @@ def readings_are_current(rig_id: str) -> bool:
     return bool(_shipped(rig_id))
 
 
-def _kept(rig_id: str, group: list[FaultSpec]) -> list[float] | None:
-    shipped = _shipped(rig_id).get(_path(rig_id, group).stem)
+def _kept(rig_id: str, subject: Subject) -> list[float] | None:
+    shipped = _shipped(rig_id).get(subject.name(rig_id))
     if shipped is not None:
         return [float(value) for value in shipped]
     with contextlib.suppress(OSError, ValueError):
-        values: list[float] = json.loads(_path(rig_id, group).read_text(encoding="utf-8"))
+        values: list[float] = json.loads(_path(rig_id, subject).read_text(encoding="utf-8"))
         return values
     return None
 
 
-def _keep(rig_id: str, group: list[FaultSpec], values: list[float]) -> None:
+def _keep(rig_id: str, subject: Subject, values: list[float]) -> None:
     with contextlib.suppress(OSError):
-        path = _path(rig_id, group)
+        path = _path(rig_id, subject)
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, beside = tempfile.mkstemp(dir=path.parent)
         with os.fdopen(handle, "w", encoding="utf-8") as out:
@@ -180,16 +195,19 @@ def table(
         Processes for what is not in the store.
     """
     chosen = tuple(c for c in candidates(rig_id, history) if not only or c.id in only or not c.kind)
-    groups = [[spec] for c in chosen for spec in (*c.sizes, *c.corners)]
-    readings = compute_readings(rig_id, [[], *groups], workers, progress)
-    sound, rest = readings[0], iter(readings[1:])
-    points, owner, weight, slack = [sound], [0], [1.0], [np.zeros_like(sound)]
+    subjects = [Subject((spec,)) for c in chosen for spec in c.sizes]
+    readings = compute_readings(rig_id, [*SOUND, *subjects], workers, progress)
+    sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
+    points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
+    slack = [np.zeros_like(one) for one in sound]
     for number, c in enumerate(chosen):
         if not c.kind:
             continue
-        own, loose = _filled_in([next(rest) for _ in c.sizes], _ordered(c))
-        corners = [next(rest) for _ in c.corners]
-        own, loose = own + corners, loose + [np.zeros_like(sound)] * len(corners)
+        own: list[Readings] = []
+        loose: list[Readings] = []
+        for way in c.ways:
+            filled, bent = _filled_in([next(rest) for _ in way])
+            own, loose = own + filled, loose + bent
         points += own
         slack += loose
         owner += [number] * len(own)
@@ -217,8 +235,8 @@ def with_pairs(base: Table, likely: list[str], workers: int = 2, progress: Calla
     pairs = [(one, two) for k, one in enumerate(chosen) for two in chosen[k + 1 :] if one.kind != two.kind]
     if not pairs:
         return base
-    groups = [[a, b] for one, two in pairs for a, b in _combined(one, two)]
-    readings = iter(compute_readings(base.rig, groups, workers, progress))
+    subjects = [Subject(both) for one, two in pairs for both in _combined(one, two)]
+    readings = iter(compute_readings(base.rig, subjects, workers, progress))
     points, owner, weight = [base.points], [base.owner], [base.weight]
     slack = [base.slack]
     added: list[Candidate] = []
@@ -232,7 +250,6 @@ def with_pairs(base: Table, likely: list[str], workers: int = 2, progress: Calla
                 "pair",
                 (),
                 PAIR_PRIOR * one.prior * two.prior,
-                (),
                 (one, two),
             )
         )
@@ -260,22 +277,11 @@ def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec
     return found if len(one.sizes) > 1 or len(two.sizes) > 1 else found[:1]
 
 
-def _ordered(c: Candidate) -> bool:
-    """Whether a candidate's sizes lie on one way from sound: all its numbers grow or all shrink."""
-    if len(c.sizes) < 2 or c.kind == "wrong_part":
-        return False
-    numbers = [[v for v in spec.params.values() if not isinstance(v, str)] for spec in c.sizes]
-    return all(len(set(np.sign(np.diff(column)))) == 1 for column in zip(*numbers, strict=True) if len(set(column)) > 1)
-
-
-Readings = NDArray[np.float64]
-
-
-def _filled_in(sizes: list[Readings], ordered: bool) -> tuple[list[Readings], list[Readings]]:
-    """Simulated sizes, with points between and beyond them where they lie on one way, and the slack of each."""
+def _filled_in(sizes: list[Readings]) -> tuple[list[Readings], list[Readings]]:
+    """The simulated sizes of one way, with points between and beyond them, and the slack of each."""
     nothing = np.zeros_like(sizes[0])
-    if not ordered:
-        return sizes, [nothing] * len(sizes)
+    if len(sizes) == 1:
+        return sizes, [nothing]
     points: list[Readings] = []
     slack: list[Readings] = []
     for one, two in pairwise(sizes):

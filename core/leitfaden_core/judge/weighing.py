@@ -118,7 +118,7 @@ def _verdict(
         )
     if ratio >= GOOD_ABOVE:
         kind = VerdictKind.GOOD if plain.kind is VerdictKind.GOOD else VerdictKind.SUSPECT
-    elif ratio < FAULTY_BELOW:
+    elif ratio < FAULTY_BELOW or plain.kind is VerdictKind.FAULTY:
         kind = VerdictKind.FAULTY
     else:
         kind = VerdictKind.SUSPECT
@@ -150,7 +150,7 @@ def _elsewhere(table: Table, condition: str, channel_id: str) -> str:
         if not same or (test.condition == condition and test.instrument == "scan_tool"):
             continue
         part = table.slices[test.id]
-        apart = np.abs(np.nan_to_num(table.points[1:, part] - table.points[0, part])) / table.spread[part]
+        apart = np.abs(np.nan_to_num(table.points[table.owner > 0][:, part] - table.points[0, part])) / table.spread[part]
         worth = float(np.mean(apart.max(axis=1) > 3.0)) / max(test.minutes, 1.0)
         if best is None or worth > best[0]:
             best = (worth, test)

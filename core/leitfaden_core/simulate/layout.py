@@ -305,6 +305,7 @@ STATE_NAMES = [
         "egr_command",
         "egr_integral",
         "egr_air_wanted",
+        "egr_shut_by_load",
         "air_stroke",
         "fuel_wanted",
         "fuel_stroke",

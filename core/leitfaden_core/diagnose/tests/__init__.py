@@ -18,7 +18,7 @@ def tests_of(rig_id: str) -> tuple[Test, ...]:
     """All tests of a rig."""
     rig = load_rig(rig_id)
     on_the_tool = [*scan_tests(rig), codes_test()]
-    by_hand = [*gauge_tests(rig), *stimulus_tests(rig), *eye_tests(), *air_tests(rig), *part_tests(rig)]
+    by_hand = [*gauge_tests(rig), *stimulus_tests(rig), *eye_tests(rig), *air_tests(rig), *part_tests(rig)]
     return (*on_the_tool, *wiring_tests(rig), *by_hand)
 
 

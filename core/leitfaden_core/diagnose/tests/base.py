@@ -19,7 +19,7 @@ from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import Network
 
 #: Spread of what is yes or no, and of codes: how sure one can be of it.
-YES_OR_NO, ISOLATED, CODE_SPREAD = 0.20, 0.12, 0.3
+YES_OR_NO, ISOLATED, CODE_SPREAD = 0.20, 0.05, 0.3
 #: What an open circuit is written as, for the logarithm of a resistance. [ohm]
 OPEN_OHMS = 1e8
 

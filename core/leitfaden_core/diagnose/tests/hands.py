@@ -2,16 +2,21 @@
 
 from collections.abc import Callable
 
+import numpy as np
+
 from leitfaden_core.diagnose.tests.base import ISOLATED, Examined, Outcome, Test, flag, yes_or_no
 from leitfaden_core.faults import FaultSpec
-from leitfaden_core.instruments.kinds.air import BEFORE, BEHIND, SMOKE_SHOWS, clamp_places
-from leitfaden_core.instruments.kinds.eyes import PLACES, seen
+from leitfaden_core.instruments.kinds.air import BEFORE, BEHIND, SMOKE_SHOWS, clamp_places, kinds_here
+from leitfaden_core.instruments.kinds.eyes import PLACES
 from leitfaden_core.instruments.kinds.parts import cures, parts_of
 from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_read
 from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate import FRAME
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 
 Reader = Callable[[Examined], list[float]]
+#: Signal of an airflow meter that is glowing. [V]
+BURN_OFF_SEEN = 4.3
 
 
 def stimulus_tests(rig: Rig) -> list[Test]:
@@ -60,7 +65,50 @@ def stimulus_tests(rig: Rig) -> list[Test]:
         )
     if "petrol" in rig.features:
         found.append(_cylinder_test(rig))
-    return [*found, _wiggle_test(rig)]
+    return [*found, _wiggle_test(rig), *_scope_tests(rig)]
+
+
+def _scope_tests(rig: Rig) -> list[Test]:
+    """What only a fast picture shows: the glow after key-off, and how a pressure follows the throttle."""
+    found = []
+    if "burn_off" in rig.features:
+        glows = yes_or_no(lambda car: float(car.day.lanes["maf_volts"][car.day.lanes["powered"] < 0.5].max(initial=0.0)) > BURN_OFF_SEEN)
+        found.append(
+            Test(
+                "scope.burn_off",
+                "Oscilloscope: airflow meter after key-off",
+                "oscilloscope",
+                "maf_volts",
+                "wot_pull",
+                10.0,
+                (flag("glows clean", 0.1),),
+                glows,
+            )
+        )
+    for wire in ("map", "charge"):
+        if wire in rig.features and "throttle" in rig.features:
+            outcome = Outcome("behind the throttle by [s]", "ratio", 0.02, 0.005, 0.005)
+            label = f"Oscilloscope: {wire} sensor against throttle in a snap"
+            found.append(
+                Test(f"scope.{wire}_follows", label, "oscilloscope", f"{wire}_volts", "snap_throttle", 10.0, (outcome,), _follows(wire))
+            )
+    return found
+
+
+def _follows(wire: str) -> Reader:
+    """Time from the throttle's half to half of the pressure's swing; 2 s when it never gets there."""
+
+    def read(car: Examined) -> list[float]:
+        rows = car.day.rows(car.day.script.span("snap_throttle"))
+        opened = np.flatnonzero(rows["throttle_true"] > 50.0)
+        volts = rows[f"{wire}_volts"].astype(float)
+        middle = volts[:10].mean() + 0.5 * (volts.max() - volts[:10].mean())
+        there = np.flatnonzero(volts > middle)
+        if not opened.size or not there.size or np.ptp(volts) < 0.1:
+            return [2.0]
+        return [float(np.clip((there[0] - opened[0]) * FRAME, -0.5, 2.0))]
+
+    return read
 
 
 def _wiggle_test(rig: Rig) -> Test:
@@ -95,20 +143,19 @@ def _cylinder_test(rig: Rig) -> Test:
     )
 
 
-def eye_tests() -> list[Test]:
-    return [
-        Test(
-            f"look.{place}",
-            f"Look: {place}",
-            "inspection",
-            place,
-            "koeo",
-            4.0,
-            (flag("a trace is seen"),),
-            _traces(place),
-        )
-        for place in PLACES
-    ]
+def eye_tests(rig: Rig) -> list[Test]:
+    """Looking at a place: one answer for each thing that may be seen there."""
+    found = []
+    for place, groups in PLACES.items():
+        kinds = [kind for kind in kinds_here(rig) if kind.look and kind.group in groups]
+        if kinds:
+            outcomes = tuple(flag(kind.look) for kind in kinds)
+            found.append(
+                Test(
+                    f"look.{place}", f"Look: {place}", "inspection", place, "koeo", 4.0, outcomes, _traces(tuple(kind.id for kind in kinds))
+                )
+            )
+    return found
 
 
 def _shows_smoke(fault: FaultSpec, entry: str) -> bool:
@@ -121,8 +168,8 @@ def _smoke(entry: str) -> Reader:
     return yes_or_no(lambda car: any(_shows_smoke(fault, entry) for fault in car.faults))
 
 
-def _traces(place: str) -> Reader:
-    return yes_or_no(lambda car: bool(seen(car.faults, place)))
+def _traces(kinds: tuple[str, ...]) -> Reader:
+    return lambda car: [float(any(fault.kind == kind for fault in car.faults)) for kind in kinds]
 
 
 def _closed(place: str) -> Reader:

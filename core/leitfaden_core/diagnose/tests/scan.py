@@ -51,7 +51,7 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
         "no_load_2500.air",
         "air at 2500 1/min",
         "no_load_2500",
-        (("maf", "mean"), ("map", "mean"), ("throttle", "mean"), ("charge_pressure", "mean")),
+        (("maf", "mean"), ("map", "mean"), ("throttle", "mean"), ("charge_pressure", "mean"), ("dpf_dp", "mean")),
     ),
     (
         "no_load_2500.oxygen",
@@ -65,7 +65,7 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
         "cruise_80.air",
         "air at cruise",
         "cruise_80",
-        (("maf", "mean"), ("map", "mean"), ("charge_pressure", "mean"), ("egr_position", "mean")),
+        (("maf", "mean"), ("map", "mean"), ("charge_pressure", "mean"), ("dpf_dp", "mean"), ("egr_position", "mean")),
     ),
     ("cruise_80.rear", "rear oxygen sensor at cruise", "cruise_80", (("ho2s_b1s2_v", "min"), ("ho2s_b1s2_v", "max"))),
     (

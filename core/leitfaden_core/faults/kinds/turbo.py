@@ -46,6 +46,7 @@ fault_kinds.register(
         "Pressure on the actuator: the rod must move and return.",
         needs="wastegate",
         part="wastegate",
+        look="The flap of the wastegate does not follow its rod or a pump on its actuator.",
         prior=1.0,
     )
 )
@@ -116,6 +117,7 @@ fault_kinds.register(
         "Actuator test: the rod must follow its command.",
         needs="vanes",
         part="turbocharger",
+        look="The lever of the vanes does not move over its way.",
         prior=1.5,
     )
 )

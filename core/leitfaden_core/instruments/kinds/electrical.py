@@ -1,8 +1,11 @@
 """Multimeter and current clamp: what they show follows from the network, wrong dial and wrong jack included."""
 
+import numpy as np
+
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.simulate import FRAME
 from leitfaden_core.wiring.network import GROUND, Network
 
 #: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads [ohm], share of error.
@@ -42,8 +45,14 @@ Result = tuple[tuple[Shown, ...], tuple[str, ...], tuple[str, ...]]
 
 
 def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    if use.options["hold"] == "min/max":
+        return _held(use, red)
     true = network.volts(red, black)
-    step = 0.001 if abs(true) < 4.0 else 0.01
+    ranges = {"4 V": 4.0, "40 V": 40.0, "400 V": 400.0}
+    top = ranges.get(use.options["range"], 4.0 if abs(true) < 4.0 else 40.0)
+    if abs(true) > top:
+        return (Shown("V DC", None, "voltage", "OL (over the range)"),), ("Choose a larger range.",), ()
+    step = top / 4000.0
     value = true + VOLT_ERROR / 3.0 * abs(true) * float(use.chance.standard_normal())
     notes = (
         ("No current flows through this path: a voltage here proves the wire to this pin, not the path under load.",)
@@ -51,6 +60,40 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
         else ()
     )
     return (Shown("V DC", round(value / step) * step, "voltage", "", step, VOLT_ERROR / 3.0 * abs(true) + step / 3.5),), notes, ()
+
+
+#: A meter's own averaging in min/max. [s]
+HELD_OVER = 0.1
+
+
+def _held(use: Use, red: str) -> Result:
+    """Lowest and highest value over the whole condition, averaged over a tenth of a second: shorter gaps shrink or vanish."""
+    wire = red.removeprefix("unit.").split(".")[0]
+    name = {"maf": "maf_volts", "map": "map_volts", "charge": "charge_volts", "iat": "iat_volts", "ect": "ect_volts", "tp": "tp_volts"}.get(
+        wire
+    )
+    name = name or {
+        "front": "ho2s_b1s1_pin_v",
+        "rear": "ho2s_b1s2_pin_v",
+        "rail": "rail_volts",
+        "egr": "egr_volts",
+        "reference": "vref_v",
+    }.get(wire)
+    if name is None or name not in rig_channels(use.vehicle.rig):
+        raise LeitfadenError(f"min/max is kept for signal pins, such as unit.ect; '{red}' is none of this rig")
+    run = use.vehicle.run(use.condition)
+    values = run.rows(run.script.span(use.condition))[name].astype(float)
+    width = max(round(HELD_OVER / FRAME), 1)
+    smooth = np.convolve(values, np.ones(width) / width, mode="valid")
+    notes = (f"Averaged over {HELD_OVER * 1000:g} ms: a gap of 20 ms shows as a fifth of its depth.",)
+    return (
+        (
+            Shown("lowest", round(float(smooth.min()), 3), "voltage", "", 0.01),
+            Shown("highest", round(float(smooth.max()), 3), "voltage", "", 0.01),
+        ),
+        notes,
+        (),
+    )
 
 
 def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
@@ -152,6 +195,8 @@ instruments.register(
             Option("dial", "dial", tuple(_DIALS), default="V DC"),
             Option("jack", "red lead in jack", ("V", "A"), default="V"),
             Option("key", "key", ("as the condition", "off"), default="as the condition"),
+            Option("range", "range", ("auto", "4 V", "40 V", "400 V"), default="auto"),
+            Option("hold", "hold", ("off", "min/max"), default="off"),
         ),
         ("Probe from the back of the plug; never pierce insulation.", "Resistance and continuity only with the key off and the plug off."),
         free_places="two pins, red/black, such as map.signal/battery minus; leitfaden pins lists them",

@@ -3,17 +3,19 @@
 Encodings and steps are those of SAE J1979; how many answers a second a control unit gives is a property of its bus and of the tool.
 """
 
+import re
+
 import numpy as np
 
 from leitfaden_core.channels import CHANNELS, Layer, channel, rounded
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
-from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.instruments.vehicle import WATCHED, Vehicle
 from leitfaden_core.monitors import code, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
-from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate import FRAME, simulate
 
 #: What SAE J1979 offers of the channels; the rest is the maker's own.
 GENERIC = frozenset(
@@ -79,9 +81,41 @@ def _data_list(use: Use) -> Observation:
         shown.append(Shown(channel(name).label, float(values.mean()), quantity, f"{values.min():g} to {values.max():g}", step, step / 3.5))
         traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
     notes = [f"{rate:.1f} values a second of each channel; shorter events fall between them."]
+    if use.options["trigger"]:
+        traces, note = _around_event(use.options["trigger"], names, traces)
+        notes.append(note)
     if any(name in {"ho2s_b1s1_v", "ho2s_b2s1_v"} for name in names) and rate < 4.0:
         notes.append("A switching oxygen sensor needs at least 4 values a second: choose fewer channels.")
     return Observation("scan_tool", use.place, use.condition, tuple(shown), tuple(traces), 3.0, notes=tuple(notes))
+
+
+#: What a recording keeps before and after its event. [s]
+KEPT_BEFORE, KEPT_AFTER = 2.0, 3.0
+
+
+def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[list[Trace], str]:
+    """The recording cut to the first moment at which a channel, as the tool saw it, crosses a level: ``maf<1.2``."""
+    match = re.fullmatch(r"\s*([a-z0-9_]+)\s*([<>])\s*(-?[0-9.]+)\s*", trigger)
+    if match is None or match.group(1) not in names:
+        raise LeitfadenError(f"a trigger names one of the recorded channels and a level, such as {names[0]}<1.2, not '{trigger}'")
+    name, side, level = match.group(1), match.group(2), float(match.group(3))
+    watched = next((trace for trace in traces if trace.label == channel(name).label), None)
+    hits = (
+        []
+        if watched is None
+        else [t for t, v in zip(watched.seconds, watched.values, strict=True) if (v < level if side == "<" else v > level)]
+    )
+    if not hits:
+        return traces, f"The event {trigger.strip()} was not seen at this rate: the whole recording is kept."
+    start, end = hits[0] - KEPT_BEFORE, hits[0] + KEPT_AFTER
+    cut = []
+    for trace in traces:
+        rows = [(t, v) for t, v in zip(trace.seconds, trace.values, strict=True) if start <= t <= end]
+        cut.append(Trace(trace.label, trace.quantity, tuple(t for t, _v in rows), tuple(v for _t, v in rows)))
+    return (
+        cut,
+        f"Event {trigger.strip()} at {hits[0]:.2f} s of the recording; {KEPT_BEFORE:g} s before and {KEPT_AFTER:g} s after it are kept.",
+    )
 
 
 instruments.register(
@@ -95,6 +129,7 @@ instruments.register(
         (
             Option("tool", "tool", ("full", "basic"), default="full"),
             Option("menu", "menu", ("enhanced", "generic"), default="enhanced"),
+            Option("trigger", "event trigger, such as maf<1.2"),
         ),
         ("On the road a helper works the tool, never the driver.",),
         free_places="channels with commas, such as rpm,map,stft",
@@ -154,11 +189,14 @@ _ACTUATORS: dict[str, tuple[str, FaultSpec, tuple[str, ...]]] = {
     "vanes open": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 0.0}), ("charge_pressure", "maf")),
 }
 _SHUT_OFF = "injector of cylinder "
+RESET_TRIMS = "reset learned trims"
 
 
 def actuators_of(rig: Rig) -> list[str]:
     """Actuator tests that a rig's control unit offers."""
     tests = [name for name, (feature, _added, _watch) in _ACTUATORS.items() if feature in rig.features]
+    if "trims" in rig.features:
+        tests.append(RESET_TRIMS)
     if "wideband" in rig.features:
         tests.append("wideband self-check")
     if "petrol" in rig.features or "diesel" in rig.features:
@@ -168,6 +206,8 @@ def actuators_of(rig: Rig) -> list[str]:
 
 def _actuator(use: Use) -> Observation:
     vehicle, test = use.vehicle, use.place
+    if test == RESET_TRIMS:
+        return _reset(use)
     if test == "wideband self-check":
         return _self_check(use)
     if test.startswith(_SHUT_OFF):
@@ -181,6 +221,27 @@ def _actuator(use: Use) -> Observation:
         shown.append(Shown(channel(name).label, second, quantity, f"{first:g} before", step, step / 3.5))
     return Observation(
         "actuator_test", test, use.condition, tuple(shown), minutes=4.0, changes=("the actuator is held while the test lasts",)
+    )
+
+
+def _reset(use: Use) -> Observation:
+    """Learned trims back to zero: what the short-term trim has to do alone then, before the memory has learned again."""
+    vehicle = use.vehicle
+    script = WATCHED.get(use.condition, script_with(use.condition))
+    before = vehicle.watched(use.condition)
+    after = simulate(vehicle.rig, script, vehicle.acting(), vehicle.seed, dict(vehicle.individual), cold_memory=True)
+    shown = []
+    for name in ("ltft", "stft"):
+        first, second = (rounded(run.statistic(use.condition, name, "mean"), channel(name).step) for run in (before, after))
+        shown.append(Shown(channel(name).label, second, shown_quantity(vehicle.rig, name), f"{first:g} % before", channel(name).step))
+    return Observation(
+        "actuator_test",
+        use.place,
+        use.condition,
+        tuple(shown),
+        minutes=2.0,
+        notes=("What a fault needs comes back within some driving; what an old fault had left does not.",),
+        changes=("learned trims are zero; idle learning and readiness may be lost too",),
     )
 
 

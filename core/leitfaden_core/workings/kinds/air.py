@@ -148,49 +148,52 @@ def _against_meter(values: Values) -> str:
     )
 
 
+_P_MANIFOLD = Input("p_m", "manifold pressure", "pressure_abs", 5.0, 300.0, "map")
+_T_MANIFOLD = Input("t_m", "temperature of the air in the manifold", "temperature", -60.0, 200.0, "iat")
+#: From manifold pressure to airflow, whether or not there is a meter to compare with.
+_BY_DENSITY = (
+    Step("T", "absolute temperature", "t_m + 273.15", "kelvin", 5, (("t_m", "Degrees Celsius were put in for kelvin."),)),
+    Step(
+        "rho_m",
+        "density in the manifold",
+        "p_m * 1000 / (287.05 * T)",
+        "density",
+        4,
+        (("p_m * 1000 / (287.05 * t_m)", "Degrees Celsius were put in for kelvin."),),
+    ),
+    Step(
+        "m",
+        "airflow",
+        "VE_m / 100 * rho_m * L * rpm / 120",
+        "mass_flow",
+        4,
+        (
+            ("VE_m / 100 * rho_m * L * rpm / 60", "A four-stroke draws in only every second turn: divide by 120."),
+            ("VE_m * rho_m * L * rpm / 120", "Percent were not divided by 100."),
+        ),
+    ),
+)
+
+
+def _filling(default: float) -> Input:
+    return Input("VE_m", "filling relative to manifold density", "percent", 20.0, 120.0, default=default)
+
+
+_AGAINST_METER = Step(
+    "d",
+    "meter against this",
+    "100 * (maf - m) / m",
+    "percent",
+    3,
+    (("100 * (maf - m) / maf", "Referred to the meter instead of to the calculation."),),
+)
 workings.register(
     Working(
         "speed_density",
         "Airflow from manifold pressure",
         "What a control unit without a meter works out, and how far it lies from the meter where there is one.",
-        (
-            Input("p_m", "manifold pressure", "pressure_abs", 5.0, 300.0, "map"),
-            Input("t_m", "temperature of the air in the manifold", "temperature", -60.0, 200.0, "iat"),
-            RPM,
-            Input("VE_m", "filling relative to manifold density", "percent", 20.0, 120.0, default=50.0),
-            LITRES,
-            MAF,
-        ),
-        (
-            Step("T", "absolute temperature", "t_m + 273.15", "kelvin", 5, (("t_m", "Degrees Celsius were put in for kelvin."),)),
-            Step(
-                "rho_m",
-                "density in the manifold",
-                "p_m * 1000 / (287.05 * T)",
-                "density",
-                4,
-                (("p_m * 1000 / (287.05 * t_m)", "Degrees Celsius were put in for kelvin."),),
-            ),
-            Step(
-                "m",
-                "airflow",
-                "VE_m / 100 * rho_m * L * rpm / 120",
-                "mass_flow",
-                4,
-                (
-                    ("VE_m / 100 * rho_m * L * rpm / 60", "A four-stroke draws in only every second turn: divide by 120."),
-                    ("VE_m * rho_m * L * rpm / 120", "Percent were not divided by 100."),
-                ),
-            ),
-            Step(
-                "d",
-                "meter against this",
-                "100 * (maf - m) / m",
-                "percent",
-                3,
-                (("100 * (maf - m) / maf", "Referred to the meter instead of to the calculation."),),
-            ),
-        ),
+        (_P_MANIFOLD, _T_MANIFOLD, RPM, _filling(50.0), LITRES, MAF),
+        (*_BY_DENSITY, _AGAINST_METER),
         reading=_against_meter,
         source="ideal gas law; Heywood 1988, ch. 2.10",
     )
@@ -200,25 +203,8 @@ workings.register(
         "density_airflow",
         "Airflow from manifold pressure, without a meter",
         "What a speed-density control unit works out.",
-        (
-            Input("p_m", "manifold pressure", "pressure_abs", 5.0, 300.0, "map"),
-            Input("t_m", "temperature of the air in the manifold", "temperature", -60.0, 200.0, "iat"),
-            RPM,
-            Input("VE_m", "filling relative to manifold density", "percent", 20.0, 120.0, default=55.0),
-            LITRES,
-        ),
-        (
-            Step("T", "absolute temperature", "t_m + 273.15", "kelvin", 5, (("t_m", "Degrees Celsius were put in for kelvin."),)),
-            Step("rho_m", "density in the manifold", "p_m * 1000 / (287.05 * T)", "density", 4),
-            Step(
-                "m",
-                "airflow",
-                "VE_m / 100 * rho_m * L * rpm / 120",
-                "mass_flow",
-                4,
-                (("VE_m / 100 * rho_m * L * rpm / 60", "A four-stroke draws in only every second turn: divide by 120."),),
-            ),
-        ),
+        (_P_MANIFOLD, _T_MANIFOLD, RPM, _filling(55.0), LITRES),
+        _BY_DENSITY,
     )
 )
 

@@ -5,6 +5,9 @@ from leitfaden_core.workings.working import Input, Step, Values, Working, workin
 #: Stoichiometric air-fuel ratios by mass. Petrol with 10 % ethanol and pure ethanol from their oxygen content; diesel for CH1.85.
 FUELS = {"petrol": 14.7, "E10": 14.1, "E85": 9.8, "ethanol": 9.0, "diesel": 14.5, "LPG": 15.6, "methane": 17.2}
 
+_STOICH = Input(
+    "afr_stoich", "stoichiometric ratio of the fuel (petrol 14.7, E10 14.1, diesel 14.5, ethanol 9.0)", "ratio", 5.0, 18.0, default=14.7
+)
 _ST = Input("ST", "short-term trim", "trim", -60.0, 60.0, "stft")
 _LT = Input("LT", "long-term trim", "trim", -60.0, 60.0, "ltft")
 
@@ -233,14 +236,7 @@ workings.register(
         "Lambda is the same for all fuels; the ratio is not.",
         (
             Input("afr", "air-fuel ratio", "ratio", 5.0, 100.0),
-            Input(
-                "afr_stoich",
-                "stoichiometric ratio of the fuel (petrol 14.7, E10 14.1, diesel 14.5, ethanol 9.0)",
-                "ratio",
-                5.0,
-                18.0,
-                default=14.7,
-            ),
+            _STOICH,
         ),
         (
             Step(
@@ -257,14 +253,7 @@ workings.register(
         "For a tool or a book that speaks of ratios.",
         (
             Input("lam", "lambda", "lambda", 0.5, 10.0, "lambda_wideband"),
-            Input(
-                "afr_stoich",
-                "stoichiometric ratio of the fuel (petrol 14.7, E10 14.1, diesel 14.5, ethanol 9.0)",
-                "ratio",
-                5.0,
-                18.0,
-                default=14.7,
-            ),
+            _STOICH,
         ),
         (Step("afr", "air-fuel ratio", "lam * afr_stoich", "ratio", 4, (("afr_stoich / lam", "Divided instead of multiplied."),)),),
     )

@@ -25,7 +25,7 @@ from django.test import Client
 from accounts.models import Membership, Role, School, User
 from leitfaden_core import __version__
 from leitfaden_core.diagnose import Taken, candidates, next_tests, table, test_of
-from leitfaden_core.diagnose.table import compute_readings
+from leitfaden_core.diagnose.table import SOUND, Subject, compute_readings
 from leitfaden_core.expect import compute_sheet, load_sheet
 from leitfaden_core.faults import parse_fault
 from leitfaden_core.judge import weigh_reading
@@ -77,20 +77,20 @@ def judgement() -> dict[str, float]:
     few = 12
     figures["sheet_of_200_cold_s"] = _seconds(lambda: compute_sheet(rig, few, 77_000)) * 200.0 / few
     common = sorted(candidates("R1")[1:], key=lambda cause: -cause.prior)[:CASE_CAUSES]
-    groups = [[], *([spec] for cause in common for spec in (*cause.sizes, *cause.corners))]
+    subjects = [*SOUND, *(Subject((spec,)) for cause in common for spec in cause.sizes)]
     with (
         TemporaryDirectory() as empty,
         mock.patch.dict(os.environ, {"LEITFADEN_CACHE": empty}),
         mock.patch("leitfaden_core.diagnose.table._shipped", lambda rig_id: {}),
     ):
-        figures["table_of_a_case_cold_s"] = _seconds(lambda: compute_readings("R1", groups))
-        figures["table_of_a_case_from_store_s"] = _seconds(lambda: compute_readings("R1", groups))
+        figures["table_of_a_case_cold_s"] = _seconds(lambda: compute_readings("R1", subjects))
+        figures["table_of_a_case_from_store_s"] = _seconds(lambda: compute_readings("R1", subjects))
         causes = table("R1", only=tuple(cause.id for cause in common))
     taken = [Taken("codes", tuple(0.0 for _ in test_of("R1", "codes").outcomes))]
     rankings = sorted(_seconds(lambda: next_tests(causes, taken)) for _ in range(ROUNDS))
     verdicts = sorted(_seconds(lambda: weigh_reading(causes, "hot_idle", "maf", 1.6)) for _ in range(4 * ROUNDS))
     figures |= {"next_test_ms": 1000.0 * statistics.median(rankings), "verdict_ms": 1000.0 * statistics.median(verdicts)}
-    return {name: round(value, 3) for name, value in figures.items()} | {"causes": len(common), "vehicles": len(groups)}
+    return {name: round(value, 3) for name, value in figures.items()} | {"causes": len(common), "vehicles": len(subjects)}
 
 
 def memory() -> dict[str, float]:
