@@ -202,7 +202,19 @@ class TestProof:
 
     def test_every_cause_says_what_would_prove_it(self) -> None:
         unproven = [c.id for c in candidates("R1") if c.kind and not proving_tests(table("R1"), c.id)]
+        # Wires that are shared, and a sensor's loose ground, are proven by what cures them; the product has no test for that yet.
         assert all(fault_kinds.get(name.split(":")[0]).group in {"circuit", "oxygen"} for name in unproven)
+
+    def test_a_heater_is_proven_at_its_own_plug(self) -> None:
+        assert set(proving_tests(table("R1"), "ho2s_heater_open:b1s2")) == {"meter.ho2s_b1s2_heater", "part.b1s2 oxygen sensor"}
+        taken = evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes", "meter.ho2s_b1s2_heater")
+        now = standing(table("R1"), taken)
+        assert now.proven and now.candidate == "ho2s_heater_open:b1s2"
+
+    def test_a_stored_code_came_from_something(self) -> None:
+        found = ranked(table("R1"), evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes"))
+        assert found[0].candidate.startswith(("ho2s_heater_open:b1s2", "signal_open:ho2s_b1s2", "connector"))
+        assert next(e.probability for e in found if e.candidate == "nothing_wrong") < 0.01
 
 
 class TestNextTest:

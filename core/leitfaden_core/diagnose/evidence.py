@@ -18,6 +18,8 @@ from leitfaden_core.errors import LeitfadenError
 TAILS, LOUDEST = 4.0, 9.0
 #: Readings of one test are no independent witnesses: their sum is divided by their number to this power.
 SHARED = 0.35
+#: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that does.
+UNEXPECTED_CODE = 2.5
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.3
 
@@ -50,6 +52,9 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     here, there = np.isnan(values)[None, :], np.isnan(expected)
     z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.width(part))
     z = np.where(here & there, 0.0, np.where(here ^ there, 8.0, z))
+    if test_id == "codes":
+        # A fault may be too small for its code; a code that is there came from something.
+        z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
     each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
     moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
     joint = each.sum(axis=1) / moved**SHARED

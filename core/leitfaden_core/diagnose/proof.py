@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from leitfaden_core.diagnose.candidates import Candidate
 from leitfaden_core.diagnose.evidence import Taken, posterior, ranked
 from leitfaden_core.diagnose.ranking import next_tests
 from leitfaden_core.diagnose.table import Table
@@ -11,26 +12,34 @@ from leitfaden_core.diagnose.tests import isolated_by, test_of, tests_of
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
-#: Kinds whose defect a meter or a gauge measures at the place itself: test prefix that does so.
+#: Kinds whose defect a meter or a gauge measures at the place itself: how the tests that do so are named. ``{circuit}`` is the fault's own.
 _MEASURED = {
-    "signal_open": "plug_off.",
-    "signal_short_to_ground": "plug_off.",
-    "signal_short_to_5v": "plug_off.",
-    "signal_short_to_battery": "plug_off.",
-    "series_resistance": "plug_off.",
-    "ground_resistance": "meter.grounds",
-    "supply_resistance": "meter.",
-    "pins_swapped": "meter.",
-    "reference_pulled_down": "meter.grounds",
-    "ho2s_heater_open": "meter.",
-    "fuel_pressure_low": "gauge.fuel_gauge",
-    "fuel_pressure_high": "gauge.fuel_gauge",
-    "exhaust_restricted": "gauge.backpressure",
-    "base_timing_off": "gauge.timing_light",
-    "dead_cylinder": "cylinders",
-    "charging_lost": "meter.grounds",
-    "thermostat_stuck_open": "gauge.thermometer",
+    **dict.fromkeys(
+        ("signal_open", "signal_short_to_ground", "signal_short_to_5v", "signal_short_to_battery"),
+        ("plug_off.{circuit}", "meter.{circuit}"),
+    ),
+    "series_resistance": ("plug_off.{circuit}", "meter.{circuit}"),
+    "supply_resistance": ("meter.{circuit}",),
+    "pins_swapped": ("meter.{circuit}",),
+    "connector_intermittent": ("wiggle",),
+    "ho2s_heater_open": ("meter.ho2s_{sensor}_heater", "meter.{sensor}_heater"),
+    "ground_resistance": ("meter.grounds",),
+    "reference_pulled_down": ("meter.grounds",),
+    "charging_lost": ("meter.grounds",),
+    "fuel_pressure_low": ("gauge.fuel_gauge",),
+    "fuel_pressure_high": ("gauge.fuel_gauge",),
+    "exhaust_restricted": ("gauge.backpressure_gauge", "gauge.backpressure_gauge_rear"),
+    "base_timing_off": ("gauge.timing_light",),
+    "dead_cylinder": ("cylinders",),
+    "thermostat_stuck_open": ("gauge.thermometer",),
+    "maf_burnoff_inoperative": ("scope.burn_off",),
 }
+
+
+def _measured_by(cause: Candidate) -> set[str]:
+    """Tests that measure a cause's defect itself."""
+    values = {name: value for name, value in cause.sizes[0].params.items() if isinstance(value, str)}
+    return {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in _MEASURED.get(cause.kind, ())}
 
 
 @dataclass(frozen=True)
@@ -93,8 +102,7 @@ def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
         test = test_of(table.rig, entry.test)
         if isolated_by(cause.sizes[0], test) and entry.values[0] > 0.5:
             return f"{test.label}: the effect went and came back"
-        prefix = _MEASURED.get(cause.kind)
-        if prefix is not None and test.id.startswith(prefix) and _speaks(table, entry, candidate):
+        if test.id in _measured_by(cause) and _speaks(table, entry, candidate):
             return f"{test.label}: the defect itself was measured"
     return None
 
@@ -114,8 +122,7 @@ def proving_tests(table: Table, candidate: str) -> list[str]:
         return [name for part in cause.parts for name in proving_tests(table, part.id)[:1]]
     if not cause.sizes:
         return []
-    prefix = _MEASURED.get(cause.kind, "-")
-    found = [test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id.startswith(prefix)]
+    found = [test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in _measured_by(cause)]
     return [test.id for test in sorted(found, key=lambda test: test.minutes)]
 
 
