@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from benchmark.translate import build, compiler
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate.layout import HOOKS, LANES, LTFT_CELLS, TRANSPORT_SLOTS
+from leitfaden_core.simulate.layout import HOOKS, LANES, LTFT_CELLS
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.run import initial_state, run_plan
 
@@ -23,7 +23,8 @@ SAME_WITHIN = 1e-3
 def run_in_c(library: ctypes.CDLL, plan: Plan, memory: NDArray[np.float64]) -> tuple[NDArray[Any], float]:
     """One run by the C loop: lanes, and seconds spent in it."""
     hooks = np.array(list(HOOKS.values()))
-    sound, state, phis = hooks.copy(), initial_state(plan), np.zeros(2 * TRANSPORT_SLOTS)
+    sound, state = hooks.copy(), initial_state(plan)
+    state["ltft"] = memory
     lanes = np.zeros(len(plan.inputs), dtype=LANES)
     params = np.array([plan.params])
     effects = plan.effects if len(plan.effects) else np.zeros(1, dtype=plan.effects.dtype)
@@ -31,7 +32,7 @@ def run_in_c(library: ctypes.CDLL, plan: Plan, memory: NDArray[np.float64]) -> t
     def at(array: NDArray[Any]) -> ctypes.c_void_p:
         return ctypes.c_void_p(array.ctypes.data)
 
-    arrays = (params, state, hooks, hooks, sound, effects, plan.present, plan.inputs, memory, phis, *plan.tables)
+    arrays = (params, state, hooks, hooks, sound, effects, plan.present, plan.inputs)
     start = time.perf_counter()
     library.simulate(
         *(ctypes.c_long(n) for n in (len(plan.inputs), len(plan.effects), plan.present.shape[1])),

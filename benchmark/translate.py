@@ -38,6 +38,7 @@ class Translator:
         self.done: dict[str, str] = {}
         self.returns: dict[str, str] = {}
         self.kinds: dict[str, list[str]] = {}
+        self.tables: dict[str, np.ndarray] = {}
         self._function(entry.py_func)
 
     def _function(self, function: Any) -> None:
@@ -65,15 +66,16 @@ class Translator:
         ]
         tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3)]
         head = "#include <math.h>\n#include <stdint.h>\nstatic long effect_count, present_columns, frame_count;\n"
+        tables = [f"static const double {name}[] = {{{', '.join(map(repr, values.tolist()))}}};" for name, values in self.tables.items()]
         helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
         entry = """
 void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound, Effect *effects,
-              uint8_t *present, Input *inputs, double *ltft, double *phis, double *psi, double *residual, double *table, uint64_t seed, Lane *lanes) {
+              uint8_t *present, Input *inputs, uint64_t seed, Lane *lanes) {
   frame_count = frames; effect_count = effects_n; present_columns = faults_n;
-  run_frames(p, s, h, hooks, sound, effects, present, inputs, ltft, phis, psi, residual, table, seed, lanes);
+  run_frames(p, s, h, hooks, sound, effects, present, inputs, seed, lanes);
 }
 """
-        return "\n".join([head, *structs, *tuples, helpers, *self.done.values(), entry])
+        return "\n".join([head, *structs, *tuples, *tables, helpers, *self.done.values(), entry])
 
 
 class Scope:
@@ -186,7 +188,13 @@ class Scope:
             assert isinstance(node.value, (int, float))
             return repr(node.value) if isinstance(node.value, float) or node.value <= 2**31 else f"{node.value}ULL"
         if isinstance(node, ast.Name):
-            return _word(node.id) if node.id in self.types else _literal(self._global(node.id))
+            if node.id in self.types:
+                return _word(node.id)
+            value = self._global(node.id)
+            if isinstance(value, np.ndarray):
+                self.whole.tables[node.id] = value
+                return node.id
+            return _literal(value)
         if isinstance(node, ast.Attribute):
             if isinstance(node.value, ast.Name) and node.value.id == "np":
                 return _literal(getattr(np, node.attr))
@@ -286,7 +294,10 @@ def _literal(value: Any) -> str:
 
 def _struct(name: str, dtype: np.dtype) -> str:
     kinds = {"f8": "double", "f4": "float", "i8": "int64_t"}
-    fields = " ".join(f"{kinds[dtype[field].str[1:]]} {field};" for field in dtype.names or ())
+    fields = " ".join(
+        f"{kinds[dtype[field].base.str[1:]]} {field}{f'[{math.prod(dtype[field].shape)}]' if dtype[field].shape else ''};"
+        for field in dtype.names or ()
+    )
     return f"typedef struct {{ {fields} }} {name};"
 
 

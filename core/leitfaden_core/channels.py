@@ -369,6 +369,18 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "all cylinders' fresh air over their fuel; not defined while the fuel is cut",
         ),
+        _scan("purge_duty", "Commanded purge", "percent", "fuelling", "purge", 0.4, "canister purge as commanded", needs="purge"),
+        _truth(
+            "secondary_air_true",
+            "Air into the exhaust",
+            "mass_flow",
+            "fuelling",
+            "secondary_air",
+            0.01,
+            "what the air pump blows before the oxygen sensor",
+            needs="secondary_air",
+        ),
+        _truth("purge_true", "Purge flow", "mass_flow", "fuelling", "purge", 0.01, "air and vapour from the canister", needs="purge"),
         _scan(
             "load",
             "Calculated load",

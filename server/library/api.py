@@ -90,7 +90,7 @@ def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     run = cached_run(rig, script, payload.faults, payload.seed) if payload.faults else good
     drawn = lanes(run, payload.channels, good)
     rules, units = rules_of(request.member), units_of(request.member)  # type: ignore[attr-defined]
-    codes = [asdict(code(name)) for name in trouble_codes(run)]
+    codes = [asdict(code(name, rig)) for name in trouble_codes(run)]
     judged = readings(run, good, payload.channels, rules, units)
     return as_json(drawn | {"readings": judged, "bands": bands(rig.id, payload.channels), "codes": codes})
 

@@ -5,7 +5,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from leitfaden_core.engine.air_path import flow_function_table, residual_table
 from leitfaden_core.engine.diesel import equivalence_of, exhaust_burnt_share, filter_drop
 from leitfaden_core.engine.turbo import compressor, shaft_rate, turbine, wastegate_opening
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
@@ -16,7 +15,6 @@ from leitfaden_core.sensors.wideband import lambda_from_current, pump_current
 from leitfaden_core.simulate import Run, cached_run, simulate
 
 DAY, HILL = load_script("workshop_day"), load_script("after_the_hill")
-PSI, RESIDUAL = flow_function_table(), residual_table()
 #: Compressor of the ferry shuttle: radius, head, flow, passage.
 WHEEL = (0.022, 1.15, 0.28, 0.0006)
 
@@ -33,7 +31,7 @@ class TestCompressor:
     def test_lies_on_its_ellipse(self) -> None:
         # By hand at 16000 rad/s: U = 352 m/s; a ratio of 1.7 is ψ = 2·1005·293.15·(1.7^0.2857−1)/352² = 0.779, x = 0.677,
         # φ = 0.28·sqrt(1 − x²) = 0.206, m = 1.204·π·0.022²·352·0.206.
-        flow, slope, heating = compressor.py_func(101300.0, 293.15, 1.7 * 101300.0, 16000.0, *WHEEL, PSI, RESIDUAL)
+        flow, slope, heating = compressor.py_func(101300.0, 293.15, 1.7 * 101300.0, 16000.0, *WHEEL)
         assert flow == pytest.approx(1.204 * np.pi * 0.022**2 * 352 * 0.206, rel=0.03)
         assert heating == pytest.approx(1.7**0.2857, rel=1e-3)
         assert slope < 0
@@ -41,7 +39,7 @@ class TestCompressor:
     @given(st.floats(5000.0, 18000.0), st.floats(1.02, 2.4))
     def test_gives_less_against_more_pressure_and_its_slope_says_how_much(self, shaft: float, ratio: float) -> None:
         def at(pressure: float) -> tuple[float, float, float]:
-            return compressor.py_func(101300.0, 293.15, pressure, shaft, *WHEEL, PSI, RESIDUAL)
+            return compressor.py_func(101300.0, 293.15, pressure, shaft, *WHEEL)
 
         here, there = at(ratio * 101300.0), at(ratio * 101300.0 + 200.0)
         assert there[0] <= here[0]
@@ -49,14 +47,14 @@ class TestCompressor:
             assert (there[0] - here[0]) / 200.0 == pytest.approx((here[1] + there[1]) / 2.0, rel=0.15, abs=2e-8)
 
     def test_pumps_back_when_the_pressure_is_more_than_its_speed_can_hold(self) -> None:
-        assert compressor.py_func(101300.0, 293.15, 200e3, 8000.0, *WHEEL, PSI, RESIDUAL)[0] < 0
+        assert compressor.py_func(101300.0, 293.15, 200e3, 8000.0, *WHEEL)[0] < 0
 
     def test_lets_an_idling_engine_draw_through_it(self) -> None:
-        assert compressor.py_func(101300.0, 293.15, 100800.0, 500.0, *WHEEL, PSI, RESIDUAL)[0] > 0.002
+        assert compressor.py_func(101300.0, 293.15, 100800.0, 500.0, *WHEEL)[0] > 0.002
 
 
 def test_a_turbines_drop_is_the_isentropic_one() -> None:
-    flow, slope, drop = turbine.py_func(200e3, 110e3, 1100.0, 3e-4, PSI, RESIDUAL)
+    flow, slope, drop = turbine.py_func(200e3, 110e3, 1100.0, 3e-4)
     assert drop == pytest.approx(1.0 - (110.0 / 200.0) ** (0.4 / 1.4), rel=2e-3)
     assert flow > 0 and slope > 0
 

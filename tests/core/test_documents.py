@@ -80,7 +80,9 @@ def test_damaged_yaml_gets_a_sentence() -> None:
 def test_unknown_names_list_the_known_ones() -> None:
     with pytest.raises(UnknownName, match="known: R1"):
         load_rig("R0")
-    with pytest.raises(UnknownName, match="known: after_the_hill, over_the_pass, settle_memory, workshop_day"):
+    with pytest.raises(
+        UnknownName, match="known: after_the_hill, over_the_pass, road_and_yard, settle_memory, winter_morning, workshop_day"
+    ):
         load_script("holiday")
     with pytest.raises(UnknownName, match="air_filter_restricted"):
         fault_kinds.get("nothing")

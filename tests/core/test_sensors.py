@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.rigs import load_rig
-from leitfaden_core.sensors.airflow import meter_flow, meter_voltage
+from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage, cell_voltage_table, equilibrium_oxygen, nernst_voltage
 from leitfaden_core.sensors.pressure import believed_pressure, ratiometric_voltage
 from leitfaden_core.sensors.temperature import believed_resistance, ntc_resistance, ntc_temperature
@@ -107,16 +107,20 @@ def test_the_explorable_grid_holds_the_model() -> None:
     assert len(grid.cell_volts) == len(grid.temperatures) and len(grid.cell_volts[0]) == len(grid.lambdas)
 
 
+#: A meter that shows 1 V without flow and reaches 130 g/s.
+SLOPE = meter_slope.py_func(1.0, 0.13)
+
+
 @given(st.floats(0.0, 0.13))
 def test_the_meters_curve_and_its_reading_undo_each_other(flow: float) -> None:
-    volts = meter_voltage.py_func(flow, 1.0, 0.13)
+    volts = meter_voltage.py_func(flow, 1.0, SLOPE)
     assert 1.0 <= volts <= 4.7 + 1e-9
-    assert meter_flow.py_func(volts, 1.0, 0.13) == pytest.approx(flow, rel=1e-6, abs=1e-9)
+    assert meter_flow.py_func(volts, 1.0, SLOPE) == pytest.approx(flow, rel=1e-6, abs=1e-9)
 
 
 def test_half_a_volt_means_much_more_near_full_flow_than_near_idle() -> None:
-    top = meter_flow.py_func(4.5, 1.0, 0.13) - meter_flow.py_func(4.0, 1.0, 0.13)
-    idle = meter_flow.py_func(2.0, 1.0, 0.13) - meter_flow.py_func(1.5, 1.0, 0.13)
+    top = meter_flow.py_func(4.5, 1.0, SLOPE) - meter_flow.py_func(4.0, 1.0, SLOPE)
+    idle = meter_flow.py_func(2.0, 1.0, SLOPE) - meter_flow.py_func(1.5, 1.0, SLOPE)
     assert top > 10 * idle
 
 

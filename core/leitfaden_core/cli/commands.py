@@ -16,7 +16,7 @@ from leitfaden_core.cli.judgement import add_commands
 from leitfaden_core.cli.workshop import code_rows, pin_rows, unplugged_faults
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect import OwnValue, band_of, compute_sheet, load_sheet, parse_own, write_sheet
-from leitfaden_core.faults import fault_kinds, parse_fault
+from leitfaden_core.faults import fault_kinds, left_with_plugs_off, parse_fault
 from leitfaden_core.judge import no_meaning
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
@@ -183,7 +183,8 @@ def _simulate(options: argparse.Namespace) -> None:
         channel(name)
         if name not in rig_channels(rig):
             raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
-    faults = [parse_fault(text) for text in options.fault] + unplugged_faults(options.unplug, rig)
+    faults = left_with_plugs_off([parse_fault(text) for text in options.fault], frozenset(options.unplug), rig)
+    faults += unplugged_faults(options.unplug, rig)
     learned = None if options.learned_with is None else [parse_fault(text) for text in options.learned_with]
     if options.script:
         scripts = [load_script(options.script)]

@@ -33,14 +33,18 @@ from leitfaden_core.faults import describe_fault, parse_fault
 from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
 from leitfaden_core.judge import (
     PRECONDITIONS,
+    STATES,
     RelationRules,
     SchoolRules,
     Seen,
     Weighed,
+    causes_of,
     check_relations,
     matrix,
     narrowband_findings,
+    noticed,
     signature,
+    symptoms,
     weigh_reading,
 )
 from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
@@ -432,6 +436,36 @@ def signature_rows(options: argparse.Namespace) -> Rows:
     ]
 
 
+# --- symptoms ------------------------------------------------------------------------------------------------------------------------
+
+
+def symptom_rows(options: argparse.Namespace) -> Rows:
+    """What a driver notices of some faults; the faults behind what a driver tells; or the known symptoms."""
+    if options.rig is None:
+        return [{"symptom": s.id, "means": s.label, "measured by": s.measure, "states": ", ".join(s.states)} for s in symptoms]
+    rig = load_rig(options.rig)
+    if options.fault and options.told:
+        raise LeitfadenError("--fault and --told exclude each other: one asks what follows, the other what it may come from")
+    if options.told:
+        if not options.json:
+            print("comparing the drives of all faults with those of the sound engine", file=sys.stderr)
+        found = [asdict(cause) for cause in causes_of(rig.id, options.told)]
+        return found or [{"candidate": "none", "label": "no single fault of this rig causes all of that", "group": "", "size": ""}]
+    if not options.fault:
+        raise MissingPart("name at least one --fault, or what the driver tells with --told")
+    rows: Rows = [
+        {
+            "symptom": symptoms.get(entry.symptom).label,
+            "state": STATES[entry.state][0],
+            "measure": entry.measure,
+            "faulty": f"{entry.faulty:.4g}",
+            "sound": f"{entry.sound:.4g}",
+        }
+        for entry in noticed(rig, [parse_fault(text) for text in options.fault])
+    ]
+    return rows or [{"symptom": "nothing noticed", "state": "everywhere", "measure": "", "faulty": "", "sound": ""}]
+
+
 def add_commands(add: Any, print_rows: Any) -> None:
     """Register the commands of this module."""
 
@@ -489,6 +523,11 @@ def add_commands(add: Any, print_rows: Any) -> None:
     working.add_argument("--condition", default="hot_idle")
     working.add_argument("--mark", action="append", default=[], metavar="symbol='value unit'", help="mark these steps of a learner")
     vehicle_options(working, hidden=False)
+
+    noticing = command("symptoms", symptom_rows, "what a driver notices of a fault, and which faults a driver's words may come from")
+    noticing.add_argument("rig", nargs="?", help="left out: all symptoms")
+    noticing.add_argument("--told", action="append", default=[], metavar="SYMPTOM[:STATE]", help="several times: all of them together")
+    vehicle_options(noticing, hidden=False)
 
     leaving = command("signature", signature_rows, "which channels leave their band with a fault")
     leaving.add_argument("rig")

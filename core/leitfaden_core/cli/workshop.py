@@ -4,7 +4,7 @@ import argparse
 from dataclasses import asdict
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.faults import FaultSpec, parse_fault
+from leitfaden_core.faults import FaultSpec, left_with_plugs_off, parse_fault
 from leitfaden_core.monitors import code, trouble_report
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import condition, load_script, reading_scripts, script_with
@@ -16,7 +16,7 @@ from leitfaden_core.wiring.network import GROUND
 
 def circuit_wires(names: list[str], rig: Rig) -> frozenset[str]:
     """Wires of circuits that a user names, such as ``map_signal``."""
-    known = circuits_of(rig, "signal", "supply")
+    known = circuits_of(rig, "signal", "supply", "actuator")
     for name in names:
         if name not in known:
             raise UnknownName("circuit", name, known, where=f"on rig {rig.id}")
@@ -33,9 +33,10 @@ def pin_rows(options: argparse.Namespace) -> list[dict[str, object]]:
     """Voltage of every node against battery minus; with ``--between``, volts and ohms between two of them."""
     rig, wanted = load_rig(options.rig), condition(options.condition).id
     script = script_with(wanted)
-    run = simulate(rig, script, [parse_fault(text) for text in options.fault], options.seed)
-    seconds = sum(script.span(wanted)) / 2.0
     unplugged = circuit_wires(options.unplug, rig)
+    acting = left_with_plugs_off([parse_fault(text) for text in options.fault], frozenset(options.unplug), rig)
+    run = simulate(rig, script, acting, options.seed)
+    seconds = sum(script.span(wanted)) / 2.0
     powered, dead = (network_at(run, seconds, unplugged, key_off=off) for off in (False, True))
     if options.between:
         red, black = options.between
@@ -54,9 +55,10 @@ def code_rows(options: argparse.Namespace) -> list[dict[str, object]]:
         raise UnknownName("script", script.id, [known.id for known in reading_scripts()], where="with conditions in which monitors ask")
     faults = [parse_fault(text) for text in options.fault]
     unplugged = unplugged_faults(options.unplug, rig)
-    faulty, plugged, good = (simulate(rig, script, wrong, options.seed) for wrong in ([*faults, *unplugged], faults, []))
+    acting = left_with_plugs_off(faults, frozenset(options.unplug), rig) + unplugged
+    faulty, plugged, good = (simulate(rig, script, wrong, options.seed) for wrong in (acting, faults, []))
     after = [good] * options.good_drives_after
     report = trouble_report([faulty] * options.drives + after, [plugged] * options.drives + after)
-    codes = [asdict(stored) | {"meaning": code(stored.code).meaning, "seconds": round(stored.seconds, 2)} for stored in report.codes]
+    codes = [asdict(stored) | {"meaning": code(stored.code, rig).meaning, "seconds": round(stored.seconds, 2)} for stored in report.codes]
     readiness: list[dict[str, object]] = [{"system": system, "readiness": state} for system, state in report.readiness.items()]
     return readiness if options.readiness else (codes or [{"code": "none", "meaning": "no code stored"}])

@@ -8,7 +8,6 @@ on the steep curve.
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
 
@@ -70,7 +69,7 @@ def closed_loop_allowed(s: Any) -> bool:
 
 
 @compiled
-def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: float) -> None:
+def trims(p: Any, s: Any, dt: float, time_lapse: float) -> None:
     """One step of short- and long-term trim. The long-term cell takes from the short-term what it learns, so the total never jumps."""
     s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
     cell = learning_cell(s.pedal_seen, s.load)
@@ -85,7 +84,7 @@ def trims(p: Any, s: Any, ltft: NDArray[np.float64], dt: float, time_lapse: floa
     s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
     s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
     rate, jump = correction(p, s)
-    s.integral, s.stft, ltft[cell] = settle(s.integral, ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
+    s.integral, s.stft, s.ltft[cell] = settle(s.integral, s.ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
 
 
 @compiled
@@ -130,7 +129,7 @@ def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tupl
 
 
 @compiled
-def fuel_factor(s: Any, ltft: NDArray[np.float64]) -> float:
+def fuel_factor(s: Any) -> float:
     """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]"""
-    factor = (1.0 + s.stft) * (1.0 + ltft[int(s.cell)])
+    factor = (1.0 + s.stft) * (1.0 + s.ltft[int(s.cell)])
     return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)

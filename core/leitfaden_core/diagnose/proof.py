@@ -24,7 +24,8 @@ _MEASURED = {
     "connector_intermittent": ("wiggle",),
     "ho2s_heater_open": ("meter.ho2s_{sensor}_heater", "meter.{sensor}_heater"),
     "ground_resistance": ("meter.grounds",),
-    "reference_pulled_down": ("meter.grounds",),
+    "reference_pulled_down": ("unplug.reference",),
+    "control_unit_reference_weak": ("unplug.reference",),
     "charging_lost": ("meter.grounds",),
     "fuel_pressure_low": ("gauge.fuel_gauge",),
     "fuel_pressure_high": ("gauge.fuel_gauge",),
@@ -33,7 +34,13 @@ _MEASURED = {
     "dead_cylinder": ("cylinders",),
     "thermostat_stuck_open": ("gauge.thermometer",),
     "maf_burnoff_inoperative": ("scope.burn_off",),
+    "ect_dead_spot": ("heat.ect",),
+    "iat_dead_spot": ("heat.iat",),
+    "injector_coil_shorted": ("clamp.injectors",),
 }
+
+#: The control unit comes last: what must have been measured before it may be named at all.
+_BEFORE_THE_UNIT = {"control_unit_reference_weak": ("meter.grounds", "unplug.reference")}
 
 
 def _measured_by(cause: Candidate) -> set[str]:
@@ -98,6 +105,8 @@ def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
     if cause.parts:
         both = [_proof(table, taken, part.id) for part in cause.parts]
         return "; ".join(words for words in both if words) if all(both) else None
+    if not set(_BEFORE_THE_UNIT.get(cause.kind, ())) <= {entry.test for entry in taken}:
+        return None
     for entry in taken:
         test = test_of(table.rig, entry.test)
         if isolated_by(cause.sizes[0], test) and entry.values[0] > 0.5:

@@ -65,8 +65,13 @@ def residual_table() -> NDArray[np.float64]:
     return np.asarray(np.linspace(0.0, RESIDUAL_RATIO_MAX, TABLE_SIZE + 1) ** (1.0 / GAMMA))
 
 
+#: Both tables are constants of the compiled code: an array that is handed from function to function is counted at every call.
+FLOW_FUNCTION = flow_function_table()
+RESIDUAL_POWER = residual_table()
+
+
 @compiled
-def orifice(area: float, p_up: float, temp_up: float, p_down: float, psi: NDArray[np.float64]) -> tuple[float, float, float]:
+def orifice(area: float, p_up: float, temp_up: float, p_down: float) -> tuple[float, float, float]:
     """Mass flow through an opening and its slopes, forward only.
 
     Parameters
@@ -77,8 +82,6 @@ def orifice(area: float, p_up: float, temp_up: float, p_down: float, psi: NDArra
         Absolute pressures before and behind the opening. [Pa]
     temp_up : float
         Temperature before the opening. [K]
-    psi : array, shape (TABLE_SIZE + 1,)
-        :func:`flow_function_table`.
 
     Returns
     -------
@@ -86,11 +89,11 @@ def orifice(area: float, p_up: float, temp_up: float, p_down: float, psi: NDArra
         Mass flow [kg/s] and its derivatives by p_up and p_down [kg/(s Pa)]; all zero when p_down is not below p_up.
     """
     if p_down >= p_up:
-        return 0.0, 0.0, -area / math.sqrt(R_AIR * temp_up) * psi[TABLE_SIZE - 1] * TABLE_SIZE
+        return 0.0, 0.0, -area / math.sqrt(R_AIR * temp_up) * FLOW_FUNCTION[TABLE_SIZE - 1] * TABLE_SIZE
     x = p_down / p_up * TABLE_SIZE
     i = int(x)
-    step = psi[i + 1] - psi[i]
-    value = psi[i] + (x - i) * step
+    step = FLOW_FUNCTION[i + 1] - FLOW_FUNCTION[i]
+    value = FLOW_FUNCTION[i] + (x - i) * step
     slope = step * TABLE_SIZE
     conductance = area / math.sqrt(R_AIR * temp_up)
     return conductance * p_up * value, conductance * (value - p_down / p_up * slope), conductance * slope
@@ -162,7 +165,6 @@ def volumetric_efficiency(
     breath: float,
     compression_ratio: float,
     overlap: float,
-    residual: NDArray[np.float64],
 ) -> float:
     """Volumetric efficiency referred to the manifold.
 
@@ -179,8 +181,6 @@ def volumetric_efficiency(
         :func:`breathing`. [-]
     overlap : float
         [rad/s]; 0 for no overlap.
-    residual : array
-        :func:`residual_table`.
 
     Returns
     -------
@@ -194,7 +194,7 @@ def volumetric_efficiency(
     ratio = min(p_exhaust / p_manifold, RESIDUAL_RATIO_MAX - 0.01)
     x = ratio * (TABLE_SIZE / RESIDUAL_RATIO_MAX)
     i = int(x)
-    power = residual[i] + (x - i) * (residual[i + 1] - residual[i])
+    power = RESIDUAL_POWER[i] + (x - i) * (RESIDUAL_POWER[i + 1] - RESIDUAL_POWER[i])
     clearance = 1.0 / (compression_ratio - 1.0)
     backflow = overlap / max(speed, 20.0) * math.sqrt(max(ratio - 1.0, 0.0))
     return max(breath * (1.0 + clearance - clearance * power) - backflow, 0.05)

@@ -8,6 +8,9 @@ import math
 
 from leitfaden_core.compiled import compiled
 
+#: Coil of a port injector. [ohm], [H]
+INJECTOR_OHMS, INJECTOR_HENRY = 14.0, 0.009
+
 
 @compiled
 def injected_flow(pulse: float, dead_time: float, flow_open: float, pressure_ratio: float, events: float) -> float:

@@ -8,12 +8,9 @@ holds for steady running and spooling up between about a fifth and full of the r
 
 import math
 
-import numpy as np
-from numpy.typing import NDArray
-
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import GAMMA, R_AIR
-from leitfaden_core.engine.air_path import RESIDUAL_RATIO_MAX, TABLE_SIZE, orifice
+from leitfaden_core.engine.air_path import RESIDUAL_POWER, RESIDUAL_RATIO_MAX, TABLE_SIZE, orifice
 
 #: Specific heat of air and of exhaust gas. [J/(kg K)]
 CP_AIR, CP_EXHAUST = 1005.0, 1150.0
@@ -24,12 +21,12 @@ _SLOWEST = 400.0
 
 
 @compiled
-def temperature_ratio(ratio: float, residual: NDArray[np.float64]) -> float:
+def temperature_ratio(ratio: float) -> float:
     """``ratio**((γ−1)/γ)`` from :func:`leitfaden_core.engine.air_path.residual_table`, ``ratio`` 0.05 to 15. [-]"""
     r = min(max(ratio, 0.05), RESIDUAL_RATIO_MAX - 0.01)
     x = r * (TABLE_SIZE / RESIDUAL_RATIO_MAX)
     i = int(x)
-    return r / (residual[i] + (x - i) * (residual[i + 1] - residual[i]))
+    return r / (RESIDUAL_POWER[i] + (x - i) * (RESIDUAL_POWER[i + 1] - RESIDUAL_POWER[i]))
 
 
 @compiled
@@ -42,8 +39,6 @@ def compressor(
     head_max: float,
     flow_max: float,
     passage: float,
-    psi: NDArray[np.float64],
-    residual: NDArray[np.float64],
 ) -> tuple[float, float, float]:
     """Flow through a centrifugal compressor, its slope, and the isentropic temperature ratio.
 
@@ -71,9 +66,9 @@ def compressor(
     swept = p_in / (R_AIR * temp_in) * math.pi * radius * radius * tip
     ratio = p_out / p_in
     if ratio <= 1.0:
-        drawn, _up, slope = orifice(passage, p_in, temp_in, p_out, psi)
+        drawn, _up, slope = orifice(passage, p_in, temp_in, p_out)
         return swept * flow_max + drawn, slope, 1.0
-    heating = temperature_ratio(ratio, residual)
+    heating = temperature_ratio(ratio)
     scale = 2.0 * CP_AIR * temp_in / (tip * tip * head_max)
     share = scale * (heating - 1.0)
     d_share = scale * heating * (GAMMA - 1.0) / GAMMA / p_out
@@ -83,20 +78,18 @@ def compressor(
         slope = -2.0 * share * d_share * (0.5 * rest + _SOFT) / (root * root * root)
         return swept * flow_max * rest / root, swept * flow_max * slope, heating
     held = p_in * (1.0 + 1.0 / scale) ** (GAMMA / (GAMMA - 1.0))
-    back, d_back, _down = orifice(passage, p_out, temp_in, held, psi)
+    back, d_back, _down = orifice(passage, p_out, temp_in, held)
     return -back, -d_back - swept * flow_max * 2.0 * d_share / math.sqrt(_SOFT), heating
 
 
 @compiled
-def turbine(
-    p_before: float, p_behind: float, temp: float, area: float, psi: NDArray[np.float64], residual: NDArray[np.float64]
-) -> tuple[float, float, float]:
+def turbine(p_before: float, p_behind: float, temp: float, area: float) -> tuple[float, float, float]:
     """Flow through a turbine (or its wastegate, or both), its slope, and the isentropic temperature drop as a share of ``temp``.
 
     Pressures in Pa, temperature in K, effective area in m². Returns kg/s, kg/(s Pa) by p_before, [-].
     """
-    flow, slope, _down = orifice(area, p_before, temp, p_behind, psi)
-    drop = 1.0 - temperature_ratio(p_behind / p_before, residual) if p_behind < p_before else 0.0
+    flow, slope, _down = orifice(area, p_before, temp, p_behind)
+    drop = 1.0 - temperature_ratio(p_behind / p_before) if p_behind < p_before else 0.0
     if p_behind >= p_before:
         slope = -_down
     return flow, slope, drop

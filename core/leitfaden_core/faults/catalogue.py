@@ -82,6 +82,7 @@ class FaultKind:
     part: str = ""  # part whose exchange ends it; a choice among its parameters stands in braces
     clamp: str = ""  # place where it can be closed off for a test
     look: str = ""  # what the eye sees of it, for whoever looks at the right place
+    at_plug: Callable[[Values, Rig], str] | None = None  # circuit with whose plug the defect leaves: that of a damaged sensor
     prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
@@ -118,6 +119,8 @@ FEATURES = {
     "changeover": "changeover valve at the MAP sensor",
     "dpf_dp": "particle filter",
     "petrol": "petrol injection",
+    "petrol_rail": "port injection",
+    "purge": "canister purge under command",
     "trims": "closed-loop mixture control by an oxygen sensor",
     "burn_off": "airflow meter with burn-off",
     "egt_1": "exhaust temperature sensors",

@@ -139,6 +139,16 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
     return kind, values, kind.effects(values, rig)
 
 
+def left_with_plugs_off(faults: list[FaultSpec], unplugged: frozenset[str], rig: Rig) -> list[FaultSpec]:
+    """Faults that still act when plugs are off at their sensors, by the names of circuits: a damaged sensor's load leaves with its plug."""
+
+    def stays(fault: FaultSpec) -> bool:
+        kind, values = fault.checked()
+        return kind.at_plug is None or kind.at_plug(values, rig) not in unplugged
+
+    return [fault for fault in faults if stays(fault)]
+
+
 def offered_on(rig: Rig) -> dict[str, dict[str, list[str]]]:
     """Fault kinds that a rig can have, each with the choices of its parameters that exist there."""
     offered: dict[str, dict[str, list[str]]] = {}

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from functools import cache, lru_cache
 
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults import FaultSpec
+from leitfaden_core.faults import FaultSpec, left_with_plugs_off
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, script_with
 from leitfaden_core.scripts.document import Segment, Window
@@ -53,7 +53,8 @@ class Vehicle:
     def acting(self) -> list[FaultSpec]:
         """What acts on the engine now."""
         unplugged = [FaultSpec(kind="signal_open", params={"circuit": name}) for name in sorted(self.unplugged)]
-        return [fault for k, fault in enumerate(self.faults) if k not in self.silenced] + list(self.added) + unplugged
+        there = [fault for k, fault in enumerate(self.faults) if k not in self.silenced] + list(self.added)
+        return left_with_plugs_off(there, self.unplugged, self.rig) + unplugged
 
     def run(self, condition: str) -> Run:
         """The run in which a condition is read, with the memory that days of driving in the unaltered state have left."""
@@ -83,12 +84,14 @@ class Vehicle:
         """The wiring in the middle of a condition, plugs off where they are."""
         wires = frozenset(CIRCUITS[name].wire for name in self.unplugged)
         # A plug that is off is no broken wire: the network takes the plug apart itself.
-        plugged = replace(self, unplugged=frozenset())
+        left = left_with_plugs_off(list(self.faults), self.unplugged, self.rig)
+        gone = {k for k, fault in enumerate(self.faults) if fault not in left}
+        plugged = replace(self, unplugged=frozenset(), silenced=self.silenced | gone)
         return network_at(plugged.run(condition), self.moment(condition), wires, key_off)
 
     def with_plug_off(self, *circuits: str) -> "Vehicle":
         """The same vehicle with these plugs off."""
-        known = circuits_of(self.rig, "signal", "supply", "heater")
+        known = circuits_of(self.rig, "signal", "supply", "heater", "actuator")
         for name in circuits:
             if name not in known:
                 raise UnknownName("circuit", name, known, where=f"on rig {self.rig.id}")

@@ -2,24 +2,30 @@
 
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.signature import Departure, Row, matrix, signature
+from leitfaden_core.judge.symptoms import STATES, Cause, Noticed, Symptom, causes_of, noticed, symptom_table, symptoms
 from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, no_meaning, reading_scale
 from leitfaden_core.judge.weighing import PRECONDITIONS, Weighed, weigh_reading
 
 __all__ = [
     "PRECONDITIONS",
+    "STATES",
+    "Cause",
     "Departure",
     "Finding",
     "NarrowbandLimits",
+    "Noticed",
     "RelationRules",
     "RelationVerdict",
     "Row",
     "SchoolRules",
     "Seen",
+    "Symptom",
     "Verdict",
     "VerdictKind",
     "Weighed",
     "catches",
+    "causes_of",
     "check_relations",
     "drop_outs",
     "judge_reading",
@@ -27,7 +33,10 @@ __all__ = [
     "moves_with",
     "narrowband_findings",
     "no_meaning",
+    "noticed",
     "reading_scale",
     "signature",
+    "symptom_table",
+    "symptoms",
     "weigh_reading",
 ]

@@ -24,7 +24,9 @@ OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", 
 #: What the control unit commands: an order, no measurement.
 ORDERS = frozenset({"spark", "injector_ms", "idle_air"})
 #: Conditions in which the speed is imposed.
-HELD_SPEED = frozenset({"no_load_2500", "cruise_80", "decel_fuel_cut", "wot_pull", "warm_up", "full_load_altitude"})
+HELD_SPEED = frozenset(
+    {"no_load_1500", "no_load_2500", "cruise_80", "load_step", "decel_fuel_cut", "wot_pull", "shift_pull", "warm_up", "full_load_altitude"}
+)
 
 
 class VerdictKind(StrEnum):
@@ -61,8 +63,15 @@ def no_meaning(rig_id: str, condition_id: str, channel_id: str) -> str | None:
     False
     """
     where = condition_of(condition_id)
+    if condition_id == "no_load_1500" and load_rig(rig_id).control.idle_target > 1500.0:
+        return "this engine idles faster than that, so the condition does not occur"
     if condition_id == "decel_fuel_cut" and not load_rig(rig_id).control.fuel_cut:
         return "this engine does not cut its fuel on overrun, so the condition does not occur"
+    sensors = load_rig(rig_id).oxygen_sensors
+    if condition_id == "long_idle" and sensors is not None and sensors.heater_rise == 0.0 and channel_id in TRIMS | OXYGEN_VOLTS:
+        return (
+            "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
+        )
     if channel_id in TRIMS and not where.closed_loop:
         return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
     if channel_id in OXYGEN_VOLTS and condition_id in {"koeo", "crank"}:

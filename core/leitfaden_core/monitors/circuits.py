@@ -89,6 +89,13 @@ def _heater(side: str, needs: str, low: str, high: str, weak: str) -> None:
     MONITORS.append(Monitor(weak, "oxygen sensor heater", performance, needs, trips=2))
 
 
+_circuit(
+    "P0443",
+    "purge_state",
+    lambda state: np.isin(state, (CIRCUIT_OPEN, CIRCUIT_GROUNDED, CIRCUIT_SHORT_BATTERY)),
+    "purge",
+    2.0,
+)
 _heater("front", "front_heater", "P0031", "P0032", "P0135")
 _heater("rear", "ho2s_b1s2", "P0037", "P0038", "P0141")
 _circuit("P2237", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_OPEN), "wideband", 1.0)

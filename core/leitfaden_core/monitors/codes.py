@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from leitfaden_core.errors import UnknownName
+from leitfaden_core.rigs import Rig
 
 
 @dataclass(frozen=True)
@@ -22,6 +23,7 @@ CODES: dict[str, Code] = {
         Code("P0038", "HO2S heater control circuit high, bank 1 sensor 2"),
         Code("P0087", "fuel rail pressure too low"),
         Code("P0088", "fuel rail pressure too high"),
+        Code("P0068", "manifold pressure and airflow do not fit throttle and speed"),
         Code("P0101", "mass airflow circuit range/performance"),
         Code("P0102", "mass airflow circuit low"),
         Code("P0103", "mass airflow circuit high"),
@@ -64,6 +66,7 @@ CODES: dict[str, Code] = {
         Code("P0405", "exhaust gas recirculation position sensor circuit low"),
         Code("P0406", "exhaust gas recirculation position sensor circuit high"),
         Code("P0420", "catalyst system efficiency below threshold, bank 1"),
+        Code("P0443", "evaporative emission system purge control valve circuit"),
         Code("P0506", "idle control system speed lower than expected"),
         Code("P0507", "idle control system speed higher than expected"),
         Code("P0545", "exhaust gas temperature sensor circuit low, sensor 1"),
@@ -93,9 +96,9 @@ CODES: dict[str, Code] = {
 }
 
 
-def code(name: str) -> Code:
-    """A code by its number, or UnknownName with the known ones."""
-    try:
-        return CODES[name]
-    except KeyError:
-        raise UnknownName("trouble code", name, CODES) from None
+def code(name: str, rig: Rig | None = None) -> Code:
+    """A code by its number, or UnknownName with the known ones. A rig's control unit may mean its own by a number."""
+    if name not in CODES:
+        raise UnknownName("trouble code", name, CODES)
+    own = rig.code_meanings.get(name) if rig is not None else None
+    return CODES[name] if own is None else Code(name, own)

@@ -4,9 +4,11 @@ from collections.abc import Callable
 
 import numpy as np
 
-from leitfaden_core.constants import ZERO_CELSIUS
+from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
+from leitfaden_core.engine.air_path import breathing, volumetric_efficiency
 from leitfaden_core.monitors.logic import Flags, Outcome, Values, held_at, monitor, running, smooth, steady, watch
 from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.limits import RPM
 from leitfaden_core.simulate.run import rising_crossings
 
 #: A sound front sensor passes the middle at 3 V/s or more. [V/s]
@@ -73,8 +75,12 @@ def _silent(run: Run, volts: str, trim: str) -> Outcome:
     """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
     assert run.rig.oxygen_sensors is not None
     near = np.abs(run.lanes[volts] - run.rig.oxygen_sensors.bias_voltage) < 0.06
+    asked = running(run) & (np.cumsum(running(run)) * FRAME > 60.0)
+    if run.rig.oxygen_sensors.heater_rise == 0.0:
+        # An unheated sensor may fall asleep in a long idle.
+        asked &= run.lanes["rpm"] > 1.5 * run.rig.control.idle_target
     # A correction at its limit may hold the mixture on the steep part.
-    return watch(near & (np.abs(run.lanes[trim]) < 35.0), 20.0, running(run) & (np.cumsum(running(run)) * FRAME > 60.0))
+    return watch(near & (np.abs(run.lanes[trim]) < 35.0), 20.0, asked)
 
 
 @monitor("P0137", "oxygen sensor", "ho2s_b1s2")
@@ -113,6 +119,14 @@ def _rich(run: Run) -> Outcome:
 @monitor("P0174", "fuel system", "two_banks")
 def _lean_second(run: Run) -> Outcome:
     return _trim(run, lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
+
+
+@monitor("P0174", "fuel system", "governor")
+def _power_lean(run: Run) -> Outcome:
+    """A governed engine under full load: enrichment is commanded and the sensor goes on showing lean."""
+    rows = run.lanes
+    asked = running(run) & (rows["throttle"] > 80.0) & (rows["load"] > 80.0) & (rows["injector_ms"] > 0.0)
+    return watch(rows["ho2s_b1s1_pin_v"] < 0.6, 2.5, asked)
 
 
 @monitor("P0175", "fuel system", "two_banks")
@@ -194,12 +208,41 @@ def _overboost(run: Run) -> Outcome:
 @monitor("P0101", "components", "diesel")
 def _meter_implausible(run: Run) -> Outcome:
     """With the recirculation valve shut, airflow must fit charge pressure, temperature and speed within 30 %."""
-    rows, rig = run.lanes, run.rig
+    rows = run.lanes
     shut = running(run) & (rows["egr_command"] < 1.0) & (rows["egr_position"] < 5.0) & (rows["kmh"] > 20.0)
-    krpm = rows["rpm"] / 1000.0
-    filling = rig.air_path.ve_const + krpm * (rig.air_path.ve_lin + krpm * rig.air_path.ve_quad)
-    mass = filling * rows["charge_pressure"] * 1e3 * rig.engine.displacement * rows["rpm"] / (120.0 * 287.05 * (rows["iat"] + 285.0)) * 1e3
+    mass = _mass_by_density(run, _breathing(run), rows["charge_pressure"])
     return watch(np.abs(rows["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30, 3.0, shut)
+
+
+@monitor("P0068", "components", "meter_and_map")
+def _air_and_pressure(run: Run) -> Outcome:
+    """Warm and in closed loop, airflow must fit manifold pressure, temperature and speed within 30 %: false air splits them as a bad sensor does."""
+    rows = run.lanes
+    inside, outside = np.maximum(rows["map"], 5.0) * 1e3, rows["baro_true"] * 1e3
+    rig = run.rig
+    # As in the engine's own filling: residual gas and valve overlap count at low pressure.
+    filling = np.vectorize(volumetric_efficiency, otypes=[float])(
+        inside, outside, rows["rpm"] / RPM, _breathing(run), rig.engine.compression_ratio, rig.air_path.overlap_residual
+    )
+    mass = _mass_by_density(run, filling, rows["map"])
+    asked = running(run) & (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0)
+    return watch(np.abs(smooth(rows["maf"] / np.maximum(mass, 0.5), 1.0) - 1.0) > 0.30, 8.0, asked)
+
+
+def _breathing(run: Run) -> Values:
+    """Volumetric efficiency without residual gas at each row's engine speed. [-]"""
+    path, krpm = run.rig.air_path, run.lanes["rpm"] / 1000.0
+    return np.asarray(
+        breathing.py_func(  # type: ignore[attr-defined]
+            krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub
+        )
+    )
+
+
+def _mass_by_density(run: Run, filling: Values, pressure: Values) -> Values:
+    """Airflow that volumetric efficiency [-], pressure [kPa], temperature and speed ask for; the charge is 12 K warmer than IAT. [g/s]"""
+    density = pressure * 1e3 / (R_AIR * (run.lanes["iat"] + 285.0))
+    return np.asarray(filling * density * run.rig.engine.displacement * run.lanes["rpm"] / 120.0 * 1e3)
 
 
 @monitor("P0404", "EGR system", "egr_sensor")
@@ -223,6 +266,23 @@ def _egr_much(run: Run) -> Outcome:
     rows = run.lanes
     asked = running(run) & (rows["egr_air_wanted"] > 0.0) & (rows["egr_command"] < 1.0)
     return watch(rows["air_stroke"] < 0.8 * rows["egr_air_wanted"], 8.0, asked)
+
+
+@monitor("P0401", "EGR system", "egr_and_map")
+def _egr_passage(run: Run) -> Outcome:
+    """The valve is opened for a moment in overrun, and manifold pressure hardly rises."""
+    rows = run.lanes
+    opened = np.flatnonzero(np.diff(((rows["fuel_cut"] > 0.5) & (rows["egr_command"] > 30.0)).astype(np.int8)) == 1)
+    before, during = round(0.5 / FRAME), round(1.0 / FRAME)
+    if not opened.size or not np.all(rows["fuel_cut"][opened[0] - before : opened[0] + during] > 0.5):
+        return Outcome(False)
+    start = int(opened[0])
+    rise = rows["map"][start + during // 2 : start + during].mean() - rows["map"][start - before : start - before // 2].mean()
+    return Outcome(True, (start + during) * FRAME if rise < LEAST_RISE else None)
+
+
+#: What an open recirculation passage adds to the manifold pressure of overrun at least. [kPa]
+LEAST_RISE = 3.0
 
 
 @monitor("P0401", "EGR system", "egr_dp")

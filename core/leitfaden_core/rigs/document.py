@@ -5,7 +5,7 @@ in them are engineering choices made for the Hollerbach school's invented engine
 """
 
 from collections.abc import Iterator
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from typing import Annotated, Literal
 
@@ -35,6 +35,8 @@ from leitfaden_core.rigs.sections import (
     Mixture,
     OxygenSensors,
     ParticleFilter,
+    Purge,
+    SecondaryAir,
     Section,
     SensorPlace,
     Thermal,
@@ -63,6 +65,8 @@ class Rig(Section):
     egr_by_load: EgrByLoad | None = None
     particle_filter: ParticleFilter | None = None
     turbocharger: Turbocharger | None = None
+    purge: Purge | None = None
+    secondary_air: SecondaryAir | None = None
     governor: Governor | None = None
     exhaust: Exhaust
     exhaust_heat: ExhaustHeat | None = None
@@ -79,9 +83,12 @@ class Rig(Section):
     idle: Idle | None = None
     mixture: Mixture | None = None
     vehicle: Vehicle
+    code_meanings: dict[
+        Annotated[str, Field(pattern=r"^[PUBC][0-9A-F]{4}$")], str
+    ] = {}  # where this control unit means its own by a number
     sensors: list[SensorPlace]
 
-    @property
+    @cached_property
     def features(self) -> frozenset[str]:
         """What channels and faults may ask for: ids of the sensors, and properties of the engine."""
         there = {sensor.id for sensor in self.sensors}
@@ -98,12 +105,17 @@ class Rig(Section):
             "wastegate": self.turbocharger is not None and self.turbocharger.wastegate_area > 0,
             "vanes": self.turbocharger is not None and self.turbocharger.turbine_area_shut < self.turbocharger.turbine_area,
             "recirculation_valve": self.turbocharger is not None and self.turbocharger.recirculation_area > 0,
+            "purge": self.purge is not None,
+            "secondary_air": self.secondary_air is not None,
+            "governor": self.governor is not None,
             "egr": self.egr is not None,
             "egr_sensor": "egr" in there,
             "egr_by_air": self.egr_by_air is not None,
             "egr_vacuum": self.egr_by_load is not None and self.egr_by_load.egr_drive not in {"electric", "pressure_feedback"},
             "two_banks": "ho2s_b2s1" in there,
             "distributor": self.control.distributor,
+            "egr_and_map": {"egr", "map"} <= there,
+            "meter_and_map": {"maf", "map"} <= there,
             "changeover": self.map_sensor is not None and self.map_sensor.map_changeover,
             "meter_frequency": self.airflow_meter is not None and self.airflow_meter.meter_output == "frequency",
             "dpf": self.particle_filter is not None,
@@ -135,6 +147,7 @@ class Rig(Section):
         """
         found = dict.fromkeys(_OPTIONAL_FIELDS, 0.0) | _HARMLESS
         found["speed_density"] = float(self.fuelling == "speed_density")
+        found["map_helps"] = float(self.fuelling != "speed_density" and self.map_sensor is not None)
         found["diesel"] = float(self.diesel_fuel is not None)
         found["charged"] = float(self.turbocharger is not None)
         found["governed"] = float(self.governor is not None)
@@ -180,6 +193,8 @@ _OPTIONAL: tuple[type[Section], ...] = (
         EgrByLoad,
         ParticleFilter,
         Turbocharger,
+        Purge,
+        SecondaryAir,
         Governor,
         Catalyst,
         AirflowMeter,
@@ -258,6 +273,8 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         yield "sensors: an oxygen sensor behind the catalyst needs the section catalyst"
     if rig.turbocharger is not None and rig.turbocharger.turbine_area_shut > rig.turbocharger.turbine_area:
         yield "turbocharger.turbine_area_shut must not lie above turbocharger.turbine_area"
+    if rig.purge is not None and (rig.mixture is None or rig.governor is not None):
+        yield "section purge needs closed-loop mixture control and an idle of its own (no governor)"
     yield from _recirculation_contradictions(rig, there)
     for section, sensor in (("airflow_meter", "maf"), ("map_sensor", "map"), ("charge_sensor", "charge"), ("particle_filter", "dpf_dp")):
         if (getattr(rig, section) is not None) != (sensor in there):

@@ -158,6 +158,20 @@ class ExhaustHeat(Section):
     exhaust_flow_ref: Positive  # kg/s
 
 
+class Purge(Section):
+    """Canister purge: the valve between canister and manifold, and what an ordinary canister gives."""
+
+    purge_area: Positive  # m², effective, valve fully open
+    purge_vapour: Share  # fuel share by mass of the gas
+
+
+class SecondaryAir(Section):
+    """A belt-driven pump that blows air into the exhaust ports while the engine is cold; then a valve diverts it."""
+
+    pump_volume: Positive  # m³ of air per revolution of the crankshaft
+    pump_until: Positive  # K of believed coolant at which the valve diverts the air
+
+
 class Exhaust(Section):
     """The pipe, and how far the cylinders' gases differ in it."""
 

@@ -55,6 +55,20 @@ CONDITIONS: dict[str, Condition] = {
             False,
         ),
         Condition("wot_pull", "Full-load pull", "second gear, full pedal from 1500 rpm to near rated speed, then lift", True, False, False),
+        Condition("no_load_1500", "1500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True),
+        Condition(
+            "load_step", "Load step", "at cruising speed from light load to 60 % of the rated torque, the first 5 s", True, True, False
+        ),
+        Condition(
+            "shift_pull",
+            "Pull through a shift",
+            "second gear to 90 % of rated speed, lift, third gear; read before the lift",
+            True,
+            False,
+            False,
+        ),
+        Condition("long_idle", "Long idle", "hot, after a quarter of an hour of idling, bonnet shut", True, True, True),
+        Condition("deep_cold_idle", "Idle in deep frost", "5 to 30 s after a start at −18 °C", True, False, False),
     )
 }
 

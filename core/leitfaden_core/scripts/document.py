@@ -12,8 +12,9 @@ from leitfaden_core.scripts.conditions import CONDITIONS
 
 Seconds = Annotated[float, Field(gt=0, le=3600)]
 Span = tuple[float, float]
-#: Engine speed on the rollers: in 1/min, or as a share of the rig's cruising or rated speed, such as ``0.96 rated`` or ``cruise``.
-RollerSpeed = Annotated[float, Field(gt=0, le=9000)] | Annotated[str, Field(pattern=r"^(\d+(\.\d+)? )?(cruise|rated)$")]
+#: Engine speed on the rollers: in 1/min, or as a share of the rig's cruising or rated speed, such as ``0.96 rated`` or ``cruise``, or of the
+#: speed that is left of rated speed after the shift from the pulling gear into the next one, such as ``0.9 shifted``.
+RollerSpeed = Annotated[float, Field(gt=0, le=9000)] | Annotated[str, Field(pattern=r"^(\d+(\.\d+)? )?(cruise|rated|shifted)$")]
 
 
 class Window(BaseModel):
@@ -49,7 +50,7 @@ class Segment(BaseModel):
     wiggle: Annotated[str, Field(max_length=40)] | None = None  # circuit or place that a hand moves meanwhile
     snap: bool = False
     roller: tuple[RollerSpeed, RollerSpeed] | None = None  # crankshaft speed imposed by the roller bench, from start to end
-    gear: Literal["road", "pull"] | None = None  # the usual gear, or the one for a full-load pull
+    gear: Literal["road", "pull", "next"] | None = None  # the usual gear, the one for a full-load pull, or the one above that
     time_lapse: Annotated[float, Field(ge=1, le=100)] = 1.0  # coolant, oil and learning run this much faster
     window: Window | None = None
 

@@ -20,19 +20,23 @@ FLAP_DENSITY, FLAP_BEND = 1.204, 30.0
 
 
 @compiled
-def meter_voltage(flow: float, zero: float, full_scale: float) -> float:
-    """Signal voltage of a hot-element meter. Flow and full scale in kg/s, zero in V. [V]
+def meter_slope(zero: float, full_scale: float) -> float:
+    """Slope of the squared voltage over the root of the flow: b of ``V² = a + b·sqrt(flow)``. Full scale in kg/s, zero in V. [V²/(kg/s)^½]"""
+    return (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
+
+
+@compiled
+def meter_voltage(flow: float, zero: float, slope: float) -> float:
+    """Signal voltage of a hot-element meter. Flow in kg/s, zero in V, slope from :func:`meter_slope`. [V]
 
     A plain element cannot tell the direction of the flow: the amount counts.
     """
-    slope = (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
     return math.sqrt(zero * zero + slope * math.sqrt(abs(flow)))
 
 
 @compiled
-def meter_flow(volts: float, zero: float, full_scale: float) -> float:
+def meter_flow(volts: float, zero: float, slope: float) -> float:
     """Flow that the control unit reads from a signal voltage: :func:`meter_voltage` backwards, 0 below the zero voltage. [kg/s]"""
-    slope = (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
     root = max(volts * volts - zero * zero, 0.0) / slope
     return root * root
 

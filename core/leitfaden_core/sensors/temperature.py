@@ -22,6 +22,16 @@ def ntc_resistance(temp: float, r25: float, b: float) -> float:
 
 
 @compiled
+def dead_spot(temp: float, at: float, width: float) -> float:
+    """Factor on a thermistor's resistance where its contact opens over a stretch of temperature: thirty times, else 1. Temperatures in K. [-]
+
+    >>> dead_spot(325.0, 323.0, 10.0), dead_spot(330.0, 323.0, 10.0)
+    (30.0, 1.0)
+    """
+    return 30.0 if abs(temp - at) < 0.5 * width else 1.0
+
+
+@compiled
 def ntc_temperature(resistance: float, r25: float, b: float) -> float:
     """Temperature at which an NTC thermistor has that resistance, limited to 233.15..423.15 K. [K]"""
     if resistance <= 0.0:

@@ -3,7 +3,7 @@
 from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.run import SWITCHING, Run, cached_run, simulate, steady_statistics, warm_up_compiler
-from leitfaden_core.simulate.store import Statistics, stored_statistics
+from leitfaden_core.simulate.store import Statistics, kept, stored_statistics
 
 __all__ = [
     "FRAME",
@@ -15,6 +15,7 @@ __all__ = [
     "make_plan",
     "simulate",
     "steady_statistics",
+    "kept",
     "stored_statistics",
     "warm_up_compiler",
 ]

@@ -5,9 +5,6 @@ it acts on pins and on what it believes; what then reaches the cylinders is true
 import math
 from typing import Any
 
-import numpy as np
-from numpy.typing import NDArray
-
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 from leitfaden_core.control.boost import control_boost, wanted_boost
@@ -37,6 +34,8 @@ from leitfaden_core.simulate.limits import (
     MAP_LOW,
     OVERBOOST_CUT,
     OVERBOOST_RESUME,
+    PURGE_ABOVE,
+    PURGE_DROPS_OUT,
     RPM,
     RUN_SPEED,
     STALL_SPEED,
@@ -48,15 +47,17 @@ from leitfaden_core.simulate.limits import (
 )
 from leitfaden_core.simulate.second_bank import both_corrections, second_trims
 from leitfaden_core.simulate.sensing_step import WIDEBAND_AWAKE
+from leitfaden_core.wiring.node import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_BATTERY
 
 
 @compiled
-def control_unit(
-    p: Any, s: Any, h: Any, ltft: NDArray[np.float64], key: float, lever: float, time_lapse: float, front_ohms: float, dt: float
-) -> None:
+def control_unit(p: Any, s: Any, h: Any, key: float, lever: float, time_lapse: float, front_ohms: float, dt: float) -> None:
     """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark, boost, recirculation."""
     rpm = s.speed * RPM
     position_seen(p, s, dt)
+    s.breath_known = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
+    s.charge_known = believed_charge(p, s)
+    film_known(p, s)
     engine_state(p, s, key, rpm, time_lapse, dt)
     if p.diesel > 0.5:
         s.plate_command = 1.0
@@ -73,9 +74,10 @@ def control_unit(
     s.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
     if p.wideband > 0.5:
         s.sensor_awake = 1.0 if s.temp_front > WIDEBAND_AWAKE and s.wideband_lost < 0.5 else 0.0
-    trims(p, s, ltft, dt, time_lapse)
+    trims(p, s, dt, time_lapse)
     if p.two_banks > 0.5:
-        second_trims(p, s, h, ltft, dt, time_lapse)
+        second_trims(p, s, h, dt, time_lapse)
+    purge_valve(p, s, h, dt)
     s.lambda_command = p.base_lambda if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
     if s.running < 0.5:
         s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
@@ -93,6 +95,38 @@ def control_unit(
         # Against knock under boost.
         best -= 6.0 * max(s.map_believed / s.baro_key_on - 1.0, 0.0)
     s.spark = spark_advance(s, best)
+
+
+@compiled
+def film_known(p: Any, s: Any) -> None:
+    """Film of fuel on the port walls: what the control unit reckons with for the coolant that it believes, and what is true, one frame."""
+    s.film_share_known = film_share(p.film_share, s.ect_believed)
+    s.film_gain_known = 1.0 / (1.0 - s.film_share_known)
+    s.film_rate_known = 1.0 / film_time(p.film_time, s.ect_believed)
+    s.film_share = film_share(p.film_share, s.temp_coolant)
+    s.film_rate = 1.0 / film_time(p.film_time, s.temp_coolant)
+
+
+@compiled
+def purge_valve(p: Any, s: Any, h: Any, dt: float) -> None:
+    """Canister purge, one frame: wanted warm, in closed loop and off idle; then the valve's true opening, and the vapour that is reckoned with."""
+    wanted = min(0.1 + 1.2 * max(s.load - 0.15, 0.0), 0.6) if p.purge_area > 0.0 and s.ect_believed > PURGE_ABOVE else 0.0
+    if s.closed_loop < 0.5 or s.cell < 0.5:
+        # At idle and out of closed loop it shuts at once.
+        s.purge_duty = 0.0
+    else:
+        s.purge_duty += dt / 2.0 * (wanted - s.purge_duty)
+    driven = s.purge_duty
+    if h.circuit_purge == CIRCUIT_OPEN or h.circuit_purge == CIRCUIT_SHORT_BATTERY or h.ohms_purge > PURGE_DROPS_OUT:
+        driven = 0.0
+    elif h.circuit_purge == CIRCUIT_GROUNDED:
+        driven = 1.0
+    s.purge_opening = max(h.purge_least, p.purge_area * driven if h.purge_shut < 0.5 else 0.0)
+    s.purge_known = 0.0
+    if p.speed_density > 0.5 and s.purge_duty > 0.0:
+        # With a meter the vapour comes with air that nobody counts, and both cancel; pressure counts the air, so here the fuel must be left out.
+        flow, _up, _down = orifice(p.purge_area * s.purge_duty, s.baro_believed, 293.15, s.map_believed)
+        s.purge_known = flow * p.purge_vapour
 
 
 @compiled
@@ -171,7 +205,7 @@ def calculated_load(p: Any, s: Any, rpm: float) -> float:
     """Air per stroke over what full load takes at this speed, as SAE J1979's PID 04; with a turbocharger full load is full boost. [-]"""
     if s.speed < STALL_SPEED:
         return 0.0
-    full = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
+    full = s.breath_known
     full *= wanted_boost(p, 1.0, rpm, s.baro_key_on) if p.charged > 0.5 else s.baro_believed
     mass_full = cylinder_flow(1.0, full, max(s.iat_believed, 250.0), p.displacement, max(s.speed, 1.0))
     return min(max(s.air_estimate / mass_full, 0.0), 1.5)
@@ -197,12 +231,11 @@ def move_egr(p: Any, s: Any, h: Any, dt: float) -> None:
 
 
 @compiled
-def substitute_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> float:
+def substitute_air(p: Any, s: Any) -> float:
     """Air mass flow from throttle and idle valve alone, for when the meter is lost: opening and filling solved for one pressure. [kg/s]"""
     if p.diesel > 0.5:
         # Without a throttle the engine takes what charge pressure, speed and filling make of it.
-        ve = breathing(s.speed * RPM / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
-        return cylinder_flow(ve, s.charge_believed, believed_charge(p, s), p.displacement, s.speed)
+        return cylinder_flow(s.breath_known, s.charge_believed, s.charge_known, p.displacement, s.speed)
     before = s.baro_believed
     if p.charged > 0.5:
         before = max(s.charge_believed, s.baro_key_on) if s.charge_bad_time < 0.2 else s.baro_key_on
@@ -210,9 +243,9 @@ def substitute_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[n
     pressure = s.observer
     flow = 0.0
     for _ in range(4):
-        ve = believed_filling(p, s, pressure, residual)
-        pumped = cylinder_flow(ve, 1.0, believed_charge(p, s), p.displacement, max(s.speed, 1.0))
-        flow, _up, slope = orifice(area, before, s.iat_believed, min(pressure, 0.995 * before), psi)
+        ve = believed_filling(p, s, pressure)
+        pumped = cylinder_flow(ve, 1.0, s.charge_known, p.displacement, max(s.speed, 1.0))
+        flow, _up, slope = orifice(area, before, s.iat_believed, min(pressure, 0.995 * before))
         pressure = min(max((flow - slope * pressure) / (pumped - slope), 8e3), 0.999 * before)
     return flow
 
@@ -225,42 +258,41 @@ def believed_charge(p: Any, s: Any) -> float:
 
 
 @compiled
-def believed_filling(p: Any, s: Any, pressure: float, residual: NDArray[np.float64]) -> float:
+def believed_filling(p: Any, s: Any, pressure: float) -> float:
     """Volumetric efficiency from the control unit's calibration, which knows the sound exhaust's back pressure under boost. [-]"""
-    breath = breathing(s.speed * RPM / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
     behind = s.exhaust_model if p.charged > 0.5 else s.baro_believed
-    return volumetric_efficiency(pressure, behind, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
+    return volumetric_efficiency(pressure, behind, s.speed, s.breath_known, p.compression_ratio, p.overlap_residual)
 
 
 @compiled
-def model_exhaust(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+def model_exhaust(p: Any, s: Any) -> None:
     """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that it commands, one frame."""
     flow = s.air_estimate * (1.0 + 1.0 / p.afr_stoich)
     temp = gas_temperature(max(flow, 0.0), p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
     pipe = s.baro_key_on + p.exhaust_resistance * temp * flow * flow
     gate = wastegate_opening(max(s.charge_believed - s.baro_key_on, 0.0), s.boost_duty, p.wastegate_spring, p.wastegate_span)
-    through, slope, _drop = turbine(s.exhaust_model, pipe, temp, p.turbine_area + gate * p.wastegate_area, psi, residual)
+    through, slope, _drop = turbine(s.exhaust_model, pipe, temp, p.turbine_area + gate * p.wastegate_area)
     rate = R_AIR * temp / p.turbine_volume
     s.exhaust_model += FRAME * rate * (flow - through) / (1.0 + FRAME * rate * slope)
 
 
 @compiled
-def estimate_air_by_density(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+def estimate_air_by_density(p: Any, s: Any) -> None:
     """Air into the cylinders from manifold pressure, speed and charge temperature: the filling is known, the air is not measured."""
     lost = s.map_pin < MAP_LOW or s.map_pin > MAP_HIGH
     s.maf_bad_time = min(s.maf_bad_time + STEP, 1.0) if lost else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
     if s.maf_substituted > 0.5:
-        s.air_estimate = substitute_air(p, s, psi, residual)
+        s.air_estimate = substitute_air(p, s)
         return
     s.observer = s.map_believed
-    ve = believed_filling(p, s, s.map_believed, residual)
-    charge = cylinder_flow(ve, s.map_believed, believed_charge(p, s), p.displacement, s.speed)
+    ve = believed_filling(p, s, s.map_believed)
+    charge = cylinder_flow(ve, s.map_believed, s.charge_known, p.displacement, s.speed)
     s.air_estimate = charge * (1.0 - s.egr_expected)
 
 
 @compiled
-def estimate_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+def estimate_air(p: Any, s: Any) -> None:
     """Air into the cylinders as the control unit infers it: an observer whose state is manifold pressure.
 
     In steady state it equals the metered flow, whatever the calibration of the filling; in transients the filling decides.
@@ -270,44 +302,41 @@ def estimate_air(p: Any, s: Any, psi: NDArray[np.float64], residual: NDArray[np.
     s.maf_smooth += STEP / 0.010 * (s.maf_believed - s.maf_smooth)
     flow = max(s.maf_believed + 0.9 * p.meter_lag / 0.010 * (s.maf_believed - s.maf_smooth), 0.0)
     if s.maf_substituted > 0.5:
-        flow = substitute_air(p, s, psi, residual)
+        flow = substitute_air(p, s)
     if p.diesel > 0.5:
         # With recirculation pressure says nothing about fresh air: the meter is taken as it is, a little smoothed.
         s.air_estimate += STEP / 0.05 * (flow - s.air_estimate)
         return
-    temp = believed_charge(p, s)
-    pumped = cylinder_flow(believed_filling(p, s, s.observer, residual), 1.0, temp, p.displacement, s.speed)
+    temp = s.charge_known
+    pumped = cylinder_flow(believed_filling(p, s, s.observer), 1.0, temp, p.displacement, s.speed)
     rate = R_AIR * temp / p.manifold_volume
     s.observer = min(max((s.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3), 1.3 * STANDARD_PRESSURE)
     s.air_estimate = pumped * s.observer
 
 
 @compiled
-def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
+def inject(p: Any, s: Any, h: Any) -> None:
     """Petrol: injection time from the believed air, and the fuel that then really reaches the cylinders, one step."""
     events = s.speed * p.cylinders / (4.0 * math.pi) * p.injections_per_cycle
     known = p.rail_referenced > 0.5
     believed_drop = p.rail_drop if known else p.rail_drop + s.baro_believed - s.map_believed
     allowed = s.sync_time > SYNC_AFTER and s.cut < 0.5 and s.speed > 10.0
-    share_b = film_share(p.film_share, s.ect_believed)
-    time_b = film_time(p.film_time, s.ect_believed)
     if allowed and events > 0.1:
         # While the starter turns, fuel comes from its own table: what was learned on the road is not asked.
         correction = 1.0
         if s.running > 0.5:
-            correction = both_corrections(p, s, h, ltft) if p.two_banks > 0.5 else fuel_factor(s, ltft)
-        wanted = s.air_estimate / (p.afr_stoich * s.lambda_command) * correction
-        command = max((wanted - s.film_believed / time_b) / (1.0 - share_b), 0.0)
-        s.film_believed += STEP * (share_b * command - s.film_believed / time_b)
+            correction = both_corrections(p, s, h) if p.two_banks > 0.5 else fuel_factor(s)
+        wanted = max(s.air_estimate / (p.afr_stoich * s.lambda_command) * correction - s.purge_known, 0.0)
+        command = max((wanted - s.film_believed * s.film_rate_known) * s.film_gain_known, 0.0)
+        s.film_believed += STEP * (s.film_share_known * command - s.film_believed * s.film_rate_known)
         pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + p.injector_dead_time
         # An injection must end within its window; more than that is not delivered, whatever is commanded.
         s.pulse = min(pulse, p.injection_window / 360.0 * 2.0 * math.pi / s.speed)
     else:
-        s.film_believed -= STEP * s.film_believed / time_b
+        s.film_believed -= STEP * s.film_believed * s.film_rate_known
         s.pulse = 0.0
-    flow_full = p.full_flow / p.afr_stoich
-    used = min(s.fuel_flow / flow_full, 1.3)
     true_drop = 1.0 if known else (p.rail_drop + p.ambient_pressure - s.p_manifold) / p.rail_drop
+    used = min(s.fuel_flow * (p.afr_stoich / p.full_flow), 1.3)
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     pressure_ratio *= true_drop * h.fuel_density
     # The coil opens later at a low battery; the control unit knows that and allows for it.
@@ -316,10 +345,9 @@ def inject(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> None:
     injected *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))
     if s.speed > STALL_SPEED:
         injected += h.injector_leak
-    share = film_share(p.film_share, s.temp_coolant)
-    evaporated = s.film / film_time(p.film_time, s.temp_coolant)
-    s.film += STEP * (share * injected - evaporated)
-    s.fuel_flow = (1.0 - share) * injected + evaporated + s.purge_vapour
+    evaporated = s.film * s.film_rate
+    s.film += STEP * (s.film_share * injected - evaporated)
+    s.fuel_flow = (1.0 - s.film_share) * injected + evaporated + s.purge_vapour
 
 
 @compiled

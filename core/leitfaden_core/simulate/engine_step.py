@@ -7,9 +7,6 @@ own slopes; everything else is explicit.
 import math
 from typing import Any
 
-import numpy as np
-from numpy.typing import NDArray
-
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.air_path import (
@@ -39,16 +36,21 @@ from leitfaden_core.engine.turbo import CP_AIR, CP_EXHAUST, compressor, shaft_ra
 from leitfaden_core.sensors.oxygen import cell_voltage
 from leitfaden_core.simulate.layout import FRAME, STEP, TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import (
+    BATTERY_CHARGED,
     BOOST_LEAK_LIP,
+    BOSS_HALF_FLOW,
+    BOSS_SHARE,
+    BOSS_TIME,
     BYPASS_COOLED,
     CLEAN_AIR_LAG,
     RPM,
     STALL_SPEED,
     STANDSTILL,
+    STARTER_VOLTS,
     UNBURNT_UNSEEN,
 )
 from leitfaden_core.simulate.second_bank import bank_mixtures, second_exhaust
-from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS, pin_voltage
+from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 
 
 @compiled
@@ -62,10 +64,6 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     air_side = cooling_air(kmh, s.speed * RPM / p.rated_speed, p.fan_share)
     coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, air_side, p.radiator, p.coolant_capacity)
     oil = oil_rate(s.temp_oil, s.temp_coolant, s.temp_hood, heat_fuel, p.oil_capacity)
-    # What takes an exponential and changes slowly is worked out once a frame.
-    s.viscosity = viscosity_factor(s.temp_oil)
-    s.speed_efficiency = speed_efficiency(s.speed * RPM / 1000.0)
-    s.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share, s.charge_flow + s.fuel_flow - s.egr_flow)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
     # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
@@ -93,17 +91,58 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     s.heater_duty = on
     if p.heater_hold > 0.0:
         s.heater_duty = on * min(max((p.heater_hold + 20.0 - s.temp_front) / 40.0, 0.0), 1.0)
-    front = h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater)
+    front = h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater) if p.heater_rise > 0.0 else 0.0
     if p.wideband > 0.5:
         front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
-    s.heater_front = on * front
-    s.heater_rear = on * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
-    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.heater_front, s.heater_duty) * own
-    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.heater_rear, 1.0) * own
+    # Heat goes with the square of the voltage.
+    power = (s.battery / BATTERY_CHARGED) ** 2
+    s.heater_front = on * power * front
+    s.heater_rear = on * power * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
+    warmed = flow / (flow + BOSS_HALF_FLOW * p.full_flow)
+    s.temp_boss += dt / BOSS_TIME * (s.temp_hood + warmed * (s.temp_exhaust - s.temp_hood) - s.temp_boss)
+    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.temp_boss, s.heater_front, s.heater_duty) * own
+    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.temp_catalyst - 340.0, s.heater_rear, 1.0) * own
     if p.charged > 0.5:
         charge_cooler(p, s)
         s.egt_1_body += FRAME / (1.0 + 0.02 / (flow + 0.005)) * (s.temp_exhaust - s.egt_1_body)
         s.egt_2_body += FRAME / (1.5 + 0.03 / (flow + 0.005)) * (s.temp_catalyst - s.egt_2_body)
+
+
+@compiled
+def slow_terms(p: Any, s: Any, h: Any) -> None:
+    """What the steps need and what changes little within a frame: powers, roots, exponentials, fractions."""
+    rpm = s.speed * RPM
+    krpm = rpm / 1000.0
+    s.filter_resistance = p.filter_drop_full / (p.full_flow * p.full_flow) + h.filter_extra
+    s.temp_fresh = charge_temperature(s.temp_duct, s.temp_coolant, s.air_flow, p.full_flow, p.charge_heating)
+    s.breath = breathing(krpm, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
+    if h.breath_lost > 0.0:
+        s.breath *= late_timing(h.breath_lost, rpm / p.rated_speed)
+    viscosity = viscosity_factor(s.temp_oil)
+    s.friction = friction_torque(krpm, viscosity, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
+    s.efficiency = p.indicated_efficiency * speed_efficiency(krpm)
+    if p.diesel < 0.5:
+        filling = min(s.p_manifold / p.ambient_pressure, 1.2)
+        s.efficiency *= spark_efficiency(s.spark + h.spark_shift, best_spark(krpm, filling))
+    # The charge burns about three quarters of a revolution after it was drawn in.
+    s.share_burn = STEP / (0.75 * 2.0 * math.pi / max(s.speed, 15.0))
+    flow = s.charge_flow + s.fuel_flow - s.egr_flow
+    s.delay_slots = min(transport_delay(s.speed, p.exhaust_volume, s.p_exhaust, flow, s.temp_exhaust), 3.9) / STEP
+    s.pump_air = pumped_air(p, s, h) if p.pump_volume > 0.0 else 0.0
+    s.share_gas = STEP / p.gas_lag
+    s.share_cell = STEP / (p.cell_lag + p.sensor_age_s)
+    s.share_cell_slow = STEP / max(h.front_lag, STEP)
+    s.share_wide = STEP / (0.02 + p.sensor_age_s + h.wideband_lag)
+    if p.has_catalyst > 0.5:
+        s.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share, flow)
+        s.share_behind = STEP / (0.05 + residence_time(p.catalyst_volume, s.p_pipe, flow, s.temp_catalyst))
+
+
+@compiled
+def pumped_air(p: Any, s: Any, h: Any) -> float:
+    """What the air pump blows into the exhaust: all of it while the coolant is cold, then what the diverter valve lets through. [kg/s]"""
+    share = 1.0 if s.running > 0.5 and s.ect_believed < p.pump_until else h.air_undiverted
+    return share * p.pump_volume * s.speed / (2.0 * math.pi) * p.ambient_pressure / (R_AIR * p.ambient_temp)
 
 
 @compiled
@@ -116,10 +155,16 @@ def heater_power(state: float, ohms: float) -> float:
 
 
 @compiled
-def oxygen_element_rate(p: Any, temp: float, temp_gas: float, heater: float, duty: float) -> float:
-    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time. [K/s]"""
-    target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
-    return (max(target, p.ambient_temp) - temp) / (p.heated_time if heater > 0.5 else p.unheated_time)
+def oxygen_element_rate(p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float) -> float:
+    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time. [K/s]
+
+    With no heater to make up for it the boss in the pipe's wall draws heat from the element.
+    """
+    if heater > 0.5:
+        target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+        return (max(target, p.ambient_temp) - temp) / p.heated_time
+    target = temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+    return (max(target, p.ambient_temp) - temp) / p.unheated_time
 
 
 @compiled
@@ -131,10 +176,10 @@ def charge_cooler(p: Any, s: Any) -> None:
 
 
 @compiled
-def supply(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> tuple[float, float]:
+def supply(p: Any, s: Any, h: Any) -> tuple[float, float]:
     """Flow into the duct before the throttle and its slope by the duct's pressure. Sets the flow through the meter. [kg/s], [kg/(s Pa)]"""
     ambient, temp = p.ambient_pressure, p.ambient_temp
-    resistance = p.filter_drop_full / (p.full_flow * p.full_flow) + h.filter_extra
+    resistance = s.filter_resistance
     if p.charged < 0.5:
         flow, slope = filter_flow(ambient - s.p_duct, resistance)
         s.meter_flow = flow
@@ -146,9 +191,7 @@ def supply(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[n
         return flow, -slope
 
     # What the compressor draws comes through the filter and, beside it, through a leak of the clean-air pipe.
-    drawn, slope, heating = compressor(
-        s.p_inlet, temp, s.p_duct, s.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area, psi, residual
-    )
+    drawn, slope, heating = compressor(s.p_inlet, temp, s.p_duct, s.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area)
     s.temp_compressed = temp * (1.0 + (heating - 1.0) / p.compressor_efficiency)
     s.compressor_power = max(drawn, 0.0) * CP_AIR * (s.temp_compressed - temp)
     # The recirculation valve hangs on the manifold: the vacuum behind a shut throttle opens it.
@@ -156,7 +199,7 @@ def supply(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[n
     wish = 1.0 if over > p.recirculation_opens and s.p_manifold < 0.8 * ambient and h.recirculation_shut < 0.5 else 0.0
     s.recirculation += STEP / 0.03 * (max(wish, h.recirculation_torn) - s.recirculation)
     if s.recirculation > 1e-3:
-        dumped, up, _down = orifice(p.recirculation_area * s.recirculation, s.p_duct, s.temp_duct, s.p_inlet, psi)
+        dumped, up, _down = orifice(p.recirculation_area * s.recirculation, s.p_duct, s.temp_duct, s.p_inlet)
     else:
         dumped, up = 0.0, 0.0
     through_filter = drawn - dumped
@@ -171,40 +214,42 @@ def supply(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[n
     opened = s.p_duct - ambient - h.boost_leak_opens
     if h.boost_leak_area > 0.0 and opened > 0.0:
         area = h.boost_leak_area * min(opened / BOOST_LEAK_LIP, 1.0)
-        lost, up, _down = orifice(area, s.p_duct, s.temp_duct, ambient, psi)
+        lost, up, _down = orifice(area, s.p_duct, s.temp_duct, ambient)
         flow -= lost
         slope -= up + lost / max(opened, BOOST_LEAK_LIP)
     return flow, slope
 
 
 @compiled
-def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+def breathe(p: Any, s: Any, h: Any) -> None:
     """Air path, one linearly implicit step of the duct's and the manifold's pressure."""
     ambient = p.ambient_pressure
-    into_duct, d_duct = supply(p, s, h, psi, residual)
+    into_duct, d_duct = supply(p, s, h)
     area = throttle_area(s.plate, p.throttle_area, p.throttle_leak) + s.idle_area
-    through_throttle, d_up, d_down = orifice(area, s.p_duct, s.temp_duct, s.p_manifold, psi)
+    through_throttle, d_up, d_down = orifice(area, s.p_duct, s.temp_duct, s.p_manifold)
     leak, d_leak = 0.0, 0.0
     if h.leak_manifold_area > 0.0:
-        leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, p.ambient_temp, s.p_manifold, psi)
+        leak, _u2, d_leak = orifice(h.leak_manifold_area, ambient, p.ambient_temp, s.p_manifold)
         if s.p_manifold > ambient:
             # Under boost the same hole blows out.
-            leak, d_leak, _u2 = orifice(h.leak_manifold_area, s.p_manifold, s.temp_charge, ambient, psi)
+            leak, d_leak, _u2 = orifice(h.leak_manifold_area, s.p_manifold, s.temp_charge, ambient)
             leak, d_leak = -leak, -d_leak
+    s.purge_flow = 0.0
     s.purge_vapour = 0.0
-    if h.purge_area > 0.0:
-        purge, _u3, d_purge = orifice(h.purge_area, ambient, p.ambient_temp, s.p_manifold, psi)
+    if s.purge_opening > 0.0:
+        s.purge_flow, _u3, d_purge = orifice(s.purge_opening, ambient, p.ambient_temp, s.p_manifold)
         # The vapour goes in as fuel, the rest as air.
-        s.purge_vapour = purge * h.purge_fuel
-        leak += purge - s.purge_vapour
-        d_leak += d_purge * (1.0 - h.purge_fuel)
-    temp_charge = charge_temperature(s.temp_duct, s.temp_coolant, s.air_flow, p.full_flow, p.charge_heating)
+        share = p.purge_vapour if h.purge_fuel < 0.0 else h.purge_fuel
+        s.purge_vapour = s.purge_flow * share
+        leak += s.purge_flow - s.purge_vapour
+        d_leak += d_purge * (1.0 - share)
+    temp_charge = s.temp_fresh
     recirculated, d_egr = 0.0, 0.0
     if p.has_egr > 0.5:
         passage = p.egr_area * s.egr_position * (1.0 - h.egr_blocked)
         temp_egr = s.temp_exhaust - p.egr_cooler * (s.temp_exhaust - s.temp_coolant)
         if passage > 1e-9:
-            recirculated, _u4, d_egr = orifice(passage, s.p_exhaust, temp_egr, s.p_manifold, psi)
+            recirculated, _u4, d_egr = orifice(passage, s.p_exhaust, temp_egr, s.p_manifold)
         temp_charge += s.egr_share * (temp_egr - temp_charge)
         s.egr_flow = recirculated
         mass = s.p_manifold * p.manifold_volume / (R_AIR * temp_charge)
@@ -212,11 +257,7 @@ def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[
         share = s.egr_share + STEP * (recirculated - s.egr_share * entering) / mass
         s.egr_share = min(share, 0.9) if share > 1e-9 else 0.0
     s.temp_charge = temp_charge
-    rpm = s.speed * RPM
-    breath = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub) * p.breath_gain
-    if h.breath_lost > 0.0:
-        breath *= late_timing(h.breath_lost, rpm / p.rated_speed)
-    ve = volumetric_efficiency(s.p_manifold, s.p_exhaust, s.speed, breath, p.compression_ratio, p.overlap_residual, residual)
+    ve = volumetric_efficiency(s.p_manifold, s.p_exhaust, s.speed, s.breath, p.compression_ratio, p.overlap_residual)
     s.charge_flow = cylinder_flow(ve, s.p_manifold, temp_charge, p.displacement, s.speed)
     s.air_flow = s.charge_flow * (1.0 - s.egr_share)
     d_cylinder = s.charge_flow / s.p_manifold
@@ -230,9 +271,9 @@ def breathe(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[
     j21 = k_manifold * d_up
     j22 = k_manifold * (d_down + d_leak + d_egr - d_cylinder)
     a11, a12, a21, a22 = 1.0 - STEP * j11, -STEP * j12, -STEP * j21, 1.0 - STEP * j22
-    det = a11 * a22 - a12 * a21
-    s.p_duct += STEP * (a22 * f_duct - a12 * f_manifold) / det
-    s.p_manifold = max(s.p_manifold + STEP * (a11 * f_manifold - a21 * f_duct) / det, 3e3)
+    per_det = STEP / (a11 * a22 - a12 * a21)
+    s.p_duct += per_det * (a22 * f_duct - a12 * f_manifold)
+    s.p_manifold = max(s.p_manifold + per_det * (a11 * f_manifold - a21 * f_duct), 3e3)
 
 
 @compiled
@@ -245,7 +286,6 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
     # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
     fuelled = 1.0 - h.dead_fuel
     live = fuelled - h.dead_spark
-    krpm = s.speed * RPM / 1000.0
     if p.diesel > 0.5:
         # Recirculated gas of a lean engine still holds air: what counts is the share that is not burnt.
         available = s.charge_flow * (1.0 - s.egr_share * s.burnt_share)
@@ -254,24 +294,23 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         out = exhaust_burnt_share(s.egr_share * s.burnt_share, s.charge_flow, s.fuel_flow, p.afr_stoich)
         s.burnt_share += STEP / 0.05 * (min(out, 1.2) - s.burnt_share)
         s.phi_exhaust = min(equivalence_of(s.burnt_share, p.afr_stoich), 2.0)
-        efficiency = p.indicated_efficiency * s.speed_efficiency
     else:
         quality, burnt = burn_petrol(p, s, h, phi, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
         s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
         if p.two_banks > 0.5:
             bank_mixtures(s, h)
-        filling = min(s.p_manifold / p.ambient_pressure, 1.2)
-        efficiency = p.indicated_efficiency * spark_efficiency(s.spark + h.spark_shift, best_spark(krpm, filling)) * s.speed_efficiency
     # What the crankshaft's segments tell: the share of power strokes that are missing.
     s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 and s.cut < 0.5 else 0.0
-    # The charge burns about three quarters of a revolution after it was drawn in.
-    s.burn += STEP / (0.75 * 2.0 * math.pi / max(s.speed, 15.0)) * (burnt - s.burn)
-    indicated = p.lower_heating_value * h.fuel_energy * efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
+    s.burn += s.share_burn * (burnt - s.burn)
+    indicated = p.lower_heating_value * h.fuel_energy * s.efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
     pumping = (s.p_exhaust - s.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(s.speed / 3.0, 1.0)
-    friction = friction_torque(krpm, s.viscosity, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
-    starter = p.starter_torque * max(1.0 - s.speed / p.starter_speed, 0.0) if key > 1.5 else 0.0
+    starter = 0.0
+    if key > 1.5:
+        # A weak battery turns the starter with less torque and to less speed.
+        strength = min(s.battery / STARTER_VOLTS, 1.0)
+        starter = p.starter_torque * max(strength - s.speed / p.starter_speed, 0.0)
     outside = 0.0
     if brake >= 0.0:
         # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the engine.
@@ -280,11 +319,11 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         grip = min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
         strength = 3.0 * p.rated_torque
         outside = min(max(0.25 * strength * (s.speed - roller), -strength), strength) * grip
-    net = indicated - (pumping + friction + p.accessory_torque) * turning + starter - outside
+    net = indicated - (pumping + s.friction + p.accessory_torque) * turning + starter - outside
     s.speed += STEP * net / p.inertia
     if s.speed < STANDSTILL:
         s.speed = 0.0
-    free = indicated - pumping - friction - p.accessory_torque if s.running > 0.5 else 0.0
+    free = indicated - pumping - s.friction - p.accessory_torque if s.running > 0.5 else 0.0
     s.brake_torque += STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - s.brake_torque)
     s.torque += STEP / 0.02 * (free - s.torque)
 
@@ -311,7 +350,7 @@ def burn_petrol(p: Any, s: Any, h: Any, phi: float, fuelled: float, live: float,
 
 
 @compiled
-def charge(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[np.float64]) -> None:
+def charge(p: Any, s: Any, h: Any) -> None:
     """Turbine, wastegate or vanes, and shaft, one step."""
     over = max(s.p_duct - p.ambient_pressure, 0.0) * (1.0 - h.wastegate_hose)
     gate = wastegate_opening(over, s.boost_duty, p.wastegate_spring, p.wastegate_span)
@@ -322,7 +361,7 @@ def charge(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[n
     s.vanes += STEP / 0.1 * (vanes - s.vanes)
     area = p.turbine_area + s.vanes * (p.turbine_area_shut - p.turbine_area)
     bypass = p.wastegate_area * s.wastegate
-    flow, slope, drop = turbine(s.p_exhaust, s.p_pipe, s.temp_exhaust, area + bypass, psi, residual)
+    flow, slope, drop = turbine(s.p_exhaust, s.p_pipe, s.temp_exhaust, area + bypass)
     rate = R_AIR * s.temp_exhaust / p.turbine_volume
     arriving = s.charge_flow + s.fuel_flow - s.egr_flow
     s.p_exhaust += STEP * rate * (arriving - flow) / (1.0 + STEP * rate * slope)
@@ -336,18 +375,7 @@ def charge(p: Any, s: Any, h: Any, psi: NDArray[np.float64], residual: NDArray[n
 
 
 @compiled
-def exhaust(
-    p: Any,
-    s: Any,
-    h: Any,
-    phis: NDArray[np.float64],
-    active: float,
-    psi: NDArray[np.float64],
-    residual: NDArray[np.float64],
-    table: NDArray[np.float64],
-    i_front: float,
-    i_rear: float,
-) -> None:
+def exhaust(p: Any, s: Any, h: Any, active: float) -> None:
     """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut."""
     flow = s.charge_flow + s.fuel_flow - s.egr_flow
     resistance = p.exhaust_resistance * s.temp_behind
@@ -360,51 +388,44 @@ def exhaust(
         target += s.dpf_drop
     s.p_pipe += STEP / 0.010 * (target - s.p_pipe)
     if p.charged > 0.5:
-        charge(p, s, h, psi, residual)
+        charge(p, s, h)
     else:
         s.p_exhaust = s.p_pipe
         s.temp_behind = s.temp_exhaust
 
     slot = int(s.write_slot)
-    phis[slot % TRANSPORT_SLOTS] = s.phi_exhaust if s.speed > STALL_SPEED else 0.0
-    delay = min(transport_delay(s.speed, p.exhaust_volume, s.p_exhaust, flow, s.temp_exhaust), 3.9) / STEP
+    s.phis[slot % TRANSPORT_SLOTS] = s.phi_exhaust if s.speed > STALL_SPEED else 0.0
     # The read pointer may wait, but gas never flows backwards.
-    s.read_slot = max(s.read_slot, s.write_slot - delay)
+    s.read_slot = max(s.read_slot, s.write_slot - s.delay_slots)
     s.write_slot += 1.0
-    phi = phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
+    phi = s.phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
     part = 0.5 if p.two_banks > 0.5 else 1.0
-    phi *= leak_dilution(h.exhaust_leak_area, part * flow, part * p.full_flow, p.cylinders)
+    phi *= leak_dilution(h.exhaust_leak_area, part * flow, part * p.full_flow, p.cylinders) * flow / max(flow + s.pump_air, 1e-6)
     if p.two_banks > 0.5:
-        second_exhaust(p, s, h, phis, slot, 0.5 * flow, table, i_front)
+        second_exhaust(p, s, h, slot, 0.5 * flow)
     if flow > 2e-4:
         s.phi_pipe += STEP / 0.040 * (phi - s.phi_pipe)
-    s.phi_gas += STEP / p.gas_lag * (s.phi_pipe - s.phi_gas)
-    lag = p.cell_lag + p.sensor_age_s
+    s.phi_gas += s.share_gas * (s.phi_pipe - s.phi_gas)
     if p.narrow_front > 0.5:
-        volts = cell_voltage(s.phi_gas, s.temp_front, table) * p.cell_gain * h.front_gain + h.front_offset
-        s.cell_front += STEP / lag * (volts - s.cell_front)
-        s.cell_front_slow += STEP / max(h.front_lag, STEP) * (s.cell_front - s.cell_front_slow)
+        volts = cell_voltage(s.phi_gas, s.temp_front, p.cell_table) * p.cell_gain * h.front_gain + h.front_offset
+        s.cell_front += s.share_cell * (volts - s.cell_front)
+        s.cell_front_slow += s.share_cell_slow * (s.cell_front - s.cell_front_slow)
         source = s.cell_front_slow if h.front_lag > STEP else s.cell_front
         if h.front_stuck >= 0.0:
             source = h.front_stuck
-            i_front = 100.0
+        s.front_source = source
         if p.heater_rise == 0.0:
             # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's ground adds up.
-            s.front_source = source
             source += s.block_lift
-        else:
-            s.front_source = source
-        s.front_ohms = i_front
-        s.front_pin = pin_voltage(source, i_front, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery)
+        s.front_pin = s.front_wire * source + s.front_wire_base
     if p.wideband > 0.5:
-        s.phi_wide += STEP / (0.02 + p.sensor_age_s + h.wideband_lag) * (s.phi_gas - s.phi_wide)
+        s.phi_wide += s.share_wide * (s.phi_gas - s.phi_wide)
     if p.has_catalyst > 0.5:
         arriving = 0.5 * (s.phi_pipe + s.phi_pipe_2) if p.two_banks > 0.5 else s.phi_pipe
         s.store, after = catalyst_step(s.store, arriving, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP)
-        s.phi_behind += STEP / (0.05 + residence_time(p.catalyst_volume, s.p_pipe, flow, s.temp_catalyst)) * (after - s.phi_behind)
+        s.phi_behind += s.share_behind * (after - s.phi_behind)
     if p.rear_sensor > 0.5:
-        behind = cell_voltage(s.phi_behind, s.temp_rear, table) * p.cell_gain
-        s.cell_rear += STEP / lag * (behind - s.cell_rear)
+        behind = cell_voltage(s.phi_behind, s.temp_rear, p.cell_table) * p.cell_gain
+        s.cell_rear += s.share_cell * (behind - s.cell_rear)
         s.rear_source = s.cell_rear
-        s.rear_ohms = i_rear
-        s.rear_pin = pin_voltage(s.cell_rear, i_rear, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery)
+        s.rear_pin = s.rear_wire * s.cell_rear + s.rear_wire_base

@@ -8,6 +8,7 @@ import numpy as np
 
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.rigs import Rig
+from leitfaden_core.sensors.oxygen import PHI_STEPS, TEMP_STEPS
 
 STEP = 0.001  #: s, physics
 FRAME = 0.01  #: s, control unit's slow task, noise, recording
@@ -59,7 +60,7 @@ CIRCUITS = (
         "egr_dp",
         "app",
     ),
-    *("reference", "sensor_ground", "engine_ground", "maf_supply", "front_heater", "rear_heater", "wideband_heater"),
+    *("reference", "sensor_ground", "engine_ground", "maf_supply", "front_heater", "rear_heater", "wideband_heater", "purge"),
 )
 
 #: Where faults act, and the value there of a sound engine.
@@ -68,8 +69,10 @@ HOOKS: dict[str, float] = {
     "leak_manifold_area": 0.0,  # m² effective
     "leak_duct_area": 0.0,
     "filter_extra": 0.0,  # Pa s²/kg²
-    "purge_area": 0.0,  # m² effective
-    "purge_fuel": 0.0,  # fuel share of the purge gas by mass
+    "purge_least": 0.0,  # m² effective below which the purge valve does not close
+    "purge_fuel": -1.0,  # fuel share of the purge gas by mass, when 0 or above
+    "purge_shut": 0.0,
+    "air_undiverted": 0.0,  # share of the air pump's flow that goes on into the exhaust when it should not
     "breath_lost": 0.0,  # share of filling lost at standstill by late valve timing; less at speed
     "boost_leak_area": 0.0,  # m² effective
     "boost_leak_opens": 0.0,  # Pa gauge
@@ -95,6 +98,7 @@ HOOKS: dict[str, float] = {
     "rail_factor_full": 1.0,
     "injector_leak": 0.0,  # kg/s
     "injector_leak_second": 0.0,  # of it in the second bank
+    "coil_siemens": 0.0,  # conductance that a shorted injector coil has more than a sound one
     "injector_part": 1.0,  # flow of all injectors relative to the right part
     "restricted_share": 0.0,  # share of cylinders with a restricted injector
     "restricted_flow": 1.0,  # flow of a restricted injector, relative
@@ -107,6 +111,7 @@ HOOKS: dict[str, float] = {
     "dead_fuel_second": 0.0,
     "spark_shift": 0.0,  # ° crankshaft earlier than the control unit believes
     "charging_lost": 0.0,
+    "battery_drained": 0.0,  # share of its capacity that it has given without being charged
     "thermostat_stuck": 0.0,
     # airflow meter
     "meter_gain_idle": 1.0,
@@ -138,6 +143,10 @@ HOOKS: dict[str, float] = {
     "iat_slope": 1.0,
     "ect_resistance": 1.0,
     "iat_resistance": 1.0,
+    "ect_dead_at": 0.0,  # K of the element around which it loses contact; 0: nowhere
+    "iat_dead_at": 0.0,
+    "ect_dead_width": 0.0,  # K
+    "iat_dead_width": 0.0,
     "egt_1_offset": 0.0,  # K
     "egt_2_offset": 0.0,
     # oxygen sensors
@@ -194,12 +203,11 @@ STATE_NAMES = [
     *(
         "p_inlet",
         "temp_behind",
+        "temp_boss",
         "temp_charge",
         "temp_compressed",
         "compressor_power",
         "idle_area",
-        "viscosity",
-        "speed_efficiency",
         "exchanged",
         "heater_front",
         "heater_rear",
@@ -268,7 +276,12 @@ STATE_NAMES = [
         "map_pin",
         "map_believed",
         "noise_map",
+        "purge_duty",
+        "purge_opening",
+        "purge_flow",
         "purge_vapour",
+        "purge_known",
+        "pump_air",
         "charge_gas",
         "charge_pin",
         "charge_believed",
@@ -323,6 +336,7 @@ STATE_NAMES = [
         "rail_ground",
         "block_lift",
         "battery",
+        "battery_charge",
         "maf_believed",
         "maf_smooth",
         "maf_bad_time",
@@ -342,6 +356,7 @@ STATE_NAMES = [
         "closed_loop",
         "cut",
         "since_cut",
+        "cut_time",
         "wot",
     ),
     *(
@@ -377,6 +392,12 @@ STATE_NAMES = [
         "tp2_volts",
         "tp_bad_time",
     ),
+    # worked out once a frame for its steps: lags as shares of a step, wires as lines, what takes a root or an exponential
+    *("share_map", "share_meter", "share_gas", "share_cell", "share_cell_slow", "share_wide", "share_behind", "share_burn"),
+    *("maf_wire", "maf_wire_base", "maf_undivided", "map_wire", "map_wire_base", "charge_wire", "charge_wire_base"),
+    *("front_wire", "front_wire_base", "front2_wire", "front2_wire_base", "rear_wire", "rear_wire_base"),
+    *("filter_resistance", "temp_fresh", "breath", "breath_known", "charge_known", "meter_slope", "friction", "efficiency"),
+    *("delay_slots", "film_share", "film_share_known", "film_gain_known", "film_rate", "film_rate_known"),
     # driver and roller bench
     *("pedal", "pedal_integral", "brake_torque", "snap_time", "snap_released"),
 ]
@@ -386,7 +407,8 @@ INPUT_NAMES = ["key", "foot", "target", "in_gear", "roller_speed", "vehicle_kmh"
 FOOT_PEDAL, FOOT_SPEED, FOOT_TORQUE, FOOT_SNAP = 0, 1, 2, 3
 KEY_OFF, KEY_ON, KEY_START = 0, 1, 2
 
-STATE = np.dtype([(name, _F8) for name in STATE_NAMES])
+#: Besides the numbers: the long-term trims per cell, and the mixture that is on its way to the sensor, both for two banks.
+STATE = np.dtype([*((name, _F8) for name in STATE_NAMES), ("ltft", _F8, (2 * LTFT_CELLS,)), ("phis", _F8, (2 * TRANSPORT_SLOTS,))])
 HOOK = np.dtype([(name, _F8) for name in HOOK_NAMES])
 INPUT = np.dtype([(name, _F8) for name in INPUT_NAMES])
 #: Wanted values and commands of the control unit, which monitors compare with what came of them.
@@ -414,6 +436,7 @@ STATUS = (
     "heater_rear",
     "heater_front_state",
     "heater_rear_state",
+    "purge_state",
     "misfire",
     "block_lift",
     "since_hot_restart",
@@ -430,5 +453,5 @@ EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"),
 
 
 def params_dtype(rig: Rig) -> np.dtype:
-    """Record type for a rig's numbers and those of the individual engine."""
-    return np.dtype([(name, _F8) for name in sorted(rig.numbers() | INDIVIDUAL)])
+    """Record type for a rig's numbers, those of the individual engine, and its oxygen cells' voltage by mixture and temperature."""
+    return np.dtype([*((name, _F8) for name in sorted(rig.numbers() | INDIVIDUAL)), ("cell_table", _F8, (PHI_STEPS + 1, TEMP_STEPS + 1))])

@@ -27,8 +27,10 @@ BOOST_LEAK_LIP = 4e3
 CLEAN_AIR_LAG = 0.02
 #: Heat that the exhaust loses to turbine and wastegate housing. [K]
 BYPASS_COOLED = 25.0
-#: Battery at rest, charged by the alternator, and while the starter turns. [V]
-BATTERY_REST, BATTERY_CHARGED, BATTERY_CRANKING = 12.4, 14.1, 10.2
+#: What the alternator holds. [V]
+BATTERY_CHARGED = 14.1
+#: Voltage at which a starter has its full torque. [V]
+STARTER_VOLTS = 10.2
 #: Time after key-off for which the main relay keeps the control unit and its reference supplied. [s]
 RELAY_HOLD = 6.0
 #: Throttle position voltages outside these for this long are taken as lost. [V], [s]
@@ -41,6 +43,8 @@ APP_TRACKS_AGREE = 0.25
 OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]
 LIMP_PLATE = 0.07
+#: Coolant above which the canister is purged [K]; series resistance at which the purge valve's coil no longer pulls [ohm].
+PURGE_ABOVE, PURGE_DROPS_OUT = 333.0, 15.0
 #: Time in which the throttle plate follows. [s]
 PLATE_LAG = 0.020
 #: What SAE J1979 can show of an oxygen sensor lies between 0 and this: negative volts only a meter sees. [V]
@@ -49,3 +53,7 @@ J1979_VOLTS_TOP = 1.275
 J1979_LAMBDA_TOP = 1.99997
 #: Time since something that has not happened. [s]
 NEVER = 1e9
+#: Wall of the pipe around the front oxygen sensor: its time, the flow (as a share of the full one) at which it lies halfway between the
+#: air under the bonnet and the gas, and the share of the difference between gas and wall that an unheated element loses. Estimates, set so
+#: that an unheated sensor falls asleep within about ten minutes of idling and stays awake on the road. [s], [-], [-]
+BOSS_TIME, BOSS_HALF_FLOW, BOSS_SHARE = 250.0, 0.1, 0.36

@@ -1,13 +1,13 @@
 """The plan: everything that the compiled step needs, made from documents, checked once."""
 
+import math
 import zlib
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.engine.air_path import flow_function_table, residual_table
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import FaultSpec, effects_on
 from leitfaden_core.rigs import Rig
@@ -56,7 +56,6 @@ class Plan:
     effects: NDArray[np.void]
     present: NDArray[np.uint8]
     seed: int
-    tables: tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]] = field(repr=False)
 
 
 def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None = None) -> Plan:
@@ -82,14 +81,15 @@ def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, indi
     params = np.zeros(1, dtype=params_dtype(rig))
     for name, value in numbers.items():
         params[name] = value
+    params["cell_table"] = _cell_table(rig.exhaust.mixture_spread)
     inputs = _inputs(rig, script)
     effects, present = _effects(rig, script, faults, seed, len(inputs))
-    return Plan(rig, script, params[0], inputs, effects, present, seed, _tables(rig.exhaust.mixture_spread))
+    return Plan(rig, script, params[0], inputs, effects, present, seed)
 
 
 @cache
-def _tables(spread: float) -> tuple[NDArray[np.float64], NDArray[np.float64], NDArray[np.float64]]:
-    return flow_function_table(), residual_table(), cell_voltage_table(spread)
+def _cell_table(spread: float) -> NDArray[np.float64]:
+    return cell_voltage_table(spread)
 
 
 def _inputs(rig: Rig, script: Script) -> NDArray[np.void]:
@@ -105,12 +105,16 @@ def _inputs(rig: Rig, script: Script) -> NDArray[np.void]:
             speed = np.linspace(first, last, n)
             part["in_gear"] = 1.0
             part["roller_speed"] = speed * _RAD_PER_RPM
-            part["vehicle_kmh"] = (
-                CRUISE_KMH * speed / rig.vehicle.cruise_speed * (rig.vehicle.pull_ratio if segment.gear == "pull" else 1.0)
-            )
+            part["vehicle_kmh"] = CRUISE_KMH * speed / rig.vehicle.cruise_speed * _gear_ratio(rig, segment.gear)
         pedal_before = _foot(part, segment, pedal_before, rig)
         at += n
     return rows
+
+
+def _gear_ratio(rig: Rig, gear: str | None) -> float:
+    """Road speed of a gear over that of the usual gear, at one engine speed. The next gear lies in the geometric middle between both."""
+    pull = rig.vehicle.pull_ratio
+    return {"pull": pull, "next": math.sqrt(pull)}.get(gear or "", 1.0)
 
 
 def _roller_speed(rig: Rig, speed: float | str) -> float:
@@ -118,7 +122,12 @@ def _roller_speed(rig: Rig, speed: float | str) -> float:
     if isinstance(speed, float):
         return speed
     share, _, reference = speed.rpartition(" ")
-    wanted = float(share or 1.0) * (rig.vehicle.cruise_speed if reference == "cruise" else rig.engine.rated_speed)
+    references = {
+        "cruise": rig.vehicle.cruise_speed,
+        "rated": rig.engine.rated_speed,
+        "shifted": rig.engine.rated_speed * _gear_ratio(rig, "pull") / _gear_ratio(rig, "next"),
+    }
+    wanted = float(share or 1.0) * references[reference]
     # A governed engine has no faster speed than that of its governor.
     return min(wanted, rig.governor.governed_speed) if rig.governor is not None else wanted
 

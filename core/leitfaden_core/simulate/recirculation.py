@@ -8,9 +8,6 @@ over a metering orifice is what it should be. (Heywood 1988, ch. 11.2.3 for the 
 
 from typing import Any
 
-import numpy as np
-from numpy.typing import NDArray
-
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.air_path import orifice
 from leitfaden_core.engine.exhaust import gas_temperature
@@ -22,6 +19,8 @@ FEEDBACK_LOW, FEEDBACK_HIGH = 0.1, 4.9
 ELECTRIC, PORTED, POSITIVE, NEGATIVE, FEEDBACK = 0, 1, 2, 3, 4
 #: Coolant above which petrol engines recirculate [K]; width of the load range's edges [-].
 WARM, EDGE = 333.0, 0.05
+#: An electric valve is opened for a moment in overrun, to see by the manifold pressure whether its passage is free. [s], [s], [-]
+CHECK_FROM, CHECK_UNTIL, CHECK_OPENING = 3.0, 4.5, 0.5
 
 
 @compiled
@@ -46,7 +45,7 @@ def valve_lift(vacuum: float, spring: float, span: float) -> float:
 
 
 @compiled
-def recirculate(p: Any, s: Any, h: Any, idle_speed: float, psi: NDArray[np.float64], dt: float) -> None:
+def recirculate(p: Any, s: Any, h: Any, idle_speed: float, dt: float) -> None:
     """Petrol: wanted recirculation, the valve's wish, and the share that the control unit counts out of its air estimate, one frame."""
     allowed = s.running > 0.5 and s.ect_believed > WARM and s.cut < 0.5 and s.wot < 0.5 and s.speed > 1.3 * idle_speed
     ramp = min(max((s.load - p.egr_load_low) / EDGE, 0.0), 1.0) * min(max((p.egr_load_high - s.load) / EDGE, 0.0), 1.0)
@@ -55,12 +54,14 @@ def recirculate(p: Any, s: Any, h: Any, idle_speed: float, psi: NDArray[np.float
         s.egr_lost_time = min(s.egr_lost_time + dt, 1.0)
     wanted = p.egr_wanted * ramp if allowed and s.egr_lost_time < 0.5 else 0.0
     pressure = min(max(s.observer, 8e3), 0.98 * s.baro_believed)
-    full, _up, _down = orifice(p.egr_area, s.baro_believed, EGR_GAS, pressure, psi)
+    full, _up, _down = orifice(p.egr_area, s.baro_believed, EGR_GAS, pressure)
     total = max(s.air_estimate, 1e-5) / max(1.0 - s.egr_expected, 0.5)
     believed = 0.0
     wish = 0.0
     if p.egr_drive == ELECTRIC:
-        s.egr_command += dt / 0.2 * (min(wanted * total / max(full, 1e-7), 1.0) - s.egr_command)
+        s.cut_time = s.cut_time + dt if s.cut > 0.5 and s.ect_believed > WARM else 0.0
+        checking = CHECK_FROM < s.cut_time < CHECK_UNTIL
+        s.egr_command += dt / 0.2 * ((CHECK_OPENING if checking else min(wanted * total / max(full, 1e-7), 1.0)) - s.egr_command)
         wish, believed = s.egr_command, full * (s.egr_believed if s.egr_believed > 0.02 else 0.0)
     elif p.egr_drive == FEEDBACK:
         s.egr_dp_wanted = orifice_drop(wanted * total, p.egr_orifice, s.baro_believed, EGR_GAS)

@@ -9,12 +9,13 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
+from leitfaden_core.engine.battery import KEY_ON_AMPS, USUAL_CHARGE, terminal_voltage
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
-from leitfaden_core.sensors.airflow import meter_voltage, vane_voltage
+from leitfaden_core.sensors.airflow import meter_slope, meter_voltage, vane_voltage
 from leitfaden_core.simulate.layout import FRAME, HOOK, HOOKS, LANES, LTFT_CELLS, STATE, TRANSPORT_SLOTS
-from leitfaden_core.simulate.limits import BATTERY_CHARGED, BATTERY_REST
+from leitfaden_core.simulate.limits import BATTERY_CHARGED
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.step import run_frames
 
@@ -169,10 +170,7 @@ def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
     sound = hooks.copy()
     state = initial_state(plan)
     lanes = np.zeros(len(plan.inputs), dtype=LANES)
-    phis = np.zeros(2 * TRANSPORT_SLOTS)
-    if plan.script.start == "hot":
-        phis[:] = 1.0
-    psi, residual, table = plan.tables
+    state["ltft"] = memory
     run_frames(
         plan.params,
         state[0],
@@ -182,14 +180,10 @@ def run_plan(plan: Plan, memory: NDArray[np.float64]) -> NDArray[np.void]:
         plan.effects,
         plan.present,
         plan.inputs,
-        memory,
-        phis,
-        psi,
-        residual,
-        table,
         np.uint64(plan.seed),
         lanes,
     )
+    memory[:] = state[0]["ltft"]
     return lanes
 
 
@@ -199,6 +193,7 @@ _COLD = (
     *(
         "temp_rear",
         "temp_behind",
+        "temp_boss",
         "temp_duct",
         "temp_charge",
         "temp_compressed",
@@ -235,7 +230,8 @@ def initial_state(plan: Plan) -> NDArray[np.void]:
     for name in _AT_REST:
         state[name] = p["ambient_pressure"]
     state["rail_5v"] = 5.0
-    state["battery"] = BATTERY_REST
+    state["battery"] = terminal_voltage(USUAL_CHARGE, KEY_ON_AMPS)
+    state["battery_charge"] = USUAL_CHARGE
     state["tp_rest"] = -1.0
     for name in ("iat_ohms", "ect_ohms", "egt_1_ohms", "egt_2_ohms"):
         state[name] = 1000.0
@@ -263,8 +259,10 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     state["temp_hood"] = ambient + 0.45 * (state["temp_coolant"] - ambient)
     for name in ("temp_exhaust", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
         state[name] = 720.0 if p["diesel"] < 0.5 else 520.0
-    for name in ("temp_front", "temp_rear"):
-        state[name] = 900.0
+    state["temp_front"] = 900.0 if p["heater_rise"] > 0.0 else 660.0
+    state["temp_rear"] = 900.0
+    state["temp_boss"] = 500.0
+    state["phis"] = 1.0
     state["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
     state["battery"] = BATTERY_CHARGED
     state["running"] = 1.0
@@ -284,7 +282,7 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     state["meter_volts"] = (
         vane_voltage(air, float(p["ambient_pressure"]), float(p["ambient_temp"]), zero, full)
         if p["meter_vane"] > 0.5
-        else meter_voltage(air, zero, full)
+        else meter_voltage(air, zero, meter_slope(zero, full))
     )
     state["maf_believed"] = state["maf_smooth"] = air
     state["phi_pipe_2"] = state["phi_gas_2"] = state["bank_fuel"] = 1.0

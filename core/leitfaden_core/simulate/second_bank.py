@@ -6,24 +6,21 @@ cylinder 1 and all other odd ones. Nothing here runs on an engine with one senso
 
 from typing import Any
 
-import numpy as np
-from numpy.typing import NDArray
-
 from leitfaden_core.compiled import compiled
 from leitfaden_core.control.fuelling import TOTAL_LIMIT, settle, slope_and_jump
 from leitfaden_core.engine.exhaust import leak_dilution
 from leitfaden_core.sensors.oxygen import cell_voltage
 from leitfaden_core.simulate.layout import LTFT_CELLS, STEP, TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import STALL_SPEED, UNBURNT_UNSEEN
-from leitfaden_core.wiring.node import CIRCUIT_OPEN, pin_voltage
+from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
 @compiled
-def both_corrections(p: Any, s: Any, h: Any, ltft: NDArray[np.float64]) -> float:
+def both_corrections(p: Any, s: Any, h: Any) -> float:
     """Correction of the engine's total fuel, while each bank's share follows its own, one step. [-]"""
     cell = int(s.cell)
-    first = _within((1.0 + s.stft) * (1.0 + ltft[cell]))
-    second = _within((1.0 + s.stft_2) * (1.0 + ltft[cell + LTFT_CELLS]))
+    first = _within((1.0 + s.stft) * (1.0 + s.ltft[cell]))
+    second = _within((1.0 + s.stft_2) * (1.0 + s.ltft[cell + LTFT_CELLS]))
     fed_first = 1.0 - 2.0 * (h.dead_fuel - h.dead_fuel_second)
     fed_second = 1.0 - 2.0 * h.dead_fuel_second
     total = first * fed_first + second * fed_second
@@ -53,25 +50,23 @@ def bank_mixtures(s: Any, h: Any) -> None:
 
 
 @compiled
-def second_exhaust(
-    p: Any, s: Any, h: Any, phis: NDArray[np.float64], slot: int, flow: float, table: NDArray[np.float64], ohms: float
-) -> None:
+def second_exhaust(p: Any, s: Any, h: Any, slot: int, flow: float) -> None:
     """Gas on its way to the second bank's sensor, the sensor and its pin, one step. ``flow`` is that of this bank. [kg/s]"""
-    phis[TRANSPORT_SLOTS + slot % TRANSPORT_SLOTS] = s.phi_exhaust_2 if s.speed > STALL_SPEED else 0.0
-    phi = phis[TRANSPORT_SLOTS + int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
-    phi *= leak_dilution(h.exhaust_leak_second, flow, 0.5 * p.full_flow, p.cylinders)
+    s.phis[TRANSPORT_SLOTS + slot % TRANSPORT_SLOTS] = s.phi_exhaust_2 if s.speed > STALL_SPEED else 0.0
+    phi = s.phis[TRANSPORT_SLOTS + int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
+    phi *= leak_dilution(h.exhaust_leak_second, flow, 0.5 * p.full_flow, p.cylinders) * flow / max(flow + 0.5 * s.pump_air, 1e-6)
     if flow > 1e-4:
         s.phi_pipe_2 += STEP / 0.040 * (phi - s.phi_pipe_2)
-    s.phi_gas_2 += STEP / p.gas_lag * (s.phi_pipe_2 - s.phi_gas_2)
-    volts = cell_voltage(s.phi_gas_2, s.temp_front, table) * p.cell_gain
-    s.cell_front_2 += STEP / (p.cell_lag + p.sensor_age_s) * (volts - s.cell_front_2)
+    s.phi_gas_2 += s.share_gas * (s.phi_pipe_2 - s.phi_gas_2)
+    volts = cell_voltage(s.phi_gas_2, s.temp_front, p.cell_table) * p.cell_gain
+    s.cell_front_2 += s.share_cell * (volts - s.cell_front_2)
     s.front2_source = s.cell_front_2
     source = s.cell_front_2 + (s.block_lift if p.heater_rise == 0.0 else 0.0)
-    s.front2_pin = pin_voltage(source, ohms, p.bias_voltage, p.bias_resistance, h.circuit_front2, h.ohms_front2, s.battery)
+    s.front2_pin = s.front2_wire * source + s.front2_wire_base
 
 
 @compiled
-def second_trims(p: Any, s: Any, h: Any, ltft: NDArray[np.float64], dt: float, time_lapse: float) -> None:
+def second_trims(p: Any, s: Any, h: Any, dt: float, time_lapse: float) -> None:
     """Short- and long-term trim of the second bank, one frame; its memory lies behind the first bank's."""
     if s.closed_loop < 0.5 or h.circuit_front2 == CIRCUIT_OPEN:
         s.integral_2 *= max(1.0 - dt / 0.5, 0.0)
@@ -79,4 +74,4 @@ def second_trims(p: Any, s: Any, h: Any, ltft: NDArray[np.float64], dt: float, t
         return
     cell = int(s.cell) + LTFT_CELLS
     rate, jump = slope_and_jump(p, s.front2_pin, s.load, 0.0)
-    s.integral_2, s.stft_2, ltft[cell] = settle(s.integral_2, ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
+    s.integral_2, s.stft_2, s.ltft[cell] = settle(s.integral_2, s.ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)

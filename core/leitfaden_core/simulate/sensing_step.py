@@ -5,7 +5,8 @@ from typing import Any
 import numpy as np
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage, vane_flow, vane_voltage
+from leitfaden_core.engine.battery import CAPACITY, KEY_ON_AMPS, RUNNING_AMPS, STARTER_AMPS, USUAL_CHARGE, terminal_voltage
+from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_slope, meter_voltage, vane_flow, vane_voltage
 from leitfaden_core.sensors.pressure import (
     DP_GAIN,
     DP_OFFSET,
@@ -20,6 +21,7 @@ from leitfaden_core.sensors.pressure import (
 from leitfaden_core.sensors.temperature import (
     PTC_PULL_UP,
     believed_resistance,
+    dead_spot,
     ntc_resistance,
     ntc_temperature,
     ptc_resistance,
@@ -30,8 +32,6 @@ from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     APP_TRACKS_AGREE,
     BATTERY_CHARGED,
-    BATTERY_CRANKING,
-    BATTERY_REST,
     BURN_OFF_VOLTS,
     CONVERTER_TOP,
     MAF_LOW,
@@ -51,6 +51,7 @@ from leitfaden_core.wiring.node import (
     PRESSURE_OUTPUT,
     REFERENCE_VOLTS,
     SENSOR_OUTPUT,
+    pin_line,
     pin_voltage,
     rails,
 )
@@ -63,14 +64,9 @@ WIDEBAND_AWAKE = 820.0
 
 
 @compiled
-def supplies(p: Any, s: Any, h: Any, key: float) -> None:
+def supplies(p: Any, s: Any, h: Any, key: float, time_lapse: float) -> None:
     """Battery, shared reference and grounds, one frame."""
-    if s.running > 0.5:
-        s.battery += FRAME / 1.0 * ((BATTERY_CHARGED if h.charging_lost < 0.5 else 11.6) - s.battery)
-    elif key > 1.5:
-        s.battery += FRAME / 0.05 * (BATTERY_CRANKING - s.battery)
-    else:
-        s.battery += FRAME / 0.5 * (BATTERY_REST - s.battery)
+    battery(s, h, key, FRAME * time_lapse)
     # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the block.
     eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
     load = p.ground_load_ohms if s.running > 0.5 else 4.0 * p.ground_load_ohms
@@ -96,6 +92,21 @@ def supplies(p: Any, s: Any, h: Any, key: float) -> None:
 
 
 @compiled
+def battery(s: Any, h: Any, key: float, elapsed: float) -> None:
+    """Voltage and charge of the battery, one frame in which this much time goes by. [s]"""
+    charged = s.running > 0.5 and h.charging_lost < 0.5
+    amps = RUNNING_AMPS if s.running > 0.5 else STARTER_AMPS if key > 1.5 else KEY_ON_AMPS if key > 0.5 or s.off_time < RELAY_HOLD else 0.0
+    left = max(s.battery_charge - h.battery_drained, 0.0)
+    if charged:
+        s.battery += FRAME / 1.0 * (BATTERY_CHARGED - s.battery)
+        s.battery_charge = max(s.battery_charge, USUAL_CHARGE)
+        return
+    settles = 0.05 if amps == STARTER_AMPS else 0.5
+    s.battery += FRAME / settles * (terminal_voltage(left, amps) - s.battery)
+    s.battery_charge = max(s.battery_charge - amps * elapsed / (3600.0 * CAPACITY), 0.0)
+
+
+@compiled
 def thermistor_pin(p: Any, s: Any, element: float, pull_up: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor ground. [V]"""
     if s.off_time > RELAY_HOLD:
@@ -107,11 +118,39 @@ def thermistor_pin(p: Any, s: Any, element: float, pull_up: float, circuit: floa
 @compiled
 def five_volt_pin(p: Any, s: Any, share: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground. [V]"""
-    source = s.rail_ground + (s.rail_5v - s.rail_ground) * min(max(share, 0.0), 1.0)
+    slope, base = five_volt_line(p, s, circuit, ohms)
+    return slope * min(max(share, 0.0), 1.0) + base
+
+
+@compiled
+def five_volt_line(p: Any, s: Any, circuit: float, ohms: float) -> tuple[float, float]:
+    """That voltage as a line in the share, which holds as long as supplies and wires stay as they are. [V], [V]"""
     if circuit == CIRCUIT_SWAPPED:
         # The signal wire hangs on the sensor's ground pin, and its supply current finds no other way out.
-        return pin_voltage(s.rail_5v, p.sensor_ohms, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
-    return pin_voltage(source, PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
+        return 0.0, pin_voltage(s.rail_5v, p.sensor_ohms, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
+    slope, base = pin_line(PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, s.battery)
+    return slope * (s.rail_5v - s.rail_ground), base + slope * s.rail_ground
+
+
+@compiled
+def fast_wires(p: Any, s: Any, h: Any, front_ohms: float, rear_ohms: float) -> None:
+    """Lags and wires of the sensors that are read at every step, as they are in this frame."""
+    if p.speed_density > 0.5 or p.map_helps > 0.5:
+        s.share_map = STEP / (p.map_lag + h.map_hose_lag)
+        s.map_wire, s.map_wire_base = five_volt_line(p, s, h.circuit_map, h.ohms_map)
+    if p.speed_density < 0.5:
+        s.share_meter = STEP / p.meter_lag
+        s.meter_slope = meter_slope(p.meter_zero, p.meter_full_scale)
+        s.maf_wire, s.maf_wire_base = pin_line(SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
+        # The control unit knows what its own pull-down takes from a sound sensor's voltage.
+        s.maf_undivided = 1.0 + SENSOR_OUTPUT / p.signal_pull_ohms
+    if p.charged > 0.5:
+        s.charge_wire, s.charge_wire_base = five_volt_line(p, s, h.circuit_charge, h.ohms_charge)
+    s.front_ohms = front_ohms if h.front_stuck < 0.0 else 100.0
+    s.rear_ohms = rear_ohms
+    s.front_wire, s.front_wire_base = pin_line(s.front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery)
+    s.front2_wire, s.front2_wire_base = pin_line(front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front2, h.ohms_front2, s.battery)
+    s.rear_wire, s.rear_wire_base = pin_line(s.rear_ohms, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery)
 
 
 @compiled
@@ -120,7 +159,7 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     noise = p.noise_gain
     seen = s.temp_ect_body + p.ect_trim_k + h.ect_offset
     seen = 273.15 + (seen - 273.15) * h.ect_slope
-    s.ect_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance
+    s.ect_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance * dead_spot(seen, h.ect_dead_at, h.ect_dead_width)
     ect_range(p, s)
     s.ect_volts = thermistor_pin(p, s, s.ect_ohms, s.ect_pull_up, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
     # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
@@ -128,7 +167,7 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
     seen = s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
     seen = 273.15 + (seen - 273.15) * h.iat_slope
-    s.iat_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance
+    s.iat_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance * dead_spot(seen, h.iat_dead_at, h.iat_dead_width)
     s.iat_volts = thermistor_pin(p, s, s.iat_ohms, p.ntc_pull_up, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
@@ -276,23 +315,21 @@ def meter(p: Any, s: Any, h: Any) -> None:
     if p.meter_vane > 0.5:
         volts = vane_voltage(flow, p.ambient_pressure, p.ambient_temp, p.meter_zero, p.meter_full_scale)
     else:
-        volts = meter_voltage(flow, p.meter_zero, p.meter_full_scale)
-    s.meter_volts += STEP / p.meter_lag * (volts - s.meter_volts)
+        volts = meter_voltage(flow, p.meter_zero, s.meter_slope)
+    s.meter_volts += s.share_meter * (volts - s.meter_volts)
     if s.burning_off > 0.5 and h.burnoff_dead < 0.5:
         s.meter_volts = BURN_OFF_VOLTS
     # Below 8 V of supply the electronics give less and less, without supply nothing.
-    output = s.meter_volts * min(max((s.maf_supply - 4.0) / 4.0, 0.0), 1.0)
+    output = s.meter_volts * min(max(0.25 * (s.maf_supply - 4.0), 0.0), 1.0)
     s.meter_output = output
     if p.meter_own_ground < 0.5:
         output += s.block_lift
-    pin = pin_voltage(output, SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
-    s.maf_pin = max(pin + s.noise_meter, 0.0)
-    read = min(s.maf_pin, CONVERTER_TOP)
-    read *= 1.0 + SENSOR_OUTPUT / p.signal_pull_ohms
+    s.maf_pin = max(s.maf_wire * output + s.maf_wire_base + s.noise_meter, 0.0)
+    read = min(s.maf_pin, CONVERTER_TOP) * s.maf_undivided
     if p.meter_vane > 0.5:
         s.maf_believed = vane_flow(read, s.baro_believed, s.iat_believed, p.meter_zero, p.meter_full_scale)
     else:
-        s.maf_believed = meter_flow(read, p.meter_zero, p.meter_full_scale)
+        s.maf_believed = meter_flow(read, p.meter_zero, s.meter_slope)
     s.maf_bad_time = s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_bad_time = min(s.maf_bad_time, 1.0)
 
@@ -308,10 +345,10 @@ def manifold_sensor(p: Any, s: Any, h: Any) -> None:
         sampling = s.changeover_time > CHANGEOVER_EVERY - CHANGEOVER_FOR
         if sampling:
             seen = p.ambient_pressure
-    s.map_gas += STEP / (p.map_lag + h.map_hose_lag) * (seen - s.map_gas)
+    s.map_gas += s.share_map * (seen - s.map_gas)
     shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift + p.map_trim_pa
-    s.map_share = p.map_offset + p.map_gain * shown / 1000.0
-    s.map_pin = five_volt_pin(p, s, s.map_share, h.circuit_map, h.ohms_map) + s.noise_map
+    s.map_share = p.map_offset + 0.001 * p.map_gain * shown
+    s.map_pin = s.map_wire * min(max(s.map_share, 0.0), 1.0) + s.map_wire_base + s.noise_map
     read = min(s.map_pin, CONVERTER_TOP)
     believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
     if p.map_changeover > 0.5 and s.running > 0.5:
@@ -329,7 +366,7 @@ def charge_sensor(p: Any, s: Any, h: Any) -> None:
     place = s.p_duct if p.charge_in_pipe > 0.5 else s.p_manifold
     s.charge_gas += STEP / 0.006 * (place - s.charge_gas)
     shown = s.charge_gas * h.charge_part + h.charge_shift + p.charge_trim_pa
-    s.charge_share = p.charge_offset + p.charge_gain * shown / 1000.0
-    s.charge_pin = five_volt_pin(p, s, s.charge_share, h.circuit_charge, h.ohms_charge) + s.noise_charge
+    s.charge_share = p.charge_offset + 0.001 * p.charge_gain * shown
+    s.charge_pin = s.charge_wire * min(max(s.charge_share, 0.0), 1.0) + s.charge_wire_base + s.noise_charge
     read = min(s.charge_pin, CONVERTER_TOP)
     s.charge_believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.charge_offset, p.charge_gain), 5e3)

@@ -16,7 +16,7 @@ from leitfaden_core.sensors.airflow import meter_frequency
 from leitfaden_core.sensors.oxygen import cell_resistance
 from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
 from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel, model_exhaust
-from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, turn
+from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, slow_terms, turn
 from leitfaden_core.simulate.layout import (
     FOOT_PEDAL,
     FOOT_SNAP,
@@ -47,7 +47,7 @@ from leitfaden_core.simulate.limits import (
     TP_LOST_AFTER,
 )
 from leitfaden_core.simulate.recirculation import recirculate
-from leitfaden_core.simulate.sensing_step import charge_sensor, manifold_sensor, meter, slow_sensors, supplies
+from leitfaden_core.simulate.sensing_step import charge_sensor, fast_wires, manifold_sensor, meter, slow_sensors, supplies
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
@@ -129,7 +129,7 @@ def driver(p: Any, s: Any, row: Any, dt: float) -> None:
 
 
 @compiled
-def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: Any) -> None:
+def record(lane: Any, p: Any, s: Any, h: Any, row: Any) -> None:
     """One row of all channels and of the status that monitors read."""
     rpm = s.speed * RPM
     lane.rpm = rpm
@@ -193,12 +193,12 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.ect_volts = s.ect_volts
     lane.ect_true = s.temp_coolant - ZERO_CELSIUS
     lane.stft = s.stft * 100.0
-    lane.ltft = ltft[int(s.cell)] * 100.0
-    lane.total_trim = (s.stft + ltft[int(s.cell)]) * 100.0
+    lane.ltft = s.ltft[int(s.cell)] * 100.0
+    lane.total_trim = (s.stft + s.ltft[int(s.cell)]) * 100.0
     lane.ho2s_b1s1_v = min(max(s.front_pin, 0.0), J1979_VOLTS_TOP)
     lane.ho2s_b1s1_pin_v = s.front_pin
     lane.lambda_sensed = 1.0 / max(s.phi_gas, 0.1)
-    second = ltft[int(s.cell) + LTFT_CELLS]
+    second = s.ltft[int(s.cell) + LTFT_CELLS]
     lane.stft_2 = s.stft_2 * 100.0
     lane.ltft_2 = second * 100.0
     lane.total_trim_2 = (s.stft_2 + second) * 100.0
@@ -220,6 +220,10 @@ def record(lane: Any, p: Any, s: Any, ltft: NDArray[np.float64], h: Any, row: An
     lane.idle_air = s.idle_demand * 100.0
     lane.vref_v = s.rail_5v
     lane.sensor_ground_v = s.rail_ground
+    lane.purge_duty = s.purge_duty * 100.0
+    lane.purge_true = s.purge_flow * 1000.0
+    lane.secondary_air_true = s.pump_air * 1000.0
+    lane.purge_state = h.circuit_purge
     lane.torque_true = s.brake_torque
     lane.exhaust_backpressure = (s.p_pipe - p.ambient_pressure) / 1000.0
     lane.pressure_behind_catalyst = (s.p_tail - p.ambient_pressure) / 1000.0
@@ -284,11 +288,6 @@ def run_frames(
     effects: Any,
     present: NDArray[np.uint8],
     inputs: Any,
-    ltft: NDArray[np.float64],
-    phis: NDArray[np.float64],
-    psi: NDArray[np.float64],
-    residual: NDArray[np.float64],
-    table: NDArray[np.float64],
     seed: np.uint64,
     lanes: Any,
 ) -> None:
@@ -300,7 +299,7 @@ def run_frames(
         row = inputs[frame]
         apply_faults(hooks, sound, effects, present, frame, s, p)
         heat(p, s, h, row.vehicle_kmh, row.time_lapse)
-        supplies(p, s, h, row.key)
+        supplies(p, s, h, row.key, row.time_lapse)
         slow_sensors(p, s, h, seed, frame)
         driver(p, s, row, FRAME)
         active = light_off(s.temp_catalyst)
@@ -308,29 +307,33 @@ def run_frames(
         r_rear = cell_resistance(s.temp_rear)
         # Across an open wire the test current finds nothing; a dead cell is as conductive as a live one.
         seen = 1e9 if h.circuit_front == CIRCUIT_OPEN else r_front + h.ohms_front
-        control_unit(p, s, h, ltft, row.key, s.lever, row.time_lapse, seen, FRAME)
+        control_unit(p, s, h, row.key, s.lever, row.time_lapse, seen, FRAME)
         braked = s.brake_applied if p.governed > 0.5 and row.foot == FOOT_TORQUE else -1.0
         if p.charged > 0.5 and p.diesel < 0.5:
-            model_exhaust(p, s, psi, residual)
+            model_exhaust(p, s)
         if p.egr_drive >= 0.0:
-            recirculate(p, s, h, p.idle_target / RPM, psi, FRAME)
+            recirculate(p, s, h, p.idle_target / RPM, FRAME)
+        fast_wires(p, s, h, r_front, r_rear)
+        slow_terms(p, s, h)
         for _ in range(STEPS_PER_FRAME):
             s.plate += STEP / PLATE_LAG * (s.plate_command - s.plate)
             if s.plate < PLATE_SHUT:
                 s.plate = 0.0
-            breathe(p, s, h, psi, residual)
+            breathe(p, s, h)
             if p.charged > 0.5:
                 charge_sensor(p, s, h)
             if p.speed_density > 0.5:
                 manifold_sensor(p, s, h)
-                estimate_air_by_density(p, s, psi, residual)
+                estimate_air_by_density(p, s)
             else:
+                if p.map_helps > 0.5:
+                    manifold_sensor(p, s, h)
                 meter(p, s, h)
-                estimate_air(p, s, psi, residual)
+                estimate_air(p, s)
             if p.diesel > 0.5:
                 inject_diesel(p, s, h)
             else:
-                inject(p, s, h, ltft)
+                inject(p, s, h)
             turn(p, s, h, row.key, row.in_gear, row.roller_speed, braked)
-            exhaust(p, s, h, phis, active, psi, residual, table, r_front, r_rear)
-        record(lanes[frame], p, s, ltft, h, row)
+            exhaust(p, s, h, active)
+        record(lanes[frame], p, s, h, row)

@@ -9,9 +9,11 @@ import hashlib
 import json
 import os
 import tempfile
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache, lru_cache
 from pathlib import Path
+from typing import TypeVar
 
 from leitfaden_core.compiled import cache_base, source_fingerprint
 from leitfaden_core.faults import FaultSpec
@@ -19,6 +21,7 @@ from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import Script
 from leitfaden_core.simulate.run import simulate, steady_statistics
 
+T = TypeVar("T")
 #: condition -> channel -> statistic -> value (NaN where the channel is not defined there)
 Statistics = dict[str, dict[str, dict[str, float]]]
 
@@ -30,14 +33,21 @@ def _folder() -> Path:
 
 @lru_cache(maxsize=512)
 def _statistics(document: str, script: str, faults: tuple[str, ...], seed: int) -> Statistics:
-    name = hashlib.sha256(json.dumps([document, script, faults, seed]).encode()).hexdigest()[:32]
-    path = _folder() / f"{name}.json"
+    def compute() -> Statistics:
+        specs = [FaultSpec.model_validate_json(fault) for fault in faults]
+        run = simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed)
+        return steady_statistics(run, rig_channels(run.rig))
+
+    return kept(json.dumps([document, script, faults, seed]), compute)
+
+
+def kept(key: str, compute: Callable[[], T]) -> T:
+    """What ``compute`` gave for this key and these sources, as plain JSON, from the store where it has it."""
+    path = _folder() / f"{hashlib.sha256(key.encode()).hexdigest()[:32]}.json"
     with contextlib.suppress(OSError, ValueError):
-        kept: Statistics = json.loads(path.read_text(encoding="utf-8"))
-        return kept
-    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-    run = simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed)
-    found = steady_statistics(run, rig_channels(run.rig))
+        stored: T = json.loads(path.read_text(encoding="utf-8"))
+        return stored
+    found = compute()
     with contextlib.suppress(OSError):
         _write(path, json.dumps(found))
     return found

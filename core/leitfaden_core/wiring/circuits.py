@@ -13,7 +13,7 @@ class Circuit:
     id: str
     label: str
     wire: str
-    kind: Literal["signal", "supply", "heater", "reference", "ground"]
+    kind: Literal["signal", "supply", "heater", "actuator", "reference", "ground"]
     needs: str
 
 
@@ -42,6 +42,7 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr_sensor"),
         Circuit("egr_dp_signal", "EGR pressure drop signal", "egr_dp", "signal", "egr_dp"),
         Circuit("app_signal", "APP first track", "app", "signal", "app"),
+        Circuit("purge_valve", "purge valve", "purge", "actuator", "purge"),
         Circuit("ref_5v", "5 V reference", "reference", "reference", ""),
         Circuit("sensor_ground", "sensor ground", "sensor_ground", "ground", ""),
         Circuit("engine_ground", "engine ground", "engine_ground", "ground", ""),

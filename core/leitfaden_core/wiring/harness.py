@@ -31,6 +31,8 @@ Key = Literal["off", "on", "running"]
 #: Of a sound wire with its two contacts. [ohm]
 WIRE_OHMS = 0.05
 OPEN_OHMS = 1e9
+#: Coil of a solenoid valve. [ohm]
+VALVE_OHMS = 24.0
 #: Pump cell and sensing cell of a warm wideband sensor. [ohm]
 PUMP_OHMS, SENSING_OHMS = 60.0, 300.0
 
@@ -133,6 +135,8 @@ class _Builder:
                 self._oxygen(name)
         if self.point.pump_ma is not None:
             self._wideband(self.point.pump_ma)
+        if "purge" in self.rig.features:
+            self._valve("purge")
         return net
 
     def _wire(self, name: str, sensor_end: str, unit_end: str, ohms: float) -> None:
@@ -220,6 +224,13 @@ class _Builder:
         self._wire("wideband_heater", "wideband.heater plus", "battery plus", WIRE_OHMS)
         net.resistor(self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband"))
         self._heater_drive("wideband")
+
+    def _valve(self, name: str) -> None:
+        """A solenoid valve: battery at one end of its coil, the control unit's driver at the other, which is an open switch between its pulses."""
+        self.net.resistor("battery plus", f"{name}.plus", WIRE_OHMS)
+        self.net.resistor(self._pin(name, "plus"), self._pin(name, "minus"), VALVE_OHMS)
+        self._wire(name, f"{name}.minus", f"unit.{name}", WIRE_OHMS)
+        self.net.resistor(f"unit.{name}", "unit.power ground", OPEN_OHMS)
 
     def _oxygen(self, name: str) -> None:
         net, sensors = self.net, self.rig.oxygen_sensors

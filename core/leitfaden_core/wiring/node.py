@@ -51,13 +51,26 @@ def pin_voltage(
     volts : float
         [V]
     """
+    slope, base = pin_line(source_ohms, pull_to, pull_ohms, state, series_ohms, battery)
+    return slope * source + base
+
+
+@compiled
+def pin_line(source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float, battery: float) -> tuple[float, float]:
+    """The pin's voltage as a line in the sensor's, ``pin = slope·source + base``, for as long as the wiring stays as it is. [-], [V]
+
+    Parameters as of :func:`pin_voltage`.
+
+    >>> pin_line(0.0, 5.0, 1000.0, CIRCUIT_OPEN, 0.0, 12.4)[1] > 4.999
+    True
+    """
     sensor = OPEN_SIEMENS if state == CIRCUIT_OPEN else 1.0 / (source_ohms + series_ohms + 1e-3)
     pull = 1.0 / pull_ohms
-    amps, siemens = source * sensor + pull_to * pull, sensor + pull
+    amps, siemens = pull_to * pull, sensor + pull
     if CIRCUIT_GROUNDED <= state <= CIRCUIT_SHORT_BATTERY:
         siemens += 1.0 / SHORT_OHMS
         amps += (0.0 if state == CIRCUIT_GROUNDED else REFERENCE_VOLTS if state == CIRCUIT_SHORT_5V else battery) / SHORT_OHMS
-    return amps / siemens
+    return sensor / siemens, amps / siemens
 
 
 @compiled

@@ -1,5 +1,6 @@
 """What hands and eyes do: pump, heat, look, smoke, clamp, exchange."""
 
+import itertools
 from collections.abc import Callable
 
 import numpy as np
@@ -14,6 +15,8 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 
+#: Purge flow that a hand feels. [g/s]
+FELT_SUCTION = 0.02
 Reader = Callable[[Examined], list[float]]
 #: Signal of an airflow meter that is glowing. [V]
 BURN_OFF_SEEN = 4.3
@@ -59,12 +62,17 @@ def stimulus_tests(rig: Rig) -> list[Test]:
                 label,
                 "koeo",
                 12.0,
-                tuple(Outcome(f"reads at {c:g} °C", "temperature", 1.2, 0.6, 1.0) for c in (20.0, 70.0)),
+                (
+                    *(Outcome(f"reads at {c:g} °C", "temperature", 1.2, 0.6, 1.0) for c in (20.0, 70.0)),
+                    flag("a jump on the way", 0.1),
+                ),
                 _heated(wire, (20.0, 70.0)),
             )
         )
     if "petrol" in rig.features:
         found.append(_cylinder_test(rig))
+    if "purge" in rig.features:
+        found.append(_suction_test())
     return [*found, _wiggle_test(rig), *_scope_tests(rig)]
 
 
@@ -121,6 +129,22 @@ def _wiggle_test(rig: Rig) -> Test:
 
     outcomes = tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names)
     return Test("wiggle", "Move plug after plug while a fast recorder runs", "oscilloscope", "maf_volts", "hot_idle", 12.0, outcomes, read)
+
+
+def _suction_test() -> Test:
+    """A hand on the canister's hose: the purge valve is shut at idle and open at raised speed."""
+    conditions = ("hot_idle", "no_load_2500")
+    return Test(
+        "hand.purge_suction",
+        "Hand on the canister's hose: suction at idle and at 2500 1/min",
+        "inspection",
+        "manifold",
+        "no_load_2500",
+        5.0,
+        tuple(flag(f"suction, {c.replace('_', ' ')}", 0.1) for c in conditions),
+        lambda car: [float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions],
+        caution="Keep hands and leads away from belt and fan.",
+    )
 
 
 def _cylinder_test(rig: Rig) -> Test:
@@ -185,7 +209,12 @@ def _pumped(wire: str, levels: tuple[float, ...]) -> Reader:
 
 
 def _heated(wire: str, levels: tuple[float, ...]) -> Reader:
-    return lambda car: [thermistor_read(car.vehicle, "koeo", wire, level) for level in levels]
+    def read(car: Examined) -> list[float]:
+        way = [thermistor_read(car.vehicle, "koeo", wire, float(c)) for c in range(0, 101, 2)]
+        jumps = any(b < a - 5.0 for a, b in itertools.pairwise(way))
+        return [*(thermistor_read(car.vehicle, "koeo", wire, level) for level in levels), float(jumps)]
+
+    return read
 
 
 def air_tests(rig: Rig) -> list[Test]:

@@ -5,10 +5,11 @@ from functools import cache
 import numpy as np
 
 from leitfaden_core.diagnose.tests.base import OPEN_OHMS, Examined, Outcome, Test, volt
+from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors_together
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.simulate.pins import network_at
-from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.circuits import CIRCUITS, FIVE_VOLT, circuits_of
 from leitfaden_core.wiring.network import GROUND
 
 
@@ -45,7 +46,70 @@ def wiring_tests(rig: Rig) -> list[Test]:
             lambda car: [car.volts("hot_idle").get(node, 0.0) for node in ("sensor ground", "engine block", "reference", "battery plus")],
         )
     )
-    return found
+    if "petrol_rail" in rig.features:
+        found.append(
+            Test(
+                "clamp.injectors",
+                "Current clamp: injectors' common supply, idling",
+                "current_clamp",
+                "common supply of the injectors",
+                "hot_idle",
+                6.0,
+                (Outcome("peak current", "current", 0.05 * injectors_together(rig), 0.03, 0.05),),
+                lambda car: [injector_peak(car.vehicle, "hot_idle")],
+            )
+        )
+    found += [_valve_test(name) for name in circuits_of(rig, "actuator")]
+    return [*found, _reference_test(rig)]
+
+
+def _valve_test(name: str) -> Test:
+    """The coil and the control wire of a valve, plug off and key off."""
+    wire = CIRCUITS[name].wire
+
+    def read(car: Examined) -> list[float]:
+        dead = network_at(car.day, car.vehicle.moment("koeo"), frozenset({wire}), True)
+        pairs = [(f"{wire}.sensor.plus", f"{wire}.sensor.minus"), (f"{wire}.minus", f"unit.{wire}"), (f"{wire}.minus", GROUND)]
+        return [_log_ohms(ohms) for ohms in dead.resistances(pairs)]
+
+    return Test(
+        f"plug_off.{name}",
+        f"Multimeter: plug of the {CIRCUITS[name].label} off, coil and wire resistances",
+        "multimeter",
+        f"{wire}.minus/{GROUND}",
+        "koeo",
+        8.0,
+        tuple(
+            Outcome(label, "ratio", 0.1, 0.05, 0.01) for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
+        ),
+        read,
+        caution="Resistance with the key off only.",
+    )
+
+
+def _reference_test(rig: Rig) -> Test:
+    """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it return?"""
+    names = [name for name in circuits_of(rig, "signal") if CIRCUITS[name].wire in FIVE_VOLT]
+
+    def read(car: Examined) -> list[float]:
+        off = [car.vehicle.with_plug_off(name).network("koeo").solve()["reference"] for name in names]
+        dead = car.vehicle.with_plug_off(*names).network("koeo", key_off=True)
+        return [*off, _log_ohms(dead.ohms("reference", GROUND))]
+
+    return Test(
+        "unplug.reference",
+        "Multimeter: 5 V reference, its sensors unplugged one after the other",
+        "multimeter",
+        f"reference/{GROUND}",
+        "koeo",
+        4.0 + 3.0 * len(names),
+        (
+            *(volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03) for name in names),
+            Outcome("reference to ground, all unplugged [log ohm]", "ratio", 0.1, 0.05, 0.01),
+        ),
+        read,
+        caution="Key off before each plug; resistance with the key off only.",
+    )
 
 
 def _plug_test(rig: Rig, name: str, wire: str) -> Test:

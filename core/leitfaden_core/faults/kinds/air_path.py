@@ -116,7 +116,7 @@ fault_kinds.register(
             Parameter("fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2)),
         ),
         lambda values, rig: [
-            Effect("purge_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
+            Effect("purge_least", "max", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
             Effect("purge_fuel", "set", float(values["fuel_fraction"])),
         ],
         "Renew the purge valve; check the canister for liquid fuel.",
@@ -127,6 +127,23 @@ fault_kinds.register(
         part="purge valve",
         clamp="purge hose",
         prior=2.0,
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "purge_stuck_closed",
+        "Purge valve does not open",
+        "air_path",
+        "The valve stays shut when it is commanded: the canister fills until it breathes fuel vapour into the open.",
+        "map_truth",
+        (),
+        lambda values, rig: [Effect("purge_shut", "set", 1.0)],
+        "Renew the purge valve.",
+        (_FIRE,),
+        "No suction at the canister's hose at raised speed, although the valve clicks and its coil has its resistance.",
+        needs="purge",
+        part="purge valve",
+        prior=0.6,
     )
 )
 fault_kinds.register(

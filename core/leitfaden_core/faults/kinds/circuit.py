@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from leitfaden_core.engine.battery import CAPACITY, RUNNING_AMPS
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
@@ -9,7 +10,7 @@ from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of, circuits_of_kind
 
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
-_ALL = circuits_of_kind("signal", "supply", "heater", "reference", "ground")
+_ALL = circuits_of_kind("signal", "supply", "heater", "actuator", "reference", "ground")
 _SIGNALS = circuits_of_kind("signal")
 
 
@@ -77,9 +78,9 @@ fault_kinds.register(
         "signal_short_to_ground",
         "Wire touches ground",
         "circuit",
-        "A signal lies at ground potential; a shorted reference takes all its sensors with it; a shorted supply blows its fuse.",
+        "A signal lies at ground potential; a shorted reference takes all its sensors with it; a shorted supply blows its fuse; a valve whose control wire is shorted stands open.",
         "wiring",
-        (_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "reference"))),),
+        (_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "actuator", "reference"))),),
         _state(CIRCUIT_GROUNDED),
         "Repair the chafed place and its protection.",
         (_PROBE,),
@@ -110,7 +111,7 @@ fault_kinds.register(
         "circuit",
         "The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater supply; a heater's control wire then has no drop to drive it.",
         "wiring",
-        (_circuits((*_SIGNALS, *circuits_of_kind("heater"))),),
+        (_circuits((*_SIGNALS, *circuits_of_kind("heater", "actuator"))),),
         _state(CIRCUIT_SHORT_BATTERY),
         "Repair the chafed place; check that the control unit's input has survived.",
         (_PROBE,),
@@ -125,7 +126,10 @@ fault_kinds.register(
         "circuit",
         "Corrosion in a plug or a bad splice adds resistance to the path.",
         "wiring",
-        (_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "reference"))), _resistance(0.01, 1e6, (100.0, 500.0, 2000.0))),
+        (
+            _circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "actuator", "reference"))),
+            _resistance(0.01, 1e6, (100.0, 500.0, 2000.0)),
+        ),
         _ohms,
         "Clean or renew the terminals.",
         (_PROBE,),
@@ -166,18 +170,39 @@ fault_kinds.register(
         prior=1.0,
     )
 )
+_FIVE_VOLT_SIGNALS = circuits_of_kind("signal", five_volt=True)
+
+
+def _loading_sensor(values: Values, rig: Rig) -> str:
+    """The damaged sensor's circuit; where none is named, the first on the rig's reference."""
+    known = [name for name in circuits_of(rig, "signal") if name in _FIVE_VOLT_SIGNALS]
+    named = str(values.get("sensor", known[0]))
+    if named not in known:
+        raise UnknownName("sensor", named, known, where=f"on the 5 V reference of rig {rig.id}")
+    return named
+
+
+def _pulled_down(values: Values, rig: Rig) -> list[Effect]:
+    _loading_sensor(values, rig)
+    return [Effect("reference_held", "set", max(float(values["volts"]), 1e-3))]
+
+
 fault_kinds.register(
     FaultKind(
         "reference_pulled_down",
         "5 V reference pulled down",
         "circuit",
-        "A damaged sensor or wire loads the shared reference; the control unit keeps converting against its own 5 V.",
+        "A damaged sensor loads the shared reference; the control unit keeps converting against its own 5 V.",
         "wiring",
-        (Parameter("volts", "what remains of it", "V", 0.0, 4.95, (4.5, 4.0, 2.5)),),
-        lambda values, rig: [Effect("reference_held", "set", max(float(values["volts"]), 1e-3))],
+        (
+            Parameter("volts", "what remains of it", "V", 0.0, 4.95, (4.5, 4.0, 2.5)),
+            Parameter("sensor", "damaged sensor", choices=_FIVE_VOLT_SIGNALS, optional=True),
+        ),
+        _pulled_down,
         "Unplug the sensors on the reference one after the other: the reference returns with the guilty one; renew it or its wire.",
         (_PROBE,),
         "Reference voltage at any sensor's plug, before and after unplugging the suspect.",
+        at_plug=_loading_sensor,
         prior=0.7,
     )
 )
@@ -206,7 +231,24 @@ fault_kinds.register(
         (_PROBE,),
         "Supply, ground and signal at the unplugged plug, each against battery minus, compared with the wiring diagram.",
         look="The terminals of a plug do not sit as the wiring diagram has them.",
+        at_plug=lambda values, rig: str(values["circuit"]) if values["pins"] == "supply_and_ground" else "",
         prior=0.2,
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "control_unit_reference_weak",
+        "Control unit's 5 V supply weak",
+        "circuit",
+        "The regulator inside the control unit has failed: the reference stays low whatever is unplugged.",
+        "wiring",
+        (Parameter("volts", "what it gives", "V", 0.5, 4.9, (4.5, 4.0, 2.5)),),
+        lambda values, rig: [Effect("reference_held", "set", float(values["volts"]))],
+        "Only when supply, grounds, harness and every sensor on the reference are proven good: renew the control unit.",
+        (_PROBE,),
+        "Reference voltage with all its sensors unplugged and the harness proven free of shorts.",
+        part="control unit",
+        prior=0.03,
     )
 )
 fault_kinds.register(
@@ -214,10 +256,13 @@ fault_kinds.register(
         "charging_lost",
         "Alternator does not charge",
         "circuit",
-        "The engine lives on the battery alone.",
+        "The engine lives on the battery alone, and the battery empties: heaters get less, the starter turns slower at the next start.",
         "wiring",
-        (),
-        lambda values, rig: [Effect("charging_lost", "set", 1.0)],
+        (Parameter("minutes", "driven without it", "min", 0.0, 90.0, (20.0, 60.0, 80.0)),),
+        lambda values, rig: [
+            Effect("charging_lost", "set", 1.0),
+            Effect("battery_drained", "set", RUNNING_AMPS * float(values["minutes"]) / 60.0 / CAPACITY),
+        ],
         "Renew belt, alternator or its wiring, whichever was proven.",
         ("Batteries give off explosive gas; disconnect minus first.", _PROBE),
         "Battery voltage with the engine at raised speed.",

@@ -1,5 +1,6 @@
 """Faults of fuel supply and injectors."""
 
+from leitfaden_core.engine.fuel import INJECTOR_OHMS
 from leitfaden_core.errors import OutOfRange
 from leitfaden_core.faults.catalogue import BANK, Effect, FaultKind, Parameter, Values, fault_kinds, in_second_bank
 from leitfaden_core.rigs import Rig
@@ -114,6 +115,28 @@ fault_kinds.register(
         "Delivered volume of each injector side by side; plugs that look different.",
         part="injectors",
         prior=1.5,
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "injector_coil_shorted",
+        "Injector coil with shorted turns",
+        "fuel",
+        "Shorted turns draw more current and brake the field's rise: the injector opens late, and its driver runs hot.",
+        "fuel_rail",
+        (Parameter("ohms", "coil resistance", "ohm", 2.0, 13.0, (10.0, 7.0, 4.0)),),
+        lambda values, rig: [
+            Effect("coil_siemens", "add", 1.0 / float(values["ohms"]) - 1.0 / INJECTOR_OHMS),
+            Effect("restricted_share", "set", 1.0 / rig.engine.cylinders),
+            # An estimate: the fewer sound turns, the later it opens.
+            Effect("restricted_flow", "set", 1.0 - 0.2 * (1.0 - float(values["ohms"]) / INJECTOR_OHMS)),
+        ],
+        "Renew the injector; check that the control unit's driver has survived.",
+        (_FUEL,),
+        "Current clamp around the injectors' common supply: one pulse of the cycle stands out.",
+        needs="petrol_rail",
+        part="injectors",
+        prior=0.3,
     )
 )
 fault_kinds.register(

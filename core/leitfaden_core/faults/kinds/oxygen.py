@@ -114,6 +114,24 @@ fault_kinds.register(
 )
 fault_kinds.register(
     FaultKind(
+        "secondary_air_stuck_on",
+        "Air pump not diverted",
+        "oxygen",
+        "The diverter valve goes on letting the pump blow into the exhaust when warm: the sensor sees oxygen that the cylinders did not leave.",
+        "ho2s_b1s1",
+        (Parameter("share", "share of the pump's air", "-", 0.05, 1.0, (0.3, 0.6, 1.0)),),
+        lambda values, rig: [Effect("air_undiverted", "max", float(values["share"]))],
+        "Renew the diverter valve or its hose; reset the learned trims.",
+        (_HOT,),
+        "Close off the hose of the air pump: the sensor wakes to rich at once and the trims fall.",
+        needs="secondary_air",
+        part="air pump diverter valve",
+        clamp="air pump hose",
+        prior=1.0,
+    )
+)
+fault_kinds.register(
+    FaultKind(
         "exhaust_leak_before_sensor",
         "Exhaust leak before the front oxygen sensor",
         "oxygen",

@@ -1,8 +1,19 @@
 """Faults of temperature sensors and of the temperatures themselves."""
 
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+from collections.abc import Callable
+
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.rigs import Rig
 
 _COOLANT = "Never open a hot cooling system; the fan may start by itself."
+
+
+def _dead_spot(wire: str) -> Callable[[Values, Rig], list[Effect]]:
+    return lambda values, rig: [
+        Effect(f"{wire}_dead_at", "set", float(values["at_C"]) + 273.15),
+        Effect(f"{wire}_dead_width", "set", float(values["width_K"])),
+    ]
+
 
 fault_kinds.register(
     FaultKind(
@@ -36,6 +47,24 @@ fault_kinds.register(
         prior=1.0,
     )
 )
+#: Wire, what it measures, temperatures at which a spot is met on an ordinary day.
+for _wire, _what, _met in (("ect", "Coolant", (40.0, 50.0, 60.0)), ("iat", "Intake air", (30.0, 28.0, 26.0))):
+    fault_kinds.register(
+        FaultKind(
+            f"{_wire}_dead_spot",
+            f"{_what} temperature sensor with a dead spot",
+            "temperature",
+            "Around one temperature the element loses contact and reads far too cold; above and below it is right.",
+            _wire,
+            (Parameter("at_C", "around", "°C", -20.0, 110.0, _met), Parameter("width_K", "over", "K", 1.0, 40.0, (4.0, 8.0, 14.0))),
+            _dead_spot(_wire),
+            "Renew the sensor; check the plug.",
+            (_COOLANT,),
+            "Warm the sensor slowly and watch the whole way up and down: two points of the table are not enough.",
+            part=f"{_wire.upper()} sensor",
+            prior=0.3,
+        )
+    )
 fault_kinds.register(
     FaultKind(
         "thermostat_stuck_open",

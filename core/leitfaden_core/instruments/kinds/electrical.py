@@ -2,10 +2,13 @@
 
 import numpy as np
 
+from leitfaden_core.engine.fuel import INJECTOR_OHMS
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
+from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.pins import hooks_at
 from leitfaden_core.wiring.network import GROUND, Network
 
 #: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads [ohm], share of error.
@@ -242,8 +245,20 @@ def _between(network: Network, a: str, b: str) -> float:
     return 1.0 / siemens
 
 
-#: Coil of a port injector. [ohm], [H]
-INJECTOR_OHMS, INJECTOR_HENRY = 14.0, 0.009
+def injectors_together(rig: Rig) -> int:
+    """Injectors that are open at the same time: one, or all of a bank."""
+    assert rig.fuel_system is not None
+    return rig.engine.cylinders // 2 if rig.fuel_system.injections_per_cycle == 2 else 1
+
+
+def injector_peak(vehicle: Vehicle, condition: str) -> float:
+    """Highest current of the injectors' common supply in a cycle. [A]"""
+    run = vehicle.run(condition)
+    rows = run.rows(run.script.span(condition))
+    if float(rows["injector_ms"].max()) <= 0.0:
+        return 0.0
+    hooks = hooks_at(run, min(int(vehicle.moment(condition) / FRAME), len(run.lanes) - 1))
+    return float(rows["battery_true"].mean()) * (injectors_together(vehicle.rig) / INJECTOR_OHMS + hooks["coil_siemens"])
 
 
 def _injector_current(use: Use) -> Observation:
@@ -251,9 +266,8 @@ def _injector_current(use: Use) -> Observation:
     run, rig = use.vehicle.run(use.condition), use.vehicle.rig
     rows = run.rows(run.script.span(use.condition))
     battery = float(rows["battery_true"].mean())
-    assert rig.fuel_system is not None
-    together = rig.engine.cylinders // 2 if rig.fuel_system.injections_per_cycle == 2 else 1
-    amps = together * battery / INJECTOR_OHMS if float(rows["injector_ms"].max()) > 0.0 else 0.0
+    together = injectors_together(rig)
+    amps = injector_peak(use.vehicle, use.condition)
     note = f"{together} coil{'s' if together > 1 else ''} of {INJECTOR_OHMS:g} ohm at {battery:.1f} V open at the same time; their currents add."
     return Observation(
         "current_clamp",

@@ -161,9 +161,10 @@ def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
     phi = 1.0 / max(float(burning.mean()), 0.3)
     fuelled = 1.0 - hooks["dead_fuel"]
     gas = dry_gas(min(phi / fuelled, 1.6), float(hooks["dead_spark"]) / fuelled, converted)
-    # Air that joins: from cylinders without fuel, and through a leak before the sensor.
+    # Air that joins: from cylinders without fuel, through a leak before the sensor, from an air pump.
     behind = float(rows["lambda_sensed"].mean()) if "trims" in run.rig.features else 1.0 / phi
-    air = hooks["dead_fuel"] + max(behind * phi - 1.0, 0.0) * float(hooks["exhaust_leak_area"] > 0.0)
+    joins = hooks["exhaust_leak_area"] > 0.0 or "secondary_air" in run.rig.features
+    air = hooks["dead_fuel"] + max(behind * phi - 1.0, 0.0) * float(joins)
     return gas.diluted(air)
 
 

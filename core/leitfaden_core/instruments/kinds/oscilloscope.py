@@ -12,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import Layer, channel
+from leitfaden_core.engine.fuel import INJECTOR_HENRY, INJECTOR_OHMS
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
-from leitfaden_core.instruments.kinds.electrical import INJECTOR_HENRY, INJECTOR_OHMS
+from leitfaden_core.instruments.kinds.electrical import injectors_together
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.sensors.airflow import meter_flow, meter_voltage
+from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.simulate import FRAME, Run
 
 Signal = NDArray[np.float64]
@@ -43,14 +44,18 @@ def pulsation(rig: Rig, run: Run, times: Signal) -> Signal:
     """Intake ripple, -1 to 1, at firing frequency; unequal intervals of a V-twin add their half order."""
     angle = _crank(run, times) * rig.engine.cylinders / 2.0
     wave = np.sin(angle)
-    return 0.7 * wave + 0.3 * np.sin(angle / 2.0) if rig.engine.cylinders == 2 else wave
+    if rig.engine.cylinders == 2:
+        wave = 0.7 * wave + 0.3 * np.sin(angle / 2.0)
+    # Nothing pulses in an engine that stands.
+    return np.asarray(np.where(_lane(run, "rpm_true", times) > 50.0, wave, 0.0))
 
 
 def _maf(rig: Rig, run: Run, times: Signal) -> Signal:
     meter = rig.airflow_meter
     assert meter is not None
     volts = _lane(run, "maf_volts", times)
-    flow = np.array([meter_flow.py_func(v, meter.meter_zero, meter.meter_full_scale) for v in volts])  # type: ignore[attr-defined]
+    slope = meter_slope.py_func(meter.meter_zero, meter.meter_full_scale)  # type: ignore[attr-defined]
+    flow = np.array([meter_flow.py_func(v, meter.meter_zero, slope) for v in volts])  # type: ignore[attr-defined]
     load = np.clip(_lane(run, "map_true", times) / 100.0, 0.2, 1.0) if rig.fuelling == "airflow_metered" else np.full(len(times), 0.5)
     # Ripple from a fifth at idle to more than the mean at full load and low speed; the element's lag takes most of the fast part.
     speed = np.maximum(_lane(run, "rpm_true", times), 1.0)
@@ -58,7 +63,7 @@ def _maf(rig: Rig, run: Run, times: Signal) -> Signal:
     omega = speed * rig.engine.cylinders / 120.0 * 2 * math.pi
     ripple = ripple / np.sqrt(1.0 + (omega * meter.meter_lag * 0.25) ** 2)
     pulsing = np.abs(flow * (1.0 + ripple * pulsation(rig, run, times)))
-    return np.array([meter_voltage.py_func(f, meter.meter_zero, meter.meter_full_scale) for f in pulsing])  # type: ignore[attr-defined]
+    return np.array([meter_voltage.py_func(f, meter.meter_zero, slope) for f in pulsing])  # type: ignore[attr-defined]
 
 
 def _map(rig: Rig, run: Run, times: Signal) -> Signal:
@@ -128,9 +133,7 @@ def _injector_volts(rig: Rig, run: Run, times: Signal) -> Signal:
 
 def _injector_amps(rig: Rig, run: Run, times: Signal) -> Signal:
     since, opening = _since_opening(rig, run, times)
-    assert rig.fuel_system is not None
-    together = rig.engine.cylinders // 2 if rig.fuel_system.injections_per_cycle == 2 else 1
-    full = together * _lane(run, "battery_true", times) / INJECTOR_OHMS
+    full = injectors_together(rig) * _lane(run, "battery_true", times) / INJECTOR_OHMS
     rise = full * (1.0 - np.exp(-since * INJECTOR_OHMS / INJECTOR_HENRY))
     # The needle's movement takes a little of the current about 1.3 ms after the start.
     rise *= 1.0 - 0.07 * np.exp(-(((since - 0.0013) / 0.0002) ** 2))

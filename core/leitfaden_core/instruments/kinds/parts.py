@@ -3,8 +3,9 @@
 import itertools
 
 from leitfaden_core.channels import Layer, channel
+from leitfaden_core.engine.battery import CAPACITY, KEY_ON_AMPS, USUAL_CHARGE, terminal_voltage
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec, fault_kinds, offered_on
+from leitfaden_core.faults import FaultSpec, effects_on, fault_kinds, offered_on
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
@@ -81,14 +82,13 @@ instruments.register(
     )
 )
 
-#: Capacity of the battery [Ah], current with the key on [A], open-circuit voltage empty and full [V].
-CAPACITY, KEY_ON_AMPS, EMPTY, FULL = 60.0, 14.0, 11.6, 12.6
-
 
 def _charger(use: Use) -> Observation:
     minutes = use.number("minutes")
-    left = 1.0 if use.options["charger"] == "on" else max(1.0 - KEY_ON_AMPS * minutes / 60.0 / CAPACITY, 0.0)
-    volts = round(EMPTY + (FULL - EMPTY) * left - (0.0 if use.options["charger"] == "on" else 0.25), 2)
+    drained = sum(e.value for fault in use.vehicle.faults for e in effects_on(fault, use.vehicle.rig)[2] if e.hook == "battery_drained")
+    drawn = 0.0 if use.options["charger"] == "on" else KEY_ON_AMPS
+    left = max(USUAL_CHARGE - drained - drawn * minutes / 60.0 / CAPACITY, 0.0)
+    volts = round(float(terminal_voltage(left, drawn)), 2)
     notes = () if volts > 12.0 else ("Below 12 V control units log low supply and cranking slows: data taken now are not to be trusted.",)
     return Observation(
         "battery_charger", use.place, use.condition, (Shown("battery", volts, "voltage", "", 0.01, 0.01),), minutes=2.0, notes=notes

@@ -155,7 +155,8 @@ def _codes(use: Use) -> Observation:
             changes=("codes and freeze frame erased", "readiness starts anew", "learned trims may be lost"),
         )
     shown = [
-        Shown(stored.code, None, "", f"{code(stored.code).meaning} ({stored.status}; {stored.origin})") for stored in report.codes
+        Shown(stored.code, None, "", f"{code(stored.code, vehicle.rig).meaning} ({stored.status}; {stored.origin})")
+        for stored in report.codes
     ] or [Shown("codes", None, "", "none stored")]
     return Observation(
         "codes", use.place, use.condition, tuple(shown), minutes=2.0, notes=("A code names a relationship or a circuit, not a part.",)
@@ -184,7 +185,11 @@ _ACTUATORS: dict[str, tuple[str, FaultSpec, tuple[str, ...]]] = {
         FaultSpec(kind="egr_stuck_open", params={"opening_percent": 50.0}),
         ("egr_position", "rpm", "map_true", "maf"),
     ),
-    "purge valve open": ("petrol", FaultSpec(kind="purge_stuck_open", params={"area_mm2": 2.0, "fuel_fraction": 0.08}), ("rpm", "stft")),
+    "purge valve open": (
+        "purge",
+        FaultSpec(kind="signal_short_to_ground", params={"circuit": "purge_valve"}),
+        ("purge_true", "rpm", "stft", "idle_air"),
+    ),
     "vanes shut": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 100.0}), ("charge_pressure", "maf")),
     "vanes open": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 0.0}), ("charge_pressure", "maf")),
 }

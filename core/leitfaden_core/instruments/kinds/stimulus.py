@@ -10,7 +10,7 @@ from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.rigs.document import EGR_DRIVES
 from leitfaden_core.sensors.pressure import DP_GAIN, DP_OFFSET, believed_pressure
-from leitfaden_core.sensors.temperature import ntc_resistance, ntc_temperature
+from leitfaden_core.sensors.temperature import dead_spot, ntc_resistance, ntc_temperature
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.layout import CIRCUITS
 from leitfaden_core.simulate.pins import hooks_at, operating_point
@@ -165,7 +165,8 @@ def thermistor_read(vehicle: Vehicle, condition: str, wire: str, celsius: float)
 
 def _thermistor_ohms(hooks: dict[str, float], wire: str, r25: float, b: float, celsius: float) -> float:
     seen = 273.15 + (celsius + hooks[f"{wire}_offset"]) * hooks[f"{wire}_slope"]
-    return float(ntc_resistance.py_func(seen, r25, b)) * hooks[f"{wire}_resistance"]  # type: ignore[attr-defined]
+    lost = dead_spot.py_func(seen, hooks[f"{wire}_dead_at"], hooks[f"{wire}_dead_width"])  # type: ignore[attr-defined]
+    return float(ntc_resistance.py_func(seen, r25, b)) * hooks[f"{wire}_resistance"] * lost  # type: ignore[attr-defined, no-any-return]
 
 
 def _heat(use: Use) -> Observation:
