@@ -211,6 +211,16 @@ class TestProof:
         now = standing(table("R1"), taken)
         assert now.proven and now.candidate == "ho2s_heater_open:b1s2"
 
+    def test_a_damaged_sensor_on_the_reference_is_proven_by_its_plug(self) -> None:
+        taken = evidence(car("R3", "reference_pulled_down:volts=2.5,sensor=charge_signal"), "meter.grounds", "unplug.reference")
+        now = standing(table("R3"), taken)
+        assert now.proven and now.candidate == "reference_pulled_down:charge_signal"
+
+    def test_the_control_unit_comes_last(self) -> None:
+        vehicle, cause = car("R3", "control_unit_reference_weak:volts=4"), "control_unit_reference_weak"
+        assert not standing(table("R3"), evidence(vehicle, "codes", "unplug.reference"), cause).proven
+        assert standing(table("R3"), evidence(vehicle, "meter.grounds", "unplug.reference"), cause).proven
+
     def test_a_stored_code_came_from_something(self) -> None:
         found = ranked(table("R1"), evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes"))
         assert found[0].candidate.startswith(("ho2s_heater_open:b1s2", "signal_open:ho2s_b1s2", "connector"))

@@ -386,3 +386,45 @@ class TestPartsAndEyes:
             assert len(parts_of(load_rig(rig_id))) > 8
         with pytest.raises(UnknownName):
             use("known_good_part", car("R6"), "airflow meter", "hot_idle")
+
+    def test_the_supply_sags_after_twenty_minutes_of_key_on_and_less_with_a_charger(self) -> None:
+        off = use("battery_charger", car("R1"), "battery", "koeo", charger="off", minutes=40)
+        # By hand: 14 A for 40 min are 9.3 of 60 Ah, so 0.64 left; 11.7 + 0.64 − 14·0.0104·(1.5 − 0.32) = 12.17 V.
+        assert value(off) == pytest.approx(12.17, abs=0.03)
+        assert use("battery_charger", car("R1"), "battery", "koeo", charger="off", minutes=120).notes
+
+    def test_a_battery_that_was_driven_empty_cranks_slower(self) -> None:
+        def cranking(*faults: str) -> float:
+            return car("R1", *faults).run("crank").statistic("crank", "rpm", "mean")
+
+        assert cranking("charging_lost:minutes=80") < cranking("charging_lost:minutes=20") < cranking()
+
+
+class TestAtThePlug:
+    def test_the_reference_returns_with_the_guilty_sensor_and_with_no_other(self) -> None:
+        vehicle = car("R3", "reference_pulled_down:volts=2.5,sensor=charge_signal")
+
+        def reference(*unplugged: str) -> float:
+            return vehicle.with_plug_off(*unplugged).network("koeo").volts("reference", GROUND)
+
+        assert reference() == pytest.approx(2.5, abs=0.1)
+        assert reference("map_signal") == pytest.approx(2.5, abs=0.15)
+        assert reference("charge_signal") == pytest.approx(5.0, abs=0.1)
+
+    def test_a_weak_control_unit_stays_weak_with_all_plugs_off(self) -> None:
+        vehicle = car("R3", "control_unit_reference_weak:volts=4")
+        plugs = ("map_signal", "charge_signal", "tp_signal", "rail_signal")
+        assert vehicle.with_plug_off(*plugs).network("koeo").volts("reference", GROUND) < 4.5
+
+    def test_one_coil_with_shorted_turns_stands_out_under_the_clamp(self) -> None:
+        place = "common supply of the injectors"
+        # Batch-fired bank of four at 14 ohm: 4 · 13.9/14 A; one at 4 ohm adds 13.9 · (1/4 − 1/14).
+        sound, shorted = (use("current_clamp", car("R5", *fault), place, "hot_idle") for fault in ((), ("injector_coil_shorted:ohms=4",)))
+        assert value(shorted) - value(sound) == pytest.approx(13.9 * (1 / 4 - 1 / 14), rel=0.08)
+
+    def test_a_dead_spot_passes_two_points_and_shows_on_the_way(self) -> None:
+        vehicle = car("R1", "ect_dead_spot:at_C=50,width_K=8")
+        seen = {c: value(use("heat_source", vehicle, "ECT sensor", "koeo", temperature=c)) for c in (20, 50, 80)}
+        sound = {c: value(use("heat_source", car("R1"), "ECT sensor", "koeo", temperature=c)) for c in (20, 50, 80)}
+        assert seen[20] == pytest.approx(sound[20], rel=0.02) and seen[80] == pytest.approx(sound[80], rel=0.02)
+        assert abs(seen[50] - sound[50]) > 0.5 * abs(sound[50])

@@ -157,3 +157,11 @@ class TestMemory:
         lean, unplugged = run("maf_under_read:gain=0.72"), run("maf_under_read:gain=0.72", "signal_open:circuit=iat")
         origins = {c.code: c.origin for c in trouble_report([unplugged], without_unplugging=[lean]).codes}
         assert origins == {"P0113": "unplugging", "P0171": "vehicle"}
+
+
+class TestOwnMeanings:
+    def test_a_governed_engine_means_its_own_by_a_number(self) -> None:
+        weak = simulate(load_rig("R6"), load_script("workshop_day"), [parse_fault("fuel_pressure_low:factor=0.9,factor_full=0.3")])
+        assert "P0174" in trouble_codes(weak)
+        assert code("P0174", load_rig("R6")).meaning != code("P0174").meaning
+        assert code("P0171", load_rig("R6")).meaning == code("P0171").meaning

@@ -176,6 +176,12 @@ class TestJudgementAtTheShell:
         rows = rows_of("signature R1 --fault thermostat_stuck_open:opening_percent=100 --condition cruise_80", capsys)
         assert any(row["channel"] == "ect" and row["deviations"].startswith("-") for row in rows)
 
+    def test_symptoms_both_ways(self, capsys: pytest.CaptureFixture[str]) -> None:
+        rows = rows_of("symptoms R2 --fault map_stuck:kPa=101", capsys)
+        assert {"does not start", "smokes black after the start"} <= {row["symptom"] for row in rows}
+        assert rows_of("symptoms R2 --fault iat_offset:K=2", capsys)[0]["symptom"] == "nothing noticed"
+        assert {"no_start", "knock", "lamp"} <= {row["symptom"] for row in rows_of("symptoms", capsys)}
+
     def test_expect_gives_reasons_limits_and_own_values(self, capsys: pytest.CaptureFixture[str], tmp_path) -> None:
         own = tmp_path / "own.yaml"
         own.write_text("- {condition: hot_idle, channel: maf, from: 1.7 g/s, to: 2.0 g/s, source: service information}")
@@ -208,6 +214,10 @@ class TestJudgementAtTheShell:
             "work air_density p=100",
             "work air_density p=1 t=20",
             "work air_density p='100 V' t=20",
+            "symptoms R1",
+            "symptoms R1 --told tired",
+            "symptoms R1 --told thirst:koeo",
+            "symptoms R1 --told thirst --fault maf_dirty",
             "signature R1",
             "signature R1 --fault maf_dirty --condition rain",
         ],

@@ -230,3 +230,53 @@ class TestSwappedPins:
     def test_a_thermistor_does_not_mind(self) -> None:
         with pytest.raises(LeitfadenError, match="circuit"):
             parse_fault("pins_swapped:circuit=ect,pins=signal_and_ground")
+
+
+def test_atmosphere_stands_at_another_voltage_on_each_range() -> None:
+    # The trade's figures at 100 kPa: about 4.5 V on 1 bar, 2.4 V on 2 bar, 1.7 V on 3 bar; these rigs stand at 101.3 kPa.
+    for rig, volts in (("R2", 4.5), ("R2-2BAR", 2.4), ("R3", 1.7)):
+        assert mean(drive(rig), "koeo", "map_volts") == pytest.approx(volts, abs=0.1)
+        assert mean(drive(rig), "koeo", "map") == pytest.approx(101.3, abs=0.5)
+
+
+class TestMeterWithPressureBeside:
+    """A metered engine whose manifold pressure only checks (R1-MAP)."""
+
+    def test_false_air_splits_meter_and_pressure_while_all_three_sensors_are_sound(self) -> None:
+        codes = trouble_codes(drive("R1-MAP", "pcv_torn:area_mm2=8"))
+        assert {"P0068", "P0171"} <= set(codes)
+        assert not {"P0102", "P0103", "P0107", "P0108", "P0122", "P0123"} & set(codes)
+
+    @pytest.mark.parametrize("fault", ["maf_under_read:gain=0.6", "map_stuck:kPa=101", "map_hose_leak:fraction=0.4"])
+    def test_either_sensor_alone_splits_them_too(self, fault: str) -> None:
+        assert "P0068" in trouble_codes(drive("R1-MAP", fault))
+
+    def test_the_same_pressure_error_moves_a_speed_density_engine_and_not_this_one(self) -> None:
+        fault = "pressure_offset:sensor=map,kPa=8"
+        assert mean(drive("R2", fault), "hot_idle", "total_trim") < -12
+        assert abs(mean(drive("R1-MAP", fault), "hot_idle", "total_trim") - mean(drive("R1-MAP"), "hot_idle", "total_trim")) < 1
+
+
+class TestAirPump:
+    def test_it_blows_while_cold_and_is_diverted_when_warm(self) -> None:
+        run = drive("R5-AIR")
+        assert mean(run, "cold_idle", "lambda_sensed") > 1.05 > mean(run, "cold_idle", "lambda_true")
+        assert mean(run, "hot_idle", "secondary_air_true") == 0.0
+
+    def test_undiverted_it_is_sensed_lean_and_makes_rich(self) -> None:
+        run = drive("R5-AIR", "secondary_air_stuck_on:share=1")
+        # The sensor is brought back to lambda 1, so the cylinders run at exhaust over exhaust plus air.
+        air, exhaust = mean(run, "hot_idle", "secondary_air_true"), mean(run, "hot_idle", "maf_true") * (1.0 + 1.0 / 14.7 / 0.83)
+        assert mean(run, "hot_idle", "lambda_true") == pytest.approx(exhaust / (exhaust + air), abs=0.02)
+        assert mean(run, "hot_idle", "total_trim") > 15 > mean(run, "wot_pull", "ltft")
+
+
+class TestPassageCheck:
+    """The electric valve is opened for a moment in overrun (R2-EGR)."""
+
+    def test_a_blocked_passage_is_found_by_pressure_and_a_stuck_valve_by_position_too(self) -> None:
+        assert "P0401" in trouble_codes(drive("R2-EGR", "egr_passage_blocked:share=1"))
+        assert {"P0401", "P0404"} <= set(trouble_codes(drive("R2-EGR", "egr_stuck_closed")))
+
+    def test_other_air_does_not_set_it(self) -> None:
+        assert "P0401" not in trouble_codes(drive("R2-EGR", "manifold_vacuum_leak:area_mm2=6"))

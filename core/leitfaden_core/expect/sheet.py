@@ -26,7 +26,8 @@ MEMBERS = 200
 COVERED = 0.95
 #: Sources that change what a healthy engine shows; editing others keeps the sheet valid.
 _MODEL = (
-    *("constants.py", "channels.py", "engine", "sensors", "wiring/node.py", "control", "scripts", "rigs", "expect/population.py"),
+    *("constants.py", "channels.py", "engine", "sensors", "wiring/node.py", "control", "scripts", "expect/population.py"),
+    *("rigs/data", "rigs/document.py", "rigs/sections.py"),
     *(
         f"simulate/{name}.py"
         for name in ("control_step", "engine_step", "layout", "limits", "noise", "plan", "recirculation", "run", "second_bank")
