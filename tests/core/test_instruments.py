@@ -413,7 +413,7 @@ class TestAtThePlug:
 
     def test_a_weak_control_unit_stays_weak_with_all_plugs_off(self) -> None:
         vehicle = car("R3", "control_unit_reference_weak:volts=4")
-        plugs = ("map_signal", "charge_signal", "tp_signal", "rail_signal")
+        plugs = ("map_signal", "charge_signal", "ambient_signal", "tp_signal", "app_signal")
         assert vehicle.with_plug_off(*plugs).network("koeo").volts("reference", GROUND) < 4.5
 
     def test_one_coil_with_shorted_turns_stands_out_under_the_clamp(self) -> None:
@@ -424,7 +424,7 @@ class TestAtThePlug:
 
     def test_a_dead_spot_passes_two_points_and_shows_on_the_way(self) -> None:
         vehicle = car("R1", "ect_dead_spot:at_C=50,width_K=8")
-        seen = {c: value(use("heat_source", vehicle, "ECT sensor", "koeo", temperature=c)) for c in (20, 50, 80)}
-        sound = {c: value(use("heat_source", car("R1"), "ECT sensor", "koeo", temperature=c)) for c in (20, 50, 80)}
+        seen = {c: value(use("heat_source", vehicle, "ECT sensor", "koeo", C=c)) for c in (20, 50, 80)}
+        sound = {c: value(use("heat_source", car("R1"), "ECT sensor", "koeo", C=c)) for c in (20, 50, 80)}
         assert seen[20] == pytest.approx(sound[20], rel=0.02) and seen[80] == pytest.approx(sound[80], rel=0.02)
         assert abs(seen[50] - sound[50]) > 0.5 * abs(sound[50])

@@ -45,6 +45,7 @@ from leitfaden_core.judge import (
     noticed,
     signature,
     symptoms,
+    told_symptom,
     weigh_reading,
 )
 from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
@@ -447,6 +448,8 @@ def symptom_rows(options: argparse.Namespace) -> Rows:
     if options.fault and options.told:
         raise LeitfadenError("--fault and --told exclude each other: one asks what follows, the other what it may come from")
     if options.told:
+        for text in options.told:
+            told_symptom(text)
         if not options.json:
             print("comparing the drives of all faults with those of the sound engine", file=sys.stderr)
         found = [asdict(cause) for cause in causes_of(rig.id, options.told)]

@@ -374,7 +374,7 @@ def causes_of(rig_id: str, told: list[str]) -> list[Cause]:
     """
     if not told:
         raise MissingPart("name at least one symptom")
-    wanted = [_told(text) for text in told]
+    wanted = [told_symptom(text) for text in told]
     scripts = dict.fromkeys(STATES[state][1] for name, state in wanted for state in ([state] if state else symptoms.get(name).states))
     noticed_of: dict[str, set[tuple[str, str]]] = {}
     for script in scripts:
@@ -391,7 +391,8 @@ def causes_of(rig_id: str, told: list[str]) -> list[Cause]:
     return sorted(found.values(), key=lambda cause: cause.label)
 
 
-def _told(text: str) -> tuple[str, str]:
+def told_symptom(text: str) -> tuple[str, str]:
+    """Symptom and state (empty: any) of ``symptom`` or ``symptom:state``."""
     name, _, state = text.partition(":")
     symptom = symptoms.get(name)
     if state and state not in symptom.states:
