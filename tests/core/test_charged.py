@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from leitfaden_core.engine.diesel import equivalence_of, exhaust_burnt_share, filter_drop
 from leitfaden_core.engine.turbo import compressor, shaft_rate, turbine, wastegate_opening
+from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
@@ -363,3 +364,19 @@ def test_a_contact_that_opens_under_the_hand_opens_only_where_the_hand_is() -> N
     )
     lows = [simulate(load_rig("R1"), script, [loose]).statistic("hot_idle", "maf_volts", "min") for script in (still, moved, elsewhere)]
     assert lows[1] < 0.1 and min(lows[0], lows[2]) > 1.0
+
+
+def test_air_that_surges_back_on_lift_leaves_the_thermometer_alone() -> None:
+    # An engine whose backflow once equalled the flow at which the sensor is half ventilated.
+    rig = load_rig("R3")
+    engine = individual_engine(rig, 7026) | {"ambient_temp": 313.15}
+    run = cached_run(rig, load_script("over_the_pass"), [], 7026, engine)
+    assert run.lanes["iat_volts"][run.lanes["powered"] > 0.5].max() < 4.0
+
+
+def test_vanes_close_on_until_the_charge_comes() -> None:
+    # This engine's vanes once stood still 30 kPa below what was wanted, for ten seconds.
+    rig = load_rig("R4")
+    run = cached_run(rig, HILL, [], 5012, individual_engine(rig, 5012))
+    late = run.rows((12.0, 30.0))
+    assert np.abs(late["charge_pressure"] - late["boost_wanted"]).max() < 8.0

@@ -6,6 +6,8 @@ from leitfaden_core.compiled import compiled
 
 #: Error beyond which the pressure is not controlled but pursued [bar], and the controller's proportional part [1/bar].
 SPOOLING, PROPORTIONAL = 0.3, 0.5
+#: How fast vanes close on while the charge is far below what is wanted. [1/s]
+CLOSING_ON = 0.05
 #: Charge sensor pins outside these are taken as lost. [V]
 CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 
@@ -32,12 +34,12 @@ def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
     error = (s.boost_wanted - s.charge_believed) / 1e5
     base = feed_forward(p, s, demand)
     if error > SPOOLING:
-        # Far below: everything for the shaft's speed, and nothing learned from that.
+        # Far below: everything for the shaft's speed, and nothing learned from that; vanes close on while it does not come.
         if p.wastegate_area > 0.0:
             s.boost_duty = 1.0
         else:
-            s.boost_duty = min(base + 0.35, 1.0)
-            s.boost_integral = 0.12
+            s.boost_integral = min(max(s.boost_integral, 0.12) + CLOSING_ON * dt, 0.5)
+            s.boost_duty = min(base + 0.23 + s.boost_integral, 1.0)
         return
     error = max(error, -SPOOLING)
     s.boost_integral = min(max(s.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)

@@ -162,7 +162,7 @@ def _catalyst(run: Run) -> Outcome:
 
 
 #: Standard deviation of a rear sensor behind a catalyst that stores nothing, with the forced swing of a wideband loop. [V]
-FOLLOWING_SWING = 0.10
+FOLLOWING_SWING = 0.125
 
 
 @monitor("P0506", "components")
@@ -287,9 +287,10 @@ LEAST_RISE = 3.0
 
 @monitor("P0401", "EGR system", "egr_dp")
 def _egr_drop_small(run: Run) -> Outcome:
-    """The drop over the metering orifice stays far below what was wanted."""
+    """The drop over the metering orifice stays far below what was wanted, while there is vacuum enough to lift the valve."""
     rows = run.lanes
-    return watch(rows["egr_dp"] < 0.4 * rows["egr_dp_wanted"], 5.0, running(run) & (rows["egr_dp_wanted"] > 0.5))
+    asked = running(run) & (rows["egr_dp_wanted"] > 0.5) & (rows["map"] < 60.0)
+    return watch(rows["egr_dp"] < 0.4 * rows["egr_dp_wanted"], 5.0, asked)
 
 
 @monitor("P0402", "EGR system", "egr_dp")

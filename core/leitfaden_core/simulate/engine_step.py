@@ -71,7 +71,9 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     own = dt if standing else FRAME
     share = 0.62 if standing else (0.45 if kmh < 5.0 else 0.10)
     s.temp_hood += own / 120.0 * (ambient + share * (s.temp_coolant - ambient) - s.temp_hood)
-    by_flow = s.meter_flow / (s.meter_flow + p.iat_half_flow)
+    # Air that surges back on lift-off passes the sensor too.
+    passing = abs(s.meter_flow)
+    by_flow = passing / (passing + p.iat_half_flow)
     air = s.temp_duct
     s.temp_iat_body += own / (p.iat_lag + 60.0 * (1.0 - by_flow)) * (by_flow * air + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
     s.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (s.temp_coolant - s.temp_ect_body)
