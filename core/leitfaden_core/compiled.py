@@ -4,13 +4,19 @@ A cached function that calls one of another module is not recompiled when only t
 in a folder named after all sources that hold compiled functions. LEITFADEN_CACHE chooses where these folders are.
 """
 
+import contextlib
+import gc
 import hashlib
 import os
-from collections.abc import Iterable
+import tempfile
+from collections.abc import Callable, Iterable, Iterator
 from functools import cache
 from importlib.metadata import version
 from pathlib import Path
 from typing import Any, TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
 
 _ROOT = Path(__file__).parent
 #: Packages with compiled functions; a test holds that no other module has one.
@@ -43,10 +49,40 @@ def cache_base() -> Path:
     return Path(os.environ.get("LEITFADEN_CACHE") or Path.home() / ".cache" / "leitfaden")
 
 
-# numba reads this once, when it is imported.
-os.environ["NUMBA_CACHE_DIR"] = str(cache_base() / "compiled" / _compiled_fingerprint())
+@contextlib.contextmanager
+def uncollected() -> Iterator[None]:
+    """Without looking for garbage, now or later, among what is loaded: hundreds of thousands of objects that all stay."""
+    collecting = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        gc.freeze()
+        if collecting:
+            gc.enable()
 
-import numba  # noqa: E402  must follow the line above
+
+_COMPILED_FOLDER = cache_base() / "compiled" / _compiled_fingerprint()
+# numba reads this once, when it is imported.
+os.environ["NUMBA_CACHE_DIR"] = str(_COMPILED_FOLDER)
+with uncollected():
+    import numba
+
+
+def stored_table(name: str, compute: Callable[[], NDArray[np.float64]]) -> NDArray[np.float64]:
+    """A table that these sources always compute alike, from the compiler's folder where it lies there."""
+    path = _COMPILED_FOLDER / f"{name}.npy"
+    with contextlib.suppress(OSError, ValueError):
+        return np.asarray(np.load(path))
+    table = compute()
+    with contextlib.suppress(OSError):
+        path.parent.mkdir(parents=True, exist_ok=True)
+        # Written beside, then moved: a reader never sees half a file.
+        handle, beside = tempfile.mkstemp(dir=path.parent)
+        with os.fdopen(handle, "wb") as out:
+            np.save(out, table)
+        os.replace(beside, path)
+    return table
 
 
 def compiled(function: _Function) -> _Function:

@@ -77,7 +77,7 @@ class Catalogue(_Part):
 def parse_cases(text: str, source: str = "case catalogue") -> Catalogue:
     """A catalogue from YAML text; BadDocument names the case and the place that is wrong, and what is wrong with it."""
     try:
-        data = yaml.safe_load(text)
+        data = yaml.load(text, yaml.CSafeLoader)
     except yaml.YAMLError as error:
         raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
     try:

@@ -289,7 +289,7 @@ LEAST_RISE = 3.0
 def _egr_drop_small(run: Run) -> Outcome:
     """The drop over the metering orifice stays far below what was wanted, while there is vacuum enough to lift the valve."""
     rows = run.lanes
-    asked = running(run) & (rows["egr_dp_wanted"] > 0.5) & (rows["map"] < 60.0)
+    asked = running(run) & (rows["egr_dp_wanted"] > 0.5) & (rows["map"] < 75.0)
     return watch(rows["egr_dp"] < 0.4 * rows["egr_dp_wanted"], 5.0, asked)
 
 

@@ -311,7 +311,7 @@ def rig_channels(rig: Rig) -> list[str]:
 def parse_rig(text: str, source: str = "rig document") -> Rig:
     """A rig from YAML text; BadDocument names the first wrong field."""
     try:
-        return Rig.model_validate(yaml.safe_load(text))
+        return Rig.model_validate(yaml.load(text, yaml.CSafeLoader))
     except yaml.YAMLError as error:
         raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
     except ValidationError as error:
@@ -354,7 +354,7 @@ def load_rig(rig_id: str) -> Rig:
 
 def _variant(rig_id: str) -> Rig:
     """A variant: the rig that it extends, with some sections changed, sensors left out and sensors put in behind another one."""
-    told = yaml.safe_load(resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"))
+    told = yaml.load(resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader)
     document = load_rig(told["extends"]).model_dump()
     document |= {name: told[name] for name in ("id", "name", "description")}
     for section, fields in told.get("change", {}).items():

@@ -135,7 +135,7 @@ def script_with(condition_id: str) -> Script:
 def parse_script(text: str, source: str = "script") -> Script:
     """A script from YAML text; BadDocument names the first wrong field."""
     try:
-        return Script.model_validate(yaml.safe_load(text))
+        return Script.model_validate(yaml.load(text, yaml.CSafeLoader))
     except yaml.YAMLError as error:
         raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
     except ValidationError as error:

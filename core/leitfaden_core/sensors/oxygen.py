@@ -10,7 +10,7 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled, stored_table
 from leitfaden_core.constants import FARADAY, R_GAS
 
 #: Hydrogen atoms per carbon atom of the fuel.
@@ -94,7 +94,7 @@ def cell_voltage_table(spread: float) -> NDArray[np.float64]:
     """
     phis = np.linspace(0.0, PHI_MAX, PHI_STEPS + 1)
     temps = np.linspace(TEMP_MIN, TEMP_MAX, TEMP_STEPS + 1)
-    raw = _equilibrium_voltages(phis, temps)
+    raw = stored_table("equilibrium_voltages", lambda: _equilibrium_voltages(phis, temps))
     step = PHI_MAX / PHI_STEPS
     reach = int(4 * spread / step) + 1
     offsets = np.arange(-reach, reach + 1)

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
+from leitfaden_core.compiled import uncollected
 from leitfaden_core.engine.battery import KEY_ON_AMPS, USUAL_CHARGE, terminal_voltage
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
@@ -299,7 +300,8 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
 
 def warm_up_compiler() -> None:
     """Compile, or load from the cache, everything that a request would call: a short run of the first rig."""
-    simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
+    with uncollected():
+        simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
 
 
 @lru_cache(maxsize=12)
