@@ -41,19 +41,22 @@ def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) 
     shares = weights[chosen] / weights[chosen].sum()
     chance = np.random.default_rng(seed)
     drawn = chance.choice(len(chosen), size=DRAWS, p=shares)
-    entropy = _entropy(_of_candidates(table, weights))
+    entropy = float(_entropies(_of_candidates(table, weights)[None, :])[0])
+    # Column by column the points of one cause each.
+    _causes, group = np.unique(table.owner[chosen], return_inverse=True)
+    belongs = (group[:, None] == np.arange(group.max() + 1)[None, :]).astype(float)
     for test in tests_of(table.rig):
         if test.id in done:
             continue
-        bits = _information(table, test, chosen, shares, drawn, chance, entropy)
+        bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
         minutes = max(test.minutes, LEAST_MINUTES)
         found.append(Proposal(test.id, test.label, test.minutes, bits, bits / minutes, test.caution))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
 
 
-def _entropy(shares: NDArray[Any]) -> float:
-    some = shares[shares > 0.0]
-    return float(-(some * np.log2(some)).sum())
+def _entropies(shares: NDArray[Any]) -> NDArray[np.float64]:
+    """Entropy of each row. [bit]"""
+    return np.asarray(-(shares * np.log2(np.maximum(shares, 1e-300))).sum(axis=1))
 
 
 def _information(
@@ -64,6 +67,7 @@ def _information(
     drawn: NDArray[np.int64],
     chance: np.random.Generator,
     entropy: float,
+    belongs: NDArray[np.float64],
 ) -> float:
     part = table.slices[test.id]
     expected = np.nan_to_num(table.points[chosen][:, part], nan=1e6)
@@ -82,12 +86,9 @@ def _information(
     logs = np.log(shares)[None, :] + np.maximum(each.sum(axis=2) / moved**SHARED, -LOUDEST)
     after = np.exp(logs - logs.max(axis=1, keepdims=True))
     after /= after.sum(axis=1, keepdims=True)
-    owners = table.owner[chosen]
-    left = 0.0
-    for row in after:
-        left += _entropy(np.bincount(owners, weights=row))
-    here = _entropy(np.bincount(owners, weights=shares))
-    return max(min(here, entropy) - left / len(after), 0.0)
+    left = float(_entropies(after @ belongs).mean())
+    here = float(_entropies((shares @ belongs)[None, :])[0])
+    return max(min(here, entropy) - left, 0.0)
 
 
 @dataclass(frozen=True)

@@ -5,7 +5,7 @@ import numpy as np
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Segment
 from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS
-from leitfaden_core.simulate.plan import make_plan
+from leitfaden_core.simulate.plan import fault_effects
 from leitfaden_core.simulate.run import Run
 from leitfaden_core.simulate.step import apply_faults_to
 from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harness
@@ -44,13 +44,13 @@ def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset()
 
 def hooks_at(run: Run, frame: int) -> dict[str, float]:
     """Where faults act, with the values that they have in a frame of a run."""
-    plan = make_plan(run.rig, run.script, list(run.faults), run.seed)
+    effects, present = fault_effects(run.rig, run.script, list(run.faults), run.seed, len(run.lanes))
     row = run.lanes[frame]
     values = np.array(list(HOOKS.values()))
     apply_faults_to.py_func(  # type: ignore[attr-defined]
         values,
-        plan.effects.view(np.recarray),
-        plan.present[frame],
+        effects.view(np.recarray),
+        present[frame],
         float(row["ect_true"]) + 273.15,
         float(row["torque_true"]) / run.rig.engine.rated_torque,
         float(row["since_hot_restart"]),

@@ -83,7 +83,7 @@ def make_plan(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, indi
         params[name] = value
     params["cell_table"] = _cell_table(rig.exhaust.mixture_spread)
     inputs = _inputs(rig, script)
-    effects, present = _effects(rig, script, faults, seed, len(inputs))
+    effects, present = fault_effects(rig, script, faults, seed, len(inputs))
     return Plan(rig, script, params[0], inputs, effects, present, seed)
 
 
@@ -155,7 +155,8 @@ def _foot(part: NDArray[np.void], segment: Segment, pedal_before: float, rig: Ri
     return pedal
 
 
-def _effects(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+def fault_effects(rig: Rig, script: Script, faults: list[FaultSpec], seed: int, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+    """Where faults act and how (rows of ``layout.EFFECT``), and in which frames each of them is there, shape (frames, faults)."""
     rows, present = [], np.ones((frames, max(len(faults), 1)), dtype=np.uint8)
     for k, spec in enumerate(faults):
         kind, values, acts = effects_on(spec, rig)
