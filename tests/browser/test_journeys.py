@@ -1,5 +1,6 @@
 """Whole journeys: a trainer makes a lesson harder and publishes it, a learner works through it, both see what was right and why."""
 
+import re
 from typing import Any
 
 from playwright.sync_api import Page, expect
@@ -201,4 +202,26 @@ def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: P
     expect(page.get_by_text("count", exact=True).first).to_be_visible()
     engine.select_option("R6")
     expect(page.get_by_test_id("reading-ho2s_b1s1_v")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_other_drives_show_what_the_workshop_day_leaves_out(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="Bench").click()
+    knot = page.get_by_role("button", name=re.compile(r"^O2S 1.1"))
+    drive, values = page.get_by_label("Drive script"), page.get_by_label("Values at")
+    expect(page.get_by_test_id("reading-maf")).to_be_visible()
+    page.get_by_label("Engine", exact=True).select_option("R5")
+    expect(page.get_by_text("count", exact=True).first).to_be_visible()
+
+    drive.select_option("road_and_yard")
+    # The unheated sensor has fallen asleep in the long idle, which is no verdict on it.
+    values.select_option("long_idle")
+    expect(knot).to_contain_text("not decidable here")
+    values.select_option("no_load_1500")
+    expect(knot).to_contain_text("good")
+
+    drive.select_option("winter_morning")
+    expect(page.get_by_label("Lanes", exact=True).get_by_text("Idle in deep frost").first).to_be_visible()
+    expect(page.get_by_text("−18").first).to_be_visible()
     expect(page.get_by_role("alert")).to_have_count(0)

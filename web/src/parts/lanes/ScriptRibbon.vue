@@ -20,10 +20,10 @@ function visible(start: number, end: number): boolean {
   return end > props.range[0] && start < props.range[1]
 }
 
-/** A stretch is labelled only where its name has room. */
-function hasRoom(start: number, end: number, label: string): boolean {
+/** A stretch is labelled only where its name, and what follows it, has room on the narrowest plot (570 px). */
+function hasRoom(start: number, end: number, label: string, behind = 0): boolean {
   const width = (Math.min(end, props.range[1]) - Math.max(start, props.range[0])) / span.value
-  return width * 780 > label.length * 5.6 + 8
+  return width * 570 > (label.length + behind) * 5 + 6
 }
 
 const ticks = computed(() => {
@@ -55,7 +55,9 @@ function pick(window: Window) {
         :style="place(segment.start, segment.end)"
         :title="segment.label + (segment.time_lapse > 1 ? '. ' + t('lanes.lapseLong', { n: segment.time_lapse }) : '')"
       >
-        <template v-if="hasRoom(segment.start, segment.end, segment.label)">{{ segment.label }}</template>
+        <template v-if="hasRoom(segment.start, segment.end, segment.label, segment.time_lapse > 1 ? 4 : 0)">{{
+          segment.label
+        }}</template>
         <b v-if="segment.time_lapse > 1"> {{ t('lanes.lapse', { n: segment.time_lapse }) }}</b>
       </span>
     </div>
