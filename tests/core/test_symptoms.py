@@ -3,6 +3,7 @@
 import pytest
 
 from leitfaden_core.errors import MissingPart, UnknownName
+from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import parse_fault
 from leitfaden_core.judge import STATES, causes_of, noticed, symptoms
 from leitfaden_core.judge.knock import autoignition
@@ -41,8 +42,10 @@ class TestFromFaultToSymptom:
         assert there <= found and not absent & found
 
     @pytest.mark.parametrize("rig_id", rig_ids())
-    def test_a_sound_engine_gives_nothing_to_notice(self, rig_id: str) -> None:
-        assert told(rig_id) == set()
+    @pytest.mark.parametrize("engine", [41, 42, 43])
+    def test_a_sound_engine_with_its_own_tolerances_gives_nothing_to_notice(self, rig_id: str, engine: int) -> None:
+        rig = load_rig(rig_id)
+        assert noticed(rig, [], engine, individual_engine(rig, engine)) == []
 
     def test_each_finding_has_the_numbers_that_it_rests_on(self) -> None:
         found = noticed(load_rig("R1"), [parse_fault("ect_offset:K=-40")])

@@ -301,10 +301,11 @@ def _lamp_on(pair: Pair, state: str) -> Measured:
 # --- both ways -----------------------------------------------------------------------------------------------------------------------
 
 
-def noticed(rig: Rig, faults: list[FaultSpec], seed: int = 0) -> list[Noticed]:
-    """What a driver notices of some faults, by symptom and state."""
-    pair = Pair(*({name: simulate(rig, load_script(name), acting, seed) for name in SCRIPTS} for acting in (faults, [])))
-    return list(_found(pair))
+def noticed(rig: Rig, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None) -> list[Noticed]:
+    """What a driver notices of some faults, by symptom and state, in the rig itself or in an individual engine of it (see ``make_plan``)."""
+    faulty = {name: simulate(rig, load_script(name), faults, seed, individual) for name in SCRIPTS}
+    sound = {name: simulate(rig, load_script(name), [], seed) for name in SCRIPTS}
+    return list(_found(Pair(faulty, sound)))
 
 
 def _found(pair: Pair) -> Iterator[Noticed]:
