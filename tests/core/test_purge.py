@@ -1,5 +1,7 @@
 """Canister purge in both fuelling schools, its valve's wire, and what a stuck valve shows."""
 
+from importlib import resources
+
 import pytest
 
 from leitfaden_core.errors import BadDocument
@@ -58,9 +60,14 @@ class TestStuckOpen:
         assert abs(mean(run, "cruise_80", "total_trim")) < 0.4 * abs(mean(run, "hot_idle", "total_trim"))
 
 
-def test_a_purge_section_needs_what_it_works_with() -> None:
-    from importlib import resources
-
-    text = resources.files("leitfaden_core.rigs").joinpath("data", "R6.yaml").read_text(encoding="utf-8")
-    with pytest.raises(BadDocument, match="section purge needs closed-loop mixture control and an idle of its own"):
-        parse_rig(text + "purge: {purge_area: 1.0e-6, purge_vapour: 0.06}\n")
+@pytest.mark.parametrize(
+    ("rig_id", "section", "sentence"),
+    [
+        ("R6", "purge: {purge_area: 1.0e-6, purge_vapour: 0.06}", "section purge needs closed-loop mixture control and an idle of its own"),
+        ("R4", "secondary_air: {pump_volume: 9.0e-5, pump_until: 313}", "section secondary_air needs closed-loop mixture control"),
+    ],
+)
+def test_a_section_needs_what_it_works_with(rig_id: str, section: str, sentence: str) -> None:
+    text = resources.files("leitfaden_core.rigs").joinpath("data", f"{rig_id}.yaml").read_text(encoding="utf-8")
+    with pytest.raises(BadDocument, match=sentence):
+        parse_rig(f"{text}\n{section}\n")

@@ -273,6 +273,8 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         yield "sensors: an oxygen sensor behind the catalyst needs the section catalyst"
     if rig.turbocharger is not None and rig.turbocharger.turbine_area_shut > rig.turbocharger.turbine_area:
         yield "turbocharger.turbine_area_shut must not lie above turbocharger.turbine_area"
+    if rig.secondary_air is not None and rig.mixture is None:
+        yield "section secondary_air needs closed-loop mixture control: there is no sensor before which it could blow"
     if rig.purge is not None and (rig.mixture is None or rig.governor is not None):
         yield "section purge needs closed-loop mixture control and an idle of its own (no governor)"
     yield from _recirculation_contradictions(rig, there)
