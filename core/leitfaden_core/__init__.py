@@ -3,4 +3,4 @@
 Nothing in here knows a web server, a database or a screen; every part runs from a shell.
 """
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

@@ -19,9 +19,22 @@ ALLOWED: dict[str, frozenset[str]] = {
     "result.read": frozenset({Role.LEAD, Role.TRAINER}),
     "practice.take": frozenset({Role.LEARNER}),
     "debrief.read": frozenset(Role.values),
+    "rules.read": frozenset({Role.LEAD, Role.TRAINER}),
+    "rules.change": frozenset({Role.LEAD}),
+    "people.manage": frozenset({Role.LEAD}),
+    "audit.read": frozenset({Role.LEAD}),
 }
 
-_SENTENCES = {"practice.take": "Only learners work through lessons.", "lesson.edit": "Only trainers and leads may change lessons."}
+_SENTENCES = {
+    "practice.take": "Only learners work through lessons.",
+    "lesson.edit": "Only trainers and leads may change lessons.",
+    "rules.change": "Only the lead changes the school's rules.",
+    "people.manage": "Only the lead looks after the school's accounts.",
+    "audit.read": "Only the lead reads the audit trail.",
+}
+
+
+NO_SCHOOL = "Your account does not belong to a school yet; ask the lead of your school."
 
 
 def allowed(action: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
@@ -53,5 +66,5 @@ def current_member(request: HttpRequest) -> Membership:
         raise NotSignedIn("You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page.")
     member = Membership.objects.select_related("user", "school").filter(user_id=request.user.pk).first()
     if member is None:
-        raise NotAllowed("Your account does not belong to a school yet; ask the lead of your school.")
+        raise NotAllowed(NO_SCHOOL)
     return member

@@ -1,10 +1,13 @@
 """Errors as structured answers: always a code and a sentence, never a traceback."""
 
 import logging
+import math
+import sys
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
-from django.http import Http404, HttpRequest, HttpResponse
+from django.db import InterfaceError, OperationalError
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
@@ -12,6 +15,11 @@ from api.problems import Refused
 from leitfaden_core.errors import LeitfadenError
 
 _log = logging.getLogger("leitfaden")
+UNEXPECTED = "Something went wrong on the server. What you have entered is still on your screen; try again."
+NO_DATABASE = "The database does not answer at the moment. Nothing that was acknowledged is lost; what you have just entered is kept on this page and can be sent again in a few seconds."
+NO_SPACE = "The server's disk is full, so nothing can be stored now. Nothing that was acknowledged is lost; what you have just entered is kept on this page."
+#: Seconds after which a database that was lost is usually back.
+DATABASE_BACK = 3
 
 
 def install_error_handlers(api: NinjaAPI) -> None:
@@ -22,7 +30,10 @@ def install_error_handlers(api: NinjaAPI) -> None:
 
     @api.exception_handler(Refused)
     def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-        return answer(request, error.status, error.code, error.message)
+        response = answer(request, error.status, error.code, error.message, **error.parts())
+        if error.retry_after is not None:
+            response.headers["Retry-After"] = str(max(math.ceil(error.retry_after), 1))
+        return response
 
     @api.exception_handler(LeitfadenError)
     def _core(request: HttpRequest, error: LeitfadenError) -> HttpResponse:
@@ -48,7 +59,21 @@ def install_error_handlers(api: NinjaAPI) -> None:
 
     @api.exception_handler(Exception)
     def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        _log.exception("unexpected error at %s", request.path)
-        return answer(
-            request, 500, "unexpected", "Something went wrong on the server. What you have entered is still on your screen; try again."
-        )
+        return problem_of(request, error)
+
+
+def problem_of(request: HttpRequest, error: BaseException | None) -> HttpResponse:
+    """The answer to an error that nobody expected; a lost database is named as such, since it comes back."""
+    if isinstance(error, (OperationalError, InterfaceError)):
+        _log.warning("database: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
+        full = "No space left" in str(error) or type(error.__cause__).__name__ == "DiskFull"
+        answer = JsonResponse({"code": "no_space" if full else "no_database", "message": NO_SPACE if full else NO_DATABASE}, status=503)
+        answer.headers["Retry-After"] = str(DATABASE_BACK)
+        return answer
+    _log.error("unexpected error at %s", request.path, exc_info=error)
+    return JsonResponse({"code": "unexpected", "message": UNEXPECTED}, status=500)
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """Django's answer to an error outside the API's views, such as in the sessions' middleware."""
+    return problem_of(request, sys.exc_info()[1])

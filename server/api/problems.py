@@ -10,16 +10,39 @@ class Problem(Schema):
     message: str
 
 
+class StationProblem(Schema):
+    """What is wrong at one station of a lesson."""
+
+    station: str
+    code: str
+    text: str
+
+
+class ComputingOut(Schema):
+    """An answer that is not there yet: how far it is, and when to ask again with the same request."""
+
+    code: str
+    message: str
+    share: float
+    retry_after_s: float
+
+
 class Refused(Exception):
-    """A request that cannot be done."""
+    """A request that cannot be done. ``retry_after`` tells when it could be. [s]"""
 
     status = 422
     code = "refused"
+    retry_after: float | None = None
+    place = ""
 
     def __init__(self, message: str, code: str | None = None) -> None:
         super().__init__(message)
         self.message = message
         self.code = code or self.code
+
+    def parts(self) -> dict[str, object]:
+        """What else the answer holds."""
+        return {"place": self.place} if self.place else {}
 
 
 class NotSignedIn(Refused):
@@ -40,3 +63,28 @@ class NotFound(Refused):
 class Conflict(Refused):
     status = 409
     code = "conflict"
+
+
+class Busy(Refused):
+    """Too much at once; the same request will be taken later."""
+
+    status = 429
+    code = "busy"
+
+    def __init__(self, message: str, retry_after: float) -> None:
+        super().__init__(message)
+        self.retry_after = retry_after
+
+
+class Computing(Refused):
+    """Not a refusal: the answer is being computed. ``share`` of it is done."""
+
+    status = 202
+    code = "computing"
+
+    def __init__(self, share: float, says: str, retry_after: float = 0.25) -> None:
+        super().__init__(says)
+        self.share, self.retry_after = share, retry_after
+
+    def parts(self) -> dict[str, object]:
+        return {"share": self.share, "retry_after_s": self.retry_after}

@@ -1,12 +1,10 @@
-"""The ASGI entry: loads the compiled simulator before the first request, so that no request waits for it."""
+"""The ASGI entry. Web processes never simulate; workers do."""
 
 import os
 
 from django.core.asgi import get_asgi_application
 
+from config.gate import Gate
+
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
-application = get_asgi_application()
-
-from leitfaden_core.simulate import warm_up_compiler  # noqa: E402  after Django's set-up
-
-warm_up_compiler()
+application = Gate(get_asgi_application())

@@ -5,7 +5,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-from api import api
+from api.main import api
 
 
 @ensure_csrf_cookie
@@ -19,9 +19,20 @@ def application_page(request: HttpRequest) -> HttpResponse:
     return response
 
 
+def health(request: HttpRequest) -> JsonResponse:
+    """Whether this process answers; asks no database, so that a lost one does not end the web processes too."""
+    return JsonResponse({"answers": True})
+
+
 def no_such_endpoint(request: HttpRequest, rest: str) -> JsonResponse:
     """Addresses under api/ that are none."""
     return JsonResponse({"code": "not_found", "message": "There is nothing at this address."}, status=404)
 
 
-urlpatterns = [path("api/", api.urls), path("api/<path:rest>", no_such_endpoint), re_path(r"^(?!api/|static/).*$", application_page)]
+handler500 = "api.errors.server_error"
+urlpatterns = [
+    path("api/health", health),
+    path("api/", api.urls),
+    path("api/<path:rest>", no_such_endpoint),
+    re_path(r"^(?!api/|static/).*$", application_page),
+]

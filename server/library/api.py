@@ -5,42 +5,30 @@ from functools import cache
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router
+from ninja import Path, Query, Router
 
+from accounts.changes import once
 from accounts.models import Membership
 from accounts.permissions import allowed, may
-from api.problems import NotFound, Problem
+from api.problems import ComputingOut, NotFound, Problem
+from jobs.services import answered, packed, packed_response
 from leitfaden_core import __version__
 from leitfaden_core.channels import channel
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.explore import narrowband_grid
-from leitfaden_core.faults import ONSETS, fault_kinds, offered_on
-from leitfaden_core.judge import SchoolRules
-from leitfaden_core.lessons import Lesson as LessonDocument
-from leitfaden_core.lessons import check_lesson, parse_lesson, station_key
-from leitfaden_core.monitors import code, trouble_codes
-from leitfaden_core.quantities import QUANTITIES, UnitSystem
+from leitfaden_core.faults import ONSETS, effects_on, fault_kinds, offered_on
+from leitfaden_core.lessons import parse_lesson
+from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
-from leitfaden_core.simulate import cached_run
 from library import schemas, services
-from library.lanes import as_json, bands, channel_rows, lanes, readings
+from library.lanes import channel_rows
 from library.models import Lesson
-from library.stations import station_lanes, station_out
+from library.sheets import require_sheet
 
 router = Router(tags=["library"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
-
-
-def rules_of(member: Membership) -> SchoolRules:
-    """The school's rules of judgement."""
-    return SchoolRules(member.school.trim_good, member.school.trim_investigate)
-
-
-def units_of(member: Membership) -> UnitSystem:
-    """The units that the person has chosen."""
-    return UnitSystem(member.user.units)
+RigName: Any = Query("R1", max_length=20)  # type: ignore[type-arg]
 
 
 @cache
@@ -71,28 +59,36 @@ def _catalogue() -> dict[str, Any]:
 def catalogue(request: HttpRequest) -> dict[str, Any]:
     """Learners get names and units; the list of faults stays with those who build lessons."""
     known = _catalogue()
-    return known if may(request.member, "lesson.read") else known | {"faults": [], "onsets": []}  # type: ignore[attr-defined]
+    if may(request.member, "lesson.read"):  # type: ignore[attr-defined]
+        return known
+    return known | {"faults": [], "onsets": [], "rigs": [rig | {"faults": {}} for rig in known["rigs"]]}
 
 
 @router.post(
     "/bench/run",
-    response={200: schemas.LanesOut, **ERRORS},
+    response={200: schemas.LanesOut, 202: ComputingOut, **ERRORS},
     operation_id="benchRun",
     summary="Run a rig along a script, good beside faulty",
 )
 @allowed("bench.run")
 def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
     rig, script = load_rig(payload.rig), load_script(payload.script)
+    if not script.conditions():
+        raise UnknownName("script", script.id, [known.id for known in reading_scripts()])
     for name in payload.channels:
         if channel(name).id not in rig_channels(rig):
             raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
-    good = cached_run(rig, script, [], payload.seed)
-    run = cached_run(rig, script, payload.faults, payload.seed) if payload.faults else good
-    drawn = lanes(run, payload.channels, good)
-    rules, units = rules_of(request.member), units_of(request.member)  # type: ignore[attr-defined]
-    codes = [asdict(code(name, rig)) for name in trouble_codes(run)]
-    judged = readings(run, good, payload.channels, rules, units)
-    return as_json(drawn | {"readings": judged, "bands": bands(rig.id, payload.channels), "codes": codes})
+    for fault in payload.faults:
+        effects_on(fault, rig)
+    require_sheet(rig.id, member.user)
+    wish = payload.model_dump(mode="json") | _as_asked_by(member)
+    return packed_response(request, packed(answered("bench_run", wish, member.user)))
+
+
+def _as_asked_by(member: Membership) -> dict[str, Any]:
+    """What of the person decides how an answer reads: their school's limits and their units."""
+    return {"rules": member.school.rules.values, "units": member.user.units}
 
 
 def _row(lesson: Lesson) -> dict[str, Any]:
@@ -120,6 +116,7 @@ def lessons(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post("/lessons", response={200: schemas.LessonOut, **ERRORS}, operation_id="createLesson", summary="A new lesson")
 @allowed("lesson.edit")
+@once()
 def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
     return _row(services.create_lesson(member=request.member, document=payload.document))  # type: ignore[attr-defined]
 
@@ -132,72 +129,65 @@ def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
 
 @router.put(
     "/lessons/{lesson_id}/draft",
-    response={200: schemas.LessonOut, 409: Problem, **ERRORS},
+    response={200: schemas.LessonOut, **ERRORS},
     operation_id="changeDraft",
     summary="Store a changed draft",
 )
 @allowed("lesson.edit")
+@once()
 def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int = Id) -> dict[str, Any]:
     changed = services.change_draft(member=request.member, lesson_id=lesson_id, revision=payload.revision, document=payload.document)  # type: ignore[attr-defined]
     return _row(changed)
 
 
-def _document(data: dict[str, Any], station: int) -> LessonDocument:
-    document = parse_lesson(data)
-    if station >= len(document.stations):
-        raise NotFound(f"The lesson has {len(document.stations)} stations; there is no station {station + 1}.")
-    return document
+def _checked(data: dict[str, Any]) -> dict[str, Any]:
+    return parse_lesson(data).model_dump(mode="json")
 
 
 @router.post(
     "/preview/station",
-    response={200: schemas.StationOut, **ERRORS},
+    response={200: schemas.PreviewOut, 202: ComputingOut, **ERRORS},
     operation_id="previewStation",
-    summary="What a learner will see at a station",
+    summary="A station of a draft: what a learner will see, the key, the lanes",
 )
 @allowed("lesson.edit")
-def preview(request: HttpRequest, payload: schemas.PreviewIn) -> dict[str, Any]:
-    return station_out(_document(payload.document, payload.station), payload.station, payload.seed)
-
-
-@router.post("/preview/key", response={200: list[schemas.KeyPart], **ERRORS}, operation_id="previewKey", summary="The key of a station")
-@allowed("lesson.edit")
-def preview_key(request: HttpRequest, payload: schemas.PreviewIn) -> list[dict[str, Any]]:
-    document = _document(payload.document, payload.station)
-    return station_key(document, payload.station, payload.seed, rules_of(request.member), units_of(request.member)).parts  # type: ignore[attr-defined]
+def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
+    """Texts are left out: the page has them, and a changed word computes nothing anew."""
+    member = request.member  # type: ignore[attr-defined]
+    document = _checked(payload.document)
+    if payload.station >= len(document["stations"]):
+        raise NotFound(f"The lesson has {len(document['stations'])} stations; there is no station {payload.station + 1}.")
+    station = document["stations"][payload.station] | {"title": "-", "text": ""}
+    wish = {"document": {name: document[name] for name in ("rig", "script", "faults")} | {"title": "-", "stations": [station]}}
+    require_sheet(document["rig"], member.user)
+    found = answered("station", wish | {"seed": payload.seed} | _as_asked_by(member), member.user)
+    return packed_response(request, packed(found))
 
 
 @router.post(
-    "/preview/lanes",
-    response={200: schemas.LanesOut, **ERRORS},
-    operation_id="previewLanes",
-    summary="Lanes of a station of a draft",
+    "/preview/check",
+    response={200: schemas.CheckOut, 202: ComputingOut, **ERRORS},
+    operation_id="checkLesson",
+    summary="Warnings of fairness",
 )
 @allowed("lesson.edit")
-def preview_lanes(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
-    drawn = station_lanes(_document(payload.document, payload.station), payload.station, payload.seed)
-    if drawn is None:
-        raise NotFound("This station has no lanes.")
-    return as_json(drawn)
-
-
-@router.post("/preview/check", response={200: schemas.CheckOut, **ERRORS}, operation_id="checkLesson", summary="Warnings of fairness")
-@allowed("lesson.edit")
-def check(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
-    return {"warnings": [asdict(warning) for warning in check_lesson(parse_lesson(payload.document))]}
-
-
-@cache
-def _narrowband(rig_id: str) -> dict[str, Any]:
-    return asdict(narrowband_grid(load_rig(rig_id)))
+def check(request: HttpRequest, payload: schemas.CheckIn) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
+    document = _checked(payload.document)
+    require_sheet(document["rig"], member.user)
+    wordless = document | {"goal": "", "cautions": [], "stations": [station | {"text": ""} for station in document["stations"]]}
+    return packed_response(request, packed(answered("check_lesson", {"document": wordless}, member.user)))
 
 
 @router.get(
     "/explore/narrowband",
-    response={200: schemas.NarrowbandOut, **ERRORS},
+    response={200: schemas.NarrowbandOut, 202: ComputingOut, **ERRORS},
     operation_id="exploreNarrowband",
     summary="A narrowband sensor to explore",
 )
 @allowed("catalogue.read")
-def explore_narrowband(request: HttpRequest, rig: str = "R1") -> dict[str, Any]:
-    return _narrowband(rig)
+def explore_narrowband(request: HttpRequest, rig: str = RigName) -> HttpResponse:
+    known = load_rig(rig)
+    if known.oxygen_sensors is None:
+        raise UnknownName("narrowband sensor", rig, [r for r in rig_ids() if load_rig(r).oxygen_sensors is not None])
+    return packed_response(request, packed(answered("narrowband", {"rig": known.id}, request.member.user)))  # type: ignore[attr-defined]

@@ -3,8 +3,6 @@
 from typing import Any
 
 import numpy as np
-import orjson
-from django.http import HttpResponse
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, channel, rounded
@@ -17,11 +15,6 @@ from leitfaden_core.simulate import SWITCHING, Run
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
-
-
-def as_json(data: Any) -> HttpResponse:
-    """A large answer, quickly: numpy arrays go in as they are, NaN becomes null."""
-    return HttpResponse(orjson.dumps(data, option=orjson.OPT_SERIALIZE_NUMPY), content_type="application/json")
 
 
 def thinned(values: NDArray[np.float32], step: float) -> NDArray[np.float32]:

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.db import models
 
-from accounts.models import School, User
+from accounts.models import RulesVersion, School, User
 
 
 class LessonQuerySet(models.QuerySet["Lesson"]):
@@ -40,8 +40,7 @@ class LessonVersion(models.Model):
     lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="versions")
     number = models.PositiveIntegerField()
     document = models.JSONField()
-    trim_good = models.FloatField()
-    trim_investigate = models.FloatField()
+    rules = models.ForeignKey(RulesVersion, on_delete=models.PROTECT, related_name="+")
     core_version = models.CharField(max_length=20)
     published_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     published_at = models.DateTimeField(auto_now_add=True)

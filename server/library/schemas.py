@@ -1,11 +1,12 @@
 """What goes in and out of the library's endpoints."""
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from ninja import Schema
 from pydantic import Field
 
+from accounts.schemas import Wish
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.lessons import Lesson as LessonDocument
 
@@ -131,14 +132,14 @@ class Catalogue(Schema):
     onsets: list[OnsetModeOut]
 
 
-class BenchIn(Schema):
+class BenchIn(Wish):
     """What to run."""
 
     rig: str = Field("R1", max_length=20)
     script: str = Field("workshop_day", max_length=40)
     faults: list[FaultSpec] = Field([], max_length=8)
     seed: int = Field(0, ge=0, le=2**31 - 1)
-    channels: list[str] = Field(min_length=1, max_length=16)
+    channels: list[Annotated[str, Field(max_length=60)]] = Field(min_length=1, max_length=16)
 
 
 class Lane(Schema):
@@ -228,12 +229,16 @@ class LessonOut(Schema):
     changed_since_version: bool
 
 
-class LessonIn(Schema):
+class LessonIn(Wish):
     document: dict[str, Any]
 
 
-class DraftIn(Schema):
-    revision: int = Field(ge=1)
+class CheckIn(Wish):
+    document: dict[str, Any]
+
+
+class DraftIn(Wish):
+    revision: int = Field(ge=1, le=2**31 - 1)
     document: dict[str, Any]
 
 
@@ -243,7 +248,7 @@ class VersionOut(Schema):
     assigned: int
 
 
-class PreviewIn(Schema):
+class PreviewIn(Wish):
     """A draft, stored or not, at one station for one learner's seed."""
 
     document: dict[str, Any]
@@ -308,6 +313,15 @@ class StationOut(Schema):
     readings: list[StationReading] = []
     causes: list[CauseOut] = []
     has_lanes: bool = False
+    problem: str = ""
+
+
+class PreviewOut(Schema):
+    """A station as a learner sees it, with its key, and its lanes where it has any."""
+
+    station: StationOut
+    key: list[KeyPart]
+    lanes: LanesOut | None
 
 
 class WarningOut(Schema):

@@ -5,40 +5,47 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from accounts.models import Role, User
+from accounts.changes import once
+from accounts.models import Role
 from accounts.permissions import allowed
-from api.problems import NotFound, Problem, Refused
+from api.problems import ComputingOut, NotFound, Problem, Refused
+from jobs.services import answered, packed_response, value_of
 from leitfaden_core import __version__
-from leitfaden_core.faults import describe_fault, fault_kinds
 from library import services as library_services
-from library.lanes import as_json
 from library.schemas import LanesOut, VersionOut
-from library.stations import station_lanes, station_out
-from practice import doubt, schemas, services
-from practice.models import Assignment, Attempt
+from practice import schemas, services
+from practice.doubt import DOUBTS
+from practice.models import Assignment, Attempt, ItemLanes
 
 router = Router(tags=["practice"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem}
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 Index: Any = Path(ge=0, le=100)  # type: ignore[type-arg]
-Seed: Any = Query(1, ge=1, le=999)  # type: ignore[type-arg]
+#: Engines of the start page: few, so that nobody who is not signed in can make the server compute.
+Seed: Any = Query(1, ge=1, le=DOUBTS)  # type: ignore[type-arg]
 
 
 @router.get("/learners", response={200: list[schemas.LearnerOut], **ERRORS}, operation_id="learners", summary="Learners of the school")
 @allowed("result.read")
 def learners(request: HttpRequest) -> list[dict[str, str]]:
-    found = User.objects.filter(membership__school=request.member.school, membership__role=Role.LEARNER).order_by("last_name", "username")  # type: ignore[attr-defined]
+    found = library_services.learners_of(request.member)  # type: ignore[attr-defined]
     return [{"username": user.username, "name": user.display_name} for user in found]
 
 
 @router.post(
     "/lessons/{lesson_id}/publish",
-    response={200: VersionOut, **ERRORS},
+    response={200: VersionOut, 202: ComputingOut, **(ERRORS | {422: schemas.PublishProblem})},
     operation_id="publishLesson",
-    summary="Make an immutable version and give it to learners",
+    summary="Compute every station for several learners, make an immutable version and give it to learners",
 )
 @allowed("lesson.edit")
 def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
+    library_services.ensure_publishable(member=request.member, lesson_id=lesson_id)  # type: ignore[attr-defined]
+    return _publish(request, payload, lesson_id)  # type: ignore[no-any-return]
+
+
+@once()
+def _publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
     version = library_services.publish_lesson(member=member, lesson_id=lesson_id)
     given = services.assign(member=member, version=version, learners=payload.learners)
@@ -52,6 +59,7 @@ def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = I
     summary="Give the last version to more learners",
 )
 @allowed("lesson.edit")
+@once()
 def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
     version = library_services.lesson_of(member, lesson_id).versions.first()
@@ -96,6 +104,7 @@ def _assignment(row: Assignment) -> dict[str, Any]:
     summary="Start, or go on with, an assigned lesson",
 )
 @allowed("practice.take")
+@once()
 def start_attempt(request: HttpRequest, assignment_id: int = Id) -> dict[str, Any]:
     return _attempt_out(services.start_attempt(member=request.member, assignment_id=assignment_id))  # type: ignore[attr-defined]
 
@@ -107,23 +116,23 @@ def attempt(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
 
 
 def _attempt_out(found: Attempt) -> dict[str, Any]:
-    document, answers = services.document_of(found), services.last_answers(found)
+    document, answers = found.assignment.version.document, services.last_answers(found)
     heads = [
         {
             "index": k,
-            "kind": station.kind,
-            "title": station.title if k <= found.reached else "",
+            "kind": station["kind"],
+            "title": station["title"] if k <= found.reached else "",
             "open": k <= found.reached,
             "answered": k in answers,
         }
-        for k, station in enumerate(document.stations)
+        for k, station in enumerate(document["stations"])
     ]
     return {
         "id": found.pk,
-        "title": document.title,
-        "goal": document.goal,
-        "cautions": document.cautions,
-        "rig": document.rig,
+        "title": document["title"],
+        "goal": document["goal"],
+        "cautions": document["cautions"],
+        "rig": document["rig"],
         "finished": found.finished_at is not None,
         "stations": heads,
     }
@@ -131,51 +140,79 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
 
 @router.get(
     "/attempts/{attempt_id}/stations/{index}",
-    response={200: schemas.AttemptStation, **ERRORS},
+    response={200: schemas.AttemptStation, 202: ComputingOut, **ERRORS},
     operation_id="attemptStation",
     summary="An open station of my attempt",
 )
 @allowed("practice.take")
 def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
     found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    document = services.open_station(found, index)
-    return {"station": station_out(document, index, found.seed), "answer": services.last_answers(found).get(index)}
+    item = services.open_station(found, index)
+    return {"station": item.view, "answer": services.last_answers(found).get(index)}
 
 
 @router.get(
     "/attempts/{attempt_id}/stations/{index}/lanes",
-    response={200: LanesOut, **ERRORS},
+    response={200: LanesOut, 202: ComputingOut, **ERRORS},
     operation_id="attemptLanes",
     summary="Lanes of an open station",
 )
 @allowed("practice.take")
 def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> HttpResponse:
     found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    drawn = station_lanes(services.open_station(found, index), index, found.seed)
-    if drawn is None:
+    services.open_station(found, index)
+    return _lanes(request, found, index)
+
+
+def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
+    content = ItemLanes.objects.filter(assignment_id=found.assignment_id, station=index).values_list("content", flat=True).first()
+    if content is None:
         raise NotFound("This station has no lanes.")
-    return as_json(drawn)
+    return packed_response(request, bytes(content))
 
 
 @router.post(
     "/attempts/{attempt_id}/stations/{index}/answer",
-    response={200: schemas.Stored, 409: Problem, **ERRORS},
+    response={200: schemas.Stored, 202: ComputingOut, **ERRORS},
     operation_id="storeAnswer",
     summary="Store an answer",
 )
 @allowed("practice.take")
 def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
+    services.open_station(services.attempt_of(request.member, attempt_id), index)  # type: ignore[attr-defined]
+    return _store_answer(request, payload, attempt_id, index)  # type: ignore[no-any-return]
+
+
+@once()
+def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int, index: int) -> dict[str, Any]:
     found = services.store_answer(member=request.member, attempt_id=attempt_id, index=index, answer=payload.answer)  # type: ignore[attr-defined]
-    last = len(found.assignment.version.document["stations"]) - 1
+    last = len(services.stations_of(found)) - 1
     return {"stored": True, "next": index + 1 if index < last else None}
 
 
 @router.post(
-    "/attempts/{attempt_id}/finish", response={200: schemas.AttemptOut, **ERRORS}, operation_id="finishAttempt", summary="Close my attempt"
+    "/attempts/{attempt_id}/finish",
+    response={200: schemas.AttemptOut, 202: ComputingOut, **ERRORS},
+    operation_id="finishAttempt",
+    summary="Close my attempt",
 )
 @allowed("practice.take")
 def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
+    services.prepare_to_finish(services.attempt_of(request.member, attempt_id))  # type: ignore[attr-defined]
+    return _finish(request, attempt_id)  # type: ignore[no-any-return]
+
+
+@once()
+def _finish(request: HttpRequest, attempt_id: int) -> dict[str, Any]:
     return _attempt_out(services.finish_attempt(member=request.member, attempt_id=attempt_id))  # type: ignore[attr-defined]
+
+
+def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
+    member = request.member  # type: ignore[attr-defined]
+    found = services.attempt_of(member, attempt_id)
+    if member.role == Role.LEARNER and found.finished_at is None:
+        raise Refused("The debrief opens when you have finished the lesson.", code="not_finished")
+    return found
 
 
 @router.get(
@@ -183,25 +220,44 @@ def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
 )
 @allowed("debrief.read")
 def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
-    member = request.member  # type: ignore[attr-defined]
-    found = services.attempt_of(member, attempt_id)
-    if member.role == Role.LEARNER and found.finished_at is None:
-        raise Refused("The debrief opens when you have finished the lesson.", code="not_finished")
-    document, rows, rules = services.document_of(found), services.marks(found), services.rules_of(found)
-    kinds = [fault_kinds.get(fault.kind) for fault in document.faults]
-    return {
-        "title": document.title,
+    found = _open_for_debrief(request, attempt_id)
+    rows = services.marks(found)
+    return services.told(found) | {
+        "title": found.assignment.version.document["title"],
         "learner": found.assignment.learner.display_name,
+        "rig": found.assignment.version.document["rig"],
         "version": found.assignment.version.number,
         "finished_at": found.finished_at,
         "score": services.score(rows),
-        "cause": ", ".join(describe_fault(fault) for fault in document.faults) or "Nothing was wrong",
-        "repair": [kind.repair for kind in kinds],
-        "proof": [kind.proof for kind in kinds if kind.proof],
         "core_version": found.core_version or __version__,
-        "rules": f"Trims: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} % (rule of the school at publication). A neighbouring verdict counts half.",
         "stations": rows,
     }
+
+
+@router.get(
+    "/attempts/{attempt_id}/seen/{index}",
+    response={200: schemas.AttemptStation, **ERRORS},
+    operation_id="seenStation",
+    summary="A station exactly as its learner saw it, with the answer that counts",
+)
+@allowed("debrief.read")
+def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
+    found = _open_for_debrief(request, attempt_id)
+    item = found.assignment.views.filter(station=index).first()
+    if item is None:
+        raise NotFound("Nothing was kept of this station: the learner has not seen it, or it is from before items were kept.")
+    return {"station": item.view, "answer": services.last_answers(found).get(index)}
+
+
+@router.get(
+    "/attempts/{attempt_id}/seen/{index}/lanes",
+    response={200: LanesOut, **ERRORS},
+    operation_id="seenLanes",
+    summary="The lanes of a station exactly as its learner saw them",
+)
+@allowed("debrief.read")
+def seen_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> HttpResponse:
+    return _lanes(request, _open_for_debrief(request, attempt_id), index)
 
 
 @router.get(
@@ -240,21 +296,21 @@ def _result(row: Assignment) -> dict[str, Any]:
 
 @router.get(
     "/doubt",
-    response={200: schemas.DoubtOut, 422: Problem},
+    response={200: schemas.DoubtOut, 202: ComputingOut, 422: Problem, 503: Problem},
     operation_id="doubt",
     summary="A running engine with one reading out of band",
     auth=None,
 )
 def doubt_question(request: HttpRequest, seed: int = Seed) -> dict[str, Any]:
-    return doubt.readings(seed)
+    return value_of(answered("doubt", {"seed": seed}))["question"]  # type: ignore[no-any-return]
 
 
 @router.get(
     "/doubt/verdicts",
-    response={200: list[schemas.DoubtVerdict], 422: Problem},
+    response={200: list[schemas.DoubtVerdict], 202: ComputingOut, 422: Problem, 503: Problem},
     operation_id="doubtVerdicts",
     summary="The verdicts on those readings",
     auth=None,
 )
 def doubt_verdicts(request: HttpRequest, seed: int = Seed) -> list[dict[str, Any]]:
-    return doubt.verdicts(seed)
+    return value_of(answered("doubt", {"seed": seed}))["verdicts"]  # type: ignore[no-any-return]

@@ -13,6 +13,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import CONDITIONS, load_script
 from leitfaden_core.simulate import FRAME, Run, cached_run
 
+#: So many different engines are shown, by seed from 1 on; a worker computes each once.
+DOUBTS = 24
 RIG, CONDITION = "R1", "hot_idle"
 #: Values a second in the moving picture.
 TRACE_HZ = 10.0

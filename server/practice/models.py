@@ -1,9 +1,16 @@
-"""Assignments, attempts, and the journal of answers. Rows of the journal are only ever appended."""
+"""Assignments, the frozen items that a learner is given, attempts, and the journal of answers. Rows of the journal are only ever appended."""
+
+import secrets
 
 from django.db import models
 
 from accounts.models import User
 from library.models import LessonVersion
+
+
+def new_seed() -> int:
+    """A seed that gives a learner their own car."""
+    return 1 + secrets.randbelow(2**30)
 
 
 class AssignmentQuerySet(models.QuerySet["Assignment"]):
@@ -15,10 +22,11 @@ class AssignmentQuerySet(models.QuerySet["Assignment"]):
 
 
 class Assignment(models.Model):
-    """A published version given to a learner."""
+    """A published version given to a learner. The seed gives their car."""
 
     version = models.ForeignKey(LessonVersion, on_delete=models.PROTECT, related_name="assignments")
     learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="assignments")
+    seed = models.PositiveIntegerField(default=new_seed)
     assigned_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     assigned_at = models.DateTimeField(auto_now_add=True)
 
@@ -29,19 +37,62 @@ class Assignment(models.Model):
         constraints = [models.UniqueConstraint(fields=["version", "learner"], name="assignment_once")]
 
 
+class _OfStation(models.Model):
+    """Something of one station of one assignment, computed once and never changed."""
+
+    station = models.PositiveSmallIntegerField()
+
+    class Meta:
+        abstract = True
+
+
+class ItemView(_OfStation):
+    """What the learner sees at a station, numbers included. Learners' code reads this table and the lanes, and never the keys."""
+
+    assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="views")
+    view = models.JSONField()
+    core_version = models.CharField(max_length=20)
+    prepared_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["assignment", "station"], name="item_view_once")]
+
+
+class ItemLanes(_OfStation):
+    """The lanes of a station, as compressed JSON."""
+
+    assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="lanes")
+    content = models.BinaryField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["assignment", "station"], name="item_lanes_once")]
+
+
+class ItemKey(_OfStation):
+    """The key of a station, worded in each system of units. Only marking and the debrief read it."""
+
+    assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="keys")
+    kind = models.CharField(max_length=20)
+    title = models.CharField(max_length=120)
+    parts = models.JSONField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["assignment", "station"], name="item_key_once")]
+
+
 class Attempt(models.Model):
     """One learner's way through a version.
 
-    The seed gives their car; what the model computes is recomputed while the attempt runs. When it is finished, the marks are kept with the
-    core's version: evidence stays as it was, also when a later core would mark otherwise.
+    When it is finished, the marks are kept with the core's version and with what the debrief tells of the car: evidence stays as it was,
+    also when a later core would mark or say otherwise.
     """
 
     assignment = models.OneToOneField(Assignment, on_delete=models.CASCADE, related_name="attempt")
-    seed = models.PositiveIntegerField()
     reached = models.PositiveSmallIntegerField(default=0)
     started_at = models.DateTimeField(auto_now_add=True)
     finished_at = models.DateTimeField(null=True, blank=True)
     marked = models.JSONField(null=True, blank=True)
+    told = models.JSONField(null=True, blank=True)
     core_version = models.CharField(max_length=20, blank=True)
 
 

@@ -6,11 +6,19 @@ from typing import Any
 from ninja import Schema
 from pydantic import Field
 
+from accounts.schemas import Username, Wish
+from api.problems import Problem, StationProblem
 from library.schemas import KeyPart, StationOut
 
 
-class PublishIn(Schema):
-    learners: list[str] = Field([], max_length=500)
+class PublishIn(Wish):
+    learners: list[Username] = Field([], max_length=500)
+
+
+class PublishProblem(Problem):
+    """Why a lesson is not published, station by station."""
+
+    problems: list[StationProblem] = []
 
 
 class LearnerOut(Schema):
@@ -59,7 +67,7 @@ class AttemptStation(Schema):
     answer: dict[str, Any] | None
 
 
-class AnswerIn(Schema):
+class AnswerIn(Wish):
     answer: dict[str, Any]
 
 
@@ -90,6 +98,7 @@ class Debrief(Schema):
 
     title: str
     learner: str
+    rig: str
     version: int
     finished_at: datetime | None
     score: float | None

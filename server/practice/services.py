@@ -1,26 +1,25 @@
-"""What learners and trainers can do with assignments and attempts."""
+"""What learners and trainers can do with assignments and attempts. Nothing here asks the model: items are frozen before."""
 
-import secrets
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
+from accounts import audit
 from accounts.models import Membership, Role, User
 from api.problems import Conflict, NotFound, Refused
+from jobs import services as jobs
 from leitfaden_core import __version__
-from leitfaden_core.judge import SchoolRules
-from leitfaden_core.lessons import Lesson as LessonDocument
-from leitfaden_core.lessons import mark_answer, parse_answer, parse_lesson
-from leitfaden_core.lessons.marking import check_answer
+from leitfaden_core.faults import describe_fault, fault_kinds
+from leitfaden_core.lessons import StationView, check_answer, mark_by_key, parse_answer, parse_lesson
 from leitfaden_core.quantities import UnitSystem
 from library.models import LessonVersion
-from practice.models import Assignment, Attempt, Entry
+from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
 
 
 @transaction.atomic
 def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -> list[Assignment]:
-    """Give a version to learners of the school, by sign-in name. Who has it already keeps it."""
+    """Give a version to learners of the school, by sign-in name. Who has it already keeps it. Their items are prepared in the background."""
     users = {
         user.username: user
         for user in User.objects.filter(membership__school=member.school, membership__role=Role.LEARNER, username__in=learners)
@@ -28,10 +27,16 @@ def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -
     unknown = [name for name in learners if name not in users]
     if unknown:
         raise Refused(f"'{unknown[0]}' is no learner of your school.", code="unknown_learner")
-    return [
-        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user})[0]
-        for name in learners
+    given = [
+        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user}) for name in learners
     ]
+    new = [row for row, made in given if made]
+    if new:
+        names = ", ".join(row.learner.username for row in new)
+        audit.note(member, "assigned", f"{version.document['title']}, version {version.number}, to {names}")
+    for row in new:
+        jobs.ask("prepare_assignment", {"assignment": row.pk})
+    return [row for row, _made in given]
 
 
 def assignment_of(member: Membership, assignment_id: int) -> Assignment:
@@ -43,16 +48,14 @@ def assignment_of(member: Membership, assignment_id: int) -> Assignment:
 
 
 @transaction.atomic
-def start_attempt(*, member: Membership, assignment_id: int, seed: int | None = None) -> Attempt:
+def start_attempt(*, member: Membership, assignment_id: int) -> Attempt:
     """Start, or go on with, one's attempt at an assigned lesson."""
-    assignment = assignment_of(member, assignment_id)
-    attempt, _ = Attempt.objects.get_or_create(assignment=assignment, defaults={"seed": seed or 1 + secrets.randbelow(2**30)})
-    return attempt
+    return Attempt.objects.get_or_create(assignment=assignment_of(member, assignment_id))[0]
 
 
 def attempt_of(member: Membership, attempt_id: int) -> Attempt:
     """An attempt that the member may see: a learner their own, trainers and leads those of their school."""
-    rows = Attempt.objects.select_related("assignment__version__lesson", "assignment__learner")
+    rows = Attempt.objects.select_related("assignment__version", "assignment__learner")
     if member.role == Role.LEARNER:
         rows = rows.filter(assignment__learner=member.user)
     else:
@@ -63,52 +66,75 @@ def attempt_of(member: Membership, attempt_id: int) -> Attempt:
     return found
 
 
-def document_of(attempt: Attempt) -> LessonDocument:
-    """The published lesson that the attempt works on."""
-    return parse_lesson(attempt.assignment.version.document)
+def stations_of(attempt: Attempt) -> list[dict[str, Any]]:
+    """The stations of the published lesson, as they are stored."""
+    return list(attempt.assignment.version.document["stations"])
 
 
-def rules_of(attempt: Attempt) -> SchoolRules:
-    """The school's rules as they were when the version was published."""
-    version = attempt.assignment.version
-    return SchoolRules(version.trim_good, version.trim_investigate)
+def open_station(attempt: Attempt, index: int) -> ItemView:
+    """What the learner sees at a station, when they have come as far.
 
-
-def open_station(attempt: Attempt, index: int) -> LessonDocument:
-    """The document, when the learner has come as far as this station."""
-    document = document_of(attempt)
-    if index >= len(document.stations):
-        raise NotFound(f"The lesson has {len(document.stations)} stations.")
+    Raises
+    ------
+    Computing
+        When it is not prepared yet.
+    """
+    count = len(stations_of(attempt))
+    if index >= count:
+        raise NotFound(f"The lesson has {count} stations.")
     if index > attempt.reached:
         raise Refused(f"Station {index + 1} opens when the stations before it are answered.", code="not_open_yet")
-    return document
+    return _prepared(attempt, index)
+
+
+def _prepared(attempt: Attempt, index: int) -> ItemView:
+    found = ItemView.objects.filter(assignment_id=attempt.assignment_id, station=index).first()
+    if found is None:
+        wish = {"assignment": attempt.assignment_id, "station": index}
+        jobs.answered("prepare_station", wish, attempt.assignment.learner)
+        found = ItemView.objects.filter(assignment_id=attempt.assignment_id, station=index).first()
+    if found is None:
+        raise NotFound("This station is gone: its lesson was taken back.")
+    return found
 
 
 @transaction.atomic
 def store_answer(*, member: Membership, attempt_id: int, index: int, answer: dict[str, Any]) -> Attempt:
     """Append an answer to the journal and open the next station. Nothing is marked here: that is for the debrief."""
-    attempt = Attempt.objects.select_for_update().get(pk=attempt_of(member, attempt_id).pk)
+    attempt = attempt_of(member, attempt_id)
+    Attempt.objects.select_for_update().get(pk=attempt.pk)
+    attempt.refresh_from_db(fields=["reached", "finished_at"])
     if attempt.finished_at is not None:
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
-    document = open_station(attempt, index)
+    seen = open_station(attempt, index).view
     given = parse_answer(answer)
-    check_answer(document, index, given)
+    check_answer(StationView(seen["kind"], readings=seen.get("readings", []), causes=seen.get("causes", [])), given)
     Entry.objects.create(attempt=attempt, station=index, answer=given.model_dump(exclude_defaults=True))
-    attempt.reached = max(attempt.reached, min(index + 1, len(document.stations) - 1))
+    attempt.reached = max(attempt.reached, min(index + 1, len(stations_of(attempt)) - 1))
     attempt.save(update_fields=["reached"])
     return attempt
+
+
+def prepare_to_finish(attempt: Attempt) -> None:
+    """Have every station's item: those of attempts that began before items were frozen are prepared now. Computing while they are not."""
+    for index in range(len(stations_of(attempt))):
+        _prepared(attempt, index)
 
 
 @transaction.atomic
 def finish_attempt(*, member: Membership, attempt_id: int) -> Attempt:
     """Close an attempt when every station is answered."""
-    attempt = Attempt.objects.select_for_update().get(pk=attempt_of(member, attempt_id).pk)
+    attempt = attempt_of(member, attempt_id)
+    Attempt.objects.select_for_update().get(pk=attempt.pk)
+    attempt.refresh_from_db(fields=["finished_at", "marked"])
     if attempt.finished_at is None:
-        missing = [index for index in range(len(document_of(attempt).stations)) if index not in last_answers(attempt)]
+        answers = last_answers(attempt)
+        missing = [index for index in range(len(stations_of(attempt))) if index not in answers]
         if missing:
             raise Refused(f"Station {missing[0] + 1} has no answer yet.", code="unanswered")
-        attempt.finished_at, attempt.marked, attempt.core_version = timezone.now(), _mark(attempt), __version__
-        attempt.save(update_fields=["finished_at", "marked", "core_version"])
+        attempt.finished_at, attempt.core_version = timezone.now(), __version__
+        attempt.marked, attempt.told = _mark(attempt), _tell(attempt)
+        attempt.save(update_fields=["finished_at", "marked", "told", "core_version"])
     return attempt
 
 
@@ -118,24 +144,48 @@ def last_answers(attempt: Attempt) -> dict[int, dict[str, Any]]:
 
 
 def marks(attempt: Attempt) -> list[dict[str, Any]]:
-    """Points and parts per station: as kept when the attempt was finished, else computed now."""
+    """Points and parts per station: as kept when the attempt was finished, else from the frozen keys."""
     return _mark(attempt) if attempt.marked is None else list(attempt.marked)
 
 
 def _mark(attempt: Attempt) -> list[dict[str, Any]]:
-    """Points and parts per station, computed from document, seed and journal."""
-    document, answers, rules = document_of(attempt), last_answers(attempt), rules_of(attempt)
-    units = UnitSystem(attempt.assignment.learner.units)
+    """Points and parts per station, from the frozen keys and the journal."""
+    answers, units = last_answers(attempt), UnitSystem(attempt.assignment.learner.units)
+    keys = {key.station: key for key in ItemKey.objects.filter(assignment_id=attempt.assignment_id)}
     rows: list[dict[str, Any]] = []
-    for index, station in enumerate(document.stations):
-        if index not in answers:
-            rows.append({"index": index, "kind": station.kind, "title": station.title, "points": None, "answered": False, "parts": []})
-            continue
-        mark = mark_answer(document, index, attempt.seed, parse_answer(answers[index]), rules, units)
-        rows.append(
-            {"index": index, "kind": station.kind, "title": station.title, "points": mark.points, "answered": True, "parts": mark.parts}
-        )
+    for index, station in enumerate(stations_of(attempt)):
+        row = {
+            "index": index,
+            "kind": station["kind"],
+            "title": station["title"],
+            "points": None,
+            "answered": index in answers,
+            "parts": [],
+        }
+        key = keys.get(index)
+        if index in answers and key is not None and "problem" not in key.parts:
+            mark = mark_by_key(key.kind, key.parts[str(units)], parse_answer(answers[index]), units)
+            row |= {"points": mark.points, "parts": mark.parts}
+        rows.append(row)
     return rows
+
+
+def told(attempt: Attempt) -> dict[str, Any]:
+    """What the debrief says of the car: as kept when the attempt was finished, else now."""
+    return attempt.told or _tell(attempt)
+
+
+def _tell(attempt: Attempt) -> dict[str, Any]:
+    version = attempt.assignment.version
+    document, rules = parse_lesson(version.document), version.rules
+    kinds = [fault_kinds.get(fault.kind) for fault in document.faults]
+    limits = f"good within ±{rules.book.trim_good:g} %, investigate beyond ±{rules.book.trim_investigate:g} %"
+    return {
+        "cause": ", ".join(describe_fault(fault) for fault in document.faults) or "Nothing was wrong",
+        "repair": [kind.repair for kind in kinds],
+        "proof": [kind.proof for kind in kinds if kind.proof],
+        "rules": f"Trims: {limits} (version {rules.number} of the school's rules, in force at publication). A neighbouring verdict counts half.",
+    }
 
 
 def score(rows: list[dict[str, Any]]) -> float | None:

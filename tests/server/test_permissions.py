@@ -6,7 +6,7 @@ from typing import Any
 
 import pytest
 
-from api import api
+from api.main import api
 from practice.services import start_attempt
 
 NOBODY, LEARNER, TRAINER, LEAD = None, "learner", "trainer", "lead"

@@ -10,7 +10,7 @@ from django.core.management import call_command
 from django.test import Client
 
 from accounts.models import Membership, School
-from api import api
+from api.main import api
 from practice.models import Attempt
 from server_helpers import body
 

@@ -2,18 +2,34 @@
 
 from leitfaden_core.expect.own import OwnValue, parse_own
 from leitfaden_core.expect.population import SPREAD, individual_engine
-from leitfaden_core.expect.sheet import Band, ValueSheet, band_of, compute_sheet, load_sheet, sheet_fingerprint, write_sheet
+from leitfaden_core.expect.sheet import (
+    Band,
+    MissingSheet,
+    ValueSheet,
+    band_of,
+    compute_sheet,
+    has_sheet,
+    keep_sheet,
+    load_sheet,
+    sheet_fingerprint,
+    sheet_text,
+    write_sheet,
+)
 
 __all__ = [
     "SPREAD",
     "Band",
+    "MissingSheet",
     "OwnValue",
     "ValueSheet",
     "band_of",
     "compute_sheet",
+    "has_sheet",
     "individual_engine",
+    "keep_sheet",
     "load_sheet",
     "parse_own",
     "sheet_fingerprint",
+    "sheet_text",
     "write_sheet",
 ]

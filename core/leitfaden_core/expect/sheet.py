@@ -1,8 +1,10 @@
 """The value sheet of a rig: for every condition, channel and statistic the band of a healthy population, computed once and shipped."""
 
 import ast
+import contextlib
 import hashlib
 import json
+import os
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -15,6 +17,7 @@ import yaml
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
+from leitfaden_core.compiled import cache_base
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
@@ -135,14 +138,14 @@ def _member_statistics(job: tuple[str, int]) -> dict[str, dict[str, dict[str, fl
 def compute_sheet(
     rig: Rig, members: int = MEMBERS, first_seed: int = 1000, workers: int = 2, progress: Callable[[int, int], None] | None = None
 ) -> ValueSheet:
-    """Run a population of healthy engines and take the bands.
+    """Run a population of healthy engines and take the bands, on so many processes (0: in this one).
 
     The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer than that.
     """
     jobs = [(rig.id, first_seed + k) for k in range(members)]
     results = []
-    with ProcessPoolExecutor(workers) as pool:
-        for k, result in enumerate(pool.map(_member_statistics, jobs)):
+    with ProcessPoolExecutor(workers) if workers else contextlib.nullcontext() as pool:
+        for k, result in enumerate((pool.map if pool else map)(_member_statistics, jobs)):
             results.append(result)
             if progress is not None:
                 progress(k + 1, members)
@@ -174,22 +177,59 @@ def _seven(numbers: Sequence[float]) -> tuple[float, float, float, float, float,
 
 
 def write_sheet(sheet: ValueSheet, path: Path) -> None:
-    """Store a sheet as JSON: one line per condition and channel, so that a change can be read in a diff."""
+    """Store a sheet as JSON."""
+    path.write_text(sheet_text(sheet), encoding="utf-8")
+
+
+def sheet_text(sheet: ValueSheet) -> str:
+    """A sheet as JSON: one line per condition and channel, so that a change can be read in a diff."""
     rows: dict[str, dict[str, list[object]]] = {}
     for (condition, name, stat), b in sheet.bands.items():
         causes = [list(cause) for cause in b.causes]
         rows.setdefault(f"{condition}/{name}", {})[stat] = [b.low, b.high, b.median, b.mean, b.deviation, b.least, b.most, causes]
     lines = ",\n".join(f"{json.dumps(key)}: {json.dumps(value)}" for key, value in rows.items())
     head = json.dumps({"rig": sheet.rig, "members": sheet.members, "fingerprint": sheet.fingerprint})[:-1]
-    path.write_text(f'{head}, "bands": {{\n{lines}\n}}}}\n', encoding="utf-8")
+    return f'{head}, "bands": {{\n{lines}\n}}}}\n'
+
+
+class MissingSheet(LeitfadenError):
+    """A rig whose healthy population nobody has computed yet."""
+
+    code = "no_sheet"
+
+
+def _kept_path(rig_id: str) -> Path:
+    return cache_base() / "sheets" / _present_fingerprint() / f"{rig_id}.json"
+
+
+@cache
+def _present_fingerprint() -> str:
+    return sheet_fingerprint()
+
+
+def has_sheet(rig_id: str) -> bool:
+    """Whether readings of a rig can be judged on this machine now."""
+    load_rig(rig_id)
+    return resources.files(__package__).joinpath("data", f"{rig_id}.json").is_file() or _kept_path(rig_id).is_file()
+
+
+def keep_sheet(rig_id: str, text: str) -> None:
+    """Keep a sheet on this machine that was computed for these sources, here or elsewhere; ``text`` is what :func:`sheet_text` gave."""
+    path = _kept_path(rig_id)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    beside = path.with_suffix(f".{os.getpid()}.new")
+    beside.write_text(text, encoding="utf-8")
+    beside.replace(path)
 
 
 @cache
 def load_sheet(rig_id: str) -> ValueSheet:
-    """The shipped value sheet of a rig."""
+    """The value sheet of a rig: the shipped one, or one that was computed here and kept (:func:`keep_sheet`)."""
     path = resources.files(__package__).joinpath("data", f"{rig_id}.json")
     if not path.is_file():
-        raise LeitfadenError(f"rig {rig_id} has no value sheet yet; compute it with: ./leitfaden expect {rig_id} --rebuild")
+        path = _kept_path(rig_id)
+    if not path.is_file():
+        raise MissingSheet(f"rig {rig_id} has no value sheet yet; compute it with: ./leitfaden expect {rig_id} --rebuild", rig=rig_id)
     stored = json.loads(path.read_text(encoding="utf-8"))
     bands = {}
     for key, stats in stored["bands"].items():

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
 from leitfaden_core.faults.catalogue import FEATURES, Effect, FaultKind, Values, fault_kinds
@@ -49,18 +49,31 @@ ONSETS = {
 }
 
 
+#: A number of a document: finite, and neither a truth value nor text that looks like a number.
+Number = Annotated[float, Field(strict=True, allow_inf_nan=False)]
+
+
 class Onset(BaseModel):
-    """When a fault is there."""
+    """When a fault is there. The range of each number stands in :data:`ONSETS`."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     mode: Literal["permanent", "random", "hot", "cold", "load", "after_hot_soak", "wiggle"] = "permanent"
-    on_s: Annotated[float, Field(gt=0, le=3600)] | None = None
-    off_s: Annotated[float, Field(gt=0, le=3600)] | None = None
-    above_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815  the vocabulary of cases names it so
-    below_C: Annotated[float, Field(ge=-40, le=140)] | None = None  # noqa: N815
-    above_percent: Annotated[float, Field(ge=0, le=100)] | None = None
-    for_s: Annotated[float, Field(gt=0, le=3600)] | None = None
+    on_s: Number | None = None
+    off_s: Number | None = None
+    above_C: Number | None = None  # noqa: N815  the vocabulary of cases names it so
+    below_C: Number | None = None  # noqa: N815
+    above_percent: Number | None = None
+    for_s: Number | None = None
+
+    @model_validator(mode="after")
+    def _in_range(self) -> "Onset":
+        """A stretch of a billionth of a second would never end: every number keeps to its range, also one that its mode does not use."""
+        for number in (number for mode in ONSETS.values() for number in mode.numbers):
+            value = getattr(self, number.id)
+            if value is not None and not number.low <= value <= number.high:
+                raise OutOfRange(f"onset: {number.label}", value, number.low, number.high, number.unit)
+        return self
 
     def checked(self) -> "Onset":
         """Self, when the mode has what it needs; MissingPart otherwise."""
@@ -75,8 +88,8 @@ class FaultSpec(BaseModel):
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
-    kind: str
-    params: dict[str, float | str] = {}
+    kind: Annotated[str, Field(max_length=60)]
+    params: Annotated[dict[Annotated[str, Field(max_length=40)], Number | Annotated[str, Field(max_length=60)]], Field(max_length=12)] = {}
     onset: Onset = Onset()
 
     def checked(self) -> tuple[FaultKind, Values]:

@@ -1,6 +1,7 @@
 """Verdicts: what a reading, a signal or a relation means in the condition in which it was taken."""
 
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
+from leitfaden_core.judge.rules import RULES, Rule, RuleBook
 from leitfaden_core.judge.signature import Departure, Row, matrix, signature
 from leitfaden_core.judge.symptoms import STATES, Cause, Noticed, Symptom, causes_of, noticed, symptom_table, symptoms, told_symptom
 from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
@@ -9,6 +10,7 @@ from leitfaden_core.judge.weighing import PRECONDITIONS, Weighed, weigh_reading
 
 __all__ = [
     "PRECONDITIONS",
+    "RULES",
     "STATES",
     "Cause",
     "Departure",
@@ -18,6 +20,8 @@ __all__ = [
     "RelationRules",
     "RelationVerdict",
     "Row",
+    "Rule",
+    "RuleBook",
     "SchoolRules",
     "Seen",
     "Symptom",

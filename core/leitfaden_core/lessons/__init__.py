@@ -1,6 +1,6 @@
 """Lessons: the document, what a learner sees of it, the key that the model computes, and marking with reasons."""
 
-from leitfaden_core.lessons.checks import FairnessWarning, check_lesson
+from leitfaden_core.lessons.checks import BUDGET, FairnessWarning, check_lesson, engines_asked_for, publishing_problems
 from leitfaden_core.lessons.document import (
     Conclude,
     Explain,
@@ -14,9 +14,10 @@ from leitfaden_core.lessons.document import (
     reading_label,
 )
 from leitfaden_core.lessons.items import Car, StationKey, StationView, car_for, station_key, station_view
-from leitfaden_core.lessons.marking import Answer, Mark, mark_answer, parse_answer
+from leitfaden_core.lessons.marking import Answer, Mark, check_answer, mark_answer, mark_by_key, parse_answer
 
 __all__ = [
+    "BUDGET",
     "Answer",
     "Car",
     "Conclude",
@@ -32,10 +33,14 @@ __all__ = [
     "StationView",
     "FairnessWarning",
     "car_for",
+    "check_answer",
     "check_lesson",
+    "engines_asked_for",
     "mark_answer",
+    "mark_by_key",
     "parse_answer",
     "parse_lesson",
+    "publishing_problems",
     "reading_label",
     "station_key",
     "station_view",

@@ -15,17 +15,21 @@ Stat = Literal["mean", "min", "max", "freq"]
 STAT_WORDS = {"mean": "mean", "min": "lowest", "max": "highest", "freq": "swings per second"}
 
 
-class Document(BaseModel):
-    """Unknown fields are refused, so that a typing slip cannot pass unseen."""
+#: A name out of a catalogue.
+Name = Annotated[str, Field(max_length=60)]
 
-    model_config = ConfigDict(extra="forbid")
+
+class Document(BaseModel):
+    """Unknown fields are refused, so that a typing slip cannot pass unseen; a number is finite and a number, not a text like one."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
 
 
 class ReadingPlace(Document):
     """Where a value is read: condition, channel, and which statistic over the condition."""
 
-    condition: str
-    channel: str
+    condition: Name
+    channel: Name
     stat: Stat = "mean"
 
     @model_validator(mode="after")
@@ -54,9 +58,9 @@ class Show(_Station):
     """Lanes: good against faulty along the script."""
 
     kind: Literal["show"] = "show"
-    channels: Annotated[list[str], Field(min_length=1, max_length=8)]
+    channels: Annotated[list[Name], Field(min_length=1, max_length=8)]
     show_good: bool = True
-    focus: str | None = None
+    focus: Name | None = None
 
     @model_validator(mode="after")
     def _is_known(self) -> "Show":
@@ -109,10 +113,10 @@ class Lesson(Document):
     schema_version: Literal[1] = 1
     title: Annotated[str, Field(min_length=1, max_length=160)]
     goal: Annotated[str, Field(max_length=2_000)] = ""
-    rig: str = "R1"
-    script: str = "workshop_day"
+    rig: Name = "R1"
+    script: Name = "workshop_day"
     faults: Annotated[list[FaultSpec], Field(max_length=4)] = []
-    cautions: list[Annotated[str, Field(max_length=400)]] = []
+    cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20)] = []
     stations: Annotated[list[Station], Field(min_length=1, max_length=40)]
 
     @model_validator(mode="after")

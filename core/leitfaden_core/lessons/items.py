@@ -235,7 +235,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem
     car = car_for(lesson, seed)
     observed = [read_value(car.run, place) for place in station.readings]
     causes = [station.causes[number] for number in _cause_order(station, seed)]
-    ladders = [_sizes(cause) for cause in causes]
+    ladders = [size_ladder(cause) for cause in causes]
     runs = stored_statistics(car.run.rig, car.run.script, [[size] if size else [] for ladder in ladders for size in ladder])
     parts, at = [], 0
     for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
@@ -285,7 +285,7 @@ def _words(fault: FaultSpec) -> list[str]:
     return [value for value in fault.checked()[1].values() if isinstance(value, str)]
 
 
-def _sizes(cause: FaultSpec | None) -> list[FaultSpec | None]:
+def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
     """A cause in the sizes that a technician would consider: the offered one and a ladder of smaller and larger ones."""
     if cause is None:
         return [None]

@@ -6,9 +6,9 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from leitfaden_core.errors import BadDocument, LeitfadenError, MissingPart
-from leitfaden_core.judge import SchoolRules, VerdictKind, reading_scale
+from leitfaden_core.judge import SchoolRules, VerdictKind
 from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.items import station_key
+from leitfaden_core.lessons.items import StationView, station_key
 from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
 
 VERDICTS = tuple(str(kind) for kind in VerdictKind)
@@ -19,10 +19,10 @@ NEIGHBOURS = ({"suspect", "faulty"}, {"good", "suspect"})
 class Answer(BaseModel):
     """What a learner gave at a station; which field counts depends on the station's kind."""
 
-    model_config = ConfigDict(extra="forbid")
+    model_config = ConfigDict(extra="forbid", strict=True)
 
     reading: Annotated[str, Field(max_length=60)] | None = None
-    verdicts: Annotated[list[str | None], Field(max_length=12)] | None = None
+    verdicts: Annotated[list[Annotated[str, Field(max_length=20)] | None], Field(max_length=12)] | None = None
     cause: Annotated[str, Field(max_length=10)] | None = None
     seen: bool = False
 
@@ -55,28 +55,31 @@ def mark_answer(
         When a reading has no unit, or the answer lacks what the station asks for: it is not marked, and nothing is lost.
     """
     key = station_key(lesson, index, seed, rules, units)
-    if key.kind == "measure":
-        return _mark_measure(key.parts[0], answer, units)
-    if key.kind == "judge":
-        return _mark_judge(key.parts, answer)
-    if key.kind == "conclude":
-        return _mark_conclude(key.parts, answer)
+    return mark_by_key(key.kind, key.parts, answer, units)
+
+
+def mark_by_key(kind: str, parts: list[dict[str, Any]], answer: Answer, units: UnitSystem = UnitSystem.METRIC) -> Mark:
+    """Mark an answer against a key that was computed, and perhaps kept, before. Needs no model, so it cannot fail on one."""
+    if kind == "measure":
+        return _mark_measure(parts[0], answer, units)
+    if kind == "judge":
+        return _mark_judge(parts, answer)
+    if kind == "conclude":
+        return _mark_conclude(parts, answer)
     return Mark(None)
 
 
-def check_answer(lesson: Lesson, index: int, answer: Answer) -> None:
-    """Refuse an answer that cannot be marked, with one sentence that helps."""
-    station = lesson.stations[index]
-    if station.kind == "measure":
+def check_answer(view: StationView, answer: Answer) -> None:
+    """Refuse an answer that cannot be marked, with one sentence that helps. ``view`` is what the learner was shown."""
+    if view.kind == "measure":
         if not answer.reading or not answer.reading.strip():
             raise MissingPart("no reading was given; read the value in the lane and write it with its unit")
-        parse_reading(answer.reading, reading_scale(lesson.rig, station.reading.channel, station.reading.stat)[0])
-    elif station.kind == "judge":
-        given = answer.verdicts or []
-        wanted = min(station.count, len(station.pool))
+        parse_reading(answer.reading, view.readings[0]["quantity"])
+    elif view.kind == "judge":
+        given, wanted = answer.verdicts or [], len(view.readings)
         if len(given) != wanted or any(verdict not in VERDICTS for verdict in given):
             raise MissingPart(f"a verdict is missing; judge all {wanted} readings: {', '.join(VERDICTS)}")
-    elif station.kind == "conclude" and (answer.cause is None or answer.cause not in {str(k) for k in range(len(station.causes))}):
+    elif view.kind == "conclude" and answer.cause not in {cause["id"] for cause in view.causes}:
         raise MissingPart("no cause was chosen")
 
 

@@ -3,7 +3,7 @@
 from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.plan import Plan, make_plan
 from leitfaden_core.simulate.run import SWITCHING, Run, cached_run, simulate, steady_statistics, warm_up_compiler
-from leitfaden_core.simulate.store import Statistics, kept, stored_statistics
+from leitfaden_core.simulate.store import Statistics, kept, prune_store, stored_statistics
 
 __all__ = [
     "FRAME",
@@ -16,6 +16,7 @@ __all__ = [
     "simulate",
     "steady_statistics",
     "kept",
+    "prune_store",
     "stored_statistics",
     "warm_up_compiler",
 ]

@@ -9,6 +9,7 @@ import hashlib
 import json
 import os
 import tempfile
+import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache, lru_cache
@@ -46,11 +47,38 @@ def kept(key: str, compute: Callable[[], T]) -> T:
     path = _folder() / f"{hashlib.sha256(key.encode()).hexdigest()[:32]}.json"
     with contextlib.suppress(OSError, ValueError):
         stored: T = json.loads(path.read_text(encoding="utf-8"))
+        os.utime(path)  # what is read stays: prune_store goes by age
         return stored
     found = compute()
     with contextlib.suppress(OSError):
         _write(path, json.dumps(found))
     return found
+
+
+#: What the store may hold on disk, and for how long nobody may have read a file before it goes. [bytes, s]
+STORE_BYTES, STORE_AGE = 2_000_000_000, 90 * 86_400.0
+
+
+def prune_store(most_bytes: int = STORE_BYTES, most_age: float = STORE_AGE) -> int:
+    """Throw away what other sources computed, what is too old, and then the oldest until the store is small enough; how many files went."""
+    root, kept_now, gone = cache_base() / "statistics", [], 0
+    for path in root.rglob("*"):
+        with contextlib.suppress(OSError):
+            if path.is_file():
+                found = path.stat()
+                if path.parent != _folder() or time.time() - found.st_mtime > most_age:
+                    path.unlink()
+                    gone += 1
+                else:
+                    kept_now.append((found.st_mtime, found.st_size, path))
+    held = sum(size for _time, size, _path in kept_now)
+    for _time, size, path in sorted(kept_now):
+        if held <= most_bytes:
+            break
+        with contextlib.suppress(OSError):
+            path.unlink()
+            held, gone = held - size, gone + 1
+    return gone
 
 
 def _write(path: Path, text: str) -> None:
@@ -65,9 +93,9 @@ def _write(path: Path, text: str) -> None:
 def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], seed: int = 0) -> list[Statistics]:
     """Statistics of the rig itself with each of several sets of faults, from the store where it has them.
 
-    What is missing is computed on all cores: the compiled step releases the interpreter's lock.
+    What is missing is computed on all cores (LEITFADEN_THREADS: on so many): the compiled step releases the interpreter's lock.
     """
     document, course = rig.model_dump_json(), script.model_dump_json()
     keys = [tuple(fault.model_dump_json() for fault in group) for group in faults]
-    with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
+    with ThreadPoolExecutor(int(os.environ.get("LEITFADEN_THREADS") or os.cpu_count() or 1)) as pool:
         return list(pool.map(lambda key: _statistics(document, course, key, seed), keys))

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from api import api
+from api.main import api
 
 
 class Command(BaseCommand):

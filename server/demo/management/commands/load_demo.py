@@ -8,10 +8,11 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from accounts.models import Membership, Role, School, User
-from leitfaden_core.lessons import parse_lesson, station_key
+from leitfaden_core.lessons import parse_lesson
 from library.services import create_lesson, publish_lesson
-from practice.models import Attempt
-from practice.services import assign, document_of, finish_attempt, start_attempt, store_answer
+from practice.items import prepare_station
+from practice.models import Assignment, ItemKey
+from practice.services import assign, finish_attempt, start_attempt, stations_of, store_answer
 
 PASSWORD = "hollerbach"
 PEOPLE = [
@@ -39,38 +40,39 @@ class Command(BaseCommand):
             document = yaml.safe_load((Path(__file__).parents[2] / "lesson.yaml").read_text(encoding="utf-8"))
             lesson = create_lesson(member=trainer, document=parse_lesson(document).model_dump(mode="json"))
             version = publish_lesson(member=trainer, lesson_id=lesson.pk)
-            given = {
-                row.learner.username: row for row in assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
-            }
-            half = start_attempt(member=members["sommer"], assignment_id=given["sommer"].pk, seed=204)
-            self._work(members["sommer"], half, stations=3)
-            done = start_attempt(member=members["ritter"], assignment_id=given["ritter"].pk, seed=117)
-            self._work(members["ritter"], done, stations=5)
-            finish_attempt(member=members["ritter"], attempt_id=done.pk)
+            for name, seed, stations in (("sommer", 204, 3), ("ritter", 117, 5)):
+                given = Assignment.objects.create(version=version, learner=members[name].user, seed=seed, assigned_by=trainer.user)
+                self._work(members[name], given, stations)
+            assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
         self.stdout.write("The Hollerbach school is loaded.")
 
     def _people(self) -> dict[str, Membership]:
         school = School.objects.create(name="Hollerbach District Workshop School")
+        assert school.rules
         members = {}
         for username, first, last, role in PEOPLE:
-            user = User.objects.create_user(username, password=PASSWORD, first_name=first, last_name=last)
+            user = User.objects.create_user(username, password=PASSWORD, first_name=first, last_name=last, is_demo=True)
             members[username] = Membership.objects.create(user=user, school=school, role=role)
         return members
 
-    def _work(self, member: Membership, attempt: Attempt, stations: int) -> None:
-        """Answer the first stations as a learner with a few misjudgements would."""
-        document = document_of(attempt)
-        for index in range(stations):
-            parts = station_key(document, index, attempt.seed).parts
-            kind = document.stations[index].kind
+    def _work(self, member: Membership, given: Assignment, stations: int) -> None:
+        """Answer the first stations as a learner with a few misjudgements would, and finish when these are all."""
+        attempt = start_attempt(member=member, assignment_id=given.pk)
+        for index, station in enumerate(stations_of(attempt)):
+            prepare_station(given.pk, index)
+            if index >= stations:
+                continue
+            parts = ItemKey.objects.get(assignment=given, station=index).parts["metric"]
             answer: dict[str, Any] = {"seen": True}
-            if kind == "measure":
+            if station["kind"] == "measure":
                 answer = {"reading": f"{parts[0]['value']:.1f} %"}
-            elif kind == "judge":
+            elif station["kind"] == "judge":
                 answer = {"verdicts": [self._hasty(part) for part in parts]}
-            elif kind == "conclude":
+            elif station["kind"] == "conclude":
                 answer = {"cause": next(part["id"] for part in parts if part["true_cause"])}
             store_answer(member=member, attempt_id=attempt.pk, index=index, answer=answer)
+        if stations == len(stations_of(attempt)):
+            finish_attempt(member=member, attempt_id=attempt.pk)
 
     def _hasty(self, part: dict[str, Any]) -> str:
         """The verdict of somebody who judges numbers without asking for the condition."""

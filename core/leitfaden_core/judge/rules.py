@@ -1,0 +1,126 @@
+"""The limits on which schools differ, as one document: each with its range, its usual value and what it is for."""
+
+from dataclasses import dataclass
+
+from pydantic import BaseModel, ConfigDict, model_validator
+
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.judge.relations import RelationRules
+from leitfaden_core.judge.traces import NarrowbandLimits
+from leitfaden_core.judge.verdict import SchoolRules
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One limit: what it decides, where verdicts use it, and why schools differ."""
+
+    id: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    usual: float
+    used_by: str
+    why: str
+
+
+_TRIMS, _RELATIONS, _NARROWBAND = SchoolRules(), RelationRules(), NarrowbandLimits()
+RULES = (
+    Rule(
+        *("trim_good", "Fuel trim that needs no search", "%", 0.5, 25.0, _TRIMS.trim_good),
+        "verdicts on trims, on the bench and in lessons",
+        "No natural constant: wear, fuel and the maker's tolerance set what is normal. Some call anything but zero a finding, others accept 10 %.",
+    ),
+    Rule(
+        *("trim_investigate", "Fuel trim beyond which a fault is certain", "%", 1.0, 50.0, _TRIMS.trim_investigate),
+        "verdicts on trims, on the bench and in lessons",
+        "Between the two limits a trim is suspect. The control unit's own limit for a code, often 25 %, is the limit of a monitor and not of quality.",
+    ),
+    Rule(
+        *("pressures_kpa", "Pressures at key on agree within", "kPa", 0.5, 15.0, _RELATIONS.pressures_kpa),
+        "relations between readings",
+        "Engine off, every pressure sensor reads the surroundings. How far two may lie apart is the sum of their tolerances.",
+    ),
+    Rule(
+        *("temperatures_k", "Temperatures after a soak agree within", "K", 1.0, 20.0, _RELATIONS.temperatures_k),
+        "relations between readings",
+        "After a night all thermometers should agree; a garage with a heater or the morning sun asks for more room.",
+    ),
+    Rule(
+        *("soak_hours", "Standing time until temperatures must agree", "h", 2.0, 24.0, _RELATIONS.soak_hours),
+        "relations between readings",
+        "A large engine in a warm hall needs longer than a small one outside.",
+    ),
+    Rule(
+        *("tracks_volts", "Two tracks of one sensor agree within", "V", 0.05, 1.0, _RELATIONS.tracks_volts),
+        "relations between readings",
+        "The control unit's own limit for its code is wider than what a careful eye accepts.",
+    ),
+    Rule(
+        *("airflow_percent", "Airflow meter agrees with speed and pressure within", "%", 5.0, 40.0, _RELATIONS.airflow_percent),
+        "relations between readings",
+        "The filling that the comparison assumes is itself only known within some percent.",
+    ),
+    Rule(
+        *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _NARROWBAND.low),
+        "findings on a narrowband signal",
+        "Quoted are 0 to 0.3 V; the lean plateau rises with age and with the wire's resistance.",
+    ),
+    Rule(
+        *("narrowband_high", "A sound narrowband sensor goes above", "V", 0.6, 0.95, _NARROWBAND.high),
+        "findings on a narrowband signal",
+        "The rich plateau of a hot sensor is 0.85 to 0.95 V and falls with heat and age; some schools accept 0.7 V.",
+    ),
+    Rule(
+        *("narrowband_edge_ms", "Its edge from 300 to 600 mV takes at most", "ms", 20.0, 500.0, _NARROWBAND.edge_ms),
+        "findings on a narrowband signal",
+        "A common workshop value is 100 ms; a soot-covered sensor is slower without being broken.",
+    ),
+    Rule(
+        *("narrowband_swings", "It swings in closed loop at least", "1/s", 0.2, 5.0, _NARROWBAND.swings_per_second),
+        "findings on a narrowband signal",
+        "The rate depends on delay, controller and load: a count is a hint about the loop, not a grade for the engine.",
+    ),
+)
+
+
+class RuleBook(BaseModel):
+    """A school's limits. Unknown names and values outside a rule's range are refused."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, frozen=True)
+
+    trim_good: float = _TRIMS.trim_good
+    trim_investigate: float = _TRIMS.trim_investigate
+    pressures_kpa: float = _RELATIONS.pressures_kpa
+    temperatures_k: float = _RELATIONS.temperatures_k
+    soak_hours: float = _RELATIONS.soak_hours
+    tracks_volts: float = _RELATIONS.tracks_volts
+    airflow_percent: float = _RELATIONS.airflow_percent
+    narrowband_low: float = _NARROWBAND.low
+    narrowband_high: float = _NARROWBAND.high
+    narrowband_edge_ms: float = _NARROWBAND.edge_ms
+    narrowband_swings: float = _NARROWBAND.swings_per_second
+
+    @model_validator(mode="after")
+    def _in_range(self) -> "RuleBook":
+        for rule in RULES:
+            value = getattr(self, rule.id)
+            if not rule.low <= value <= rule.high:
+                raise LeitfadenError(f"{rule.label} is {value:g} {rule.unit}; allowed is {rule.low:g} to {rule.high:g} {rule.unit}")
+        if self.trim_good >= self.trim_investigate:
+            raise LeitfadenError("the trim that needs no search must be smaller than the one beyond which a fault is certain")
+        return self
+
+    def of_trims(self) -> SchoolRules:
+        """What verdicts on single readings use."""
+        return SchoolRules(self.trim_good, self.trim_investigate)
+
+    def of_relations(self) -> RelationRules:
+        """What verdicts on relations use."""
+        return RelationRules(**{name: getattr(self, name) for name in RelationRules.__dataclass_fields__})
+
+    def of_narrowband(self) -> NarrowbandLimits:
+        """What findings on a narrowband signal use."""
+        return NarrowbandLimits(
+            low=self.narrowband_low, high=self.narrowband_high, edge_ms=self.narrowband_edge_ms, swings_per_second=self.narrowband_swings
+        )

@@ -1,0 +1,28 @@
+"""The trail of what people did: written in the same transaction as what was done."""
+
+from typing import Any
+
+from accounts.models import AuditEntry, Membership
+
+#: Actions in words, for the page that shows the trail.
+ACTIONS = {
+    "signed_in": "signed in",
+    "used_link": "signed in by a one-time link and chose a password",
+    "changed_password": "changed their password",
+    "ended_sessions": "ended their other sessions",
+    "made_link": "made a one-time link for",
+    "added_person": "added",
+    "closed_account": "closed the account of",
+    "opened_account": "opened the account of",
+    "changed_rules": "changed the school's rules",
+    "published": "published",
+    "assigned": "gave",
+    "exported": "exported",
+}
+
+
+def note(member: Membership, action: str, what: str = "", **details: Any) -> None:
+    """Write down that a member did something."""
+    assert action in ACTIONS
+    who = f"{member.user.display_name} ({member.user.username}, {member.role})"
+    AuditEntry.objects.create(school=member.school, who=who[:200], action=action, what=what[:300], details=details)

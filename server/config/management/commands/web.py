@@ -1,0 +1,46 @@
+"""A web process on a listening socket that another process holds, so that several share one port and a new one takes over without a gap."""
+
+import socket
+import warnings
+from typing import Any
+
+import uvicorn
+from django.core.management.base import BaseCommand
+
+#: Longer than somebody reads before the next click, so that the connection is still there. [s]
+KEEP_ALIVE = 75
+
+
+class Command(BaseCommand):
+    """web --fd N, or web --bind ADDRESS --port N."""
+
+    help = "Serve on an inherited socket, or on an address of one's own"
+
+    def add_arguments(self, parser: Any) -> None:
+        """Where to listen."""
+        parser.add_argument("--fd", type=int)
+        parser.add_argument("--bind", default="127.0.0.1")
+        parser.add_argument("--port", type=int, default=8010)
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        """Serve until a signal comes."""
+        # Static files are read by a synchronous library; the warning is for its authors.
+        warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
+        listener = socket.socket(fileno=options["fd"]) if options["fd"] is not None else _listen(options["bind"], options["port"])
+        # Connections inherit it: without it every small answer waits 40 ms for the other side's acknowledgement.
+        listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+        config = uvicorn.Config(
+            "config.asgi:application",
+            log_level="warning",
+            access_log=False,
+            lifespan="off",
+            proxy_headers=False,
+            server_header=False,
+            timeout_keep_alive=KEEP_ALIVE,
+            timeout_graceful_shutdown=3,
+        )
+        uvicorn.Server(config).run(sockets=[listener])
+
+
+def _listen(bind: str, port: int) -> socket.socket:
+    return socket.create_server((bind, port), backlog=1024)

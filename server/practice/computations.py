@@ -1,0 +1,30 @@
+"""What practice asks of the model, in workers."""
+
+from typing import Any
+
+from jobs.kinds import HEAVY, Tell, computation
+from practice import doubt
+from practice.items import prepare_station
+from practice.models import Assignment
+
+
+@computation("prepare_station", limit_s=120.0, priority=5)
+def prepare_one(wish: Any, tell: Tell) -> None:
+    """The station that a learner has just opened."""
+    prepare_station(wish["assignment"], wish["station"])
+
+
+@computation("prepare_assignment", queue=HEAVY, limit_s=900.0, background=True, priority=-5)
+def prepare_all(wish: Any, tell: Tell) -> None:
+    """All stations of an assignment, before its learner comes."""
+    assignment = Assignment.objects.select_related("version").filter(pk=wish["assignment"]).first()
+    count = len(assignment.version.document["stations"]) if assignment else 0
+    for station in range(count):
+        tell(station / count, f"station {station + 1} of {count} is being prepared")
+        prepare_station(wish["assignment"], station)
+
+
+@computation("doubt", limit_s=30.0, background=True, priority=-1)
+def first_minute(wish: Any, tell: Tell) -> dict[str, Any]:
+    """The start page's engine: the question and the verdicts on it."""
+    return {"question": doubt.readings(wish["seed"]), "verdicts": doubt.verdicts(wish["seed"])}
