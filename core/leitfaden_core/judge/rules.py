@@ -28,57 +28,57 @@ _TRIMS, _RELATIONS, _NARROWBAND = SchoolRules(), RelationRules(), NarrowbandLimi
 RULES = (
     Rule(
         *("trim_good", "Fuel trim that needs no search", "%", 0.5, 25.0, _TRIMS.trim_good),
-        "verdicts on trims, on the bench and in lessons",
+        "Verdicts on trims, on the bench and in lessons",
         "No natural constant: wear, fuel and the maker's tolerance set what is normal. Some call anything but zero a finding, others accept 10 %.",
     ),
     Rule(
         *("trim_investigate", "Fuel trim beyond which a fault is certain", "%", 1.0, 50.0, _TRIMS.trim_investigate),
-        "verdicts on trims, on the bench and in lessons",
+        "Verdicts on trims, on the bench and in lessons",
         "Between the two limits a trim is suspect. The control unit's own limit for a code, often 25 %, is the limit of a monitor and not of quality.",
     ),
     Rule(
         *("pressures_kpa", "Pressures at key on agree within", "kPa", 0.5, 15.0, _RELATIONS.pressures_kpa),
-        "relations between readings",
+        "Relations between readings",
         "Engine off, every pressure sensor reads the surroundings. How far two may lie apart is the sum of their tolerances.",
     ),
     Rule(
         *("temperatures_k", "Temperatures after a soak agree within", "K", 1.0, 20.0, _RELATIONS.temperatures_k),
-        "relations between readings",
+        "Relations between readings",
         "After a night all thermometers should agree; a garage with a heater or the morning sun asks for more room.",
     ),
     Rule(
         *("soak_hours", "Standing time until temperatures must agree", "h", 2.0, 24.0, _RELATIONS.soak_hours),
-        "relations between readings",
+        "Relations between readings",
         "A large engine in a warm hall needs longer than a small one outside.",
     ),
     Rule(
         *("tracks_volts", "Two tracks of one sensor agree within", "V", 0.05, 1.0, _RELATIONS.tracks_volts),
-        "relations between readings",
+        "Relations between readings",
         "The control unit's own limit for its code is wider than what a careful eye accepts.",
     ),
     Rule(
         *("airflow_percent", "Airflow meter agrees with speed and pressure within", "%", 5.0, 40.0, _RELATIONS.airflow_percent),
-        "relations between readings",
+        "Relations between readings",
         "The filling that the comparison assumes is itself only known within some percent.",
     ),
     Rule(
         *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _NARROWBAND.low),
-        "findings on a narrowband signal",
+        "Findings on a narrowband signal",
         "Quoted are 0 to 0.3 V; the lean plateau rises with age and with the wire's resistance.",
     ),
     Rule(
         *("narrowband_high", "A sound narrowband sensor goes above", "V", 0.6, 0.95, _NARROWBAND.high),
-        "findings on a narrowband signal",
+        "Findings on a narrowband signal",
         "The rich plateau of a hot sensor is 0.85 to 0.95 V and falls with heat and age; some schools accept 0.7 V.",
     ),
     Rule(
         *("narrowband_edge_ms", "Its edge from 300 to 600 mV takes at most", "ms", 20.0, 500.0, _NARROWBAND.edge_ms),
-        "findings on a narrowband signal",
+        "Findings on a narrowband signal",
         "A common workshop value is 100 ms; a soot-covered sensor is slower without being broken.",
     ),
     Rule(
         *("narrowband_swings", "It swings in closed loop at least", "1/s", 0.2, 5.0, _NARROWBAND.swings_per_second),
-        "findings on a narrowband signal",
+        "Findings on a narrowband signal",
         "The rate depends on delay, controller and load: a count is a hint about the loop, not a grade for the engine.",
     ),
 )

@@ -7,6 +7,7 @@ export type UnitSystem = Me['units']
 /** Who is signed in: undefined before it is known, null when nobody is. */
 export const session = ref<Me | null | undefined>(undefined)
 export const units = computed<UnitSystem>(() => session.value?.units ?? 'metric')
+export const isLead = computed(() => session.value?.role === 'lead')
 export const makesLessons = computed(() => session.value?.role === 'trainer' || session.value?.role === 'lead')
 
 export async function loadSession(): Promise<void> {
@@ -15,6 +16,10 @@ export async function loadSession(): Promise<void> {
 
 export async function signIn(username: string, password: string): Promise<void> {
   session.value = await unwrap(client.POST('/api/session', { body: { username, password } }))
+}
+
+export async function useLink(token: string, password: string): Promise<void> {
+  session.value = await unwrap(client.POST('/api/session/link', { body: { token, password } }))
 }
 
 export async function signOut(): Promise<void> {

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
 import KeysHelp from '@/app/KeysHelp.vue'
+import WorkingStrip from '@/app/WorkingStrip.vue'
 import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
 const { t } = useI18n()
@@ -12,6 +13,7 @@ const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
 const problem = ref('')
+const inSchool = computed(() => String(route.name).startsWith('school'))
 const wide = computed(() => route.name === 'bench' || route.name === 'editor')
 
 async function leave() {
@@ -48,6 +50,9 @@ async function switchUnits(event: Event) {
     <nav v-if="session" class="nav">
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
       <RouterLink v-if="makesLessons" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
+      <RouterLink v-if="makesLessons" :class="{ 'router-link-exact-active': inSchool }" :to="{ name: 'school' }">{{
+        t('app.school')
+      }}</RouterLink>
     </nav>
     <div v-if="session" class="who">
       <label class="label" for="units">{{ t('app.units') }}</label>
@@ -55,8 +60,8 @@ async function switchUnits(event: Event) {
         <option value="metric">{{ t('app.metric') }}</option>
         <option value="imperial">{{ t('app.imperial') }}</option>
       </select>
-      <span class="person"
-        >{{ session.name }}<span class="soft">, {{ session.role }}</span></span
+      <RouterLink class="person" :to="{ name: 'account' }" :title="t('app.account')"
+        >{{ session.name }}<span class="soft">, {{ t(`role.${session.role}`) }}</span></RouterLink
       >
       <KeysHelp />
       <button class="plain" type="button" @click="leave">{{ t('app.signOut') }}</button>
@@ -64,6 +69,7 @@ async function switchUnits(event: Event) {
   </header>
   <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
   <main id="content"><RouterView /></main>
+  <WorkingStrip />
 </template>
 
 <style scoped>
@@ -116,6 +122,11 @@ async function switchUnits(event: Event) {
 }
 .person {
   margin-left: var(--space-3);
+  color: var(--text);
+  text-decoration: none;
+}
+.person:hover {
+  text-decoration: underline;
 }
 .plain {
   border: 0;

@@ -1,18 +1,57 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { loadSession, session } from '@/api/session'
+import { isLead, loadSession, session } from '@/api/session'
+
+/** Pages of those who make lessons: others are led home, as the server would refuse them anyway. */
+const MAKERS = ['lead', 'trainer']
+const OPEN = ['sign-in', 'welcome']
 
 export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignInPage.vue') },
-    { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue') },
-    { path: '/lessons/:id', name: 'editor', component: () => import('@/features/lessons/EditorPage.vue'), props: true },
+    { path: '/welcome', name: 'welcome', component: () => import('@/features/account/WelcomePage.vue') },
+    { path: '/account', name: 'account', component: () => import('@/features/account/AccountPage.vue') },
+    { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { for: MAKERS } },
+    {
+      path: '/school',
+      component: () => import('@/features/school/SchoolPage.vue'),
+      meta: { for: MAKERS },
+      children: [
+        {
+          path: '',
+          name: 'school',
+          component: () => import('@/features/school/RulesPart.vue'),
+          beforeEnter: () => ({ name: isLead.value ? 'school-people' : 'school-rules' }),
+        },
+        {
+          path: 'people',
+          name: 'school-people',
+          component: () => import('@/features/school/PeoplePart.vue'),
+          meta: { for: ['lead'] },
+        },
+        { path: 'rules', name: 'school-rules', component: () => import('@/features/school/RulesPart.vue') },
+        {
+          path: 'trail',
+          name: 'school-trail',
+          component: () => import('@/features/school/TrailPart.vue'),
+          meta: { for: ['lead'] },
+        },
+      ],
+    },
+    {
+      path: '/lessons/:id',
+      name: 'editor',
+      component: () => import('@/features/lessons/EditorPage.vue'),
+      props: true,
+      meta: { for: MAKERS },
+    },
     {
       path: '/lessons/:id/results',
       name: 'results',
       component: () => import('@/features/lessons/ResultsPage.vue'),
       props: true,
+      meta: { for: MAKERS },
     },
     {
       path: '/attempts/:id',
@@ -32,7 +71,8 @@ export const router = createRouter({
 
 router.beforeEach(async (to) => {
   if (session.value === undefined) await loadSession()
-  if (!session.value && to.name !== 'sign-in')
+  if (!session.value && !OPEN.includes(String(to.name)))
     return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } }
-  if (session.value && to.name === 'sign-in') return { name: 'home' }
+  const mayNot = to.matched.some(({ meta }) => Array.isArray(meta.for) && !meta.for.includes(session.value?.role))
+  if (session.value && (to.name === 'sign-in' || mayNot)) return { name: 'home' }
 })

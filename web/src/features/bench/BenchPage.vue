@@ -43,7 +43,7 @@ const settled = refDebounced(wish, 90)
 
 const run = useQuery({
   queryKey: ['bench', settled],
-  queryFn: () => unwrap(client.POST('/api/bench/run', { body: settled.value })),
+  queryFn: ({ signal }) => unwrap(client.POST('/api/bench/run', { body: settled.value, signal })),
   enabled: computed(() => asked.value.length > 0),
   placeholderData: keepPreviousData,
   staleTime: Infinity,

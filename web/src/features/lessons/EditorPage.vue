@@ -6,6 +6,7 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
+import { units } from '@/api/session'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { refDebounced } from '@/api/debounced'
 import { useDraft, type Lesson, type Station } from '@/features/lessons/draft'
@@ -94,36 +95,18 @@ const wish = computed(() => ({
 const settled = refDebounced(wish, 80)
 const ready = computed(() => settled.value.document !== undefined)
 
-const preview = useQuery({
-  queryKey: ['preview', settled],
-  queryFn: () => unwrap(client.POST('/api/preview/station', { body: settled.value })),
-  enabled: ready,
-  placeholderData: keepPreviousData,
-  gcTime: 30_000,
-})
-const key = useQuery({
-  queryKey: ['preview-key', settled],
-  queryFn: () => unwrap(client.POST('/api/preview/key', { body: settled.value })),
-  enabled: ready,
-  gcTime: 30_000,
-})
-/** Lanes depend on car, faults and channels, not on words: typing a text does not ask for them again. */
-const drawn = computed(() => {
+/** What is computed depends on the car and on what a station asks, not on its words: typing a text asks for nothing. */
+const computedFrom = computed(() => {
   const lesson = settled.value.document as unknown as Lesson | undefined
   const at = lesson?.stations[settled.value.station]
-  if (!lesson || !at || (at.kind !== 'show' && at.kind !== 'measure')) return undefined
-  return {
-    rig: lesson.rig,
-    script: lesson.script,
-    faults: lesson.faults,
-    seed: settled.value.seed,
-    station: { ...at, text: '', title: '' },
-  }
+  if (!lesson || !at) return undefined
+  const { rig, script, faults } = lesson
+  return { rig, script, faults, seed: settled.value.seed, units: units.value, station: { ...at, text: '', title: '' } }
 })
-const lanes = useQuery({
-  queryKey: ['preview-lanes', drawn],
-  queryFn: () => unwrap(client.POST('/api/preview/lanes', { body: settled.value })),
-  enabled: computed(() => drawn.value !== undefined),
+const preview = useQuery({
+  queryKey: ['preview', computedFrom],
+  queryFn: ({ signal }) => unwrap(client.POST('/api/preview/station', { body: settled.value, signal })),
+  enabled: ready,
   placeholderData: keepPreviousData,
   gcTime: 30_000,
 })
@@ -133,22 +116,30 @@ const calm = refDebounced(
 )
 const check = useQuery({
   queryKey: ['lesson-check', calm],
-  queryFn: () =>
-    unwrap(client.POST('/api/preview/check', { body: { document: calm.value as unknown as Record<string, unknown> } })),
+  queryFn: ({ signal }) =>
+    unwrap(
+      client.POST('/api/preview/check', {
+        body: { document: calm.value as unknown as Record<string, unknown> },
+        signal,
+      }),
+    ),
   enabled: computed(() => calm.value !== undefined),
   placeholderData: keepPreviousData,
   gcTime: 30_000,
 })
 const warnings = computed(() => check.data.value?.warnings ?? [])
-const view = computed(() => preview.data.value)
+/** The computed station with the words as they stand in the form. */
+const view = computed(() => {
+  const found = preview.data.value?.station
+  const words = document.value?.stations.find((s) => s.id === found?.id && s.kind === found.kind)
+  return found && words ? { ...found, title: words.title, text: words.text ?? '' } : undefined
+})
 /** Old lanes never stand under a new station: all its channels must be in them. */
 const fitting = computed<Lanes | null>(() => {
-  const found = lanes.data.value
+  const found = preview.data.value?.lanes
   return found && view.value?.channels?.every((name) => name in found.lanes) ? found : null
 })
-const refusal = computed(() =>
-  preview.error.value ? sentence(preview.error.value) : lanes.error.value ? sentence(lanes.error.value) : '',
-)
+const refusal = computed(() => (preview.error.value ? sentence(preview.error.value) : ''))
 const tried = ref<Answer>({})
 watch(
   () => [view.value?.id, seed.value],
@@ -230,7 +221,7 @@ async function onPublished(version: Schemas['VersionOut']) {
         </button>
       </div>
       <p v-if="refusal && refusal !== problem" class="problem" role="alert">{{ refusal }}</p>
-      <div v-if="view" class="sheet" :class="{ busy: preview.isFetching.value || lanes.isFetching.value }">
+      <div v-if="view" class="sheet" :class="{ busy: preview.isFetching.value }">
         <h3 class="station-title">{{ view.title }}</h3>
         <StationBody
           :station="view"
@@ -243,8 +234,8 @@ async function onPublished(version: Schemas['VersionOut']) {
       </div>
       <div class="key-part">
         <h2>{{ t('editor.key') }}</h2>
-        <p v-if="key.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
-        <KeyList v-else-if="view" :parts="key.data.value ?? []" :kind="view.kind" />
+        <p v-if="preview.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
+        <KeyList v-else-if="view" :parts="preview.data.value?.key ?? []" :kind="view.kind" />
       </div>
       <div class="fair">
         <h2>{{ t('editor.warnings') }}</h2>

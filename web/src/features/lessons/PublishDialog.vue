@@ -2,7 +2,8 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { ApiError, client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
+import { longest } from '@/api/patience'
 
 /** Make an immutable version and say who gets it. */
 const props = defineProps<{ open: boolean; lesson: number; warnings: Schemas['WarningOut'][] }>()
@@ -11,7 +12,10 @@ const { t } = useI18n()
 const learners = useQuery({ queryKey: ['learners'], queryFn: () => unwrap(client.GET('/api/learners')) })
 const chosen = ref<string[]>([])
 const problem = ref('')
+const problems = ref<Schemas['StationProblem'][]>([])
 const busy = ref(false)
+/** One change, however often it has to be sent. */
+let change = newChangeId()
 const all = computed(() => (learners.data.value ?? []).map((l) => l.username))
 
 watch(
@@ -20,6 +24,8 @@ watch(
     if (!open) return
     chosen.value = [...all.value]
     problem.value = ''
+    problems.value = []
+    change = newChangeId()
   },
   { immediate: true },
 )
@@ -27,16 +33,19 @@ watch(
 async function publish() {
   busy.value = true
   problem.value = ''
+  problems.value = []
   try {
     const version = await unwrap(
       client.POST('/api/lessons/{lesson_id}/publish', {
         params: { path: { lesson_id: props.lesson } },
         body: { learners: chosen.value },
+        headers: { 'X-Change-Id': change },
       }),
     )
     emit('published', version)
   } catch (error) {
     problem.value = sentence(error)
+    if (error instanceof ApiError) problems.value = error.problems
   } finally {
     busy.value = false
   }
@@ -56,7 +65,14 @@ async function publish() {
       </label>
       <p v-if="!all.length" class="soft">{{ t('editor.noLearners') }}</p>
     </fieldset>
-    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+    <p v-if="busy" class="soft small" role="status">{{ longest?.message ?? t('editor.trying') }}</p>
+    <div v-if="problems.length" role="alert" class="problem">
+      <p>{{ t('editor.unpublishable') }}</p>
+      <ul>
+        <li v-for="row in problems" :key="row.station">{{ row.text }}</li>
+      </ul>
+    </div>
+    <p v-else-if="problem" role="alert" class="problem">{{ problem }}</p>
     <template #footer>
       <ElButton @click="emit('close')">{{ t('app.cancel') }}</ElButton>
       <ElButton type="primary" :loading="busy" @click="publish">{{ t('editor.publish') }}</ElButton>
@@ -80,6 +96,10 @@ async function publish() {
 }
 .warned {
   color: var(--suspect);
+}
+.problem ul {
+  margin: 0;
+  padding-left: 18px;
 }
 .problem {
   border-left: 3px solid var(--accent);

@@ -1,20 +1,17 @@
 import { onScopeDispose, ref, watch } from 'vue'
-import { ApiError, client, sentence, unwrap, type Schemas } from '@/api/client'
+import { ApiError, client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
 
 export type Lesson = Schemas['Lesson']
 export type Station = Lesson['stations'][number]
 export type SaveState = 'saved' | 'saving' | 'unsaved'
 
 const QUIET = 600
-const RETRY = 3000
+/** Pauses between tries to save what the server could not take; the last one stays. [ms] */
+const RETRIES = [1000, 2000, 4000, 8000, 15_000]
 
 /** Where an unsaved draft waits on this device. */
 function keptUnder(id: string): string {
   return `leitfaden.draft.${id}`
-}
-
-function copy<T>(data: T): T {
-  return JSON.parse(JSON.stringify(data)) as T
 }
 
 /**
@@ -31,6 +28,9 @@ export function useDraft(id: string) {
   let revision = 1
   let stored = ''
   let timer: ReturnType<typeof setTimeout> | undefined
+  /** The change that is on its way, with its id: sent again as it was until the server has answered it. */
+  let change: { text: string; id: string; revision: number } | undefined
+  let failures = 0
 
   function take(lesson: Schemas['LessonOut']) {
     revision = lesson.revision
@@ -58,23 +58,31 @@ export function useDraft(id: string) {
   async function save() {
     clearTimeout(timer)
     if (!document.value || state.value === 'saving' || conflict.value) return
-    const sent = JSON.stringify(document.value)
-    if (sent === stored) {
+    const wanted = JSON.stringify(document.value)
+    if (!change && wanted === stored) {
       state.value = 'saved'
       problem.value = ''
       return
     }
     state.value = 'saving'
+    // What is on its way goes first, as it was: the server may have it already, and then says so.
+    change ??= { text: wanted, id: newChangeId(), revision }
     try {
-      const body = { revision, document: copy(document.value) as unknown as Record<string, unknown> }
+      const sent = change
       const lesson = await unwrap(
-        client.PUT('/api/lessons/{lesson_id}/draft', { params: { path: { lesson_id: Number(id) } }, body }),
+        client.PUT('/api/lessons/{lesson_id}/draft', {
+          params: { path: { lesson_id: Number(id) } },
+          body: { revision: sent.revision, document: JSON.parse(sent.text) as Record<string, unknown> },
+          headers: { 'X-Change-Id': sent.id },
+        }),
       )
       take(lesson)
-      stored = sent
+      change = undefined
+      failures = 0
+      stored = sent.text
       problem.value = ''
       restored.value = false
-      if (JSON.stringify(document.value) === sent) {
+      if (JSON.stringify(document.value) === stored) {
         state.value = 'saved'
         localStorage.removeItem(keptUnder(id))
       } else {
@@ -85,8 +93,14 @@ export function useDraft(id: string) {
       state.value = 'unsaved'
       problem.value = sentence(error)
       conflict.value = error instanceof ApiError && error.status === 409
-      if (error instanceof ApiError && error.status === 0) timer = setTimeout(save, RETRY)
-      else if (JSON.stringify(document.value) !== sent) timer = setTimeout(save, QUIET)
+      if (error instanceof ApiError && error.passing) {
+        timer = setTimeout(save, RETRIES[Math.min(failures, RETRIES.length - 1)])
+        failures += 1
+        return
+      }
+      const refused = change?.text
+      change = undefined
+      if (JSON.stringify(document.value) !== refused) timer = setTimeout(save, QUIET)
     }
   }
 

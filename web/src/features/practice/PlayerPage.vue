@@ -3,7 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
-import { client, sentence, unwrap } from '@/api/client'
+import { client, newChangeId, sentence, unwrap } from '@/api/client'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import { emptyAnswer, keptUnder, missing, type Answer } from '@/parts/stations/answer'
 import StationBody from '@/parts/stations/StationBody.vue'
@@ -21,6 +21,8 @@ const answer = ref<Answer>({})
 const touched = ref(false)
 const problem = ref('')
 const busy = ref(false)
+/** An answer that the server has not acknowledged, with its id: sent again it is stored once. */
+let sending: { text: string; id: string } | undefined
 
 const attempt = useQuery({
   queryKey: ['attempt', number],
@@ -89,12 +91,16 @@ async function store() {
   busy.value = true
   problem.value = ''
   try {
+    const text = JSON.stringify([at.index, answer.value])
+    if (sending?.text !== text) sending = { text, id: newChangeId() }
     const stored = await unwrap(
       client.POST('/api/attempts/{attempt_id}/stations/{index}/answer', {
         params: { path: { attempt_id: number.value, index: at.index } },
         body: { answer: answer.value as Record<string, unknown> },
+        headers: { 'X-Change-Id': sending.id },
       }),
     )
+    sending = undefined
     localStorage.removeItem(keptUnder(props.id, at.index))
     touched.value = false
     queries.removeQueries({ queryKey: ['attempt-station', number.value, at.index] })

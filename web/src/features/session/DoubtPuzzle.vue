@@ -8,7 +8,9 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
 /** The first minute: an engine that runs, one reading out of band, one question. Nobody fills in a form before something moves. */
 const { t } = useI18n()
-const seed = ref(1 + Math.floor(Math.random() * 40))
+/** So many different engines are there. */
+const ENGINES = 24
+const seed = ref(1 + Math.floor(Math.random() * ENGINES))
 const picked = ref('')
 
 const engine = useQuery({
@@ -83,7 +85,7 @@ const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === p
         <p>{{ t('doubt.mean') }} {{ verdict.reason }}</p>
       </template>
     </div>
-    <button type="button" class="again" @click="seed = (seed % 40) + 1">{{ t('doubt.again') }}</button>
+    <button type="button" class="again" @click="seed = (seed % ENGINES) + 1">{{ t('doubt.again') }}</button>
     <p class="claim">{{ t('doubt.claim') }}</p>
   </section>
 </template>

@@ -10,7 +10,28 @@ describe('prose', () => {
   it('never lets HTML of a text through', () => {
     expect(render('<script>alert(1)</script>')).not.toContain('<script>')
   })
-  it('shows a broken formula instead of failing', () => {
-    expect(render('$\\frac{1$')).toContain('frac')
+  it('shows the source of a broken formula and keeps the text around it', () => {
+    expect(render('before $\\frac{1$ after')).toMatch(/before .*\$\\frac\{1\$.* after/)
+  })
+  it.each([
+    ['too long', `$${'x+'.repeat(2000)}x$`],
+    ['too deep', `$${'\\sqrt{'.repeat(400)}x${'}'.repeat(400)}$`],
+    ['expanding without end', '$\\def\\a{\\a\\a}\\a$'],
+    ['with a link that runs', '$\\href{javascript:alert(1)}{x}$'],
+  ])('never blanks the text for a formula that is %s', (_, formula) => {
+    const html = render(`before ${formula} after`)
+    expect(html).toContain('before')
+    expect(html).toContain('after')
+    expect(html).not.toContain('href=')
+  })
+  it('answers a deeply nested text within a moment', () => {
+    const start = performance.now()
+    expect(render('> '.repeat(5000) + 'words')).toContain('words')
+    expect(render('['.repeat(5000) + 'words')).toContain('words')
+    expect(render('*a '.repeat(5000))).toContain('a')
+    expect(performance.now() - start).toBeLessThan(4000)
+  })
+  it('does not confuse its own marks with those of a text', () => {
+    expect(render('a \uE0000\uE001 b $x$')).toContain('katex')
   })
 })

@@ -36,6 +36,7 @@ function judge(k: number, verdict: string) {
 
 <template>
   <div class="body">
+    <p v-if="station.problem" class="problem" role="alert">{{ station.problem }}</p>
     <div class="told" :class="{ beside: station.drawing !== 'none', broad: station.kind !== 'explain' }">
       <ProseText v-if="station.text" :text="station.text" />
       <NarrowbandExplorer v-if="station.drawing === 'narrowband'" :rig="rig" />
@@ -96,6 +97,10 @@ function judge(k: number, verdict: string) {
 </template>
 
 <style scoped>
+.problem {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
 .body {
   container-type: inline-size;
   display: flex;

@@ -13,6 +13,7 @@ const station = (kind: string, readings = 0): StationView => ({
   readings: Array.from({ length: readings }, () => ({}) as StationView['readings'][number]),
   causes: [],
   has_lanes: false,
+  problem: '',
   focus: null,
 })
 
