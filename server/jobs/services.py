@@ -58,9 +58,6 @@ def ask(kind_id: str, wish: Any, person: User | None = None) -> Computation:
         )
         if created and not settings.JOBS_INLINE:
             _defer(kind, key, person)
-    if settings.JOBS_INLINE:
-        compute(key)
-        row.refresh_from_db()
     return row
 
 
@@ -102,6 +99,9 @@ def answered(kind_id: str, wish: Any, person: User | None = None, patience: floa
         When the model refuses the wish, in its own words.
     """
     row = ask(kind_id, wish, person)
+    if settings.JOBS_INLINE and not row.is_over:
+        compute(row.key)
+        row.refresh_from_db()
     if not row.is_over and patience > 0.0:
         waiting.wait_for(row.key, patience)
         row.refresh_from_db(fields=["state", "error", "share", "says", "finished_at"])

@@ -13,7 +13,6 @@ from leitfaden_core.lessons import parse_lesson
 from library.models import Lesson
 from library.services import create_lesson, publish_lesson
 from practice.models import Assignment
-from practice.services import assign
 from server_helpers import PASSWORD
 
 
@@ -40,9 +39,10 @@ def person(school: School, name: str, role: str) -> Membership:
 
 
 @pytest.fixture(autouse=True)
-def quick_passwords(settings: Any) -> None:
-    """Hashing a password is slow on purpose; here it is only in the way."""
+def quick(settings: Any) -> None:
+    """Hashing a password is slow on purpose; here it is only in the way. What workers do is done in the request itself."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    settings.JOBS_INLINE = True
 
 
 @pytest.fixture
@@ -55,5 +55,6 @@ def world(db: None) -> World:
     document = parse_lesson(raw).model_dump(mode="json")
     lesson = create_lesson(member=members["trainer"], document=document)
     version = publish_lesson(member=members["trainer"], lesson_id=lesson.pk)
-    assignment = assign(member=members["trainer"], version=version, learners=["learner"])[0]
+    # Always the same car, so that the simulator remembers it from test to test.
+    assignment = Assignment.objects.create(version=version, learner=members["learner"].user, seed=3)
     return World(members, lesson, assignment, document)

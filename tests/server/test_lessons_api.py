@@ -84,8 +84,8 @@ def test_the_list_tells_how_far_each_lesson_is(world: Any) -> None:
 
 def test_the_preview_shows_what_the_learner_sees_and_the_key_apart(world: Any) -> None:
     client, ask = world.client("trainer"), {"document": world.document, "station": 3, "seed": 5}
-    view = body(client, "post", "/api/preview/station", ask)[1]
-    key = body(client, "post", "/api/preview/key", ask)[1]
+    found = body(client, "post", "/api/preview/station", ask)[1]
+    view, key = found["station"], found["key"]
     assert len(view["readings"]) == len(key) == 6
     assert [r["value"] for r in view["readings"]] == [part["value"] for part in key]
     assert "verdict" not in view["readings"][0] and key[0]["verdict"]
@@ -97,13 +97,13 @@ def test_a_station_that_is_not_there_is_said(world: Any) -> None:
 
 
 def test_lanes_of_good_and_faulty_differ_and_share_their_time(world: Any) -> None:
-    drawn = body(world.client("trainer"), "post", "/api/preview/lanes", {"document": world.document, "station": 1})[1]
+    drawn = body(world.client("trainer"), "post", "/api/preview/station", {"document": world.document, "station": 1})[1]["lanes"]
     lane = drawn["lanes"]["total_trim"]
     assert len(lane["run"]) == len(lane["good"]) == len(drawn["time"])
     assert lane["run"] != lane["good"]
     hidden = copy.deepcopy(world.document)
     hidden["stations"][1]["show_good"] = False
-    alone = body(world.client("trainer"), "post", "/api/preview/lanes", {"document": hidden, "station": 1})[1]
+    alone = body(world.client("trainer"), "post", "/api/preview/station", {"document": hidden, "station": 1})[1]["lanes"]
     assert alone["lanes"]["total_trim"]["good"] is None and alone["bands"] == []
 
 
@@ -148,7 +148,8 @@ def test_the_bench_words_its_reasons_in_the_persons_units(world: Any) -> None:
 def test_learners_get_names_but_no_list_of_faults(world: Any) -> None:
     assert len(body(world.client("trainer"), "get", "/api/catalogue")[1]["faults"]) > 15
     learner = body(world.client("learner"), "get", "/api/catalogue")[1]
-    assert learner["faults"] == [] and len(learner["channels"]) > 30
+    assert learner["faults"] == [] and learner["onsets"] == [] and len(learner["channels"]) > 30
+    assert all(rig["faults"] == {} for rig in learner["rigs"])
 
 
 def test_the_narrowband_grid_is_that_of_the_rig(world: Any) -> None:

@@ -21,7 +21,7 @@ def test_a_wrong_password_gets_a_sentence_that_does_not_say_which_part_was_wrong
     assert answers[0] == answers[1]
     assert answers[0] == (
         401,
-        {"code": "wrong_password", "message": "Name and password do not belong together. Check both; the name is kept."},
+        {"code": "wrong_password", "message": "Wrong name or password. Check both; the name is kept."},
     )
 
 
@@ -47,10 +47,13 @@ def test_unknown_units_are_refused(world: Any) -> None:
     assert status == 422 and answer["code"] == "bad_request" and "units" in answer["message"]
 
 
-def test_an_account_without_a_school_is_told_what_to_do(world: Any) -> None:
+def test_an_account_without_a_school_gets_no_session_and_is_told_what_to_do(world: Any) -> None:
     world.members["learner"].delete()
-    status, answer = body(world.client("learner"), "get", "/api/assignments")
-    assert (status, answer["code"]) == (403, "not_allowed") or status == 401
+    client = Client()
+    status, answer = body(client, "post", "/api/session", {"username": "learner", "password": PASSWORD})
+    assert (status, answer["code"]) == (403, "not_allowed") and "ask the lead" in answer["message"]
+    assert "sessionid" not in client.cookies
+    assert body(client, "get", "/api/session") == (200, None)
 
 
 def test_a_change_without_the_csrf_token_is_refused(world: Any) -> None:
