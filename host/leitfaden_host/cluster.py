@@ -118,7 +118,7 @@ class Cluster:
         )
         if made.returncode:
             shutil.rmtree(building, ignore_errors=True)
-            raise HostError(f"the database folder could not be made: {_last_line(made.stderr)}")
+            raise HostError(f"the database folder could not be made: {_complaint(made.stderr)}")
         if self.data.exists():
             self.data.rmdir()
         (building / "data").rename(self.data)
@@ -141,6 +141,7 @@ class Cluster:
 
     def start(self) -> None:
         """Start the server unless it runs; mends a stale pid file; keeps its port when it can."""
+        RUN.mkdir(parents=True, exist_ok=True)
         log, port = self.data / "server.log", self.port
         for attempt in range(_START_TRIES):
             if self.is_running():
@@ -155,7 +156,7 @@ class Cluster:
             time.sleep(min(0.25 * 2**attempt, 2.0))
             if attempt > 1 and "could not bind" in self._as_server("tail", "-n", "5", str(log)).stdout:
                 port = free_port()
-        raise HostError(f"the database did not start: {_last_line(self._as_server('tail', '-n', '3', str(log)).stdout)} (log: {log})")
+        raise HostError(f"the database did not start: {_complaint(self._as_server('tail', '-n', '3', str(log)).stdout)} (log: {log})")
 
     def _forget_dead_server(self) -> None:
         """A pid file may name a process that is now another program, or the server of another folder."""
@@ -201,7 +202,7 @@ class Cluster:
             check=False,
         )
         if done.returncode:
-            raise HostError(f"{tool}: {_last_line(done.stderr)}")
+            raise HostError(f"{tool}: {_complaint(done.stderr)}")
         return done.stdout
 
     def sql(self, statement: str, database: str = "postgres") -> str:
@@ -232,6 +233,7 @@ class Cluster:
             subprocess.run([*_LAST_ONE_OUT, users.name, *stop], cwd="/", check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
 
 
-def _last_line(text: str) -> str:
+def _complaint(text: str) -> str:
+    """What a program complained about: its first error, or the last thing that it said."""
     lines = [line.strip() for line in text.splitlines() if line.strip()]
-    return lines[-1] if lines else "no reason was given"
+    return next((line for line in lines if "error" in line.lower()), lines[-1] if lines else "no reason was given")

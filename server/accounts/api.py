@@ -20,7 +20,7 @@ from leitfaden_core.judge import RULES
 
 router = Router(tags=["accounts"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem}
-Username: Any = Path(max_length=150)  # type: ignore[type-arg]
+Username: Any = Path(max_length=150, pattern=r"^[\w.@+-]+$")  # type: ignore[type-arg]
 Before: Any = Query(None, ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 AUDIT_PAGE = 100
 

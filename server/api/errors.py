@@ -47,6 +47,8 @@ def install_error_handlers(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+        if isinstance(error.__cause__, Refused):  # the parser's own words
+            return _refused(request, error.__cause__)
         return answer(request, error.status_code, "bad_request", str(error.message))
 
     @api.exception_handler(Http404)

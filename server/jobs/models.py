@@ -21,6 +21,7 @@ class Computation(models.Model):
     kind = models.CharField(max_length=40)
     wish = models.JSONField()
     person = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    page = models.CharField(max_length=40, blank=True)
     state = models.CharField(max_length=10, choices=State.choices, default=State.QUEUED)
     tries = models.PositiveSmallIntegerField(default=0)
     share = models.FloatField(default=0.0)

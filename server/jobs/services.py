@@ -3,6 +3,7 @@
 import gzip
 import hashlib
 import json
+from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
@@ -28,12 +29,28 @@ PERSON_MAY_QUEUE, ALL_MAY_QUEUE = 8, 200
 RETRY_FAILURE = 10.0
 
 
+@dataclass(frozen=True)
+class Asker:
+    """Who asks, and from which of their pages: a page's newest question takes the place of its older ones."""
+
+    person: User | None = None
+    page: str = ""
+
+
+NOBODY = Asker()
+
+
+def asker_of(request: HttpRequest) -> Asker:
+    """The member behind a request, and the page that they ask from."""
+    return Asker(request.member.user, request.headers.get("X-Page", "")[:40])  # type: ignore[attr-defined]
+
+
 def key_of(kind: Kind, wish: Any) -> str:
     """The name of a question: the same for everybody who asks the same of the same model."""
     return hashlib.sha256(json.dumps([source_fingerprint(), kind.id, wish], sort_keys=True).encode()).hexdigest()
 
 
-def ask(kind_id: str, wish: Any, person: User | None = None) -> Computation:
+def ask(kind_id: str, wish: Any, asker: Asker = NOBODY) -> Computation:
     """The computation of a wish, queued when nobody has asked for it yet.
 
     Raises
@@ -49,15 +66,15 @@ def ask(kind_id: str, wish: Any, person: User | None = None) -> Computation:
             Computation.objects.filter(key=key).update(asked_at=now)
         return found
     if not kind.background:
-        _make_room(kind, key, person)
+        _make_room(kind, key, asker)
     with transaction.atomic():
         if found is not None:
             Computation.objects.filter(key=key).delete()
         row, created = Computation.objects.get_or_create(
-            key=key, defaults={"kind": kind.id, "wish": wish, "person": person, "asked_at": now}
+            key=key, defaults={"kind": kind.id, "wish": wish, "person": asker.person, "page": asker.page, "asked_at": now}
         )
         if created and not settings.JOBS_INLINE:
-            _defer(kind, key, person)
+            _defer(kind, key, asker.person)
     return row
 
 
@@ -68,11 +85,11 @@ def _may_retry(row: Computation) -> bool:
     return row.finished_at is None or timezone.now() - row.finished_at > timedelta(seconds=RETRY_FAILURE)
 
 
-def _make_room(kind: Kind, key: str, person: User | None) -> None:
+def _make_room(kind: Kind, key: str, asker: Asker) -> None:
     queued = Computation.objects.filter(state=Computation.State.QUEUED)
-    if kind.supersedes and person is not None:
-        queued.filter(person=person, kind=kind.id).exclude(key=key).delete()
-    if person is not None and queued.filter(person=person).count() >= PERSON_MAY_QUEUE:
+    if kind.supersedes and asker.page:
+        queued.filter(person=asker.person, page=asker.page, kind=kind.id).exclude(key=key).delete()
+    if asker.person is not None and queued.filter(person=asker.person).count() >= PERSON_MAY_QUEUE:
         raise Busy("Several of your questions are still being computed; this one is asked again in a moment.", 2.0)
     if queued.count() >= ALL_MAY_QUEUE:
         raise Busy("Very many questions are being computed at the moment; try again in a few seconds.", 5.0)
@@ -88,7 +105,7 @@ def _defer(kind: Kind, key: str, person: User | None) -> None:
         return  # somebody asked the same in the same moment
 
 
-def answered(kind_id: str, wish: Any, person: User | None = None, patience: float = PATIENCE) -> Computation:
+def answered(kind_id: str, wish: Any, asker: Asker = NOBODY, patience: float = PATIENCE) -> Computation:
     """As :func:`ask`, waiting a moment for the answer.
 
     Raises
@@ -98,13 +115,16 @@ def answered(kind_id: str, wish: Any, person: User | None = None, patience: floa
     Refused
         When the model refuses the wish, in its own words.
     """
-    row = ask(kind_id, wish, person)
+    row = ask(kind_id, wish, asker)
     if settings.JOBS_INLINE and not row.is_over:
         compute(row.key)
         row.refresh_from_db()
     if not row.is_over and patience > 0.0:
         waiting.wait_for(row.key, patience)
-        row.refresh_from_db(fields=["state", "error", "share", "says", "finished_at"])
+        fresh = Computation.objects.defer("result").filter(key=row.key).first()
+        if fresh is None:  # another question of that page took its place
+            raise Computing(0.0, "is asked for again")
+        row = fresh
     if row.state == Computation.State.FAILED:
         raise_failure(row)
     if row.state != Computation.State.DONE:

@@ -14,6 +14,8 @@ from django.db import connection
 CHANNEL = "leitfaden_done"
 #: Requests of one process that may wait at once.
 WAITERS = 6
+#: Seconds after which a process in which nobody waits listens no longer.
+IDLE = 60.0
 _log = logging.getLogger("leitfaden.jobs")
 _seats = threading.BoundedSemaphore(WAITERS)
 _news = threading.Condition()
@@ -69,10 +71,13 @@ def _listen() -> None:
     try:
         with psycopg.connect(**wanted, autocommit=True) as wire:
             wire.execute(f"listen {CHANNEL}")
-            for note in wire.notifies():
-                with _news:
-                    if note.payload in _waited_for:
-                        _waited_for[note.payload] = True
-                        _news.notify_all()
+            wanted_at = time.monotonic()
+            while _waited_for or time.monotonic() - wanted_at < IDLE:
+                wanted_at = time.monotonic() if _waited_for else wanted_at
+                for note in wire.notifies(timeout=IDLE / 4.0, stop_after=1):
+                    with _news:
+                        if note.payload in _waited_for:
+                            _waited_for[note.payload] = True
+                            _news.notify_all()
     except psycopg.Error as error:
         _log.warning("listening for computations ended: %s", error)

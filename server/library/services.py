@@ -72,8 +72,8 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
         Naming each station that cannot be given to learners, with the reason.
     """
     document = parse_lesson(lesson_of(member, lesson_id).draft).model_dump(mode="json")
-    require_sheet(document["rig"], member.user)
-    row = jobs.answered("publish_check", {"document": document, "rules": member.school.rules.values}, member.user)
+    require_sheet(document["rig"])
+    row = jobs.answered("publish_check", {"document": document, "rules": member.school.rules.values}, jobs.Asker(member.user))
     problems = jobs.value_of(row)
     if problems:
         raise Unpublishable(problems)

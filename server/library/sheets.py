@@ -1,6 +1,5 @@
 """Value sheets of engines that ship without one: computed once in the background, and kept for every machine."""
 
-from accounts.models import User
 from jobs import services as jobs
 from jobs.kinds import kind_called
 from jobs.models import Computation
@@ -8,10 +7,10 @@ from leitfaden_core.expect import MissingSheet, has_sheet, keep_sheet
 from leitfaden_core.rigs import rig_ids
 
 
-def require_sheet(rig_id: str, person: User) -> None:
+def require_sheet(rig_id: str) -> None:
     """Have an engine's value sheet computed. Computing says how far it is; UnknownName when there is no such engine."""
     if rig_id not in rig_ids() and not has_sheet(rig_id):
-        jobs.answered("sheet", {"rig": rig_id}, person)
+        jobs.answered("sheet", {"rig": rig_id})
         fetch_sheet(rig_id)
 
 

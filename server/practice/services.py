@@ -91,7 +91,7 @@ def _prepared(attempt: Attempt, index: int) -> ItemView:
     found = ItemView.objects.filter(assignment_id=attempt.assignment_id, station=index).first()
     if found is None:
         wish = {"assignment": attempt.assignment_id, "station": index}
-        jobs.answered("prepare_station", wish, attempt.assignment.learner)
+        jobs.answered("prepare_station", wish, jobs.Asker(attempt.assignment.learner))
         found = ItemView.objects.filter(assignment_id=attempt.assignment_id, station=index).first()
     if found is None:
         raise NotFound("This station is gone: its lesson was taken back.")

@@ -110,7 +110,7 @@ Station = Annotated[Explain | Show | Measure | Judge | Conclude, Field(discrimin
 class Lesson(Document):
     """A lesson: one car with its faults, one script, a thread of stations."""
 
-    schema_version: Literal[1] = 1
+    schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
     title: Annotated[str, Field(min_length=1, max_length=160)]
     goal: Annotated[str, Field(max_length=2_000)] = ""
     rig: Name = "R1"

@@ -17,6 +17,7 @@ class Migration(migrations.Migration):
                 ("key", models.CharField(max_length=64, primary_key=True, serialize=False)),
                 ("kind", models.CharField(max_length=40)),
                 ("wish", models.JSONField()),
+                ("page", models.CharField(blank=True, max_length=40)),
                 (
                     "state",
                     models.CharField(

@@ -34,9 +34,13 @@ export function newChangeId(): string {
   return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
 }
 
+/** This page, so that its newest question takes the place of its older ones and of nobody else's. */
+const PAGE = newChangeId()
+
 /** Every change carries this site's token, and an id under which the server does it once. */
 const withHeaders: Middleware = {
   onRequest({ request }) {
+    request.headers.set('X-Page', PAGE)
     if (request.method === 'GET') return request
     const token = /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1]
     if (token) request.headers.set('X-CSRFToken', token)

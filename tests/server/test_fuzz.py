@@ -1,0 +1,44 @@
+"""Thousands of odd requests: none ends in a crash or hangs, and nothing is accepted that a later view cannot show.
+
+The short form runs every time; ``./leitfaden test --long`` sends ten thousand (tests/long/test_fuzz_long.py).
+"""
+
+from typing import Any
+
+import pytest
+import schemathesis
+from hypothesis import HealthCheck, Phase, settings
+
+from api.main import api
+from fuzzing import call_case, send_hostile
+from practice.services import start_attempt
+
+
+def test_hostile_requests_are_answered_and_what_is_accepted_can_be_shown(world: Any) -> None:
+    attempt = start_attempt(member=world.members["learner"], assignment_id=world.assignment.pk)
+    report = send_hostile(world, attempt.pk, requests=100, seed=20_261_127)
+    assert report.sent == 100
+    assert report.slow == [] and report.broken == []
+    assert report.accepted > 10, "a generator whose requests are all refused proves little"
+
+
+schema = schemathesis.openapi.from_dict(api.get_openapi_schema(path_prefix="/api/"))
+
+
+@pytest.fixture
+def lead_client(world: Any) -> Any:
+    return world.client("lead")
+
+
+@schema.parametrize()
+@settings(
+    max_examples=6,
+    deadline=None,
+    phases=[Phase.generate],
+    suppress_health_check=list(HealthCheck),
+)
+def test_every_operation_survives_what_its_own_schema_allows(case: Any, lead_client: Any) -> None:
+    status, answer = call_case(lead_client, case)
+    assert status < 500, answer
+    if status >= 400:
+        assert answer["code"] and answer["message"]
