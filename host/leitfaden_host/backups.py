@@ -1,5 +1,6 @@
 """Copies of everything that people have entered: one file with a version in it, and the way back."""
 
+import contextlib
 import io
 import json
 import tarfile
@@ -39,7 +40,8 @@ def backup(cluster: Cluster, path: Path) -> None:
                 tar.add(dump, "database.dump")
         beside.replace(path)
     except OSError as error:
-        beside.unlink(missing_ok=True)
+        with contextlib.suppress(OSError):
+            beside.unlink(missing_ok=True)
         raise HostError(f"the copy could not be written to {path}: {error.strerror or error}; nothing was changed") from error
 
 

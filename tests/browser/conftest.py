@@ -40,6 +40,8 @@ def site(live_server: Any, settings: Any) -> str:
     """Address of the running application with the Hollerbach school in it."""
     # Hashing a password is slow on purpose; here it is only in the way.
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+    # What workers do is done in the request: these tests drive the screens; tests/server and tests/long drive real workers.
+    settings.JOBS_INLINE = True
     call_command("load_demo", stdout=StringIO())
     return str(live_server.url)
 

@@ -6,16 +6,16 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from browser_helpers import sign_in, sign_out
-from leitfaden_core.lessons import station_key
-from practice.models import Attempt, Entry
-from practice.services import document_of
+from practice.items import prepare_station
+from practice.models import Attempt, Entry, ItemKey
 
 TITLE = "A narrowband sensor in the library bus"
-GO_ON = "Store and go on"
+GO_ON = "Save and continue"
 
 
 def key_of(attempt: Attempt, index: int) -> list[dict[str, Any]]:
-    return station_key(document_of(attempt), index, attempt.seed).parts
+    prepare_station(attempt.assignment_id, index)
+    return list(ItemKey.objects.get(assignment=attempt.assignment_id, station=index).parts["metric"])
 
 
 def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
@@ -69,7 +69,7 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     page.get_by_role("button", name=GO_ON).click()
     right = next(part["label"] for part in key_of(attempt, 4) if part["true_cause"])
     page.get_by_role("radio", name=right).check()
-    page.get_by_role("button", name="Store and finish").click()
+    page.get_by_role("button", name="Save and finish").click()
 
     expect(page.get_by_text("What was wrong")).to_be_visible()
     expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
@@ -114,7 +114,7 @@ def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(pa
     size.fill("900")
     size.press("Tab")
     expect(page.get_by_role("alert").first).to_contain_text("opening is 900 mm²; allowed is 0.1 to 200 mm²")
-    expect(page.get_by_role("status")).to_contain_text("Not saved yet")
+    expect(page.get_by_role("status")).to_contain_text("Not on the server yet")
     page.reload()
     expect(page.get_by_role("spinbutton", name="opening")).to_have_value("900")
     page.get_by_role("spinbutton", name="opening").fill("3")
