@@ -6,6 +6,7 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
@@ -21,8 +22,8 @@ class Installation:
         self.local = folder
         folder.mkdir(parents=True, exist_ok=True)
         folder.chmod(0o755)
-        for parent in [*folder.parents][:3]:  # the database's user must be able to pass through
-            if parent.stat().st_uid == os.geteuid():
+        for parent in folder.parents:  # the database's user must be able to pass through
+            if parent.is_relative_to(tempfile.gettempdir()) and parent.stat().st_uid == os.geteuid():
                 parent.chmod(parent.stat().st_mode | 0o011)
         venv = os.readlink(LOCAL / "venv")
         for name, target in ((venv, LOCAL / venv), ("venv", Path(venv))):

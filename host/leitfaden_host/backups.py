@@ -20,6 +20,8 @@ def backup(cluster: Cluster, path: Path) -> None:
     """Write a consistent copy of the database to a file; written beside, then moved."""
     if path.is_dir() or not path.parent.is_dir():
         raise HostError(f"{path} is not a place for a file; name a file in a folder that exists")
+    if not cluster.sql("select to_regclass('django_migrations')", NAME):
+        raise HostError("there is nothing to copy yet; start Leitfaden first")
     beside = path.with_name(path.name + ".new")
     told = {
         "format": FORMAT,

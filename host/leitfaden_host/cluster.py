@@ -55,7 +55,8 @@ class Cluster:
         folder = LOCAL / self.name
         if os.geteuid() == 0 and self._as_server("test", "-x", str(LOCAL)).returncode:
             # The server runs as an unprivileged user who cannot enter this folder's parents.
-            return Path(f"/var/lib/leitfaden-{hashlib.sha256(str(ROOT).encode()).hexdigest()[:10]}-{self.name}")
+            ours = ROOT if LOCAL == ROOT / ".local" else LOCAL
+            return Path(f"/var/lib/leitfaden-{hashlib.sha256(str(ours).encode()).hexdigest()[:10]}-{self.name}")
         return folder
 
     # --- as whom ---------------------------------------------------------------------------------------------------------------

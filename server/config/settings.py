@@ -53,6 +53,9 @@ ROOT_URLCONF = "config.urls"
 ASGI_APPLICATION = "config.asgi.application"
 TEMPLATES: list[dict[str, object]] = []
 
+#: Connections of one process at most; 0: no pool of our own, for a pooler outside and for tests.
+_CONNECTIONS = int(os.environ.get("LEITFADEN_DB_CONNECTIONS", "10"))
+_POOL = {"pool": {"min_size": 1, "max_size": _CONNECTIONS, "timeout": 6.0, "max_idle": 60.0}} if _CONNECTIONS else {}
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.postgresql",
@@ -64,7 +67,7 @@ DATABASES = {
         # Connections belong to the process, not to threads: few, and each request takes one for as long as it needs it.
         "CONN_MAX_AGE": 0,
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"pool": {"min_size": 1, "max_size": 10, "timeout": 6.0, "max_idle": 60.0}, "connect_timeout": 3},
+        "OPTIONS": _POOL | {"connect_timeout": 3},
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

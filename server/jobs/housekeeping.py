@@ -2,11 +2,13 @@
 
 from datetime import timedelta
 
+from axes.models import AccessFailureLog, AccessLog
 from django.db.models import Exists, OuterRef, Sum
 from django.db.models.functions import Length
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
+from accounts.models import Change
 from jobs.models import Computation
 from leitfaden_core.simulate import prune_store
 
@@ -14,6 +16,8 @@ from leitfaden_core.simulate import prune_store
 DEAD_AFTER = 10.0
 #: What kept answers may take together, and how long one is kept that nobody asks for. [bytes]
 MOST_BYTES, MOST_AGE = 400_000_000, timedelta(days=14)
+#: Nobody repeats a change, or asks after a wrong password, that is older.
+CHANGES_LAST = timedelta(days=60)
 
 
 def forget_lost() -> int:
@@ -25,7 +29,13 @@ def forget_lost() -> int:
 
 
 def throw_away() -> None:
-    """Answers that are too old, then the oldest until the rest is small enough; likewise the files of the simulator's store."""
+    """Answers that are too old, then the oldest until the rest is small enough; likewise the files of the simulator's store.
+
+    And what is kept of changes and sign-ins only for repeats and pauses.
+    """
+    Change.objects.filter(made_at__lt=timezone.now() - CHANGES_LAST).delete()
+    for seen in (AccessFailureLog, AccessLog):
+        seen.objects.filter(attempt_time__lt=timezone.now() - CHANGES_LAST).delete()
     over = Computation.objects.filter(state__in=[Computation.State.DONE, Computation.State.FAILED])
     over.filter(asked_at__lt=timezone.now() - MOST_AGE).delete()
     held = over.aggregate(held=Sum(Length("result")))["held"] or 0

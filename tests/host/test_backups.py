@@ -79,5 +79,8 @@ def test_what_is_no_copy_or_comes_from_the_future_changes_nothing(cluster: Clust
 def test_a_copy_that_cannot_be_written_is_one_sentence(cluster: Cluster, tmp_path: Path) -> None:
     with pytest.raises(HostError, match="is not a place for a file"):
         backups.backup(cluster, tmp_path / "nowhere" / "x.backup")
+    with pytest.raises(HostError, match="nothing to copy yet"):
+        backups.backup(cluster, tmp_path / "x.backup")
+    cluster.sql("create table django_migrations (id int, app text, name text)", NAME)
     with pytest.raises(HostError, match="could not be written"):
         backups.backup(cluster, Path("/proc/x.backup"))

@@ -68,7 +68,7 @@ export async function unwrap<T>(call: Promise<{ data?: T; error?: unknown; respo
   try {
     result = await call
   } catch (error) {
-    if (error instanceof DOMException && error.name === 'AbortError') throw new ApiError(-1, 'stopped', STOPPED)
+    if (error instanceof DOMException && error.name === 'AbortError') throw new ApiError(499, 'stopped', STOPPED)
     throw new ApiError(0, 'no_server', NO_SERVER)
   }
   if (result.response.ok && result.data !== undefined) return result.data as Answer<T>

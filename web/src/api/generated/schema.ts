@@ -1161,9 +1161,8 @@ export interface components {
             /**
              * Schema Version
              * @default 1
-             * @constant
              */
-            schema_version: 1;
+            schema_version: number;
             /**
              * Script
              * @default workshop_day

@@ -1,0 +1,171 @@
+"""Work that goes on while processes are killed: learners answer, trainers save, and afterwards every acknowledgement is looked up."""
+
+import asyncio
+import json
+import os
+import random
+import signal
+import subprocess
+import sys
+import uuid
+from dataclasses import dataclass, field
+from typing import Any
+
+import aiohttp
+
+from host_helpers import Installation
+
+LEARNERS, TRAINERS = 20, 5
+PASSWORD = "only-under-fire"
+
+FILL = f"""
+from django.contrib.auth.hashers import make_password
+from accounts.models import Membership, Role, School, User
+from library.services import create_lesson, publish_lesson
+from practice.items import prepare_station
+from practice.models import Assignment
+school, password = School.objects.create(name="Under fire"), make_password({PASSWORD!r})
+names = [("trainer-%d" % k, Role.TRAINER) for k in range({TRAINERS})] + [("learner-%d" % k, Role.LEARNER) for k in range({LEARNERS})]
+for name, role in names:
+    Membership.objects.create(user=User.objects.create(username=name, password=password), school=school, role=role)
+station = {{"kind": "measure", "id": "m", "title": "m", "reading": {{"condition": "hot_idle", "channel": "total_trim"}}}}
+for member in Membership.objects.filter(role=Role.TRAINER).select_related("user", "school"):
+    lesson = create_lesson(member=member, document={{"title": "0", "stations": [station]}})
+version = publish_lesson(member=member, lesson_id=lesson.pk)
+for member in Membership.objects.filter(role=Role.LEARNER).select_related("user"):
+    given = Assignment.objects.create(version=version, learner=member.user, seed=5)
+    prepare_station(given.pk, 0)
+"""
+
+LOOK = """
+import json
+from library.models import Lesson
+from practice.models import Entry
+print(json.dumps({
+    "answers": [[entry.attempt.assignment.learner.username, entry.answer["reading"]] for entry in Entry.objects.select_related("attempt__assignment__learner")],
+    "drafts": {lesson.updated_by.username: [lesson.title, lesson.revision] for lesson in Lesson.objects.select_related("updated_by")},
+}))
+"""
+
+
+def in_server(installation: Installation, code: str) -> str:
+    """Run code in the installation's own server environment."""
+    command = [sys.executable, "-m", "leitfaden_host", "with", "database", sys.executable, "-c", f"import django; django.setup()\n{code}"]
+    environment = installation.environment | {"DJANGO_SETTINGS_MODULE": "config.settings"}
+    return subprocess.run(command, env=environment, check=True, capture_output=True, text=True).stdout
+
+
+@dataclass
+class Acknowledged:
+    """What clients were told is stored."""
+
+    answers: list[tuple[str, str]] = field(default_factory=list)
+    drafts: dict[str, tuple[str, int]] = field(default_factory=dict)
+    refused: list[str] = field(default_factory=list)
+    kills: int = 0
+
+
+class Client:
+    """A page that sends a change again, under its id, until it is answered."""
+
+    def __init__(self, base: str, name: str, told: Acknowledged) -> None:
+        self.base, self.name, self.told = base, name, told
+        self.session = aiohttp.ClientSession(cookie_jar=aiohttp.CookieJar(unsafe=True), timeout=aiohttp.ClientTimeout(15))
+
+    async def call(self, method: str, path: str, data: Any = None) -> Any:
+        """The answer, however long it takes."""
+        change = str(uuid.uuid4())
+        while True:
+            token = next((cookie.value for cookie in self.session.cookie_jar if cookie.key == "csrftoken"), "")
+            headers = {"X-CSRFToken": token, "X-Change-Id": change}
+            try:
+                async with self.session.request(method, self.base + path, json=data, headers=headers) as answer:
+                    content = await answer.json()
+                    if answer.status == 200:
+                        return content
+                    if answer.status < 500 and answer.status not in {202, 429}:
+                        self.told.refused.append(f"{method} {path}: {answer.status} {content}")
+                        return None
+            except (aiohttp.ClientError, TimeoutError, json.JSONDecodeError, ConnectionError):
+                pass
+            await asyncio.sleep(0.2)
+
+    async def sign_in(self) -> None:
+        await self.call("GET", "/api/session")
+        await self.call("POST", "/api/session", {"username": self.name, "password": PASSWORD})
+
+
+async def _learner(client: Client, stop: asyncio.Event) -> None:
+    await client.sign_in()
+    given = await client.call("GET", "/api/assignments")
+    attempt = (await client.call("POST", f"/api/assignments/{given[0]['id']}/attempt", {}))["id"]
+    n = 0
+    while not stop.is_set():
+        reading = f"{n}.5 %"
+        if await client.call("POST", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"reading": reading}}):
+            client.told.answers.append((client.name, reading))
+        n += 1
+        await asyncio.sleep(0.1)
+
+
+async def _trainer(client: Client, stop: asyncio.Event) -> None:
+    await client.sign_in()
+    mine = next(row for row in await client.call("GET", "/api/lessons") if row["updated_by"] == client.name)
+    lesson, n = await client.call("GET", f"/api/lessons/{mine['id']}"), 0
+    while not stop.is_set():
+        n += 1
+        document = lesson["draft"] | {"title": str(n)}
+        saved = await client.call("PUT", f"/api/lessons/{mine['id']}/draft", {"revision": lesson["revision"], "document": document})
+        if saved:
+            lesson = saved
+            client.told.drafts[client.name] = (saved["title"], saved["revision"])
+        await asyncio.sleep(0.2)
+
+
+async def _killer(installation: Installation, told: Acknowledged, kills: int, stop: asyncio.Event) -> None:
+    """Kill a server process, a worker, or the database, without a word, again and again."""
+    chance = random.Random(27)
+    await asyncio.sleep(2.0)
+    while told.kills < kills:
+        rows = installation.state["processes"]
+        kind = ("web", "worker", "database")[told.kills % 3]
+        if kind == "database":
+            pid = int((installation.local / "database" / "postmaster.pid").read_text().splitlines()[0])
+        else:
+            pid = chance.choice([row["pid"] for name, row in rows.items() if name.startswith(kind)])
+        try:
+            os.kill(pid, signal.SIGKILL)
+            told.kills += 1
+        except ProcessLookupError:
+            pass
+        await asyncio.sleep(chance.uniform(0.5, 2.5))
+    stop.set()
+
+
+def under_fire(installation: Installation, base: str, kills: int) -> Acknowledged:
+    """Twenty learners and five trainers at work while that many processes are killed; what they were told."""
+
+    async def run() -> Acknowledged:
+        told, stop = Acknowledged(), asyncio.Event()
+        names = [f"learner-{k}" for k in range(LEARNERS)] + [f"trainer-{k}" for k in range(TRAINERS)]
+        clients = [Client(base, name, told) for name in names]
+        work = [(_learner if client.name.startswith("learner") else _trainer)(client, stop) for client in clients]
+        await asyncio.gather(_killer(installation, told, kills, stop), *work)
+        await asyncio.gather(*(client.session.close() for client in clients))
+        return told
+
+    return asyncio.run(run())
+
+
+def check(installation: Installation, told: Acknowledged) -> dict[str, int]:
+    """Nothing acknowledged is lost, nothing stored twice, nobody refused in their own name; counts for the report."""
+    found = json.loads(in_server(installation, LOOK))
+    stored = [tuple(row) for row in found["answers"]]
+    lost = set(told.answers) - set(stored)
+    doubled = [row for row in set(stored) if stored.count(row) > 1]
+    assert lost == set() and doubled == [] and told.refused == [], (lost, doubled, told.refused[:3])
+    for name, (title, revision) in told.drafts.items():
+        # The last save may have been stored without its acknowledgement arriving.
+        assert found["drafts"][name] in ([title, revision], [str(int(title) + 1), revision + 1])
+        assert int(found["drafts"][name][0]) == found["drafts"][name][1] - 1, "each save counted once"
+    return {"kills": told.kills, "answers": len(told.answers), "drafts": sum(revision - 1 for _title, revision in told.drafts.values())}
