@@ -53,7 +53,7 @@ def fill() -> None:
     names = [(f"trainer-{k}", Role.TRAINER) for k in range(TRAINERS)] + [(f"learner-{k}", Role.LEARNER) for k in range(LEARNERS)]
     for name, role in names:
         Membership.objects.create(user=User.objects.create(username=name, password=password), school=school, role=role)
-    trainers = list(Membership.objects.filter(role=Role.TRAINER).select_related("user", "school"))
+    trainers = list(Membership.objects.filter(school=school, role=Role.TRAINER).select_related("user", "school"))
     for member in trainers[1:]:
         create_lesson(member=member, document=LESSON | {"title": f"Draft of {member.user.username}"})
     lesson = create_lesson(member=trainers[0], document=LESSON)

@@ -25,6 +25,8 @@ STATE = RUN / "running.json"
 WEB, WORKERS = 2, 2
 LOOPBACK = "127.0.0.1"
 NOT_RUNNING = 3
+#: Connections that one web process shares among its requests.
+CONNECTIONS = "10"
 _PYTHON = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
@@ -121,7 +123,8 @@ def _serve(wish: argparse.Namespace, listener: socket.socket, cluster: Cluster |
         raise HostError("the database could not be brought up to date; the lines above say why")
     address = f"http://{wish.bind}:{listener.getsockname()[1]}/"
     fd = listener.fileno()
-    children = [Child(f"web {k + 1}", [*_PYTHON, "web", "--fd", str(fd)], environment, (fd,)) for k in range(wish.web)]
+    pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} | environment
+    children = [Child(f"web {k + 1}", [*_PYTHON, "web", "--fd", str(fd)], pooled, (fd,)) for k in range(wish.web)]
     children += [Child(f"worker {k + 1}", [*_PYTHON, "work", *(["--quick"] if k else [])], environment) for k in range(wish.workers)]
     welcome = f"\n  Leitfaden is running:  {address}\n{prepared.stdout}\n  Ctrl-C stops everything.\n"
     Supervisor(cluster, children, STATE, address).run(lambda: print(welcome, flush=True))
@@ -213,7 +216,8 @@ def one_process(kind: str) -> Callable[[list[str]], int]:
     def run(arguments: list[str]) -> int:
         if not os.environ.get("LEITFADEN_DB_HOST"):
             raise HostError("LEITFADEN_DB_HOST must name the database; docs/deployment.md tells which settings are needed")
-        return _patient([*_PYTHON, kind, *arguments], dict(os.environ))
+        pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} if kind == "web" else {}
+        return _patient([*_PYTHON, kind, *arguments], pooled | os.environ)
 
     return run
 

@@ -64,7 +64,8 @@ def current_member(request: HttpRequest) -> Membership:
     """The signed-in person's membership, or NotSignedIn."""
     if not request.user.is_authenticated:
         raise NotSignedIn("You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page.")
-    member = Membership.objects.select_related("user", "school").filter(user_id=request.user.pk).first()
+    # Loaded together with the person (accounts.sign_in.MemberBackend).
+    member: Membership | None = getattr(request.user, "membership", None)
     if member is None:
         raise NotAllowed(NO_SCHOOL)
     return member

@@ -8,6 +8,7 @@ from axes.handlers.database import AxesDatabaseHandler
 from axes.models import AccessFailureLog, AccessLog
 from django.conf import settings
 from django.contrib.auth import authenticate, login
+from django.contrib.auth.backends import ModelBackend
 from django.contrib.auth.hashers import Argon2PasswordHasher
 from django.contrib.sessions.models import Session
 from django.db.models import Sum
@@ -30,6 +31,15 @@ class Argon2id(Argon2PasswordHasher):
     """Argon2id with 19 MiB and two passes (OWASP Password Storage Cheat Sheet, 2023): 30 people at once are a matter of a second."""
 
     time_cost, memory_cost, parallelism = 2, 19 * 1024, 1
+
+
+class MemberBackend(ModelBackend):
+    """Loads a person with their membership and school in one go: every request needs all three."""
+
+    def get_user(self, user_id: int) -> Any:
+        """The person of a session, unless their account is closed."""
+        user = User.objects.select_related("membership__school").filter(pk=user_id).first()
+        return user if user is not None and self.user_can_authenticate(user) else None
 
 
 class Handler(AxesDatabaseHandler):  # type: ignore[misc]  # the package has no types
@@ -94,7 +104,7 @@ def begin_session(request: HttpRequest, user: Any, action: str) -> Membership:
         raise NotAllowed(NO_SCHOOL)
     if settings.BEYOND_LOOPBACK and member.user.is_demo:
         raise NotAllowed(DEMO_ELSEWHERE, code="demo_account")
-    login(request, member.user, backend="django.contrib.auth.backends.ModelBackend")
+    login(request, member.user, backend="accounts.sign_in.MemberBackend")
     keep_session(request, member.user)
     audit.note(member, action)
     return member

@@ -53,8 +53,8 @@ ROOT_URLCONF = "config.urls"
 ASGI_APPLICATION = "config.asgi.application"
 TEMPLATES: list[dict[str, object]] = []
 
-#: Connections of one process at most; 0: no pool of our own, for a pooler outside and for tests.
-_CONNECTIONS = int(os.environ.get("LEITFADEN_DB_CONNECTIONS", "10"))
+#: Connections of a web process at most. 0: no pool: for commands, workers and tests, which use one, and where a pooler stands outside.
+_CONNECTIONS = int(os.environ.get("LEITFADEN_DB_CONNECTIONS", "0"))
 _POOL = {"pool": {"min_size": 1, "max_size": _CONNECTIONS, "timeout": 6.0, "max_idle": 60.0}} if _CONNECTIONS else {}
 DATABASES = {
     "default": {
@@ -75,7 +75,7 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # --- people ---------------------------------------------------------------------------------------------------------------------
 
 AUTH_USER_MODEL = "accounts.User"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "accounts.sign_in.MemberBackend"]
 # Older hashes are known, so that they are replaced at the next sign-in.
 PASSWORD_HASHERS = ["accounts.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [

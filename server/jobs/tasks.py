@@ -8,7 +8,7 @@ import time
 from typing import Any
 
 import orjson
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, close_old_connections, connection
 from django.utils import timezone
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app as queue
@@ -32,6 +32,7 @@ GAVE_UP = 70
 @queue.task(name="compute", retry=RetryStrategy(max_attempts=5, exponential_wait=2, retry_exceptions={DatabaseError}))
 def run_task(key: str) -> None:
     """Run a queued computation; the job has served its turn whatever comes of it."""
+    close_old_connections()  # the database may have been away since the last one
     compute(key, in_worker=True)
 
 

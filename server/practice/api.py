@@ -15,7 +15,7 @@ from library import services as library_services
 from library.schemas import LanesOut, VersionOut
 from practice import schemas, services
 from practice.doubt import DOUBTS
-from practice.models import Assignment, Attempt, ItemLanes
+from practice.models import Assignment, Attempt, ItemLanes, ItemView
 
 router = Router(tags=["practice"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
@@ -148,7 +148,7 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
 def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
     found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
     item = services.open_station(found, index)
-    return {"station": item.view, "answer": services.last_answers(found).get(index)}
+    return {"station": item.view, "answer": services.last_answer(found, index)}
 
 
 @router.get(
@@ -179,15 +179,15 @@ def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
 )
 @allowed("practice.take")
 def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
-    services.open_station(services.attempt_of(request.member, attempt_id), index)  # type: ignore[attr-defined]
-    return _store_answer(request, payload, attempt_id, index)  # type: ignore[no-any-return]
+    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
+    return _store_answer(request, payload, found, services.open_station(found, index))  # type: ignore[no-any-return]
 
 
 @once()
-def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int, index: int) -> dict[str, Any]:
-    found = services.store_answer(member=request.member, attempt_id=attempt_id, index=index, answer=payload.answer)  # type: ignore[attr-defined]
+def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, found: Attempt, item: ItemView) -> dict[str, Any]:
+    services.store_answer(attempt=found, item=item, answer=payload.answer)
     last = len(services.stations_of(found)) - 1
-    return {"stored": True, "next": index + 1 if index < last else None}
+    return {"stored": True, "next": item.station + 1 if item.station < last else None}
 
 
 @router.post(
@@ -198,13 +198,14 @@ def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: i
 )
 @allowed("practice.take")
 def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
-    services.prepare_to_finish(services.attempt_of(request.member, attempt_id))  # type: ignore[attr-defined]
-    return _finish(request, attempt_id)  # type: ignore[no-any-return]
+    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
+    services.prepare_to_finish(found)
+    return _finish(request, found)  # type: ignore[no-any-return]
 
 
 @once()
-def _finish(request: HttpRequest, attempt_id: int) -> dict[str, Any]:
-    return _attempt_out(services.finish_attempt(member=request.member, attempt_id=attempt_id))  # type: ignore[attr-defined]
+def _finish(request: HttpRequest, found: Attempt) -> dict[str, Any]:
+    return _attempt_out(services.finish_attempt(attempt=found))
 
 
 def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
@@ -246,7 +247,7 @@ def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict
     item = found.assignment.views.filter(station=index).first()
     if item is None:
         raise NotFound("Nothing was kept of this station: the learner has not seen it, or it is from before items were kept.")
-    return {"station": item.view, "answer": services.last_answers(found).get(index)}
+    return {"station": item.view, "answer": services.last_answer(found, index)}
 
 
 @router.get(
@@ -269,7 +270,6 @@ def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
     found = (
         Assignment.objects.filter(version__lesson=lesson)
         .select_related("version", "learner", "attempt")
-        .prefetch_related("attempt__entries")
         .order_by("learner__last_name", "-version__number")
     )
     return [_result(row) for row in found]

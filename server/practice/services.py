@@ -98,20 +98,19 @@ def _prepared(attempt: Attempt, index: int) -> ItemView:
     return found
 
 
-@transaction.atomic
-def store_answer(*, member: Membership, attempt_id: int, index: int, answer: dict[str, Any]) -> Attempt:
-    """Append an answer to the journal and open the next station. Nothing is marked here: that is for the debrief."""
-    attempt = attempt_of(member, attempt_id)
-    Attempt.objects.select_for_update().get(pk=attempt.pk)
-    attempt.refresh_from_db(fields=["reached", "finished_at"])
-    if attempt.finished_at is not None:
+@transaction.atomic(savepoint=False)
+def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) -> Attempt:
+    """Append an answer to an open station to the journal and open the next one. Nothing is marked here: that is for the debrief."""
+    locked = Attempt.objects.select_for_update().only("reached", "finished_at").get(pk=attempt.pk)
+    if locked.finished_at is not None:
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
-    seen = open_station(attempt, index).view
-    given = parse_answer(answer)
+    seen, given = item.view, parse_answer(answer)
     check_answer(StationView(seen["kind"], readings=seen.get("readings", []), causes=seen.get("causes", [])), given)
-    Entry.objects.create(attempt=attempt, station=index, answer=given.model_dump(exclude_defaults=True))
-    attempt.reached = max(attempt.reached, min(index + 1, len(stations_of(attempt)) - 1))
-    attempt.save(update_fields=["reached"])
+    Entry.objects.create(attempt=attempt, station=item.station, answer=given.model_dump(exclude_defaults=True))
+    reached = max(locked.reached, min(item.station + 1, len(stations_of(attempt)) - 1))
+    if reached != locked.reached:
+        locked.reached = reached
+        locked.save(update_fields=["reached"])
     return attempt
 
 
@@ -121,13 +120,13 @@ def prepare_to_finish(attempt: Attempt) -> None:
         _prepared(attempt, index)
 
 
-@transaction.atomic
-def finish_attempt(*, member: Membership, attempt_id: int) -> Attempt:
+@transaction.atomic(savepoint=False)
+def finish_attempt(*, attempt: Attempt) -> Attempt:
     """Close an attempt when every station is answered."""
-    attempt = attempt_of(member, attempt_id)
-    Attempt.objects.select_for_update().get(pk=attempt.pk)
-    attempt.refresh_from_db(fields=["finished_at", "marked"])
-    if attempt.finished_at is None:
+    locked = Attempt.objects.select_for_update().only("finished_at").get(pk=attempt.pk)
+    if locked.finished_at is not None:
+        attempt.refresh_from_db()
+    else:
         answers = last_answers(attempt)
         missing = [index for index in range(len(stations_of(attempt))) if index not in answers]
         if missing:
@@ -139,8 +138,14 @@ def finish_attempt(*, member: Membership, attempt_id: int) -> Attempt:
 
 
 def last_answers(attempt: Attempt) -> dict[int, dict[str, Any]]:
-    """The answer that counts at each station."""
-    return {entry.station: entry.answer for entry in attempt.entries.all()}
+    """The answer that counts at each station: the last one."""
+    last = attempt.entries.order_by("station", "-id").distinct("station")
+    return dict(last.values_list("station", "answer"))
+
+
+def last_answer(attempt: Attempt, station: int) -> dict[str, Any] | None:
+    """The answer that counts at one station; None before there is any."""
+    return attempt.entries.filter(station=station).order_by("-id").values_list("answer", flat=True).first()
 
 
 def marks(attempt: Attempt) -> list[dict[str, Any]]:

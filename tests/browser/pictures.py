@@ -52,6 +52,16 @@ def test_pictures(page: Page, site: str) -> None:
     take(page, "results")
     sign_out(page)
 
+    sign_in(page, "albrecht")
+    page.get_by_role("link", name="School").click()
+    page.get_by_label("One person a line").fill("Nina Falk\nJörg Größe, jgroesse")
+    expect(page.get_by_text("Sign-in names: falk, jgroesse")).to_be_visible()
+    take(page, "school-people")
+    page.get_by_role("link", name="Rules").click()
+    expect(page.get_by_role("heading", name="Versions")).to_be_visible()
+    take(page, "school-rules")
+    sign_out(page)
+
     sign_in(page, "ritter")
     expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
     page.goto(f"{site}/attempts/{finished.pk}/debrief")

@@ -75,6 +75,10 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
     expect(page.get_by_text("Volumetric efficiency at full load too low")).to_be_visible()
     expect(page.get_by_text("100 %").first).to_be_visible()
+    # For an appeal: a station exactly as it was seen, lanes and answer included.
+    page.get_by_role("button", name="Show what was seen").first.click()
+    expect(page.get_by_test_id("seen").get_by_label("Your reading, with its unit")).to_have_value(f"{value:.0f} %")
+    expect(page.get_by_test_id("seen").get_by_test_id("reading-total_trim")).to_be_visible()
     sign_out(page)
 
     # The trainer sees the result and the same debrief.

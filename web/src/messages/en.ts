@@ -320,6 +320,8 @@ export default {
     soundCar: 'a sound car',
     core: 'Marked with core version {version}.',
     nothing: 'nothing',
+    showSeen: 'Show what was seen',
+    hideSeen: 'Hide what was seen',
   },
   results: {
     title: 'Results',

@@ -11,7 +11,7 @@ from accounts.models import Membership, Role, School, User
 from leitfaden_core.lessons import parse_lesson
 from library.services import create_lesson, publish_lesson
 from practice.items import prepare_station
-from practice.models import Assignment, ItemKey
+from practice.models import Assignment, ItemKey, ItemView
 from practice.services import assign, finish_attempt, start_attempt, stations_of, store_answer
 
 PASSWORD = "hollerbach"
@@ -70,9 +70,9 @@ class Command(BaseCommand):
                 answer = {"verdicts": [self._hasty(part) for part in parts]}
             elif station["kind"] == "conclude":
                 answer = {"cause": next(part["id"] for part in parts if part["true_cause"])}
-            store_answer(member=member, attempt_id=attempt.pk, index=index, answer=answer)
+            store_answer(attempt=attempt, item=ItemView.objects.get(assignment=given, station=index), answer=answer)
         if stations == len(stations_of(attempt)):
-            finish_attempt(member=member, attempt_id=attempt.pk)
+            finish_attempt(attempt=attempt)
 
     def _hasty(self, part: dict[str, Any]) -> str:
         """The verdict of somebody who judges numbers without asking for the condition."""

@@ -68,7 +68,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         """Work."""
         # Whoever answers people comes first; and one computation takes one core, not all of them.
-        os.nice(5)
+        os.nice(15)
         os.environ["LEITFADEN_THREADS"] = "1"
         load_kinds()
         warm_up_compiler()

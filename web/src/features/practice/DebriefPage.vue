@@ -6,6 +6,7 @@ import { RouterLink } from 'vue-router'
 import { day } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
 import MarkedStation from '@/features/practice/MarkedStation.vue'
+import SeenStation from '@/features/practice/SeenStation.vue'
 
 /** The debrief: what was wrong with the car, and per station what was right and why. Learner and trainer see the same page. */
 const props = defineProps<{ id: string }>()
@@ -55,7 +56,9 @@ const told = computed(() => data.value?.stations.filter((s) => s.points !== null
           <dd>{{ data.repair.join(' ') }}</dd>
         </template>
       </dl>
-      <MarkedStation v-for="station in told" :key="station.index" :station="station" />
+      <MarkedStation v-for="station in told" :key="station.index" :station="station">
+        <SeenStation v-if="station.answered" :attempt="Number(id)" :index="station.index" :rig="data.rig" />
+      </MarkedStation>
       <p class="small soft rules">{{ data.rules }} {{ t('debrief.core', { version: data.core_version }) }}</p>
     </template>
   </div>

@@ -80,6 +80,7 @@ function value(part: Part): string {
         </tr>
       </tbody>
     </table>
+    <slot></slot>
   </section>
 </template>
 
