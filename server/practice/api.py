@@ -146,8 +146,9 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
 )
 @allowed("practice.take")
 def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
-    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    item = services.open_station(found, index)
+    member = request.member  # type: ignore[attr-defined]
+    found = services.work_of(member, attempt_id)
+    item = services.open_station(member, found, index)
     return {"station": item.view, "answer": services.last_answer(found, index)}
 
 
@@ -159,8 +160,9 @@ def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Ind
 )
 @allowed("practice.take")
 def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> HttpResponse:
-    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    services.open_station(found, index)
+    member = request.member  # type: ignore[attr-defined]
+    found = services.work_of(member, attempt_id)
+    services.open_station(member, found, index)
     return _lanes(request, found, index)
 
 
@@ -179,15 +181,16 @@ def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
 )
 @allowed("practice.take")
 def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
-    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    return _store_answer(request, payload, found, services.open_station(found, index))  # type: ignore[no-any-return]
+    member = request.member  # type: ignore[attr-defined]
+    found = services.work_of(member, attempt_id)
+    return _store_answer(request, payload, found, services.open_station(member, found, index))  # type: ignore[no-any-return]
 
 
 @once()
 def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, found: Attempt, item: ItemView) -> dict[str, Any]:
     services.store_answer(attempt=found, item=item, answer=payload.answer)
-    last = len(services.stations_of(found)) - 1
-    return {"stored": True, "next": item.station + 1 if item.station < last else None}
+    last = item.station + 1 >= found.station_count  # type: ignore[attr-defined]
+    return {"stored": True, "next": None if last else item.station + 1}
 
 
 @router.post(
@@ -198,8 +201,9 @@ def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, found: Attemp
 )
 @allowed("practice.take")
 def finish(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
-    found = services.attempt_of(request.member, attempt_id)  # type: ignore[attr-defined]
-    services.prepare_to_finish(found)
+    member = request.member  # type: ignore[attr-defined]
+    found = services.attempt_of(member, attempt_id)
+    services.prepare_to_finish(member, found)
     return _finish(request, found)  # type: ignore[no-any-return]
 
 

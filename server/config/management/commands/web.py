@@ -1,7 +1,6 @@
 """A web process on a listening socket that another process holds, so that several share one port and a new one takes over without a gap."""
 
 import socket
-import warnings
 from typing import Any
 
 import uvicorn
@@ -24,8 +23,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Serve until a signal comes."""
-        # Static files are read by a synchronous library; the warning is for its authors.
-        warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume")
         listener = socket.socket(fileno=options["fd"]) if options["fd"] is not None else _listen(options["bind"], options["port"])
         # Connections inherit it: without it every small answer waits 40 ms for the other side's acknowledgement.
         listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)

@@ -12,7 +12,7 @@ from leitfaden_core.lessons import parse_lesson
 from library.services import create_lesson, publish_lesson
 from practice.items import prepare_station
 from practice.models import Assignment, ItemKey, ItemView
-from practice.services import assign, finish_attempt, start_attempt, stations_of, store_answer
+from practice.services import assign, finish_attempt, start_attempt, stations_of, store_answer, work_of
 
 PASSWORD = "hollerbach"
 PEOPLE = [
@@ -57,7 +57,7 @@ class Command(BaseCommand):
 
     def _work(self, member: Membership, given: Assignment, stations: int) -> None:
         """Answer the first stations as a learner with a few misjudgements would, and finish when these are all."""
-        attempt = start_attempt(member=member, assignment_id=given.pk)
+        attempt = work_of(member, start_attempt(member=member, assignment_id=given.pk).pk)
         for index, station in enumerate(stations_of(attempt)):
             prepare_station(given.pk, index)
             if index >= stations:
