@@ -327,20 +327,21 @@ async def figures(base: str, memory: Callable[[], float]) -> dict[str, Any]:
 
 
 def main() -> None:
-    """bench --load [--json] [--against URL] [--web N] [--workers N]."""
+    """bench --load [--json] [--against URL] [--web N] [--workers N] [--bench-only]."""
     parser = argparse.ArgumentParser(prog="./leitfaden bench --load")
     parser.add_argument("--load", action="store_true")
     parser.add_argument("--json", action="store_true")
     parser.add_argument("--against", help="a server on loopback that benchmark/school.py has filled")
     parser.add_argument("--web", default="2")
     parser.add_argument("--workers", default="2")
+    parser.add_argument("--bench-only", action="store_true", help="only the trainers at the bench: what another worker brings")
     wish = parser.parse_args()
     if wish.against:
         if not wish.against.startswith(("http://127.0.0.1:", "http://localhost:")):
             raise SystemExit("leitfaden: load goes to this machine only; --against takes an address on 127.0.0.1")
         found = asyncio.run(figures(wish.against.rstrip("/"), lambda: 0.0))
     else:
-        found = on_own_server(["--web", wish.web, "--workers", wish.workers])
+        found = on_own_server(["--web", wish.web, "--workers", wish.workers], wish.bench_only)
     if wish.json:
         print(json.dumps(found, indent=1))
         return
@@ -349,12 +350,15 @@ def main() -> None:
         print(f"{name}: {json.dumps(row)}   {AIMS.get(name, '')}")
 
 
-def on_own_server(processes: list[str]) -> dict[str, Any]:
+def on_own_server(processes: list[str], bench_only: bool) -> dict[str, Any]:
     """The figures of a server made for them."""
     with tempfile.TemporaryDirectory(prefix="leitfaden-load-", dir="/var/tmp") as folder:
         server = OwnServer(Path(folder), processes)
         try:
             base = server.wait()
+            if bench_only:
+                server.python("from benchmark.school import fill; fill(learners=1)")
+                return {"20_trainers_at_the_bench": asyncio.run(trainers_at_the_bench(base, server.memory))}
             seconds = prepared(server)
             found = asyncio.run(figures(base, server.memory))
         finally:

@@ -41,7 +41,7 @@ LESSON: dict[str, Any] = {
 }
 
 
-def fill() -> None:
+def fill(learners: int = LEARNERS) -> None:
     """People with one password, one lesson each for the trainers, one published lesson for all learners."""
     from django.contrib.auth.hashers import make_password
 
@@ -50,7 +50,7 @@ def fill() -> None:
     from practice.services import assign
 
     school, password = School.objects.create(name="Load"), make_password(PASSWORD)
-    names = [(f"trainer-{k}", Role.TRAINER) for k in range(TRAINERS)] + [(f"learner-{k}", Role.LEARNER) for k in range(LEARNERS)]
+    names = [(f"trainer-{k}", Role.TRAINER) for k in range(TRAINERS)] + [(f"learner-{k}", Role.LEARNER) for k in range(learners)]
     for name, role in names:
         Membership.objects.create(user=User.objects.create(username=name, password=password), school=school, role=role)
     trainers = list(Membership.objects.filter(school=school, role=Role.TRAINER).select_related("user", "school"))

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from accounts.models import AuditEntry, Membership
+from accounts.models import AuditEntry, Membership, School
 
 #: Actions in words, for the page that shows the trail.
 ACTIONS = {
@@ -26,3 +26,10 @@ def note(member: Membership, action: str, what: str = "", **details: Any) -> Non
     assert action in ACTIONS
     who = f"{member.user.display_name} ({member.user.username}, {member.role})"
     AuditEntry.objects.create(school=member.school, who=who[:200], action=action, what=what[:300], details=details)
+
+
+def note_at_machine(action: str, what: str) -> None:
+    """Write into every school's trail what somebody did at the machine itself."""
+    assert action in ACTIONS
+    for school in School.objects.all():
+        AuditEntry.objects.create(school=school, who="at the machine", action=action, what=what)

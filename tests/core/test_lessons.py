@@ -1,6 +1,7 @@
 """Lessons: the document, views without keys, keys from the model, fairness, marking."""
 
 import copy
+import json
 from pathlib import Path
 from typing import Any
 
@@ -8,9 +9,23 @@ import pytest
 import yaml
 
 from leitfaden_core.errors import BadDocument, MissingPart, UnknownName
+from leitfaden_core.faults import ONSETS
+from leitfaden_core.faults.spec import Onset
 from leitfaden_core.judge import SchoolRules
-from leitfaden_core.lessons import Answer, Lesson, car_for, check_lesson, mark_answer, parse_answer, parse_lesson, station_key, station_view
-from leitfaden_core.lessons.marking import check_answer
+from leitfaden_core.lessons import (
+    Answer,
+    Lesson,
+    car_for,
+    check_answer,
+    check_lesson,
+    mark_answer,
+    mark_by_key,
+    parse_answer,
+    parse_lesson,
+    publishing_problems,
+    station_key,
+    station_view,
+)
 from leitfaden_core.quantities import UnitSystem
 
 SHOW, MEASURE, JUDGE, CONCLUDE = 1, 2, 3, 4
@@ -206,11 +221,43 @@ class TestMarking:
     )
     def test_an_answer_that_cannot_be_marked_is_refused(self, lesson: Lesson, index: int, answer: dict[str, Any], sentence: str) -> None:
         with pytest.raises(MissingPart) as error:
-            check_answer(lesson, index, parse_answer(answer))
+            check_answer(station_view(lesson, index, 5), parse_answer(answer))
         assert sentence in error.value.message
 
     def test_a_foreign_unit_and_unknown_fields_are_refused(self, lesson: Lesson) -> None:
         with pytest.raises(UnknownName, match="unknown unit 'kPa' for fuel trim"):
-            check_answer(lesson, MEASURE, Answer(reading="24 kPa"))
+            check_answer(station_view(lesson, MEASURE, 5), Answer(reading="24 kPa"))
         with pytest.raises(BadDocument, match="answer, points"):
             parse_answer({"points": 1})
+
+
+class TestKept:
+    def test_a_kept_key_marks_like_the_model(self, lesson: Lesson) -> None:
+        """What comes back from a database as JSON marks exactly as the key that the model would compute now."""
+        for index, answer in ((MEASURE, {"reading": "24 %"}), (JUDGE, {"verdicts": ["good"] * 6}), (CONCLUDE, {"cause": "1"})):
+            key = station_key(lesson, index, 5)
+            kept = json.loads(json.dumps(key.parts))
+            assert mark_by_key(key.kind, kept, parse_answer(answer)) == mark_answer(lesson, index, 5, parse_answer(answer))
+
+
+class TestPublishing:
+    def test_the_demo_lesson_can_be_given_to_anybody(self, lesson: Lesson) -> None:
+        shares: list[float] = []
+        assert publishing_problems(lesson, tell=lambda share, says: shares.append(share)) == []
+        assert shares == sorted(shares) and shares[0] == 0.0 and shares[-1] < 1.0
+
+    def test_a_reading_without_a_value_is_named(self, document: dict[str, Any]) -> None:
+        show = {"kind": "measure", "id": "m", "title": "Nothing there", "reading": {"condition": "koeo", "channel": "lambda_true"}}
+        found = publishing_problems(parse_lesson(changed(document, stations=[show])))
+        assert [(problem.station, problem.code) for problem in found] == [("m", "not_defined")]
+
+
+@pytest.mark.parametrize("number", ["on_s", "off_s", "above_C", "below_C", "above_percent", "for_s"])
+def test_no_onset_leaves_the_range_of_the_catalogue(number: str) -> None:
+    """A stretch of 1e-300 s hung a thread for ever: each number is held to its range, whatever the mode."""
+    known = next(n for mode in ONSETS.values() for n in mode.numbers if n.id == number)
+    for mode in ONSETS:
+        for value in (known.low - 1e-3, known.high * 1.001 + 1e-3, 1e-300 if known.low > 0 else -1e300):
+            with pytest.raises(ValueError, match="allowed is"):
+                Onset.model_validate({"mode": mode, number: value})
+    assert Onset.model_validate({"mode": "permanent", number: known.start})

@@ -46,6 +46,7 @@ def test_an_older_copy_restores_is_brought_up_to_date_and_comes_back_whole(
     assert people == "6" and cluster.sql("select count(*) from accounts_rulesversion", NAME) == "1"
 
     assert installation.run("backup", str(new)).returncode == 0
+    assert cluster.sql("select who || ' ' || action from accounts_auditentry order by id desc limit 1", NAME) == "at the machine exported"
     cluster.sql("delete from practice_entry", NAME)
     assert installation.run("restore", str(new)).returncode == 0
     assert cluster.sql("select count(*) from practice_entry", NAME) == "8"

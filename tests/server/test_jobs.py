@@ -21,7 +21,7 @@ from jobs import kinds, services
 from jobs.housekeeping import forget_lost, throw_away
 from jobs.models import Computation
 from jobs.services import Asker
-from jobs.tasks import compute
+from jobs.tasks import GAVE_UP, TRIES, compute
 from leitfaden_core.errors import LeitfadenError
 from server_helpers import body
 
@@ -153,6 +153,26 @@ class TestBounds:
         Computation.objects.update(asked_at=timezone.now() - timedelta(minutes=1))
         ProcrastinateJob.objects.filter(queueing_lock=lost)._raw_delete("default")
         assert forget_lost() == 1 and Computation.objects.get().key == alive
+
+    def test_a_computation_that_takes_too_long_is_given_up_with_its_worker_and_says_so(
+        self, person: User, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        ended = threading.Event()
+        codes: list[int] = []
+        monkeypatch.setattr("jobs.tasks.os._exit", lambda code: (codes.append(code), ended.set()))
+        monkeypatch.setattr("jobs.tasks._keep_error", lambda key, error: codes.append(error["code"]))
+        kinds.computation("endless", limit_s=0.05)(lambda wish, tell: ended.wait(20))
+        try:
+            compute(services.ask("endless", {}, Asker(person)).key, in_worker=True)
+        finally:
+            del kinds.load_kinds()["endless"]
+        assert codes == ["time_limit", GAVE_UP]
+
+    def test_one_that_takes_its_worker_down_twice_is_not_tried_a_third_time(self, kind: list[Any], person: User) -> None:
+        key = services.ask("of_the_test", {"n": 1}, Asker(person)).key
+        Computation.objects.filter(key=key).update(tries=TRIES)
+        compute(key, in_worker=True)
+        assert kind == [] and Computation.objects.get(key=key).error["code"] == "gave_up"
 
 
 @pytest.fixture
