@@ -93,7 +93,7 @@ class Supervisor:
         self._ending = True
 
     def _look_after_database(self) -> None:
-        if self.cluster is None or self.cluster.is_running():
+        if self.cluster is None or self.cluster.seems_alive() or self.cluster.is_running():
             return
         _say("the database ended and is started again")
         try:
