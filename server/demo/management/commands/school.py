@@ -24,7 +24,7 @@ class Command(BaseCommand):
         try:
             school, token = found_school(options["name"].strip(), options["lead"].strip().lower())
         except Refused as error:
-            raise CommandError(error.message) from None
+            raise CommandError(error.message, returncode=2) from None
         days = SignInLink.LASTS.days
         self.stdout.write(
             f"{school.name} is founded. Its lead opens this address once, within {days} days, behind the server's own address:\n\n"
