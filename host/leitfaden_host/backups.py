@@ -3,6 +3,7 @@
 import contextlib
 import io
 import json
+import shutil
 import tarfile
 import tempfile
 from datetime import UTC, datetime
@@ -71,8 +72,11 @@ def restore(cluster: Cluster, path: Path) -> dict[str, object]:
     for name in (coming, going):
         cluster.sql(f"drop database if exists {name} with (force)")
     with tempfile.TemporaryDirectory() as folder:
-        with tarfile.open(path) as tar:
-            tar.extract("database.dump", folder, filter="data")
+        with tarfile.open(path) as tar, (Path(folder) / "database.dump").open("wb") as dump:
+            packed = tar.extractfile("database.dump")
+            if packed is None:
+                raise HostError(f"{path} holds no database")
+            shutil.copyfileobj(packed, dump)
         cluster.client("createdb", coming)
         try:
             cluster.client("pg_restore", "--no-owner", "--exit-on-error", str(Path(folder) / "database.dump"), database=coming)
