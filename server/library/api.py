@@ -91,40 +91,47 @@ def _as_asked_by(member: Membership) -> dict[str, Any]:
     return {"rules": member.school.rules.values, "units": member.user.units}
 
 
-def _row(lesson: Lesson) -> dict[str, Any]:
-    last = lesson.versions.first()
+@router.get("/lessons", response={200: list[schemas.LessonRow], **ERRORS}, operation_id="lessons", summary="Lessons of the school")
+@allowed("lesson.read")
+def lessons(request: HttpRequest) -> list[dict[str, Any]]:
+    found = Lesson.objects.of_school(request.member.school).with_state().defer("draft")  # type: ignore[attr-defined]
+    return [
+        _state(lesson)
+        | {
+            "updated_at": lesson.updated_at,
+            "updated_by": lesson.updated_by.display_name if lesson.updated_by else "",
+            "assigned": lesson.assigned or 0,
+            "finished": lesson.finished or 0,
+        }
+        for lesson in found
+    ]
+
+
+def _state(lesson: Any) -> dict[str, Any]:
     return {
         "id": lesson.pk,
         "title": lesson.title,
         "revision": lesson.revision,
-        "updated_at": lesson.updated_at,
-        "updated_by": lesson.updated_by.display_name if lesson.updated_by else "",
-        "draft": lesson.draft,
-        "version": last.number if last else None,
-        "changed_since_version": last is None or last.document != lesson.draft,
-        "assigned": last.assignments.count() if last else 0,
-        "finished": last.assignments.filter(attempt__finished_at__isnull=False).count() if last else 0,
+        "version": lesson.version,
+        "changed_since_version": not lesson.as_published,
     }
 
 
-@router.get("/lessons", response={200: list[schemas.LessonRow], **ERRORS}, operation_id="lessons", summary="Lessons of the school")
-@allowed("lesson.read")
-def lessons(request: HttpRequest) -> list[dict[str, Any]]:
-    found = Lesson.objects.of_school(request.member.school).select_related("updated_by")  # type: ignore[attr-defined]
-    return [_row(lesson) for lesson in found]
+def _with_draft(lesson: Lesson) -> dict[str, Any]:
+    return _state(Lesson.objects.with_state().defer("draft").get(pk=lesson.pk)) | {"draft": lesson.draft}
 
 
 @router.post("/lessons", response={200: schemas.LessonOut, **ERRORS}, operation_id="createLesson", summary="A new lesson")
 @allowed("lesson.edit")
 @once()
 def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
-    return _row(services.create_lesson(member=request.member, document=payload.document))  # type: ignore[attr-defined]
+    return _with_draft(services.create_lesson(member=request.member, document=payload.document))  # type: ignore[attr-defined]
 
 
 @router.get("/lessons/{lesson_id}", response={200: schemas.LessonOut, **ERRORS}, operation_id="lesson", summary="A lesson with its draft")
 @allowed("lesson.read")
 def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
-    return _row(services.lesson_of(request.member, lesson_id))  # type: ignore[attr-defined]
+    return _with_draft(services.lesson_of(request.member, lesson_id))  # type: ignore[attr-defined]
 
 
 @router.put(
@@ -137,7 +144,7 @@ def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
 @once()
 def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int = Id) -> dict[str, Any]:
     changed = services.change_draft(member=request.member, lesson_id=lesson_id, revision=payload.revision, document=payload.document)  # type: ignore[attr-defined]
-    return _row(changed)
+    return _with_draft(changed)
 
 
 def _checked(data: dict[str, Any]) -> dict[str, Any]:

@@ -3,6 +3,7 @@
 from typing import Any
 
 from django.db import models
+from django.db.models import Count, Exists, OuterRef, Q, Subquery
 
 from accounts.models import RulesVersion, School, User
 
@@ -13,6 +14,19 @@ class LessonQuerySet(models.QuerySet["Lesson"]):
     def of_school(self, school: School) -> "LessonQuerySet":
         """Lessons of one school."""
         return self.filter(school=school)
+
+    def with_state(self) -> "LessonQuerySet":
+        """With what a list tells about the last published version, in the same query however many lessons there are."""
+        last = LessonVersion.objects.filter(lesson=OuterRef("pk")).order_by("-number")
+        given = last.annotate(
+            assigned=Count("assignments"), finished=Count("assignments", filter=Q(assignments__attempt__finished_at__isnull=False))
+        )
+        return self.select_related("updated_by").annotate(
+            version=Subquery(last.values("number")[:1]),
+            as_published=Exists(last.filter(number=OuterRef("version"), document=OuterRef("draft"))),
+            assigned=Subquery(given.values("assigned")[:1]),
+            finished=Subquery(given.values("finished")[:1]),
+        )
 
 
 class Lesson(models.Model):
