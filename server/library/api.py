@@ -94,7 +94,7 @@ def _as_asked_by(member: Membership) -> dict[str, Any]:
 @router.get("/lessons", response={200: list[schemas.LessonRow], **ERRORS}, operation_id="lessons", summary="Lessons of the school")
 @allowed("lesson.read")
 def lessons(request: HttpRequest) -> list[dict[str, Any]]:
-    found = Lesson.objects.of_school(request.member.school).with_state().defer("draft")  # type: ignore[attr-defined]
+    found: Any = Lesson.objects.of_school(request.member.school).with_state().defer("draft")  # type: ignore[attr-defined]
     return [
         _state(lesson)
         | {

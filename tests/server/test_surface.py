@@ -65,7 +65,7 @@ def test_an_unexpected_error_says_so_without_a_traceback(world: Any, monkeypatch
     def broken(*_: Any) -> None:
         raise RuntimeError("a secret detail")
 
-    monkeypatch.setattr(library_api, "_row", broken)
+    monkeypatch.setattr(library_api, "_state", broken)
     client = world.client("trainer")
     client.raise_request_exception = False
     answer = client.get("/api/lessons")
