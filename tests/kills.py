@@ -16,6 +16,8 @@ import aiohttp
 from host_helpers import Installation
 
 LEARNERS, TRAINERS = 20, 5
+#: Answers that must have been acknowledged between two kills, however slow the machine is.
+BETWEEN_KILLS = 10
 PASSWORD = "only-under-fire"
 
 FILL = f"""
@@ -138,7 +140,10 @@ async def _killer(installation: Installation, told: Acknowledged, kills: int, st
             told.kills += 1
         except ProcessLookupError:
             pass
+        before = len(told.answers)
         await asyncio.sleep(chance.uniform(0.5, 2.5))
+        while len(told.answers) < before + BETWEEN_KILLS:
+            await asyncio.sleep(0.05)
     stop.set()
 
 
