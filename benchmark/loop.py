@@ -9,35 +9,40 @@ import numpy as np
 from numpy.typing import NDArray
 
 from benchmark.translate import build, compiler
-from leitfaden_core.rigs import load_rig, rig_ids
-from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate.layout import HOOKS, LANES, LTFT_CELLS
-from leitfaden_core.simulate.plan import Plan, make_plan
-from leitfaden_core.simulate.run import initial_state, run_plan
+from leitfaden_core.rigs import Rig, load_rig, rig_ids
+from leitfaden_core.scripts import Script, load_script
+from leitfaden_core.simulate.actions import script_actions
+from leitfaden_core.simulate.layout import EFFECT, HOOKS, LANES, LTFT_CELLS, params_dtype
+from leitfaden_core.simulate.run import machine_for, run_script
 
 ROUNDS = 5
 #: Lanes of both loops may differ by rounding in libraries only.
 SAME_WITHIN = 1e-3
 
 
-def run_in_c(library: ctypes.CDLL, plan: Plan, memory: NDArray[np.float64]) -> tuple[NDArray[Any], float]:
-    """One run by the C loop: lanes, and seconds spent in it."""
-    hooks = np.array(list(HOOKS.values()))
-    sound, state = hooks.copy(), initial_state(plan)
-    state["ltft"] = memory
-    lanes = np.zeros(len(plan.inputs), dtype=LANES)
-    params = np.array([plan.params])
-    effects = plan.effects if len(plan.effects) else np.zeros(1, dtype=plan.effects.dtype)
+def run_in_c(library: ctypes.CDLL, rig: Rig, script: Script, seed: int) -> tuple[NDArray[Any], float]:
+    """A sound engine along a script by the C loop: lanes, and seconds spent in it."""
+    machine = machine_for(rig, script, [], seed, None, np.zeros(2 * LTFT_CELLS))
+    parts = []
+    for done, frames in script_actions(script):
+        for action in done:
+            machine.act(action)
+        parts.append(machine.laid_out(frames))
+        machine.frame += frames
+    inputs, present = (np.concatenate([part[k] for part in parts]) for k in (0, 1))
+    hooks, effects = np.array(list(HOOKS.values())), np.zeros(1, dtype=EFFECT)
+    lanes = np.zeros(len(inputs), dtype=LANES)
 
     def at(array: NDArray[Any]) -> ctypes.c_void_p:
         return ctypes.c_void_p(array.ctypes.data)
 
-    arrays = (params, state, hooks, hooks, sound, effects, plan.present, plan.inputs)
+    arrays = (machine.params, machine.state, hooks, hooks, hooks.copy(), effects, present, inputs)
     start = time.perf_counter()
     library.simulate(
-        *(ctypes.c_long(n) for n in (len(plan.inputs), len(plan.effects), plan.present.shape[1])),
+        *(ctypes.c_long(n) for n in (len(inputs), 0, present.shape[1])),
         *map(at, arrays),
-        ctypes.c_uint64(plan.seed),
+        ctypes.c_long(0),
+        ctypes.c_uint64(seed),
         at(lanes),
     )
     return lanes, time.perf_counter() - start
@@ -48,23 +53,22 @@ def against_c() -> dict[str, Any]:
     script = load_script("workshop_day")
     found: dict[str, Any] = {}
     library = None
-    for rig_id in rig_ids():
-        plan = make_plan(load_rig(rig_id), script, [], 1)
-        run_plan(plan, np.zeros(2 * LTFT_CELLS))
+    for rig in map(load_rig, rig_ids()):
+        run_script(rig, script, [], 1, None, np.zeros(2 * LTFT_CELLS))
         ours, theirs = [], []
         if library is None and compiler() is not None:
-            library = build(plan.params.dtype)
+            library = build(params_dtype(rig))
         for _ in range(ROUNDS):
             start = time.perf_counter()
-            lanes = run_plan(plan, np.zeros(2 * LTFT_CELLS))
+            lanes, _memory = run_script(rig, script, [], 1, None, np.zeros(2 * LTFT_CELLS))
             ours.append(time.perf_counter() - start)
             if library is not None:
-                other, seconds = run_in_c(library, plan, np.zeros(2 * LTFT_CELLS))
+                other, seconds = run_in_c(library, rig, script, 1)
                 theirs.append(seconds)
         figures: dict[str, Any] = {"x_real_time": round(script.seconds / statistics.median(ours))}
         if library is not None:
             figures |= {"ratio_to_c": round(statistics.median(theirs) / statistics.median(ours), 2), "same_lanes": _same(lanes, other)}
-        found[rig_id] = figures
+        found[rig.id] = figures
     return found
 
 

@@ -70,9 +70,9 @@ class Translator:
         helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
         entry = """
 void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound, Effect *effects,
-              uint8_t *present, Input *inputs, uint64_t seed, Lane *lanes) {
+              uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes) {
   frame_count = frames; effect_count = effects_n; present_columns = faults_n;
-  run_frames(p, s, h, hooks, sound, effects, present, inputs, seed, lanes);
+  run_frames(p, s, h, hooks, sound, effects, present, inputs, first, seed, lanes);
 }
 """
         return "\n".join([head, *structs, *tuples, *tables, helpers, *self.done.values(), entry])

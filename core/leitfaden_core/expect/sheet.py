@@ -33,9 +33,9 @@ _MODEL = (
     *("rigs/data", "rigs/document.py", "rigs/sections.py"),
     *(
         f"simulate/{name}.py"
-        for name in ("control_step", "engine_step", "layout", "limits", "noise", "plan", "recirculation", "run", "second_bank")
+        for name in ("actions", "control_step", "engine_step", "hands", "layout", "limits", "machine", "noise", "params", "presence")
     ),
-    *(f"simulate/{name}.py" for name in ("sensing_step", "step")),
+    *(f"simulate/{name}.py" for name in ("recirculation", "run", "second_bank", "sensing_step", "start", "step")),
 )
 
 

@@ -432,6 +432,8 @@ STATUS = (
     "running",
     "run_seconds",
     "kmh",
+    "in_gear",
+    "time_lapse",
     "heater_front",
     "heater_rear",
     "heater_front_state",

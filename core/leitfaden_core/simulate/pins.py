@@ -5,7 +5,8 @@ import numpy as np
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Segment
 from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS
-from leitfaden_core.simulate.plan import fault_effects
+from leitfaden_core.simulate.params import fault_effects
+from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.run import Run
 from leitfaden_core.simulate.step import apply_faults_to
 from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harness
@@ -44,13 +45,17 @@ def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset()
 
 def hooks_at(run: Run, frame: int) -> dict[str, float]:
     """Where faults act, with the values that they have in a frame of a run."""
-    effects, present = fault_effects(run.rig, run.script, list(run.faults), run.seed, len(run.lanes))
+    effects = fault_effects(run.rig, list(run.faults))
+    present = np.ones(max(len(run.faults), 1), dtype=np.uint8)
+    moved = _segment_at(run, (frame + 0.5) * FRAME).wiggle
+    for k, fault in enumerate(run.faults):
+        Presence(fault, run.seed, 0).fill(present[k : k + 1], frame, moved)
     row = run.lanes[frame]
     values = np.array(list(HOOKS.values()))
     apply_faults_to.py_func(  # type: ignore[attr-defined]
         values,
         effects.view(np.recarray),
-        present[frame],
+        present,
         float(row["ect_true"]) + 273.15,
         float(row["torque_true"]) / run.rig.engine.rated_torque,
         float(row["since_hot_restart"]),

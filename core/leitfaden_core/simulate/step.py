@@ -276,6 +276,8 @@ def record(lane: Any, p: Any, s: Any, h: Any, row: Any) -> None:
     lane.rear_source = s.rear_source
     lane.rear_ohms = s.rear_ohms
     lane.powered = 0.0 if s.off_time > 0.0 else 1.0
+    lane.time_lapse = row.time_lapse
+    lane.in_gear = row.in_gear
 
 
 @compiled
@@ -288,10 +290,11 @@ def run_frames(
     effects: Any,
     present: NDArray[np.uint8],
     inputs: Any,
+    first: int,
     seed: np.uint64,
     lanes: Any,
 ) -> None:
-    """Run all frames of ``inputs`` and record a row of ``lanes`` for each.
+    """Run all frames of ``inputs`` and record a row of ``lanes`` for each. ``first`` is the absolute number of their first, by which chance goes.
 
     ``h`` and ``hooks`` are two views of the same memory, as are the rows of the fault hooks by name and by number.
     """
@@ -300,7 +303,7 @@ def run_frames(
         apply_faults(hooks, sound, effects, present, frame, s, p)
         heat(p, s, h, row.vehicle_kmh, row.time_lapse)
         supplies(p, s, h, row.key, row.time_lapse)
-        slow_sensors(p, s, h, seed, frame)
+        slow_sensors(p, s, h, seed, first + frame)
         driver(p, s, row, FRAME)
         active = light_off(s.temp_catalyst)
         r_front = cell_resistance(s.temp_front)

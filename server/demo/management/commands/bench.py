@@ -33,8 +33,7 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import warm_up_compiler
 from leitfaden_core.simulate.layout import LTFT_CELLS
-from leitfaden_core.simulate.plan import make_plan
-from leitfaden_core.simulate.run import run_plan
+from leitfaden_core.simulate.run import run_script
 
 ROUNDS, EDITS = 7, 25
 CHANNELS = ["rpm", "maf", "total_trim", "ho2s_b1s1_v"]
@@ -49,9 +48,8 @@ def _seconds(work: Callable[[], Any]) -> float:
 def simulation_speed() -> dict[str, float]:
     """Simulated seconds per wall second, one thread, after warm-up; median and best of several runs."""
     rig, script = load_rig("R1"), load_script("workshop_day")
-    plan = make_plan(rig, script, [parse_fault("manifold_vacuum_leak")], 1)
-    memory = np.full(2 * LTFT_CELLS, 0.02)
-    times = [_seconds(lambda: run_plan(plan, memory)) for _ in range(ROUNDS)]
+    leak, memory = [parse_fault("manifold_vacuum_leak")], np.full(2 * LTFT_CELLS, 0.02)
+    times = [_seconds(lambda: run_script(rig, script, leak, 1, None, memory)) for _ in range(ROUNDS)]
     return {
         "script_s": round(script.seconds, 1),
         "median_x_real_time": round(script.seconds / statistics.median(times)),

@@ -1,0 +1,95 @@
+"""What driver, roller bench and hands do at present, and the rows that the compiled step reads of it, one for each frame."""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate.layout import (
+    FOOT_PEDAL,
+    FOOT_SNAP,
+    FRAME,
+    INPUT,
+    KEY_OFF,
+    KEY_ON,
+    KEY_START,
+)
+
+KEYS = {"off": KEY_OFF, "on": KEY_ON, "start": KEY_START}
+RAD_PER_RPM = 2.0 * np.pi / 60.0
+#: Road speed at the rig's cruising speed. [km/h]
+CRUISE_KMH = 80.0
+#: Where a pedal that has held speed or load is taken to stand when it is moved next. [-]
+_PEDAL_HELD = 0.1
+
+
+@dataclass(frozen=True)
+class Hands:
+    """Present intentions. Ramps count from the frame in which they began."""
+
+    key: int = KEY_ON
+    time_lapse: float = 1.0
+    moved: str | None = None  # place that a hand moves
+    foot: int = FOOT_PEDAL
+    target: float = 0.0  # where the pedal goes [-], or the speed [rad/s] or torque [N m] that the foot holds
+    pedal_from: float = 0.0
+    pedal_since: int = 0
+    pedal_seconds: float = 0.0
+    roller: tuple[float, float, int, int] | None = None  # [rev/min] from, to; frame of its start; frames
+    gear_ratio: float = 1.0
+
+    def pedal_at(self, frame: int) -> float:
+        """Where the pedal stands when it is moved anew in this frame. [-]"""
+        if self.foot != FOOT_PEDAL:
+            return 0.0 if self.foot == FOOT_SNAP else _PEDAL_HELD
+        gone = (frame - self.pedal_since) * FRAME / max(self.pedal_seconds, FRAME)
+        return self.target if gone >= 1.0 - 1e-9 else self.pedal_from + (self.target - self.pedal_from) * gone
+
+    def rows(self, rig: Rig, first: int, frames: int) -> NDArray[np.void]:
+        """Rows of ``layout.INPUT`` for the frames from ``first`` on, as long as nobody does anything else."""
+        rows = np.zeros(frames, dtype=INPUT)
+        rows["key"], rows["time_lapse"], rows["foot"] = self.key, self.time_lapse, self.foot
+        rows["target"] = self.target
+        if self.foot == FOOT_PEDAL:
+            seconds = (np.arange(first - self.pedal_since, first - self.pedal_since + frames) + 1) * FRAME
+            share = np.clip(seconds / max(self.pedal_seconds, FRAME), 0.0, 1.0)
+            rows["target"] = self.pedal_from + (self.target - self.pedal_from) * share
+        elif self.foot == FOOT_SNAP:
+            rows["target"] = 0.0
+        if self.roller is not None:
+            speed = _ramp(*self.roller, first, frames)
+            rows["in_gear"] = 1.0
+            rows["roller_speed"] = speed * RAD_PER_RPM
+            rows["vehicle_kmh"] = CRUISE_KMH * speed / rig.vehicle.cruise_speed * self.gear_ratio
+        return rows
+
+
+def _ramp(start: float, stop: float, since: int, length: int, first: int, frames: int) -> NDArray[np.float64]:
+    """A part of ``np.linspace(start, stop, length)``, bit for bit, which stays at ``stop`` behind its end."""
+    at = np.arange(first - since, first - since + frames)
+    if length < 2:
+        return np.full(frames, start if length == 1 and not (at > 0).any() else stop)
+    return np.where(at >= length - 1, stop, at * ((stop - start) / (length - 1)) + start)
+
+
+def gear_ratio(rig: Rig, gear: str | None) -> float:
+    """Road speed of a gear over that of the usual gear, at one engine speed. The next gear lies in the geometric middle between both."""
+    pull = rig.vehicle.pull_ratio
+    return {"pull": pull, "next": math.sqrt(pull)}.get(gear or "", 1.0)
+
+
+def roller_speed(rig: Rig, speed: float | str) -> float:
+    """Crankshaft speed of a script's speed on this rig. [rev/min]"""
+    if isinstance(speed, float):
+        return speed
+    share, _, reference = speed.rpartition(" ")
+    references = {
+        "cruise": rig.vehicle.cruise_speed,
+        "rated": rig.engine.rated_speed,
+        "shifted": rig.engine.rated_speed * gear_ratio(rig, "pull") / gear_ratio(rig, "next"),
+    }
+    wanted = float(share or 1.0) * references[reference]
+    # A governed engine has no faster speed than that of its governor.
+    return min(wanted, rig.governor.governed_speed) if rig.governor is not None else wanted

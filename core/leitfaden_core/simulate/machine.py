@@ -1,0 +1,289 @@
+"""A vehicle that is stepped: it holds an engine in its state, is changed by actions, and goes on by frames.
+
+A script is one client among others; whoever performs the same actions at the same frames gets the same numbers bit for bit, in whatever
+portions time is advanced: chance counts absolute frames, and so do ramps and faults that come and go.
+"""
+
+import zlib
+from dataclasses import dataclass, replace
+from functools import singledispatchmethod
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.faults import FaultSpec, effects_on, left_with_plugs_off
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts.document import Surroundings
+from leitfaden_core.simulate import actions
+from leitfaden_core.simulate.hands import KEYS, RAD_PER_RPM, Hands, gear_ratio, roller_speed
+from leitfaden_core.simulate.layout import (
+    FOOT_PEDAL,
+    FOOT_SNAP,
+    FOOT_SPEED,
+    FOOT_TORQUE,
+    FRAME,
+    HOOK,
+    HOOKS,
+    LANES,
+    LTFT_CELLS,
+    STATE,
+    TRANSPORT_SLOTS,
+)
+from leitfaden_core.simulate.params import fault_effects, parameters
+from leitfaden_core.simulate.presence import Presence
+from leitfaden_core.simulate.start import initial_state
+from leitfaden_core.simulate.step import run_frames
+from leitfaden_core.wiring.circuits import circuits_of
+
+#: Faults and plugs at once: more than anybody can follow.
+MOST_FAULTS = 12
+
+
+@dataclass(frozen=True)
+class Put:
+    """A fault in the vehicle: as it was put in, as it is now, and since which frame."""
+
+    first: FaultSpec
+    now: FaultSpec
+    since: int
+
+
+@dataclass(frozen=True)
+class Snapshot:
+    """A machine at one instant. ``state`` is compressed; everything else is plain."""
+
+    frame: int
+    state: bytes
+    hands: Hands
+    weather: tuple[float, float]  # K, Pa
+    faults: tuple[tuple[str, Put], ...]
+    unplugged: tuple[str, ...]
+
+
+class Machine:
+    """An engine with sensors, wiring and control unit.
+
+    Parameters
+    ----------
+    rig : Rig
+    seed : int
+        Of all chance: the same seed and the same actions at the same frames give the same numbers.
+    individual : dict, optional
+        Numbers in which this engine differs from its rig (see :func:`params.parameters`).
+    start : {"cold", "hot"}
+        After a night's soak, or idling after a drive.
+    learned : array, optional
+        Long-term trims per cell that the control unit begins with, shape (2 * LTFT_CELLS,). [-]
+    weather : Surroundings, optional
+        In which it has stood, when not in that of the rig.
+    """
+
+    def __init__(
+        self,
+        rig: Rig,
+        seed: int = 0,
+        individual: dict[str, float] | None = None,
+        start: Literal["cold", "hot"] = "cold",
+        learned: NDArray[np.float64] | None = None,
+        weather: Surroundings | None = None,
+    ) -> None:
+        self.rig, self.seed, self.frame = rig, seed, 0
+        self.params = parameters(rig, individual or {})
+        if weather is not None:
+            self._surround(weather)
+        self.state = initial_state(self.params[0], start)
+        if learned is not None:
+            self.state["ltft"] = learned
+        self.hands = Hands()
+        self.faults: dict[str, Put] = {}
+        self.unplugged: tuple[str, ...] = ()
+        self._hooks = np.array(list(HOOKS.values()))
+        self._sound = self._hooks.copy()
+        self._lay_out()
+
+    @property
+    def seconds(self) -> float:
+        """Time since its beginning. [s]"""
+        return self.frame * FRAME
+
+    @property
+    def learned(self) -> NDArray[np.float64]:
+        """The long-term trims at present, per cell. [-]"""
+        return np.array(self.state["ltft"][0])
+
+    def advance(self, frames: int, lanes: NDArray[np.void] | None = None) -> NDArray[np.void]:
+        """Go on by some frames of 10 ms; a row of ``layout.LANES`` for each, written into ``lanes`` where they are given."""
+        rows = np.zeros(frames, dtype=LANES) if lanes is None else lanes
+        inputs, present = self.laid_out(frames)
+        run_frames(
+            self.params[0],
+            self.state[0],
+            self._hooks.view(HOOK)[0],
+            self._hooks,
+            self._sound,
+            self.effects,
+            present,
+            inputs,
+            self.frame,
+            np.uint64(self.seed),
+            rows,
+        )
+        self.frame += frames
+        return rows
+
+    def laid_out(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+        """What hands do in the next frames, and which of the acting faults are there, shape (frames, faults)."""
+        present = np.ones((frames, max(len(self._presences), 1)), dtype=np.uint8)
+        for k, presence in enumerate(self._presences):
+            presence.fill(present[:, k], self.frame, self.hands.moved)
+        return self.hands.rows(self.rig, self.frame, frames), present
+
+    def snapshot(self) -> Snapshot:
+        """This instant, to come back to."""
+        state = self.state.copy()
+        _forget_what_has_passed(state[0])
+        ambient = (float(self.params["ambient_temp"][0]), float(self.params["ambient_pressure"][0]))
+        return Snapshot(self.frame, zlib.compress(state.tobytes(), 6), self.hands, ambient, tuple(self.faults.items()), self.unplugged)
+
+    def restore(self, snapshot: Snapshot) -> None:
+        """Be as at a snapshot of the same rig, seed and individual."""
+        self.frame, self.hands = snapshot.frame, snapshot.hands
+        self.state = np.frombuffer(zlib.decompress(snapshot.state), dtype=STATE).copy()
+        self.params["ambient_temp"], self.params["ambient_pressure"] = snapshot.weather
+        self.faults, self.unplugged = dict(snapshot.faults), snapshot.unplugged
+        self._lay_out()
+
+    def act(self, action: actions.Action) -> None:
+        """Do something to the vehicle, from the next frame on.
+
+        Raises
+        ------
+        LeitfadenError
+            When it cannot be done; nothing has changed then.
+        """
+        self._do(action)
+
+    @singledispatchmethod
+    def _do(self, action: Any) -> None:
+        raise LeitfadenError(f"nobody knows how to do {type(action).__name__}")
+
+    @_do.register
+    def _(self, action: actions.TurnKey) -> None:
+        self.hands = replace(self.hands, key=KEYS[action.to])
+
+    @_do.register
+    def _(self, action: actions.MovePedal) -> None:
+        start = self.hands.pedal_at(self.frame)
+        self.hands = replace(
+            self.hands, foot=FOOT_PEDAL, target=action.to, pedal_from=start, pedal_since=self.frame, pedal_seconds=action.seconds
+        )
+
+    @_do.register
+    def _(self, action: actions.HoldSpeed) -> None:
+        self.hands = replace(self.hands, foot=FOOT_SPEED, target=action.rpm * RAD_PER_RPM)
+
+    @_do.register
+    def _(self, action: actions.HoldLoad) -> None:
+        if self.hands.roller is None:
+            raise LeitfadenError("a load is held on the roller bench only: drive first")
+        share = self.rig.vehicle.cruise_load if action.share == "cruise" else float(action.share)
+        self.hands = replace(self.hands, foot=FOOT_TORQUE, target=share * self.rig.engine.rated_torque)
+
+    @_do.register
+    def _(self, action: actions.Snap) -> None:
+        self.hands = replace(self.hands, foot=FOOT_SNAP, target=0.0)
+
+    @_do.register
+    def _(self, action: actions.Drive) -> None:
+        first, last = (roller_speed(self.rig, speed) for speed in action.roller)
+        frames = max(round(action.seconds / FRAME), 1)
+        self.hands = replace(self.hands, roller=(first, last, self.frame, frames), gear_ratio=gear_ratio(self.rig, action.gear))
+
+    @_do.register
+    def _(self, action: actions.Neutral) -> None:
+        self.hands = replace(self.hands, roller=None)
+
+    @_do.register
+    def _(self, action: actions.LapseTime) -> None:
+        self.hands = replace(self.hands, time_lapse=action.factor)
+
+    @_do.register
+    def _(self, action: actions.Surround) -> None:
+        self._surround(action.weather)
+
+    @_do.register
+    def _(self, action: actions.MovePlug) -> None:
+        self.hands = replace(self.hands, moved=action.place)
+
+    @_do.register
+    def _(self, action: actions.PutFault) -> None:
+        if action.name in self.faults:
+            raise LeitfadenError(f"a fault called '{action.name}' is in the vehicle already; give this one another name")
+        if len(self.faults) >= MOST_FAULTS:
+            raise LeitfadenError(f"there are {MOST_FAULTS} faults in the vehicle already; take one out first")
+        effects_on(action.fault, self.rig)
+        self.faults[action.name] = Put(action.fault, action.fault, self.frame)
+        self._lay_out()
+
+    @_do.register
+    def _(self, action: actions.SizeFault) -> None:
+        put = self._fault_called(action.name)
+        sized = FaultSpec(kind=put.now.kind, params=dict(put.now.params) | action.params, onset=put.now.onset)
+        effects_on(sized, self.rig)
+        self.faults[action.name] = replace(put, now=sized)
+        self._lay_out()
+
+    @_do.register
+    def _(self, action: actions.TakeFault) -> None:
+        self._fault_called(action.name)
+        del self.faults[action.name]
+        self._lay_out()
+
+    @_do.register
+    def _(self, action: actions.PullPlug) -> None:
+        known = circuits_of(self.rig, "signal", "supply", "heater", "actuator")
+        if action.circuit not in known:
+            raise UnknownName("circuit", action.circuit, known, where=f"on rig {self.rig.id}")
+        self.unplugged = tuple(sorted({*self.unplugged, action.circuit}))
+        self._lay_out()
+
+    @_do.register
+    def _(self, action: actions.PutPlug) -> None:
+        if action.circuit not in self.unplugged:
+            raise LeitfadenError(f"the plug of '{action.circuit}' is on")
+        self.unplugged = tuple(name for name in self.unplugged if name != action.circuit)
+        self._lay_out()
+
+    @_do.register
+    def _(self, action: actions.ResetLearned) -> None:
+        self.state["ltft"] = np.zeros(2 * LTFT_CELLS)
+
+    def _surround(self, weather: Surroundings) -> None:
+        self.params["ambient_temp"] = weather.temp_C + 273.15
+        self.params["ambient_pressure"] = weather.baro_kPa * 1000.0
+
+    def _fault_called(self, name: str) -> Put:
+        if name not in self.faults:
+            raise UnknownName("fault", name, self.faults, where="in the vehicle")
+        return self.faults[name]
+
+    def _lay_out(self) -> None:
+        """What acts at present: the faults, but for those that have left with a plug, and the plugs that are off."""
+        off = frozenset(self.unplugged)
+        acting = [put for put in self.faults.values() if left_with_plugs_off([put.now], off, self.rig)]
+        plugs = [FaultSpec(kind="signal_open", params={"circuit": name}) for name in self.unplugged]
+        self.effects = fault_effects(self.rig, [put.now for put in acting] + plugs)
+        self._presences = [Presence(put.first, self.seed, put.since) for put in acting] + [
+            Presence(plug, self.seed, self.frame) for plug in plugs
+        ]
+
+
+def _forget_what_has_passed(state: Any) -> None:
+    """Exhaust that the sensors have behind them is never read again; without it a snapshot is small."""
+    first, last = int(state["read_slot"]), int(state["write_slot"])
+    ahead = np.zeros(TRANSPORT_SLOTS, dtype=bool)
+    ahead[np.arange(first, last + 1) % TRANSPORT_SLOTS] = True
+    state["phis"][: len(ahead)][~ahead] = 0.0
+    state["phis"][len(ahead) :][~ahead] = 0.0

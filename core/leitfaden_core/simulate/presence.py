@@ -1,0 +1,78 @@
+"""When a fault that comes and goes is there: stretches drawn one after the other, so that a run may go on for as long as it likes."""
+
+import zlib
+from collections.abc import Iterator
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.simulate.layout import FRAME
+
+Stretches = Iterator[tuple[int, int]]
+
+
+def pulses(chance: np.random.Generator, seconds: float, per_minute: float) -> Stretches:
+    """Random instants (Poisson) at which something is there for a fixed time: first frame and the one behind the last, from frame 0 on."""
+    now, length = 0.0, max(round(seconds / FRAME), 1)
+    while True:
+        now += chance.exponential(60.0 / per_minute)
+        start = int(now / FRAME)
+        yield start, start + length
+        now += seconds
+
+
+def on_and_off(chance: np.random.Generator, on: float, off: float) -> Stretches:
+    """Random stretches present and absent with the given mean times [s]: those in which it is there."""
+    now, there = 0.0, False
+    while True:
+        length = chance.exponential(on if there else off)
+        if there:
+            yield int(now / FRAME), int((now + length) / FRAME) + 1
+        now, there = now + length, not there
+
+
+class Presence:
+    """In which frames a fault is there, asked for forwards only.
+
+    Parameters
+    ----------
+    spec : FaultSpec
+        As it was put in: its stream of chance stays the same when its size is changed later.
+    seed : int
+        Of all chance in the vehicle.
+    since : int
+        Frame in which it was put in; its stretches count from there.
+    """
+
+    def __init__(self, spec: FaultSpec, seed: int, since: int) -> None:
+        kind, values = spec.checked()
+        # A stream of its own for each fault, so that a second fault does not move the gaps of the first.
+        chance = np.random.default_rng([seed, zlib.crc32(spec.model_dump_json().encode())])
+        onset = spec.onset
+        self.since, self.stretches = since, None
+        self.moved_place = str(values.get("circuit", kind.place)) if onset.mode == "wiggle" and kind.pulses is None else None
+        if kind.pulses is not None:
+            self.stretches = pulses(chance, *kind.pulses(values))
+        elif onset.mode == "random":
+            self.stretches = on_and_off(chance, onset.on_s or 1.0, onset.off_s or 1.0)
+        self.open: list[tuple[int, int]] = []
+        self.drawn_to = -1
+
+    def fill(self, mask: NDArray[np.uint8], first: int, moved: str | None) -> None:
+        """Set ``mask``, whose entry 0 is frame ``first``, to 1 where the fault is there. ``moved``: the place that a hand moves meanwhile."""
+        if self.moved_place is not None:
+            mask[:] = self.moved_place == moved
+            return
+        if self.stretches is None:
+            mask[:] = 1
+            return
+        mask[:] = 0
+        here, end = first - self.since, first - self.since + len(mask)
+        while self.drawn_to < end:
+            stretch = next(self.stretches)
+            self.open.append(stretch)
+            self.drawn_to = stretch[0]
+        for start, stop in self.open:
+            mask[max(start - here, 0) : max(stop - here, 0)] = 1
+        self.open = [stretch for stretch in self.open if stretch[1] > end]

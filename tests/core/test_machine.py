@@ -1,0 +1,227 @@
+"""A vehicle under somebody's hands: whoever does the same gets the same, and it can be left and come back to."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.faults import FaultSpec, Onset
+from leitfaden_core.rigs import load_rig, rig_ids
+from leitfaden_core.scripts import Script, load_script
+from leitfaden_core.scripts.document import Segment, Surroundings
+from leitfaden_core.simulate import Machine, simulate
+from leitfaden_core.simulate.actions import (
+    Drive,
+    HoldLoad,
+    HoldSpeed,
+    LapseTime,
+    MovePedal,
+    MovePlug,
+    Neutral,
+    PullPlug,
+    PutFault,
+    PutPlug,
+    ResetLearned,
+    SizeFault,
+    Snap,
+    Surround,
+    TakeFault,
+    TurnKey,
+    script_actions,
+)
+from leitfaden_core.simulate.run import machine_for
+from strategies import faults
+
+FEW = settings(max_examples=8, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 3.0})
+LOOSE = FaultSpec(kind="connector_intermittent", params={"circuit": "iat"}, onset=Onset(mode="random", on_s=0.4, off_s=0.7))
+SHORT = Script(
+    schema_version=1,
+    id="short",
+    name="short",
+    description="a start, a drive and a snap",
+    start="hot",
+    segments=[
+        Segment(label="idle", seconds=2.0, pedal=0.0),
+        Segment(label="drive", seconds=3.0, roller=(1800.0, 2600.0), gear="road", hold_load=0.3),
+        Segment(label="tip in", seconds=1.0, roller=(2600.0, 2700.0), gear="road", pedal=0.5, pedal_ramp=0.4),
+        Segment(label="move a plug", seconds=2.0, pedal=0.0, wiggle="iat", time_lapse=5.0),
+        Segment(label="snap", seconds=2.5, snap=True),
+        Segment(label="hold", seconds=2.0, hold_speed=2500.0),
+    ],
+)
+
+
+def same(left: Any, right: Any) -> bool:
+    """Whether two records hold the same bits, where none is defined included."""
+    return all(left[name].tobytes() == right[name].tobytes() for name in left.dtype.names)
+
+
+def hot(rig_id: str = "R1", seed: int = 3) -> Machine:
+    return Machine(load_rig(rig_id), seed, start="hot")
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+@FEW
+@given(data=st.data())
+def test_time_in_any_portions_gives_the_same_numbers_as_the_script(rig_id: str, data: st.DataObject) -> None:
+    rig, broken = load_rig(rig_id), [data.draw(faults(load_rig(rig_id)))]
+    whole = simulate(rig, SHORT, broken, 7, cold_memory=True)
+    machine, parts = machine_for(rig, SHORT, broken, 7, None, whole.memory), []
+    for done, frames in script_actions(SHORT):
+        for action in done:
+            machine.act(action)
+        while frames:
+            portion = data.draw(st.integers(1, frames))
+            parts.append(machine.advance(portion))
+            frames -= portion
+    assert same(np.concatenate(parts), whole.lanes)
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+@FEW
+@given(data=st.data())
+def test_one_that_is_restored_goes_on_as_if_nothing_had_been(rig_id: str, data: st.DataObject) -> None:
+    rig = load_rig(rig_id)
+    first, second = Machine(rig, 11, start="hot"), Machine(rig, 11, start="cold")
+    first.act(PutFault(name="a", fault=data.draw(faults(rig))))
+    first.act(Drive(roller=(1500.0, 2800.0), gear="road", seconds=6.0))
+    first.act(MovePedal(to=0.4, seconds=3.0))
+    first.advance(data.draw(st.integers(1, 400)))
+    snapshot = first.snapshot()
+    second.restore(snapshot)
+    assert same(second.advance(300), first.advance(300))
+    # And again from the same snapshot, since restoring must not use it up.
+    second.restore(snapshot)
+    second.advance(300)
+    assert second.state.tobytes() == first.state.tobytes() or same(second.advance(200), first.advance(200))
+
+
+def test_a_snapshot_is_small() -> None:
+    machine = hot()
+    machine.act(PutFault(name="loose", fault=LOOSE))
+    machine.advance(2000)
+    assert len(machine.snapshot().state) < 8_000
+
+
+def test_chance_goes_on_and_never_repeats() -> None:
+    machine = hot()
+    first, second = machine.advance(500)["iat_volts"], machine.advance(500)["iat_volts"]
+    assert not np.array_equal(first, second)
+    assert np.std(second - second.mean()) > 1e-3
+
+
+def test_a_fault_that_comes_and_goes_keeps_its_rhythm_when_its_size_is_changed() -> None:
+    def present(resize: bool) -> Any:
+        machine = hot()
+        away = FaultSpec(kind="iat_offset", params={"K": 20.0}, onset=Onset(mode="random", on_s=0.5, off_s=0.5))
+        machine.act(PutFault(name="x", fault=away))
+        before = machine.advance(600)["iat_ohms"]
+        if resize:
+            machine.act(SizeFault(name="x", params={"K": 30.0}))
+        after = machine.advance(600)["iat_ohms"]
+        level = np.median(np.concatenate([before, after]))
+        return np.concatenate([before, after]) < level - 1.0
+
+    assert np.array_equal(present(False), present(True))
+    assert 0.2 < present(True).mean() < 0.8
+
+
+def test_a_leak_opens_and_shuts_under_the_hand() -> None:
+    machine = hot()
+    sound = machine.advance(1500)["total_trim"][-200:].mean()
+    machine.act(PutFault(name="hose", fault=LEAK))
+    leaking = machine.advance(1500)["total_trim"][-200:].mean()
+    machine.act(SizeFault(name="hose", params={"area_mm2": 6.0}))
+    wider = machine.advance(1500)["total_trim"][-200:].mean()
+    machine.act(TakeFault(name="hose"))
+    mended = machine.advance(2500)["total_trim"][-200:].mean()
+    assert sound + 5.0 < leaking < wider
+    assert abs(mended - sound) < 4.0
+
+
+def test_a_plug_that_is_off_is_an_open_circuit_and_takes_the_sensors_own_defect_with_it() -> None:
+    machine = hot()
+    machine.act(PullPlug(circuit="ect"))
+    assert machine.advance(100)["ect_volts"][-1] > 4.9
+    machine.act(PutPlug(circuit="ect"))
+    assert machine.advance(100)["ect_volts"][-1] < 2.0
+
+
+def test_time_lapse_and_weather_stand_in_the_record_and_act() -> None:
+    machine = Machine(load_rig("R1"), 1)
+    machine.act(TurnKey(to="on"))
+    machine.act(LapseTime(factor=20.0))
+    assert set(machine.advance(50)["time_lapse"]) == {20.0}
+    machine.act(LapseTime(factor=1.0))
+    machine.act(Surround(weather=Surroundings(temp_C=-5.0, baro_kPa=84.0)))
+    rows = machine.advance(50)
+    assert rows["time_lapse"][-1] == 1.0 and rows["baro_true"][-1] == pytest.approx(84.0)
+
+
+def test_what_was_learned_can_be_forgotten() -> None:
+    machine = Machine(load_rig("R1"), 1, start="hot", learned=np.full(8, 0.12))
+    machine.act(ResetLearned())
+    assert not machine.learned.any()
+
+
+def test_feet_and_rollers_reach_what_they_hold() -> None:
+    machine = hot()
+    machine.act(HoldSpeed(rpm=2500.0))
+    assert machine.advance(1000)["rpm"][-100:].mean() == pytest.approx(2500.0, abs=40.0)
+    machine.act(Drive(roller=(2500.0, 2000.0), gear="road", seconds=2.0))
+    machine.act(HoldLoad(share=0.3))
+    rows = machine.advance(1200)
+    assert rows["rpm"][-100:].mean() == pytest.approx(2000.0, rel=0.05)
+    assert rows["torque_true"][-100:].mean() == pytest.approx(0.3 * machine.rig.engine.rated_torque, rel=0.1)
+    machine.act(Neutral())
+    machine.act(Snap())
+    assert machine.advance(300)["throttle_true"].max() > 95.0
+
+
+@pytest.mark.parametrize(
+    ("action", "sentence"),
+    [
+        (TakeFault(name="x"), "unknown fault 'x' in the vehicle"),
+        (SizeFault(name="hose", params={"area_mm2": 900.0}), "allowed is 0.1 to 200 mm²"),
+        (PutFault(name="hose", fault=LEAK), "a fault called 'hose' is in the vehicle already"),
+        (PutFault(name="y", fault=FaultSpec(kind="wastegate_stuck")), "does not exist on rig R1"),
+        (PullPlug(circuit="rail"), "unknown circuit 'rail' on rig R1"),
+        (PutPlug(circuit="ect"), "the plug of 'ect' is on"),
+        (HoldLoad(share=0.5), "a load is held on the roller bench only"),
+    ],
+)
+def test_what_cannot_be_done_is_said_and_changes_nothing(action: Any, sentence: str) -> None:
+    machine, other = hot(), hot()
+    for one in (machine, other):
+        one.act(PutFault(name="hose", fault=LEAK))
+        one.advance(50)
+    with pytest.raises(LeitfadenError) as told:
+        machine.act(action)
+    assert sentence in told.value.message
+    assert same(machine.advance(100), other.advance(100))
+
+
+def test_a_hand_that_moves_the_plug_opens_a_loose_contact_only_meanwhile() -> None:
+    machine = hot()
+    machine.act(PutFault(name="loose", fault=FaultSpec(kind="signal_open", params={"circuit": "iat"}, onset=Onset(mode="wiggle"))))
+    assert machine.advance(50)["iat_volts"].max() < 4.5
+    machine.act(MovePlug(place="iat"))
+    assert machine.advance(50)["iat_volts"].min() > 4.9
+    machine.act(MovePlug(place=None))
+    assert machine.advance(50)["iat_volts"][-1] < 4.5
+
+
+def test_the_workshop_day_is_what_a_machine_makes_of_its_actions() -> None:
+    rig, script = load_rig("R2"), load_script("workshop_day")
+    run = simulate(rig, script, [LEAK], 4)
+    machine = machine_for(rig, script, [LEAK], 4, None, run.memory)
+    rows = []
+    for done, frames in script_actions(script):
+        for action in done:
+            machine.act(action)
+        rows.append(machine.advance(frames))
+    assert same(np.concatenate(rows), run.lanes)
