@@ -8,7 +8,8 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.faults import FaultSpec, Onset
+from leitfaden_core.faults import FaultSpec, Onset, parse_fault
+from leitfaden_core.monitors import OnBoardDiagnosis
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import Script, load_script
 from leitfaden_core.scripts.document import Segment, Surroundings
@@ -32,6 +33,7 @@ from leitfaden_core.simulate.actions import (
     TurnKey,
     script_actions,
 )
+from leitfaden_core.simulate.naming import NAMED, Naming
 from leitfaden_core.simulate.run import machine_for
 from strategies import faults
 
@@ -225,3 +227,98 @@ def test_the_workshop_day_is_what_a_machine_makes_of_its_actions() -> None:
             machine.act(action)
         rows.append(machine.advance(frames))
     assert same(np.concatenate(rows), run.lanes)
+
+
+class TestFollowed:
+    """Those who look at every row: the names of conditions, the control unit's own monitors."""
+
+    def test_codes_come_while_it_runs_and_a_snapshot_keeps_them(self) -> None:
+        machine = hot()
+        machine.follow(OnBoardDiagnosis(machine.rig))
+        machine.advance(100)
+        before = machine.snapshot()
+        machine.act(PullPlug(circuit="iat"))
+        machine.advance(100)
+        assert codes(machine) == [("P0113", "confirmed")]
+        after = machine.snapshot()
+        machine.restore(before)
+        machine.advance(100)
+        assert codes(machine) == []
+        machine.restore(after)
+        assert codes(machine) == [("P0113", "confirmed")]
+
+    def test_clearing_makes_monitors_begin_anew_and_what_is_still_broken_comes_back(self) -> None:
+        machine = hot()
+        diagnosis = OnBoardDiagnosis(machine.rig)
+        machine.follow(diagnosis)
+        machine.act(PullPlug(circuit="iat"))
+        machine.advance(100)
+        diagnosis.clear()
+        assert diagnosis.report().codes == []
+        machine.advance(100)
+        assert codes(machine) == [("P0113", "confirmed")]
+
+    def test_a_two_trip_code_is_confirmed_by_the_second_drive(self) -> None:
+        machine = Machine(load_rig("R1"), 1, start="hot")
+        machine.follow(OnBoardDiagnosis(machine.rig))
+        machine.act(PutFault(name="meter", fault=FaultSpec(kind="maf_under_read", params={"gain": 0.72})))
+        found = []
+        for _ in range(2):
+            machine.act(TurnKey(to="start"))
+            machine.advance(150)
+            machine.act(TurnKey(to="on"))
+            machine.advance(9000)
+            found.append(codes(machine))
+            machine.act(TurnKey(to="off"))
+            machine.advance(800)
+        assert found == [[("P0171", "pending")], [("P0171", "confirmed")]]
+
+    @pytest.mark.parametrize("rig_id", rig_ids())
+    @pytest.mark.parametrize("fault", [None, "signal_open:circuit=ect", "fuel_pressure_low:factor=0.6"])
+    def test_codes_are_the_same_in_any_portions(self, rig_id: str, fault: str | None) -> None:
+        rig, chance = load_rig(rig_id), np.random.default_rng(9)
+        run = simulate(rig, load_script("workshop_day"), [parse_fault(fault)] if fault else [], 2)
+        whole, parts = OnBoardDiagnosis(rig), OnBoardDiagnosis(rig)
+        whole.feed(run.lanes)
+        at = 0
+        while at < len(run.lanes):
+            portion = int(chance.integers(1, 700))
+            parts.feed(run.lanes[at : at + portion])
+            at += portion
+        for diagnosis in (whole, parts):
+            diagnosis.end_drive()
+        assert parts.report() == whole.report()
+        assert (fault is None) == (whole.report().codes == [])
+
+    @pytest.mark.parametrize("rig_id", rig_ids())
+    def test_on_the_workshop_day_a_name_never_contradicts_the_script(self, rig_id: str) -> None:
+        """Where a script reads a condition, the state of a sound engine bears the same name, or none yet."""
+        rig, script = load_rig(rig_id), load_script("workshop_day")
+        run = simulate(rig, script, [], 2)
+        names = Naming(rig).feed(run.lanes)
+        for condition in set(script.conditions()) - {"snap_throttle"}:
+            first, last = (round(second * 100) for second in script.span(condition))
+            found = {NAMED[k].id for k in names[first:last] if k >= 0}
+            # Not every engine cuts its fuel in overrun; all other conditions it must reach.
+            assert found == {condition} or (condition == "decel_fuel_cut" and not found), (condition, found)
+
+    def test_by_hand_a_condition_is_named_when_it_has_settled(self) -> None:
+        machine, naming = hot(), Naming(load_rig("R1"))
+        machine.follow(naming)
+        machine.advance(300)
+        assert naming.now is None
+        machine.advance(300)
+        assert naming.now == "hot_idle"
+        machine.act(HoldSpeed(rpm=2500.0))
+        machine.advance(800)
+        assert naming.now == "no_load_2500"
+        machine.act(TurnKey(to="off"))
+        machine.advance(100)
+        assert naming.now is None
+
+
+def codes(machine: Machine) -> list[tuple[str, str]]:
+    """Codes of the one who follows a machine, with their status."""
+    diagnosis = machine.followers[0]
+    assert isinstance(diagnosis, OnBoardDiagnosis)
+    return [(stored.code, stored.status) for stored in diagnosis.report().codes]

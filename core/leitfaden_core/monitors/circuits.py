@@ -1,15 +1,23 @@
-"""Continuous circuit monitors: a pin outside its limits, a heater without current. One drive is enough to confirm them."""
+"""Circuit monitors, which are always watching: a pin outside its limits, a heater without current, values that must agree at key on.
+
+One drive is enough to confirm most of them.
+"""
 
 from collections.abc import Callable
 
 import numpy as np
 
-from leitfaden_core.monitors.logic import MONITORS, Flags, Monitor, Outcome, System, Values, monitor, running, soaked, watch
-from leitfaden_core.simulate import Run
+from leitfaden_core.monitors.logic import MONITORS, Flags, Held, Monitor, Once, Stretch, System, Test, Values, monitor
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate import FRAME
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
 
 #: What the reference may fall to at the sensors, and rise to. [V]
 REFERENCE_LOW, REFERENCE_HIGH = 4.4, 5.4
+
+
+def _powered(drive: Stretch) -> Flags:
+    return drive.powered
 
 
 def _circuit(
@@ -18,18 +26,13 @@ def _circuit(
     outside: Callable[[Values], Flags],
     needs: str = "",
     seconds: float = 0.5,
-    when: Callable[[Run], Flags] | None = None,
+    when: Callable[[Stretch], Flags] = _powered,
     system: System = "components",
 ) -> None:
-    def test(run: Run) -> Outcome:
-        return watch(outside(run.lanes[channel]), seconds, _powered(run) if when is None else when(run))
+    def test(rig: Rig) -> Test:
+        return Held(lambda drive: outside(drive[channel]), seconds, when)
 
     MONITORS.append(Monitor(code, system, test, needs, trips=1))
-
-
-def _powered(run: Run) -> Flags:
-    """While the control unit supplies its sensors."""
-    return np.asarray(run.lanes["powered"] > 0.5)
 
 
 def _low(limit: float) -> Callable[[Values], Flags]:
@@ -67,26 +70,30 @@ _circuit("P0132", "ho2s_b1s1_pin_v", _high(1.2), "ho2s_b1s1", 2.0)
 _circuit("P0138", "ho2s_b1s2_pin_v", _high(1.2), "ho2s_b1s2", 2.0)
 _circuit("P0642", "vref_v", _low(REFERENCE_LOW), seconds=1.0)
 _circuit("P0643", "vref_v", _high(REFERENCE_HIGH), seconds=1.0)
-_circuit("P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda run: running(run) & (run.lanes["run_seconds"] > 10.0))
+_circuit("P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda drive: drive.running & (drive["run_seconds"] > 10.0))
 
 
 def _heater(side: str, needs: str, low: str, high: str, weak: str) -> None:
     """What the driver of a heater sees: its line low while it is off, high while it is on, or too little power for too long."""
 
-    def line_high(run: Run) -> Outcome:
-        return watch(run.lanes[f"heater_{side}_state"] == CIRCUIT_SHORT_BATTERY, 2.0, running(run))
+    def on(drive: Stretch) -> Flags:
+        return np.asarray(drive.running & (drive["run_seconds"] > 5.0))
 
-    def line_low(run: Run) -> Outcome:
-        dead = (run.lanes[f"heater_{side}"] < 0.02) & (run.lanes[f"heater_{side}_state"] != CIRCUIT_SHORT_BATTERY)
-        return watch(dead, 4.0, running(run) & (run.lanes["run_seconds"] > 5.0))
+    def dead(drive: Stretch) -> Flags:
+        return np.asarray((drive[f"heater_{side}"] < 0.02) & (drive[f"heater_{side}_state"] != CIRCUIT_SHORT_BATTERY))
 
-    def performance(run: Run) -> Outcome:
-        power = run.lanes[f"heater_{side}"]
-        return watch((power >= 0.02) & (power < 0.5), 20.0, running(run) & (run.lanes["run_seconds"] > 5.0))
+    def shorted(drive: Stretch) -> Flags:
+        return np.asarray(drive[f"heater_{side}_state"] == CIRCUIT_SHORT_BATTERY)
 
-    MONITORS.append(Monitor(high, "oxygen sensor heater", line_high, needs, trips=1))
-    MONITORS.append(Monitor(low, "oxygen sensor heater", line_low, needs, trips=1))
-    MONITORS.append(Monitor(weak, "oxygen sensor heater", performance, needs, trips=2))
+    def tired(drive: Stretch) -> Flags:
+        return np.asarray((drive[f"heater_{side}"] >= 0.02) & (drive[f"heater_{side}"] < 0.5))
+
+    tests: tuple[tuple[str, int, Callable[[Rig], Test]], ...] = (
+        (high, 1, lambda rig: Held(shorted, 2.0, lambda drive: drive.running)),
+        (low, 1, lambda rig: Held(dead, 4.0, on)),
+        (weak, 2, lambda rig: Held(tired, 20.0, on)),
+    )
+    MONITORS.extend(Monitor(code, "oxygen sensor heater", test, needs, trips) for code, trips, test in tests)
 
 
 _circuit(
@@ -106,55 +113,74 @@ _circuit(
 
 
 @monitor("P2135", "components", "two_tracks", trips=1)
-def _two_tracks(run: Run) -> Outcome:
+def _two_tracks(rig: Rig) -> Test:
     """Both tracks of the throttle sensor add up to their supply; a shared supply that falls is not their fault."""
-    rows = run.lanes
-    apart = np.abs(rows["tp_volts"] + rows["tp2_volts"] - rows["vref_v"] - rows["sensor_ground_v"]) > 0.25
-    return watch(apart, 0.5, _powered(run))
+
+    def apart(drive: Stretch) -> Flags:
+        return np.asarray(np.abs(drive["tp_volts"] + drive["tp2_volts"] - drive["vref_v"] - drive["sensor_ground_v"]) > 0.25)
+
+    return Held(apart, 0.5, _powered)
 
 
 @monitor("P2138", "components", "app", trips=1)
-def _two_pedal_tracks(run: Run) -> Outcome:
+def _two_pedal_tracks(rig: Rig) -> Test:
     """The first track of the pedal sensor is twice the second; a shared supply that falls moves both alike."""
-    rows = run.lanes
-    apart = np.abs(rows["app_volts"] - 2.0 * rows["app2_volts"] + rows["sensor_ground_v"]) > 0.25
-    return watch(apart, 0.5, _powered(run))
 
+    def apart(drive: Stretch) -> Flags:
+        return np.asarray(np.abs(drive["app_volts"] - 2.0 * drive["app2_volts"] + drive["sensor_ground_v"]) > 0.25)
 
-def _between(run: Run, *names: str) -> dict[str, float]:
-    """Medians at key on after a night, of the channels that the rig has; empty where the drive has no such stretch."""
-    flags = soaked(run)
-    return {name: float(np.median(run.lanes[name][flags])) for name in names} if flags.any() else {}
+    return Held(apart, 0.5, _powered)
 
 
 #: Pins of the values that correlation monitors compare, and where they must lie: what a circuit monitor has, correlation does not ask.
 _PIN_OF = {"map": "map_volts", "charge_pressure": "charge_volts", "baro": "baro_volts", "ect": "ect_volts", "iat": "iat_volts"}
 
 
-def _inside(run: Run, name: str) -> bool:
-    if name.startswith("egt"):
-        return bool(np.all((run.lanes[name][soaked(run)] > -35.0) & (run.lanes[name][soaked(run)] < 990.0)))
+def _columns(name: str) -> tuple[str, ...]:
+    return (name, _PIN_OF[name]) if name in _PIN_OF else (name,)
+
+
+def _inside(values: dict[str, Values], name: str) -> bool:
+    if name not in _PIN_OF:
+        return bool(np.all((values[name] > -35.0) & (values[name] < 990.0)))
     low, high = next((least, most) for _l, _h, channel, least, most, _n in _PINS if channel == _PIN_OF[name])
-    pin = float(np.median(run.lanes[_PIN_OF[name]][soaked(run)]))
-    return low < pin < high
+    return bool(low < np.median(values[_PIN_OF[name]]) < high)
 
 
 #: Pressures at key on may differ by this [kPa]; temperatures after a night by these [K].
 PRESSURES_AGREE, TEMPERATURES_AGREE, EXHAUST_AGREES = 9.0, 35.0, 80.0
 
 
+#: Standing switched off for so long makes all temperatures equal [s]; values settle within a second of key on, and are then read for this [s].
+SOAKED, READ_FOR = 6.0 * 3600.0, 3.0
+
+
+class AtKeyOn(Once):
+    """Reads its columns at key on after a night, before anything turns; what a circuit monitor has is not compared."""
+
+    def __init__(self, names: tuple[str, ...], failed: Callable[[dict[str, float]], bool]) -> None:
+        def settled(drive: Stretch) -> Flags:
+            late = drive.first + np.arange(len(drive.rows)) > 1.0 / FRAME
+            return np.asarray(drive.powered & late & (drive["rpm"] < 5.0) & (drive["soak_seconds"] > SOAKED))
+
+        super().__init__(settled, READ_FOR, tuple(column for name in names for column in _columns(name)), self._apart)
+        self.names, self.differ = names, failed
+
+    def _apart(self, values: dict[str, Values]) -> bool:
+        if not all(_inside(values, name) for name in self.names):
+            self.completed = False
+            return False
+        return self.differ({name: float(np.median(values[name])) for name in self.names})
+
+
 def _correlation(code: str, odd: str, others: tuple[str, ...], limit: float, needs: str) -> None:
     """At key on after a night, one value stands apart from all others, which agree with each other."""
 
-    def test(run: Run) -> Outcome:
-        values = _between(run, odd, *others)
-        if not values or not all(_inside(run, name) for name in (odd, *others)):
-            return Outcome(False)
+    def apart(values: dict[str, float]) -> bool:
         rest = [values[name] for name in others]
-        apart = all(abs(values[odd] - other) > limit for other in rest) and max(rest) - min(rest) <= limit
-        return Outcome(True, 2.0 if apart else None)
+        return all(abs(values[odd] - other) > limit for other in rest) and max(rest) - min(rest) <= limit
 
-    MONITORS.append(Monitor(code, "components", test, needs, trips=2))
+    MONITORS.append(Monitor(code, "components", lambda rig: AtKeyOn((odd, *others), apart), needs, trips=2))
 
 
 _correlation("P0106", "map", ("charge_pressure", "baro"), PRESSURES_AGREE, "three_pressures")

@@ -6,12 +6,15 @@ code (SAE J1979, services 03, 07 and 0A; the counts follow the usual on-board di
 """
 
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.monitors import circuits, systems  # noqa: F401  importing them registers the monitors
-from leitfaden_core.monitors.logic import CONTINUOUS, Monitor, System, monitors_of
-from leitfaden_core.rigs import rig_channels
+from leitfaden_core.monitors.logic import CONTINUOUS, Drive, Monitor, System, Test
+from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
 
 #: Passing drives after which the lamp goes out.
@@ -57,47 +60,101 @@ class _Memory:
     frame: dict[str, float] = field(default_factory=dict)
 
 
-def trouble_report(drives: list[Run], without_unplugging: list[Run] | None = None) -> Report:
-    """Codes, lamp and readiness after drives one after the other, from an empty memory.
+class OnBoardDiagnosis:
+    """The monitors of a control unit over its drives, and its memory of what they found. Fed with rows as they come.
 
-    Parameters
-    ----------
-    drives : list of Run
-        Of one vehicle.
-    without_unplugging : list of Run, optional
-        The same drives with every connector plugged in: codes that are not set there get the origin "unplugging".
+    It may follow a machine. A drive goes from key on to key off. A code is there as soon as its monitor has failed; that a drive passed is known at its end.
     """
-    memories: dict[str, _Memory] = {}
-    answered: dict[System, bool] = {}
-    for number, run in enumerate(drives, start=1):
-        for entry in monitors_of(run):
-            answered.setdefault(entry.system, entry.system in CONTINUOUS)
-            outcome = entry.test(run)
-            memory = memories.setdefault(entry.code, _Memory())
-            if outcome.failed_at is not None:
-                _fail(memory, entry, run, number, outcome.failed_at)
-                answered[entry.system] = True
-            elif outcome.completed:
-                _pass(memory)
-                answered[entry.system] = True
-    plugged = set(trouble_codes_of(without_unplugging)) if without_unplugging is not None else None
-    codes = [_stored(code, memory, plugged) for code, memory in sorted(memories.items()) if memory.first is not None]
-    return Report(codes, {system: "complete" if done else "incomplete" for system, done in answered.items()})
+
+    def __init__(self, rig: Rig) -> None:
+        self.rig, self.number = rig, 0
+        self.clear()
+
+    def clear(self) -> None:
+        """Forget codes, freeze frames and readiness, as the scan tool's command does; monitors begin anew."""
+        self.memories: dict[str, _Memory] = {}
+        self.answered: dict[System, bool] = {}
+        self.drive: Drive | None = None
+        self.last: Any = None  # row of the drive
+
+    def feed(self, rows: NDArray[np.void]) -> None:
+        """The next rows of ``layout.LANES``, in any portions."""
+        powered = rows["powered"] > 0.5
+        edges = np.flatnonzero(np.diff(powered.astype(np.int8))) + 1
+        for start, end in zip([0, *edges], [*edges, len(rows)], strict=True):
+            if start == end:
+                continue
+            if powered[start]:
+                self._feed_powered(rows[start:end])
+            else:
+                self.end_drive()
+
+    def _feed_powered(self, rows: NDArray[np.void]) -> None:
+        if self.drive is None:
+            self.number += 1
+            self.drive = Drive(self.rig)
+            self.failed: set[int] = set()
+        first = self.drive.frames
+        self.drive.feed(rows)
+        self._take_over(rows, first)
+
+    def end_drive(self) -> None:
+        """The key is off: monitors that judge a whole drive speak, and those that passed are counted."""
+        if self.drive is None:
+            return
+        self.drive.close()
+        self._take_over(None, 0)
+        for code, passed in _passed(self.drive).items():
+            if passed and code in self.memories:
+                _pass(self.memories[code])
+        self.drive = None
+
+    def _take_over(self, rows: NDArray[np.void] | None, first: int) -> None:
+        """Codes of monitors that have failed since the last rows, with the row at which they did."""
+        assert self.drive is not None
+        already = {self.drive.watched[k][0].code for k in self.failed}
+        for k, (entry, test) in enumerate(self.drive.watched):
+            self.answered[entry.system] = (
+                self.answered.get(entry.system, entry.system in CONTINUOUS) or test.completed or test.failed_at is not None
+            )
+            if test.failed_at is None or k in self.failed:
+                continue
+            self.failed.add(k)
+            if entry.code not in already:
+                row = rows[min(max(test.failed_at - first, 0), len(rows) - 1)] if rows is not None else self.last
+                self._fail(entry, test, row)
+                already.add(entry.code)
+        if rows is not None:
+            self.last = rows[-1].copy()
+
+    def _fail(self, entry: Monitor, test: Test, row: Any) -> None:
+        memory = self.memories.setdefault(entry.code, _Memory())
+        memory.failures += 1
+        memory.passes = 0
+        if memory.first is None:
+            assert test.failed_at is not None
+            memory.first = (self.number, (test.failed_at + 1) * FRAME)
+            memory.frame = {
+                name: round(float(row[name]), 4) for name in FREEZE_FRAME if name in rig_channels(self.rig) and name in CHANNELS
+            }
+        if memory.failures >= entry.trips:
+            memory.confirmed = memory.lamp = True
+
+    def report(self, plugged: set[str] | None = None) -> Report:
+        """Codes, lamp and readiness at present. ``plugged``: the codes that are set with every connector on."""
+        codes = [_stored(code, memory, plugged) for code, memory in sorted(self.memories.items()) if memory.first is not None]
+        return Report(codes, {system: "complete" if done else "incomplete" for system, done in self.answered.items()})
 
 
-def _fail(memory: _Memory, entry: Monitor, run: Run, number: int, seconds: float) -> None:
-    memory.failures += 1
-    memory.passes = 0
-    if memory.first is None:
-        memory.first = (number, seconds)
-        row = run.lanes[min(int(seconds / FRAME), len(run.lanes) - 1)]
-        memory.frame = {name: round(float(row[name]), 4) for name in FREEZE_FRAME if name in rig_channels(run.rig) and name in CHANNELS}
-    if memory.failures >= entry.trips:
-        memory.confirmed = memory.lamp = True
+def _passed(drive: Drive) -> dict[str, bool]:
+    """Whether each code's monitors have all answered, and none has failed."""
+    passed: dict[str, bool] = {}
+    for entry, test in drive.watched:
+        passed[entry.code] = passed.get(entry.code, True) and test.completed and test.failed_at is None
+    return passed
 
 
 def _pass(memory: _Memory) -> None:
-    """A passed drive: two monitors of one code both have to pass, so a failure of the other in the same drive stands."""
     if memory.first is None:
         return
     memory.passes += 1
@@ -115,11 +172,31 @@ def _stored(code: str, memory: _Memory, plugged: set[str] | None) -> StoredCode:
     return StoredCode(code, status, memory.lamp, memory.lamp, *memory.first, memory.frame, origin)
 
 
+def trouble_report(drives: list[Run], without_unplugging: list[Run] | None = None) -> Report:
+    """Codes, lamp and readiness after recorded runs one after the other, from an empty memory.
+
+    Parameters
+    ----------
+    drives : list of Run
+        Of one vehicle; the key is off between them.
+    without_unplugging : list of Run, optional
+        The same drives with every connector plugged in: codes that are not set there get the origin "unplugging".
+    """
+    diagnosis = OnBoardDiagnosis(drives[0].rig)
+    for run in drives:
+        diagnosis.feed(run.lanes)
+        diagnosis.end_drive()
+    return diagnosis.report(set(trouble_codes_of(without_unplugging)) if without_unplugging is not None else None)
+
+
 def trouble_codes_of(drives: list[Run]) -> list[str]:
     """All codes that some drive sets, sorted."""
-    return sorted({entry.code for run in drives for entry in monitors_of(run) if entry.test(run).failed_at is not None})
+    return sorted({code for run in drives for code in trouble_codes(run)})
 
 
 def trouble_codes(run: Run) -> list[str]:
     """Codes that are pending or confirmed after two drives like this one, sorted."""
-    return trouble_codes_of([run])
+    diagnosis = OnBoardDiagnosis(run.rig)
+    diagnosis.feed(run.lanes)
+    diagnosis.end_drive()
+    return sorted(diagnosis.memories)

@@ -6,8 +6,9 @@ import numpy as np
 
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.engine.air_path import breathing, volumetric_efficiency
-from leitfaden_core.monitors.logic import Flags, Outcome, Values, held_at, monitor, running, smooth, steady, watch
-from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.monitors.logic import After, Flags, Held, Once, Stretch, Test, Values, monitor
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.limits import RPM
 from leitfaden_core.simulate.run import rising_crossings
 
@@ -19,146 +20,185 @@ TRIM_LIMIT, TRIM_LASTS = 22.0, 20.0
 UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 1.0
 
 
+#: How long a steady monitor reads. [s]
+STEADY = 20.0
+#: A sensor has had time to wake after this much running. [s]
+AWAKE_AFTER = 60.0
+
+
 @monitor("P0128", "components", "ect")
-def _thermostat(run: Run) -> Outcome:
+def _thermostat(rig: Rig) -> Test:
     """After eight minutes' worth of running, and on the road, the coolant is still well below its regulated temperature."""
-    regulated = run.rig.thermal.thermostat_opens - ZERO_CELSIUS
-    late = (run.lanes["run_seconds"] > 480.0) & (run.lanes["kmh"] > 40.0)
-    return watch(run.lanes["ect"] < regulated - 8.0, 15.0, late)
+    regulated = rig.thermal.thermostat_opens - ZERO_CELSIUS
+    return Held(
+        lambda drive: np.asarray(drive["ect"] < regulated - 8.0),
+        15.0,
+        lambda drive: np.asarray((drive["run_seconds"] > 480.0) & (drive["kmh"] > 40.0)),
+    )
 
 
 @monitor("P0131", "oxygen sensor", "ho2s_b1s1")
-def _front_low(run: Run) -> Outcome:
+def _front_low(rig: Rig) -> Test:
     """Lean for long while the correction is at its limit: no mixture explains that."""
-    rows = run.lanes
-    return watch((rows["ho2s_b1s1_pin_v"] < 0.2) & (rows["total_trim"] > 30.0), 10.0, rows["closed_loop"] > 0.5)
+    return Held(
+        lambda drive: np.asarray((drive["ho2s_b1s1_pin_v"] < 0.2) & (drive["total_trim"] > 30.0)),
+        10.0,
+        lambda drive: np.asarray(drive["closed_loop"] > 0.5),
+    )
 
 
 @monitor("P0133", "oxygen sensor", "switching_front")
-def _front_slow(run: Run) -> Outcome:
+def _front_slow(rig: Rig) -> Test:
     """Edges too slow at raised idle, once per trip: the mean slope of the signal on its way through the middle."""
-    found = steady(run, "no_load_2500")
-    if found is None or run.rig.mixture is None:
-        return Outcome(False)
-    volts = found[0]["ho2s_b1s1_v"].astype(float)
-    on_its_way = np.abs(volts[:-1] - run.rig.mixture.switch_voltage) < 0.1
-    slow = bool(on_its_way.any()) and float(np.abs(np.diff(volts))[on_its_way].mean() / FRAME) < SLOW_EDGE
-    return Outcome(True, found[1] + 20.0 if slow else None)
+    assert rig.mixture is not None
+    middle = rig.mixture.switch_voltage
+
+    def slow(values: dict[str, Values]) -> bool:
+        volts = values["ho2s_b1s1_v"]
+        on_its_way = np.abs(volts[:-1] - middle) < 0.1
+        return bool(on_its_way.any()) and float(np.abs(np.diff(volts))[on_its_way].mean() / FRAME) < SLOW_EDGE
+
+    return Once(lambda drive: drive.is_in("no_load_2500"), STEADY, ("ho2s_b1s1_v",), slow)
 
 
 @monitor("P0133", "oxygen sensor", "wideband")
-def _wideband_slow(run: Run) -> Outcome:
+def _wideband_slow(rig: Rig) -> Test:
     """From the cut of fuel on overrun to lambda 1.5 it takes longer than transport and a sound sensor explain."""
-    cut = (run.lanes["fuel_cut"] > 0.5) & (run.lanes["kmh"] > 30.0) & running(run)
-    starts = np.flatnonzero(np.diff(cut.astype(np.int8)) == 1)
-    if not starts.size or run.lanes["wideband_lost"].max() > 0.0:
-        return Outcome(False)
-    start = int(starts[0])
-    lean = np.flatnonzero(run.lanes["lambda_wideband"][start:] > 1.5)
-    if not np.any(run.lanes["pump_current"][max(start - 100, 0) : start]):
-        return Outcome(False)  # still cold
-    late = not lean.size or lean[0] * FRAME > 1.0
-    return Outcome(True, start * FRAME + 2.0 if late else None)
+
+    def late(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
+        lost = max(before["wideband_lost"].max(initial=0.0), after["wideband_lost"].max()) > 0.0
+        if lost or not np.any(before["pump_current"]):  # still cold
+            return None
+        lean = np.flatnonzero(after["lambda_wideband"] > 1.5)
+        return not lean.size or bool(lean[0] * FRAME > 1.0)
+
+    return After(
+        lambda drive: np.asarray((drive["fuel_cut"] > 0.5) & (drive["kmh"] > 30.0) & drive.running),
+        1.0,
+        2.0,
+        ("wideband_lost", "pump_current", "lambda_wideband"),
+        late,
+    )
 
 
 @monitor("P0154", "oxygen sensor", "ho2s_b2s1")
-def _second_silent(run: Run) -> Outcome:
-    return _silent(run, "ho2s_b2s1_pin_v", "total_trim_2")
+def _second_silent(rig: Rig) -> Test:
+    return _silent(rig, "ho2s_b2s1_pin_v", "total_trim_2")
 
 
 @monitor("P0134", "oxygen sensor", "ho2s_b1s1")
-def _front_silent(run: Run) -> Outcome:
-    return _silent(run, "ho2s_b1s1_pin_v", "total_trim")
+def _front_silent(rig: Rig) -> Test:
+    return _silent(rig, "ho2s_b1s1_pin_v", "total_trim")
 
 
-def _silent(run: Run, volts: str, trim: str) -> Outcome:
+def _silent(rig: Rig, volts: str, trim: str) -> Test:
     """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
-    assert run.rig.oxygen_sensors is not None
-    near = np.abs(run.lanes[volts] - run.rig.oxygen_sensors.bias_voltage) < 0.06
-    asked = running(run) & (np.cumsum(running(run)) * FRAME > 60.0)
-    if run.rig.oxygen_sensors.heater_rise == 0.0:
-        # An unheated sensor may fall asleep in a long idle.
-        asked &= run.lanes["rpm"] > 1.5 * run.rig.control.idle_target
+    assert rig.oxygen_sensors is not None
+    bias, unheated = rig.oxygen_sensors.bias_voltage, rig.oxygen_sensors.heater_rise == 0.0
+    # An unheated sensor may fall asleep in a long idle.
+    least = 1.5 * rig.control.idle_target if unheated else 0.0
     # A correction at its limit may hold the mixture on the steep part.
-    return watch(near & (np.abs(run.lanes[trim]) < 35.0), 20.0, asked)
+    return Held(
+        lambda drive: np.asarray((np.abs(drive[volts] - bias) < 0.06) & (np.abs(drive[trim]) < 35.0)),
+        20.0,
+        lambda drive: np.asarray(drive.running & (drive.ran > AWAKE_AFTER) & (drive["rpm"] > least)),
+    )
+
+
+class OverTheDrive(Test):
+    """The rear sensor over a warm drive that had overrun in it, said at the end: lowest and highest voltage decide."""
+
+    def __init__(self, failed: Callable[[float, float], bool]) -> None:
+        super().__init__()
+        self.failed, self.low, self.high, self.last_warm = failed, np.inf, -np.inf, 0
+        self.overrun = Held(lambda drive: np.asarray(drive["fuel_cut"] > 0.5), 2.0, lambda drive: np.asarray(drive.ran > AWAKE_AFTER))
+
+    def feed(self, stretch: Stretch) -> None:
+        warm = np.flatnonzero(stretch.running & (stretch.ran > AWAKE_AFTER))
+        if warm.size:
+            volts = stretch["ho2s_b1s2_v"][warm]
+            self.low, self.high = min(self.low, float(volts.min())), max(self.high, float(volts.max()))
+            self.last_warm = stretch.first + int(warm[-1])
+        self.overrun.feed(stretch)
+
+    def close(self, frames: int) -> None:
+        self.completed = self.overrun.failed_at is not None
+        if self.completed and self.failed(self.low, self.high):
+            self._fail(self.last_warm)
 
 
 @monitor("P0137", "oxygen sensor", "ho2s_b1s2")
-def _rear_low(run: Run) -> Outcome:
+def _rear_low(rig: Rig) -> Test:
     """Never anything, not even at full load."""
-    return _over_the_drive(run, lambda volts: bool(volts.max() < 0.06))
+    return OverTheDrive(lambda low, high: high < 0.06)
 
 
 @monitor("P0140", "oxygen sensor", "ho2s_b1s2")
-def _rear_silent(run: Run) -> Outcome:
+def _rear_silent(rig: Rig) -> Test:
     """Near the bias through overrun and full load alike."""
-    assert run.rig.oxygen_sensors is not None
-    bias = run.rig.oxygen_sensors.bias_voltage
-    return _over_the_drive(run, lambda volts: bool(np.abs(volts - bias).max() < 0.06))
-
-
-def _over_the_drive(run: Run, failed: Callable[[Values], bool]) -> Outcome:
-    """The rear sensor over a warm drive that had overrun in it."""
-    warm = running(run) & (np.cumsum(running(run)) * FRAME > 60.0)
-    cut = (run.lanes["fuel_cut"] > 0.5) & warm
-    if held_at(cut, 2.0) is None:
-        return Outcome(False)
-    return Outcome(True, float(np.flatnonzero(warm)[-1] * FRAME) if failed(run.lanes["ho2s_b1s2_v"][warm]) else None)
+    assert rig.oxygen_sensors is not None
+    bias = rig.oxygen_sensors.bias_voltage
+    return OverTheDrive(lambda low, high: max(abs(low - bias), abs(high - bias)) < 0.06)
 
 
 @monitor("P0171", "fuel system", "trims")
-def _lean(run: Run) -> Outcome:
-    return _trim(run, lambda total: np.asarray(total > TRIM_LIMIT))
+def _lean(rig: Rig) -> Test:
+    return _trim(lambda total: np.asarray(total > TRIM_LIMIT))
 
 
 @monitor("P0172", "fuel system", "trims")
-def _rich(run: Run) -> Outcome:
-    return _trim(run, lambda total: np.asarray(total < -TRIM_LIMIT))
+def _rich(rig: Rig) -> Test:
+    return _trim(lambda total: np.asarray(total < -TRIM_LIMIT))
 
 
 @monitor("P0174", "fuel system", "two_banks")
-def _lean_second(run: Run) -> Outcome:
-    return _trim(run, lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
+def _lean_second(rig: Rig) -> Test:
+    return _trim(lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
 
 
 @monitor("P0174", "fuel system", "governor")
-def _power_lean(run: Run) -> Outcome:
+def _power_lean(rig: Rig) -> Test:
     """A governed engine under full load: enrichment is commanded and the sensor goes on showing lean."""
-    rows = run.lanes
-    asked = running(run) & (rows["throttle"] > 80.0) & (rows["load"] > 80.0) & (rows["injector_ms"] > 0.0)
-    return watch(rows["ho2s_b1s1_pin_v"] < 0.6, 2.5, asked)
+
+    def asked(drive: Stretch) -> Flags:
+        return np.asarray(drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0))
+
+    return Held(lambda drive: np.asarray(drive["ho2s_b1s1_pin_v"] < 0.6), 2.5, asked)
 
 
 @monitor("P0175", "fuel system", "two_banks")
-def _rich_second(run: Run) -> Outcome:
-    return _trim(run, lambda total: np.asarray(total < -TRIM_LIMIT), "total_trim_2")
+def _rich_second(rig: Rig) -> Test:
+    return _trim(lambda total: np.asarray(total < -TRIM_LIMIT), "total_trim_2")
 
 
-def _trim(run: Run, beyond: Callable[[Values], Flags], which: str = "total_trim") -> Outcome:
+def _trim(beyond: Callable[[Values], Flags], which: str = "total_trim") -> Test:
     """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop."""
-    rows = run.lanes
-    return watch(beyond(smooth(rows[which], 3.0)), TRIM_LASTS, (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0))
+    return Held(
+        lambda drive: beyond(drive.smooth(which, drive[which], 3.0)),
+        TRIM_LASTS,
+        lambda drive: np.asarray((drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0)),
+    )
 
 
 @monitor("P0300", "misfire", "petrol")
-def _misfire(run: Run) -> Outcome:
+def _misfire(rig: Rig) -> Test:
     """The crankshaft tells only while the engine gives torque."""
-    return watch(run.lanes["misfire"] > 0.05, 8.0, running(run) & (run.lanes["load"] > 10.0))
+    return Held(lambda drive: np.asarray(drive["misfire"] > 0.05), 8.0, lambda drive: np.asarray(drive.running & (drive["load"] > 10.0)))
 
 
 @monitor("P0420", "catalyst", "ho2s_b1s2")
-def _catalyst(run: Run) -> Outcome:
+def _catalyst(rig: Rig) -> Test:
     """The rear sensor swings nearly as often and wide as the front one, or as what the loop forces, at steady cruise, once per trip."""
-    found = steady(run, "cruise_80")
-    if found is None:
-        return Outcome(False)
-    wide = "wideband" in run.rig.features
-    front = found[0]["lambda_wideband" if wide else "ho2s_b1s1_v"].astype(float)
-    rear = found[0]["ho2s_b1s2_v"].astype(float)
-    swings = rising_crossings(front, 1.0, 0.003) if wide else rising_crossings(front, 0.45)
-    wanted = FOLLOWING_SWING if wide else 0.5 * float(np.std(front))
-    follows = swings > 5 and rising_crossings(rear, float(np.median(rear))) > 0.7 * swings and bool(np.std(rear) > wanted)
-    return Outcome(True, found[1] + 20.0 if follows else None)
+    wide = "wideband" in rig.features
+    column = "lambda_wideband" if wide else "ho2s_b1s1_v"
+
+    def follows(values: dict[str, Values]) -> bool:
+        front, rear = values[column], values["ho2s_b1s2_v"]
+        swings = rising_crossings(front, 1.0, 0.003) if wide else rising_crossings(front, 0.45)
+        wanted = FOLLOWING_SWING if wide else 0.5 * float(np.std(front))
+        return swings > 5 and rising_crossings(rear, float(np.median(rear))) > 0.7 * swings and bool(np.std(rear) > wanted)
+
+    return Once(lambda drive: drive.is_in("cruise_80"), STEADY, (column, "ho2s_b1s2_v"), follows)
 
 
 #: Standard deviation of a rear sensor behind a catalyst that stores nothing, with the forced swing of a wideband loop. [V]
@@ -166,72 +206,92 @@ FOLLOWING_SWING = 0.125
 
 
 @monitor("P0506", "components")
-def _idle_low(run: Run) -> Outcome:
-    return _idle(run, lambda error: np.asarray(error < -100.0))
+def _idle_low(rig: Rig) -> Test:
+    return _idle(rig, lambda error: np.asarray(error < -100.0))
 
 
 @monitor("P0507", "components")
-def _idle_high(run: Run) -> Outcome:
-    return _idle(run, lambda error: np.asarray(error > 200.0))
+def _idle_high(rig: Rig) -> Test:
+    return _idle(rig, lambda error: np.asarray(error > 200.0))
 
 
-def _idle(run: Run, beyond: Callable[[Values], Flags]) -> Outcome:
-    """Warm idle off its target, as far as the control unit believes to be warm."""
-    if "hot_idle" not in run.script.conditions():
-        return Outcome(False)
-    span, control = run.script.span("hot_idle"), run.rig.control
-    rows = run.rows(span)
-    if not np.all(rows["running"] > 0.5) or ("trims" in run.rig.features and not np.all(rows["closed_loop"] > 0.5)):
-        return Outcome(False)
-    target = control.idle_target + control.idle_cold_raise * np.maximum(80.0 - rows["ect"], 0.0)
-    held = held_at((rows["ect"] > 70.0) & beyond(rows["rpm"] - target), 10.0)
-    return Outcome(True, None if held is None else span[0] + held)
+def _idle(rig: Rig, beyond: Callable[[Values], Flags]) -> Test:
+    """Warm idle off its target. That the pedal is released a contact tells, whatever a position sensor says."""
+    control, trims = rig.control, "trims" in rig.features
+
+    def off_target(drive: Stretch) -> Flags:
+        target = control.idle_target + control.idle_cold_raise * np.maximum(80.0 - drive["ect"], 0.0)
+        return beyond(drive["rpm"] - target)
+
+    def warm_idle(drive: Stretch) -> Flags:
+        released = drive.running & (drive["pedal_true"] < 1.0) & (drive["in_gear"] < 0.5) & (drive["time_lapse"] < 1.5)
+        return np.asarray(released & (drive["ect"] > 70.0) & ((drive["closed_loop"] > 0.5) | (not trims)))
+
+    return Held(off_target, 10.0, warm_idle)
+
+
+def _demanded(drive: Stretch) -> Flags:
+    # At low speed the shaft may still be gathering speed, and at part demand it does so more slowly than at full demand.
+    fast = drive["rpm"] > 0.55 * drive.rig.engine.rated_speed
+    return np.asarray((drive["boost_wanted"] > drive["baro"] + 25.0) & (drive["demand"] > 0.7) & fast)
+
+
+def _underboosted(drive: Stretch) -> Flags:
+    return np.asarray(drive["charge_pressure"] < drive["boost_wanted"] - UNDERBOOST)
 
 
 @monitor("P0299", "boost", "turbo")
-def _underboost(run: Run) -> Outcome:
-    rows = run.lanes
-    # At low speed the shaft may still be gathering speed, and at part demand it does so more slowly than at full demand.
-    asked = (rows["boost_wanted"] > rows["baro"] + 25.0) & (rows["demand"] > 0.7) & (rows["rpm"] > 0.55 * run.rig.engine.rated_speed)
-    short = np.asarray(rows["charge_pressure"] < rows["boost_wanted"] - UNDERBOOST)
-    at_full_demand = watch(short, UNDERBOOST_LASTS, asked & (rows["demand"] > 0.95))
-    return at_full_demand if at_full_demand.failed_at is not None else watch(short, 2.0 * UNDERBOOST_LASTS, asked)
+def _underboost_at_full_demand(rig: Rig) -> Test:
+    return Held(_underboosted, UNDERBOOST_LASTS, lambda drive: np.asarray(_demanded(drive) & (drive["demand"] > 0.95)))
+
+
+@monitor("P0299", "boost", "turbo")
+def _underboost(rig: Rig) -> Test:
+    return Held(_underboosted, 2.0 * UNDERBOOST_LASTS, _demanded)
 
 
 @monitor("P0234", "boost", "turbo")
-def _overboost(run: Run) -> Outcome:
-    rows = run.lanes
-    asked = (rows["demand"] > 0.7) & running(run)
-    return watch(rows["charge_pressure"] > rows["boost_wanted"] + OVERBOOST, OVERBOOST_LASTS, asked)
+def _overboost(rig: Rig) -> Test:
+    return Held(
+        lambda drive: np.asarray(drive["charge_pressure"] > drive["boost_wanted"] + OVERBOOST),
+        OVERBOOST_LASTS,
+        lambda drive: np.asarray((drive["demand"] > 0.7) & drive.running),
+    )
 
 
 @monitor("P0101", "components", "diesel")
-def _meter_implausible(run: Run) -> Outcome:
+def _meter_implausible(rig: Rig) -> Test:
     """With the recirculation valve shut, airflow must fit charge pressure, temperature and speed within 30 %."""
-    rows = run.lanes
-    shut = running(run) & (rows["egr_command"] < 1.0) & (rows["egr_position"] < 5.0) & (rows["kmh"] > 20.0)
-    mass = _mass_by_density(run, _breathing(run), rows["charge_pressure"])
-    return watch(np.abs(rows["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30, 3.0, shut)
+
+    def apart(drive: Stretch) -> Flags:
+        mass = _mass_by_density(drive, _breathing(drive), drive["charge_pressure"])
+        return np.asarray(np.abs(drive["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30)
+
+    def shut(drive: Stretch) -> Flags:
+        return np.asarray(drive.running & (drive["egr_command"] < 1.0) & (drive["egr_position"] < 5.0) & (drive["kmh"] > 20.0))
+
+    return Held(apart, 3.0, shut)
 
 
 @monitor("P0068", "components", "meter_and_map")
-def _air_and_pressure(run: Run) -> Outcome:
+def _air_and_pressure(rig: Rig) -> Test:
     """Warm and in closed loop, airflow must fit manifold pressure, temperature and speed within 30 %: false air splits them as a bad sensor does."""
-    rows = run.lanes
-    inside, outside = np.maximum(rows["map"], 5.0) * 1e3, rows["baro_true"] * 1e3
-    rig = run.rig
-    # As in the engine's own filling: residual gas and valve overlap count at low pressure.
-    filling = np.vectorize(volumetric_efficiency, otypes=[float])(
-        inside, outside, rows["rpm"] / RPM, _breathing(run), rig.engine.compression_ratio, rig.air_path.overlap_residual
-    )
-    mass = _mass_by_density(run, filling, rows["map"])
-    asked = running(run) & (rows["closed_loop"] > 0.5) & (rows["ect"] > 70.0)
-    return watch(np.abs(smooth(rows["maf"] / np.maximum(mass, 0.5), 1.0) - 1.0) > 0.30, 8.0, asked)
+
+    def apart(drive: Stretch) -> Flags:
+        inside, outside = np.maximum(drive["map"], 5.0) * 1e3, drive["baro_true"] * 1e3
+        # As in the engine's own filling: residual gas and valve overlap count at low pressure.
+        filling = np.vectorize(volumetric_efficiency, otypes=[float])(
+            inside, outside, drive["rpm"] / RPM, _breathing(drive), rig.engine.compression_ratio, rig.air_path.overlap_residual
+        )
+        mass = _mass_by_density(drive, filling, drive["map"])
+        return np.asarray(np.abs(drive.smooth("air ratio", drive["maf"] / np.maximum(mass, 0.5), 1.0) - 1.0) > 0.30)
+
+    return Held(apart, 8.0, lambda drive: np.asarray(drive.running & (drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0)))
 
 
-def _breathing(run: Run) -> Values:
+def _breathing(drive: Stretch) -> Values:
     """Volumetric efficiency without residual gas at each row's engine speed. [-]"""
-    path, krpm = run.rig.air_path, run.lanes["rpm"] / 1000.0
+    path, krpm = drive.rig.air_path, drive["rpm"] / 1000.0
     return np.asarray(
         breathing.py_func(  # type: ignore[attr-defined]
             krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub
@@ -239,46 +299,57 @@ def _breathing(run: Run) -> Values:
     )
 
 
-def _mass_by_density(run: Run, filling: Values, pressure: Values) -> Values:
+def _mass_by_density(drive: Stretch, filling: Values, pressure: Values) -> Values:
     """Airflow that volumetric efficiency [-], pressure [kPa], temperature and speed ask for; the charge is 12 K warmer than IAT. [g/s]"""
-    density = pressure * 1e3 / (R_AIR * (run.lanes["iat"] + 285.0))
-    return np.asarray(filling * density * run.rig.engine.displacement * run.lanes["rpm"] / 120.0 * 1e3)
+    density = pressure * 1e3 / (R_AIR * (drive["iat"] + 285.0))
+    return np.asarray(filling * density * drive.rig.engine.displacement * drive["rpm"] / 120.0 * 1e3)
+
+
+def _runs(drive: Stretch) -> Flags:
+    return drive.running
 
 
 @monitor("P0404", "EGR system", "egr_sensor")
-def _egr_position(run: Run) -> Outcome:
+def _egr_position(rig: Rig) -> Test:
     """The valve is not where it was sent."""
-    rows = run.lanes
-    return watch(np.abs(rows["egr_position"] - smooth(rows["egr_command"], 1.0)) > 15.0, 3.0, running(run))
+    return Held(
+        lambda drive: np.asarray(np.abs(drive["egr_position"] - drive.smooth("egr_command", drive["egr_command"], 1.0)) > 15.0), 3.0, _runs
+    )
 
 
 @monitor("P0401", "EGR system", "egr_by_air")
-def _egr_little(run: Run) -> Outcome:
+def _egr_little(rig: Rig) -> Test:
     """The valve stands fully open and still there is clearly more fresh air than wanted."""
-    rows = run.lanes
-    asked = running(run) & (rows["egr_command"] > 98.0)
-    return watch(rows["air_stroke"] > 1.2 * rows["egr_air_wanted"], 8.0, asked)
+    return Held(
+        lambda drive: np.asarray(drive["air_stroke"] > 1.2 * drive["egr_air_wanted"]),
+        8.0,
+        lambda drive: np.asarray(drive.running & (drive["egr_command"] > 98.0)),
+    )
 
 
 @monitor("P0402", "EGR system", "egr_by_air")
-def _egr_much(run: Run) -> Outcome:
+def _egr_much(rig: Rig) -> Test:
     """The valve is sent shut to save fresh air, and still there is clearly less than wanted."""
-    rows = run.lanes
-    asked = running(run) & (rows["egr_air_wanted"] > 0.0) & (rows["egr_command"] < 1.0)
-    return watch(rows["air_stroke"] < 0.8 * rows["egr_air_wanted"], 8.0, asked)
+    return Held(
+        lambda drive: np.asarray(drive["air_stroke"] < 0.8 * drive["egr_air_wanted"]),
+        8.0,
+        lambda drive: np.asarray(drive.running & (drive["egr_air_wanted"] > 0.0) & (drive["egr_command"] < 1.0)),
+    )
 
 
 @monitor("P0401", "EGR system", "egr_and_map")
-def _egr_passage(run: Run) -> Outcome:
+def _egr_passage(rig: Rig) -> Test:
     """The valve is opened for a moment in overrun, and manifold pressure hardly rises."""
-    rows = run.lanes
-    opened = np.flatnonzero(np.diff(((rows["fuel_cut"] > 0.5) & (rows["egr_command"] > 30.0)).astype(np.int8)) == 1)
-    before, during = round(0.5 / FRAME), round(1.0 / FRAME)
-    if not opened.size or not np.all(rows["fuel_cut"][opened[0] - before : opened[0] + during] > 0.5):
-        return Outcome(False)
-    start = int(opened[0])
-    rise = rows["map"][start + during // 2 : start + during].mean() - rows["map"][start - before : start - before // 2].mean()
-    return Outcome(True, (start + during) * FRAME if rise < LEAST_RISE else None)
+    quarter, half = round(0.25 / FRAME), round(0.5 / FRAME)
+
+    def blocked(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
+        if len(before["map"]) < 2 * quarter or min(before["fuel_cut"].min(), after["fuel_cut"].min()) < 0.5:
+            return None
+        return bool(after["map"][half:].mean() - before["map"][:quarter].mean() < LEAST_RISE)
+
+    return After(
+        lambda drive: np.asarray((drive["fuel_cut"] > 0.5) & (drive["egr_command"] > 30.0)), 0.5, 1.0, ("map", "fuel_cut"), blocked
+    )
 
 
 #: What an open recirculation passage adds to the manifold pressure of overrun at least. [kPa]
@@ -286,48 +357,63 @@ LEAST_RISE = 3.0
 
 
 @monitor("P0401", "EGR system", "egr_dp")
-def _egr_drop_small(run: Run) -> Outcome:
+def _egr_drop_small(rig: Rig) -> Test:
     """The drop over the metering orifice stays far below what was wanted, while there is vacuum enough to lift the valve."""
-    rows = run.lanes
-    asked = running(run) & (rows["egr_dp_wanted"] > 0.5) & (rows["map"] < 75.0)
-    return watch(rows["egr_dp"] < 0.4 * rows["egr_dp_wanted"], 5.0, asked)
+    return Held(
+        lambda drive: np.asarray(drive["egr_dp"] < 0.4 * drive["egr_dp_wanted"]),
+        5.0,
+        lambda drive: np.asarray(drive.running & (drive["egr_dp_wanted"] > 0.5) & (drive["map"] < 75.0)),
+    )
 
 
 @monitor("P0402", "EGR system", "egr_dp")
-def _egr_drop_unasked(run: Run) -> Outcome:
+def _egr_drop_unasked(rig: Rig) -> Test:
     """There is a drop although no recirculation is wanted."""
-    rows = run.lanes
-    return watch(rows["egr_dp"] > 0.4, 5.0, running(run) & (rows["egr_dp_wanted"] <= 0.0) & (rows["run_seconds"] > 10.0))
+    return Held(
+        lambda drive: np.asarray(drive["egr_dp"] > 0.4),
+        5.0,
+        lambda drive: np.asarray(drive.running & (drive["egr_dp_wanted"] <= 0.0) & (drive["run_seconds"] > 10.0)),
+    )
+
+
+def _injects(drive: Stretch) -> Flags:
+    return np.asarray(drive.running & (drive["run_seconds"] > 3.0))
 
 
 @monitor("P0087", "fuel system", "rail")
-def _rail_low(run: Run) -> Outcome:
-    return watch(run.lanes["rail_pressure"] < 0.85 * run.lanes["rail_wanted"], 3.0, running(run) & (run.lanes["run_seconds"] > 3.0))
+def _rail_low(rig: Rig) -> Test:
+    return Held(lambda drive: np.asarray(drive["rail_pressure"] < 0.85 * drive["rail_wanted"]), 3.0, _injects)
 
 
 @monitor("P0088", "fuel system", "rail")
-def _rail_high(run: Run) -> Outcome:
-    return watch(run.lanes["rail_pressure"] > 1.15 * run.lanes["rail_wanted"], 3.0, running(run) & (run.lanes["run_seconds"] > 3.0))
+def _rail_high(rig: Rig) -> Test:
+    return Held(lambda drive: np.asarray(drive["rail_pressure"] > 1.15 * drive["rail_wanted"]), 3.0, _injects)
 
 
-def _filter_expected(run: Run) -> Values:
+def _filter_expected(drive: Stretch) -> Values:
     """Drop that a sound filter would show at this flow and temperature. [kPa]"""
-    part = run.rig.particle_filter
+    part = drive.rig.particle_filter
     assert part is not None
-    flow = run.lanes["maf"].astype(float) / 1000.0
-    temp = run.lanes["egt_2"].astype(float) + ZERO_CELSIUS
-    return (part.filter_linear + part.filter_quadratic * flow) * flow * temp / 1000.0
+    flow = drive["maf"].astype(float) / 1000.0
+    temp = drive["egt_2"].astype(float) + ZERO_CELSIUS
+    return np.asarray((part.filter_linear + part.filter_quadratic * flow) * flow * temp / 1000.0)
 
 
 @monitor("P2463", "particle filter", "dpf")
-def _filter_full(run: Run) -> Outcome:
+def _filter_full(rig: Rig) -> Test:
     """Much more drop than a sound filter has, at real flow."""
-    expected = _filter_expected(run)
-    return watch(run.lanes["dpf_dp"] > 2.0 * expected + 3.0, 3.0, running(run) & (run.lanes["maf"] > 40.0))
+    return Held(
+        lambda drive: np.asarray(drive["dpf_dp"] > 2.0 * _filter_expected(drive) + 3.0),
+        3.0,
+        lambda drive: np.asarray(drive.running & (drive["maf"] > 40.0)),
+    )
 
 
 @monitor("P2453", "particle filter", "dpf_dp")
-def _filter_sensor(run: Run) -> Outcome:
+def _filter_sensor(rig: Rig) -> Test:
     """Hardly any drop, or a negative one, where even an empty filter has some."""
-    expected = _filter_expected(run)
-    return watch(run.lanes["dpf_dp"] < 0.2 * expected, 3.0, running(run) & (expected > 2.5))
+    return Held(
+        lambda drive: np.asarray(drive["dpf_dp"] < 0.2 * _filter_expected(drive)),
+        3.0,
+        lambda drive: np.asarray(drive.running & (_filter_expected(drive) > 2.5)),
+    )

@@ -1,8 +1,22 @@
-"""The named conditions, in the words of the trade, and what must hold in each for a reading to mean something."""
+"""The named conditions, in the words of the trade: what each means, and the state of an engine in which it is there.
 
+A script says where its conditions are read; on an engine that somebody drives by hand the state itself has to tell (see
+:mod:`leitfaden_core.simulate.naming`).
+"""
+
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.errors import UnknownName
+from leitfaden_core.rigs import Rig
+
+Flags = NDArray[np.bool_]
+#: Rows of ``layout.LANES`` of a rig -> whether the engine is in that state there.
+State = Callable[[Any, Rig], Flags]
 
 
 @dataclass(frozen=True)
@@ -10,7 +24,8 @@ class Condition:
     """A state of the engine in which values are read.
 
     ``closed_loop`` tells whether the control unit corrects the mixture by the front oxygen sensor there; ``running`` whether the engine
-    turns by itself; ``steady`` whether one number can stand for the window.
+    turns by itself; ``steady`` whether one number can stand for the window. ``state`` is how it is recognised, once it has held for
+    ``after`` seconds; conditions without it are moments of a script only.
     """
 
     id: str
@@ -19,25 +34,90 @@ class Condition:
     running: bool
     closed_loop: bool
     steady: bool
-    air_passes_sensor: bool = True
+    state: State | None = None
+    after: float = 0.0
 
 
+def _warm(rows: Any, rig: Rig) -> Flags:
+    return np.asarray(rows["ect_true"] > rig.thermal.thermostat_opens - 273.15 - 6.0)
+
+
+def _stands(rows: Any) -> Flags:
+    return np.asarray((rows["running"] < 0.5) & (rows["rpm_true"] < 1.0) & (rows["powered"] > 0.5))
+
+
+def _idles(rows: Any) -> Flags:
+    return np.asarray((rows["running"] > 0.5) & (rows["in_gear"] < 0.5) & (rows["pedal_true"] < 2.0))
+
+
+def _held(rpm: float) -> State:
+    def state(rows: Any, rig: Rig) -> Flags:
+        near = np.abs(rows["rpm_true"] - rpm) < 0.06 * rpm
+        neutral = (rows["running"] > 0.5) & (rows["in_gear"] < 0.5) & (rows["pedal_true"] >= 2.0)
+        return np.asarray(neutral & near & _warm(rows, rig) & _as_in_life(rows))
+
+    return state
+
+
+def _as_in_life(rows: Any) -> Flags:
+    return np.asarray(rows["time_lapse"] < 1.5)
+
+
+def _cruises(rows: Any, rig: Rig) -> Flags:
+    torque = rig.vehicle.cruise_load * rig.engine.rated_torque
+    near = (np.abs(rows["kmh"] - 80.0) < 3.0) & (np.abs(rows["torque_true"] - torque) < 0.25 * torque)
+    return np.asarray((rows["in_gear"] > 0.5) & near & _warm(rows, rig) & _as_in_life(rows))
+
+
+def _pulls(at_altitude: bool) -> State:
+    def state(rows: Any, rig: Rig) -> Flags:
+        high = rows["baro_true"] < 92.0
+        return np.asarray((rows["in_gear"] > 0.5) & (rows["pedal_true"] > 95.0) & (high if at_altitude else ~high))
+
+    return state
+
+
+def _between(least: float, most: float, coldest: float, warmest: float) -> State:
+    """Idle from one time after the start to another, in air of such a temperature."""
+
+    def state(rows: Any, rig: Rig) -> Flags:
+        late = (rows["run_seconds"] > least) & (rows["run_seconds"] < most)
+        air = (rows["iat_true"] > coldest) & (rows["iat_true"] < warmest)
+        return np.asarray(_idles(rows) & late & air & ~_warm(rows, rig))
+
+    return state
+
+
+#: In the order in which they are asked: the first that holds names the state.
 CONDITIONS: dict[str, Condition] = {
     entry.id: entry
     for entry in (
         Condition(
-            "koeo", "Key on, engine off", "after an overnight soak at ambient temperature", False, False, True, air_passes_sensor=False
+            "koeo",
+            "Key on, engine off",
+            "after an overnight soak at ambient temperature",
+            False,
+            False,
+            True,
+            lambda rows, rig: np.asarray(_stands(rows) & (np.abs(rows["ect_true"] - rows["iat_true"]) < 6.0)),
+            1.0,
         ),
-        Condition("crank", "Crank", "starter turning, before the first firing", False, False, True),
-        Condition("cold_idle", "Cold idle", "10 to 25 s after the start from the overnight soak", True, False, True),
         Condition(
-            "warm_up", "Warm-up", "from 25 s after the start until the coolant is 5 K below its regulated temperature", True, False, False
+            "crank",
+            "Crank",
+            "starter turning, before the first firing",
+            False,
+            False,
+            True,
+            lambda rows, rig: np.asarray((rows["running"] < 0.5) & (rows["rpm_true"] > 60.0) & (rows["powered"] > 0.5)),
+            0.1,
         ),
-        Condition("hot_idle", "Hot idle", "regulated coolant temperature, consumers off, neutral, adaptation settled", True, True, True),
-        Condition("no_load_2500", "2500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True),
-        Condition("snap_throttle", "Snap throttle", "from idle to full within 0.2 s, released at 80 % of rated speed", True, False, False),
-        Condition("cruise_80", "Cruise at 80 km/h", "level, steady, fourth gear, same brake torque for every engine", True, True, True),
-        Condition("decel_fuel_cut", "Overrun with fuel cut", "in gear, throttle closed, from 1 s after the cut", True, False, True),
+        Condition(
+            "deep_cold_idle", "Idle in deep frost", "5 to 30 s after a start at −18 °C", True, False, False, _between(5, 30, -40, -8)
+        ),
+        Condition(
+            "cold_idle", "Cold idle", "10 to 25 s after the start from the overnight soak", True, False, True, _between(10, 25.5, -8, 50)
+        ),
         Condition(
             "hot_soak_restart",
             "Restart after hot soak",
@@ -45,6 +125,67 @@ CONDITIONS: dict[str, Condition] = {
             True,
             False,
             False,
+            lambda rows, rig: np.asarray(_idles(rows) & (rows["since_hot_restart"] > 1.0) & (rows["since_hot_restart"] < 31.0)),
+        ),
+        Condition(
+            "warm_up",
+            "Warm-up",
+            "from 25 s after the start until the coolant is 5 K below its regulated temperature",
+            True,
+            False,
+            False,
+            lambda rows, rig: np.asarray((rows["running"] > 0.5) & (rows["run_seconds"] > 25.5) & ~_warm(rows, rig)),
+        ),
+        Condition(
+            "long_idle",
+            "Long idle",
+            "hot, after a quarter of an hour of idling, bonnet shut",
+            True,
+            True,
+            True,
+            lambda rows, rig: np.asarray(_idles(rows) & _warm(rows, rig)),
+            900.0,
+        ),
+        Condition(
+            "hot_idle",
+            "Hot idle",
+            "regulated coolant temperature, consumers off, neutral, adaptation settled",
+            True,
+            True,
+            True,
+            lambda rows, rig: np.asarray(_idles(rows) & _warm(rows, rig) & _as_in_life(rows)),
+            5.0,
+        ),
+        Condition("no_load_2500", "2500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True, _held(2500.0), 3.0),
+        Condition("no_load_1500", "1500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True, _held(1500.0), 3.0),
+        Condition(
+            "snap_throttle",
+            "Snap throttle",
+            "from idle to full within 0.2 s, released at 80 % of rated speed",
+            True,
+            False,
+            False,
+            lambda rows, rig: np.asarray((rows["running"] > 0.5) & (rows["in_gear"] < 0.5) & (rows["pedal_true"] > 60.0)),
+        ),
+        Condition(
+            "cruise_80",
+            "Cruise at 80 km/h",
+            "level, steady, fourth gear, same brake torque for every engine",
+            True,
+            True,
+            True,
+            _cruises,
+            5.0,
+        ),
+        Condition(
+            "decel_fuel_cut",
+            "Overrun with fuel cut",
+            "in gear, throttle closed, from 1 s after the cut",
+            True,
+            False,
+            True,
+            lambda rows, rig: np.asarray((rows["in_gear"] > 0.5) & (rows["fuel_cut"] > 0.5) & (rows["pedal_true"] < 2.0)),
+            1.0,
         ),
         Condition(
             "full_load_altitude",
@@ -53,9 +194,19 @@ CONDITIONS: dict[str, Condition] = {
             True,
             False,
             False,
+            _pulls(at_altitude=True),
+            1.0,
         ),
-        Condition("wot_pull", "Full-load pull", "second gear, full pedal from 1500 rpm to near rated speed, then lift", True, False, False),
-        Condition("no_load_1500", "1500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True),
+        Condition(
+            "wot_pull",
+            "Full-load pull",
+            "second gear, full pedal from 1500 rpm to near rated speed, then lift",
+            True,
+            False,
+            False,
+            _pulls(at_altitude=False),
+            1.0,
+        ),
         Condition(
             "load_step", "Load step", "at cruising speed from light load to 60 % of the rated torque, the first 5 s", True, True, False
         ),
@@ -67,8 +218,6 @@ CONDITIONS: dict[str, Condition] = {
             False,
             False,
         ),
-        Condition("long_idle", "Long idle", "hot, after a quarter of an hour of idling, bonnet shut", True, True, True),
-        Condition("deep_cold_idle", "Idle in deep frost", "5 to 30 s after a start at −18 °C", True, False, False),
     )
 }
 

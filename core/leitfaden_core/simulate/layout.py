@@ -433,6 +433,7 @@ STATUS = (
     "run_seconds",
     "kmh",
     "in_gear",
+    "soak_seconds",
     "time_lapse",
     "heater_front",
     "heater_rear",

@@ -4,10 +4,11 @@ A script is one client among others; whoever performs the same actions at the sa
 portions time is advanced: chance counts absolute frames, and so do ramps and faults that come and go.
 """
 
+import copy
 import zlib
 from dataclasses import dataclass, replace
 from functools import singledispatchmethod
-from typing import Any, Literal
+from typing import Any, Literal, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,9 +51,16 @@ class Put:
     since: int
 
 
+class Follower(Protocol):
+    """Somebody who looks at every row that a machine records, such as the monitors of its control unit."""
+
+    def feed(self, rows: NDArray[np.void]) -> object:
+        """The next rows."""
+
+
 @dataclass(frozen=True)
 class Snapshot:
-    """A machine at one instant. ``state`` is compressed; everything else is plain."""
+    """A machine at one instant, with those who follow it. ``state`` is compressed."""
 
     frame: int
     state: bytes
@@ -60,6 +68,7 @@ class Snapshot:
     weather: tuple[float, float]  # K, Pa
     faults: tuple[tuple[str, Put], ...]
     unplugged: tuple[str, ...]
+    followers: tuple[Follower, ...]
 
 
 class Machine:
@@ -99,6 +108,7 @@ class Machine:
         self.hands = Hands()
         self.faults: dict[str, Put] = {}
         self.unplugged: tuple[str, ...] = ()
+        self.followers: tuple[Follower, ...] = ()
         self._hooks = np.array(list(HOOKS.values()))
         self._sound = self._hooks.copy()
         self._lay_out()
@@ -131,7 +141,13 @@ class Machine:
             rows,
         )
         self.frame += frames
+        for follower in self.followers:
+            follower.feed(rows)
         return rows
+
+    def follow(self, follower: Follower) -> None:
+        """Let somebody look at every row from now on; snapshots hold what they know."""
+        self.followers = (*self.followers, follower)
 
     def laid_out(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
         """What hands do in the next frames, and which of the acting faults are there, shape (frames, faults)."""
@@ -145,7 +161,9 @@ class Machine:
         state = self.state.copy()
         _forget_what_has_passed(state[0])
         ambient = (float(self.params["ambient_temp"][0]), float(self.params["ambient_pressure"][0]))
-        return Snapshot(self.frame, zlib.compress(state.tobytes(), 6), self.hands, ambient, tuple(self.faults.items()), self.unplugged)
+        followers = copy.deepcopy(self.followers)
+        packed = zlib.compress(state.tobytes(), 6)
+        return Snapshot(self.frame, packed, self.hands, ambient, tuple(self.faults.items()), self.unplugged, followers)
 
     def restore(self, snapshot: Snapshot) -> None:
         """Be as at a snapshot of the same rig, seed and individual."""
@@ -153,6 +171,7 @@ class Machine:
         self.state = np.frombuffer(zlib.decompress(snapshot.state), dtype=STATE).copy()
         self.params["ambient_temp"], self.params["ambient_pressure"] = snapshot.weather
         self.faults, self.unplugged = dict(snapshot.faults), snapshot.unplugged
+        self.followers = copy.deepcopy(snapshot.followers)
         self._lay_out()
 
     def act(self, action: actions.Action) -> None:

@@ -88,7 +88,7 @@ def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float
     return float(_MOMENTS[stat](values))
 
 
-def rising_crossings(values: NDArray[np.float64], level: float, band: float = CROSSING_BAND) -> int:
+def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: float = CROSSING_BAND) -> int:
     """How often a signal rises through a level, counted with a dead band on either side of it."""
     state = np.zeros(len(values), dtype=np.int8)
     state[values > level + band] = 1

@@ -278,6 +278,7 @@ def record(lane: Any, p: Any, s: Any, h: Any, row: Any) -> None:
     lane.powered = 0.0 if s.off_time > 0.0 else 1.0
     lane.time_lapse = row.time_lapse
     lane.in_gear = row.in_gear
+    lane.soak_seconds = s.soak_time
 
 
 @compiled

@@ -1,0 +1,71 @@
+"""Which named condition an engine is in, from its state: also where nobody follows a script."""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.simulate.layout import FRAME
+
+#: Conditions that a state can tell, in the order in which they are asked.
+NAMED = tuple(entry for entry in CONDITIONS.values() if entry.state is not None)
+_NUMBER = {entry.id: k for k, entry in enumerate(NAMED)}
+NONE = -1
+
+
+class Columns:
+    """Recorded rows by channel or status, each laid out for reading when it is first asked for."""
+
+    def __init__(self, rows: NDArray[np.void]) -> None:
+        self.rows = rows
+        self._laid_out: dict[str, NDArray[Any]] = {}
+
+    def __len__(self) -> int:
+        return len(self.rows)
+
+    def __getitem__(self, name: str) -> NDArray[Any]:
+        if name not in self._laid_out:
+            self._laid_out[name] = np.ascontiguousarray(self.rows[name])
+        return self._laid_out[name]
+
+
+def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int64]:
+    """For how many rows in a row each flag has held, itself included; ``before``: rows that held just before the first."""
+    at = np.arange(1, len(flags) + 1)
+    if not flags.any():
+        return np.zeros(len(flags), dtype=np.int64)
+    last_break = np.maximum.accumulate(np.where(flags, 0, at))
+    return np.asarray(at - last_break + np.where(last_break == 0, before, 0))
+
+
+@dataclass
+class Naming:
+    """Names rows one portion after the other; what has held before goes on. May follow a machine: ``now`` tells where it is."""
+
+    rig: Rig
+    held: list[int] = field(default_factory=lambda: [0] * len(NAMED))
+    now: str | None = None  #: condition of the last row
+
+    def feed(self, rows: NDArray[np.void]) -> NDArray[np.int8]:
+        """As :meth:`name`, of recorded rows."""
+        return self.name(Columns(rows))
+
+    def name(self, rows: Columns) -> NDArray[np.int8]:
+        """Number of the condition of each row in :data:`NAMED`, or NONE. At least one row."""
+        names = np.full(len(rows), NONE, dtype=np.int8)
+        for k, entry in enumerate(NAMED):
+            assert entry.state is not None
+            flags = entry.state(rows, self.rig)
+            held = held_for(flags, self.held[k])
+            self.held[k] = int(held[-1])
+            names[(names == NONE) & flags & (held > entry.after / FRAME)] = k
+        self.now = NAMED[names[-1]].id if names[-1] != NONE else None
+        return names
+
+
+def number_of(condition: str) -> int:
+    """The number by which :meth:`Naming.feed` names a condition."""
+    return _NUMBER[condition]
