@@ -12,3 +12,19 @@ def sign_in(page: Page, name: str, password: str = "hollerbach") -> None:
 def sign_out(page: Page) -> None:
     page.get_by_role("button", name="Sign out").click()
     expect(page.get_by_role("heading", name="Which of these values would you doubt?")).to_be_visible()
+
+
+def pick(page: Page, label: str, entry: str) -> None:
+    """Choose from a list that is searched by typing, as its user does: type some of the name, take what is found."""
+    box = page.get_by_role("combobox", name=label, exact=True)
+    box.fill(entry)
+    page.get_by_role("option", name=entry, exact=True).click()
+
+
+def offered(page: Page, label: str, typed: str) -> list[str]:
+    """What such a list offers for what is typed."""
+    box = page.get_by_role("combobox", name=label, exact=True)
+    box.fill(typed)
+    found = [name for name in page.get_by_role("option").all_inner_texts() if name]
+    page.keyboard.press("Escape")
+    return found

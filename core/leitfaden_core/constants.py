@@ -6,5 +6,4 @@ R_GAS = 8.314462618  #: J/(mol K)
 FARADAY = 96485.33212  #: C/mol
 ZERO_CELSIUS = 273.15  #: K
 OXYGEN_MASS_SHARE = 0.232  #: kg oxygen per kg of air
-STANDARD_DENSITY = 1.184  #: kg/m³ at 25 °C and 101.3 kPa, reference of absolute load in SAE J1979
 STANDARD_PRESSURE = 101300.0  #: Pa

@@ -18,7 +18,7 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import ONSETS, effects_on, fault_kinds, offered_on
 from leitfaden_core.lessons import parse_lesson
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from library import schemas, services
 from library.lanes import channel_rows
@@ -36,7 +36,7 @@ def _catalogue() -> dict[str, Any]:
     kinds = [asdict(kind) | {"effects": None} for kind in fault_kinds]
     return {
         "core": __version__,
-        "rigs": [rig.model_dump() | {"channels": rig_channels(rig), "faults": offered_on(rig)} for rig in map(load_rig, rig_ids())],
+        "rigs": [_rig_row(load_rig(rig_id)) for rig_id in (*rig_ids(), *variant_ids())],
         "scripts": [
             {"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()}
             for s in reading_scripts()
@@ -46,6 +46,18 @@ def _catalogue() -> dict[str, Any]:
         "quantities": [asdict(q) for q in QUANTITIES.values()],
         "faults": kinds,
         "onsets": [asdict(mode) for mode in ONSETS.values()],
+    }
+
+
+def _rig_row(rig: Rig) -> dict[str, Any]:
+    return {
+        "id": rig.id,
+        "base": rig.id.partition("-")[0],
+        "name": rig.name,
+        "description": rig.description,
+        "sensors": [sensor.model_dump() for sensor in rig.sensors],
+        "channels": rig_channels(rig),
+        "faults": offered_on(rig),
     }
 
 

@@ -97,6 +97,7 @@ class SensorOut(Schema):
 
 class RigOut(Schema):
     id: str
+    base: str  # the rig of which it is a variant, or itself
     name: str
     description: str
     sensors: list[SensorOut]

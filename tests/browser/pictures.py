@@ -4,7 +4,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from browser_helpers import sign_in, sign_out
+from browser_helpers import pick, sign_in, sign_out
 from library.models import Lesson
 from practice.models import Attempt
 
@@ -34,11 +34,11 @@ def test_pictures(page: Page, site: str) -> None:
     page.goto(f"{site}/bench")
     page.get_by_role("button", name="Hot idle", exact=True).click()
     take(page, "bench")
-    for rig, fault, name in (("R4", "egr_stuck_open", "bench-diesel"), ("R3", "boost_leak", "bench-turbo")):
-        page.get_by_label("Engine", exact=True).select_option(rig)
+    for rig, fault, name in (("Street-works truck", "EGR valve does not close", "bench-diesel"), ("Ferry shuttle", "Leak on the charge side", "bench-turbo")):
+        pick(page, "Engine", rig)
         if not page.locator("fieldset.fault").count():
             page.get_by_role("button", name="Add a fault").click()
-        page.locator("fieldset.fault select").first.select_option(fault)
+        pick(page, "What is wrong", fault)
         page.wait_for_timeout(4000)  # the run for the chosen fault
         page.get_by_role("button", name="Whole script").click()
         take(page, name)

@@ -93,7 +93,7 @@ def unknown() -> list[tuple[str, dict[str, tuple[float, ...]]]]:
 
 
 class TestCalibration:
-    def test_probabilities_keep_their_word(self, unknown) -> None:
+    def test_probabilities_are_calibrated(self, unknown) -> None:
         """Of the cases given 80 %, about 80 % are right; never clearly fewer than promised."""
         causes, chance = table("R1"), np.random.default_rng(3)
         names, said, right = [test.id for test in known_tests("R1")], [], []

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
-from leitfaden_core.faults import FaultSpec, Onset, describe_fault, effects_on, fault_kinds, parse_fault
+from leitfaden_core.faults import FaultSpec, Onset, describe_fault, effects_on, fault_kinds, offered_on, parse_fault
+from leitfaden_core.faults.catalogue import Effect
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, cached_run, simulate
@@ -203,3 +204,53 @@ def test_bad_faults_are_refused_with_what_would_be_right() -> None:
         parse_fault("manifold_vacuum_leak:2")
     with pytest.raises(MissingPart, match="onset 'hot' needs above_C"):
         FaultSpec(kind="iat_offset", onset=Onset(mode="hot")).checked()
+
+
+class TestSizes:
+    """A size says how far from right: at none of it nothing is wrong, and a learner's own size is that share of it."""
+
+    #: What has a place or a state instead of a size.
+    STATES = frozenset(
+        {"connector_intermittent", "charging_lost", "dead_cylinder", "ho2s_stuck", "map_stuck", "vgt_stuck", "wastegate_stuck"}
+    )
+
+    @pytest.mark.parametrize("rig_id", rig_ids())
+    def test_at_the_neutral_size_the_engine_is_sound(self, rig_id: str) -> None:
+        rig = load_rig(rig_id)
+        for kind_id, choices in offered_on(rig).items():
+            kind = fault_kinds.get(kind_id)
+            if kind_id in self.STATES or all(p.neutral is None for p in kind.parameters):
+                continue
+            values = FaultSpec(kind=kind_id, params={name: found[0] for name, found in choices.items()}).checked()[1]
+            nothing = {p.id: p.neutral for p in kind.parameters if p.id in values and not p.choices and p.neutral is not None}
+            hooks = _applied(kind.effects(values | nothing, rig))
+            # A part of the cylinders at full flow, gas without fuel and a reference at its own voltage are sound too.
+            hooks |= {"restricted_share": 0.0} if hooks["restricted_flow"] == 1.0 else {}
+            hooks |= {"purge_fuel": -1.0} if hooks["purge_least"] == 0.0 else {}
+            hooks |= {"reference_held": -1.0} if hooks["reference_held"] == 5.0 else {}
+            hooks |= {f"{wire}_dead_at": 0.0 for wire in ("ect", "iat") if hooks[f"{wire}_dead_width"] == 0.0}
+            assert hooks == pytest.approx(dict(HOOKS), abs=1e-9), kind_id
+
+    @pytest.mark.parametrize(
+        ("kind_id", "params", "share", "wanted"),
+        [
+            ("wideband_shifted", {"delta_lambda": 0.06}, 1.15, {"delta_lambda": 0.069}),
+            ("wideband_shifted", {"delta_lambda": -0.06}, 0.85, {"delta_lambda": -0.051}),
+            ("maf_under_read", {"gain": 0.8}, 1.15, {"gain": 0.77}),
+            ("maf_under_read", {"gain": 0.31}, 2.0, {"gain": 0.3}),
+            ("dead_cylinder", {"cylinder": 3, "cause": "spark"}, 1.15, {"cylinder": 3, "cause": "spark"}),
+            ("reference_pulled_down", {"volts": 4.0}, 1.5, {"volts": 3.5}),
+            ("wrong_part", {"part": "ect_sensor", "resistance_ratio": 0.5}, 2.0, {"part": "ect_sensor", "resistance_ratio": 0.25}),
+            ("boost_leak", {"area_mm2": 100.0}, 0.5, {"area_mm2": 50.0}),
+        ],
+    )
+    def test_a_share_of_a_size_is_counted_from_where_nothing_is_wrong(self, kind_id, params, share, wanted) -> None:
+        assert fault_kinds.get(kind_id).sized(params, share) == pytest.approx(wanted)
+
+
+def _applied(effects: list[Effect]) -> dict[str, float]:
+    hooks = dict(HOOKS)
+    for effect in effects:
+        join = {"set": lambda _old, new: new, "add": float.__add__, "multiply": float.__mul__, "max": max}[effect.op]
+        hooks[effect.hook] = join(hooks[effect.hook], float(effect.value))
+    return hooks

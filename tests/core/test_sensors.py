@@ -11,7 +11,7 @@ from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage, cell_voltage_table, equilibrium_oxygen, nernst_voltage
-from leitfaden_core.sensors.pressure import believed_pressure, ratiometric_voltage
+from leitfaden_core.sensors.pressure import believed_pressure
 from leitfaden_core.sensors.temperature import believed_resistance, ntc_resistance, ntc_temperature
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SOUND, pin_voltage
 
@@ -146,11 +146,9 @@ def test_100_ohm_in_a_hot_thermistors_ground_read_10_kelvin_cold() -> None:
 
 
 def test_a_ratiometric_sensor_reads_low_with_a_low_reference() -> None:
-    volts = ratiometric_voltage.py_func(100.0, 5.0, 0.04, 0.0085)
-    assert volts == pytest.approx(4.45)
-    assert believed_pressure.py_func(volts, 5.0, 0.04, 0.0085) == pytest.approx(100.0)
-    weak = ratiometric_voltage.py_func(100.0, 4.0, 0.04, 0.0085)
-    assert believed_pressure.py_func(weak, 5.0, 0.04, 0.0085) == pytest.approx((4.0 / 5.0 * 0.89 - 0.04) / 0.0085)
+    share = 0.04 + 0.0085 * 100.0
+    assert believed_pressure.py_func(5.0 * share, 5.0, 0.04, 0.0085) == pytest.approx(100.0)
+    assert believed_pressure.py_func(4.0 * share, 5.0, 0.04, 0.0085) == pytest.approx((4.0 / 5.0 * 0.89 - 0.04) / 0.0085)
 
 
 @pytest.mark.parametrize(

@@ -49,9 +49,11 @@ def test_it_runs_mends_what_dies_and_a_second_start_says_where_it_runs(installat
     os.kill(int(database.read_text().splitlines()[0]), signal.SIGKILL)
     wait_until(lambda: answers(state["address"]), 60)
 
+    serving = installation.pids()
+    assert len(serving) == len(before) and all(map(is_alive, serving))
     stopped = installation.run("stop")
     assert stopped.returncode == 0 and first.wait(30) == 0
-    assert not any(map(is_alive, installation.pids() if installation.state else before))
+    assert not any(map(is_alive, serving))
     assert installation.run("status").returncode == 3
 
 

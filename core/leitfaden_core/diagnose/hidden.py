@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from leitfaden_core.chance import chance
 from leitfaden_core.diagnose.candidates import candidates
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec, fault_kinds
@@ -11,22 +12,22 @@ from leitfaden_core.rigs import load_rig
 
 def hidden_vehicle(rig_id: str, seed: int, cause: str | None = None) -> Vehicle:
     """The vehicle of a seed; a cause may be named, then only its size and the engine are drawn."""
-    rig, chance = load_rig(rig_id), np.random.default_rng([seed, 4711])
+    rig, drawn = load_rig(rig_id), chance(seed, "hidden vehicle", rig_id)
     known = candidates(rig_id)
     shares = np.array([c.prior for c in known])
-    picked = int(chance.choice(len(known), p=shares / shares.sum()))
+    picked = int(drawn.choice(len(known), p=shares / shares.sum()))
     chosen = known[picked] if cause is None else next(c for c in known if c.id == cause)
-    faults = (_between(chosen.ways[int(chance.integers(len(chosen.ways)))], chance),) if chosen.ways else ()
+    faults = (_between(chosen.ways[int(drawn.integers(len(chosen.ways)))], drawn),) if chosen.ways else ()
     individual = tuple(sorted(individual_engine(rig, 50_000 + seed).items()))
     return Vehicle(rig, faults, seed, individual)
 
 
-def _between(sizes: tuple[FaultSpec, ...], chance: np.random.Generator) -> FaultSpec:
+def _between(sizes: tuple[FaultSpec, ...], drawn: np.random.Generator) -> FaultSpec:
     """A size between two neighbouring steps, rounded to three digits."""
     if len(sizes) < 2:
         return sizes[0]
-    k = int(chance.integers(len(sizes) - 1))
-    share = float(chance.random())
+    k = int(drawn.integers(len(sizes) - 1))
+    share = float(drawn.random())
     one, two = sizes[k].params, sizes[k + 1].params
     kind = fault_kinds.get(sizes[0].kind)
     mixed: dict[str, float | str] = {}
@@ -39,5 +40,5 @@ def _between(sizes: tuple[FaultSpec, ...], chance: np.random.Generator) -> Fault
         else:
             value = low + share * (high - low)
             # Cylinders are counted.
-            mixed[parameter.id] = float(round(value)) if parameter.id in {"cylinder", "cylinders"} else float(f"{value:.3g}")
+            mixed[parameter.id] = float(round(value)) if parameter.neutral is None and parameter.unit == "-" else float(f"{value:.3g}")
     return FaultSpec(kind=kind.id, params=mixed)

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from leitfaden_core.chance import chance
 from leitfaden_core.rigs import Rig
 
 Origin = Literal["production", "ageing", "fuel", "weather"]
@@ -60,11 +61,11 @@ def individual_engine(rig: Rig, seed: int, share: float = 1.0) -> dict[str, floa
     share : float
         Share of the full spread, 0 to 1: lessons take half, so that a learner's car is nothing unusual. [-]
     """
-    chance = np.random.default_rng([seed, 7919])
+    draws = chance(seed, 7919)
     engine: dict[str, float] = {}
     numbers = rig.numbers()
     for name, spread in SPREAD.items():
-        draw = float(np.clip(chance.standard_normal(), -2.5, 2.5))
+        draw = float(np.clip(draws.standard_normal(), -2.5, 2.5))
         centre = spread.centre + (numbers[name] if spread.around_rig else 0.0)
         engine[name] = centre + share * spread.deviation * (abs(draw) if spread.one_sided else draw)
     return engine

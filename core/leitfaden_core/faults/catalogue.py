@@ -35,7 +35,11 @@ class Range:
 
 @dataclass(frozen=True)
 class Parameter:
-    """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice."""
+    """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice.
+
+    ``words`` say a number that has no unit, from its ``{value}`` or as a ``{percent}``. ``neutral`` is the size at which nothing is wrong: None for what is no size, such as the number of a cylinder. A ``ratio`` grows by
+    factors rather than by sums.
+    """
 
     id: str
     label: str
@@ -45,12 +49,33 @@ class Parameter:
     steps: tuple[float, ...] = ()
     choices: tuple[str, ...] = ()
     optional: bool = False
+    words: str = ""
+    neutral: float | None = 0.0
+    ratio: bool = False
     depends_on: str = ""  # another parameter, whose choice decides the range
     ranges: dict[str, Range] = field(default_factory=dict)  # by that choice; where it is not named, the range above stands
 
     def range_for(self, values: Values) -> Range:
         """Range and severity steps with the other parameters chosen so."""
         return self.ranges.get(str(values.get(self.depends_on)), Range(self.low, self.high, self.steps))
+
+    def said(self, value: float | str) -> str:
+        """A value as people say it.
+
+        >>> Parameter("gain", "reading / true flow", "-", 0.3, 0.99, (0.8,), words="reads {percent:.3g} % of true flow").said(0.75)
+        'reads 75 % of true flow'
+        """
+        if isinstance(value, str):
+            return value
+        return self.words.format(value=value, percent=100.0 * value) if self.words else f"{value:g} {self.unit}".strip()
+
+    def sized(self, value: float, share: float, values: Values) -> float:
+        """The value whose distance from neutral is that share of this one's, within the range."""
+        if self.neutral is None:
+            return value
+        allowed = self.range_for(values)
+        wanted = self.neutral * (value / self.neutral) ** share if self.ratio else self.neutral + (value - self.neutral) * share
+        return round(min(max(wanted, allowed.low), allowed.high), 4)
 
     def default_for(self, values: Values) -> float | str:
         """The first choice, or the middle severity with the other parameters chosen so."""
@@ -91,6 +116,11 @@ class FaultKind:
     def part_of(self, values: Values) -> str:
         """The part whose exchange ends a fault of this kind with these parameters; empty when none does."""
         return self.part.format(**values)
+
+    def sized(self, values: Values, share: float) -> Values:
+        """All parameters with each size at a share of its distance from neutral; choices as they are."""
+        numbers = {parameter.id: parameter for parameter in self.parameters if not parameter.choices}
+        return {name: numbers[name].sized(float(value), share, values) if name in numbers else value for name, value in values.items()}
 
     def __post_init__(self) -> None:
         for parameter in self.parameters:

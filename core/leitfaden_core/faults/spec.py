@@ -206,11 +206,7 @@ def parse_fault(text: str) -> FaultSpec:
 def describe_fault(spec: FaultSpec) -> str:
     """A fault in one line for a trainer: label and sizes with units."""
     kind, values = spec.checked()
-    sizes = [
-        f"{value} {p.unit}".strip() if isinstance(value, str) else f"{value:g} {p.unit}".strip()
-        for p in kind.parameters
-        if (value := values.get(p.id)) is not None
-    ]
+    sizes = [parameter.said(value) for parameter in kind.parameters if (value := values.get(parameter.id)) is not None]
     if spec.onset.mode != "permanent":
         mode = ONSETS[spec.onset.mode]
         sizes.append(" ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)]))

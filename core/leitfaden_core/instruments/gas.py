@@ -1,7 +1,7 @@
 """Composition of dry exhaust gas from the mixture, as a five-gas analyser sees it.
 
 Complete burning when lean; when rich, CO and H2 share the missing oxygen by the water-gas equilibrium with K = 3.5 (Spindt 1965, SAE 650507;
-Heywood 1988, ch. 4.9). Lambda is worked back by Brettschneider's formula (Bosch Technische Berichte 6, 1979).
+Heywood 1988, ch. 4.9). Lambda is worked back by Brettschneider's formula (Brettschneider 1979).
 """
 
 import math

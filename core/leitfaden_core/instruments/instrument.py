@@ -1,10 +1,11 @@
 """What an instrument is: applied at a place, in a state of the engine, it gives what it would show there, what that costs, and what it changes."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 
+from leitfaden_core.chance import chance
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.registry import Registry
@@ -91,7 +92,6 @@ class Instrument:
     cautions: tuple[str, ...] = ()
     conditions: tuple[str, ...] = ()  # where it can be used; empty: in every condition
     free_places: str = ""  # how places are written, when they cannot be listed
-    tags: tuple[str, ...] = field(default=())
 
 
 instruments: Registry[Instrument] = Registry("instrument")
@@ -117,8 +117,7 @@ def measure(
     if instrument.conditions and condition not in instrument.conditions:
         raise UnknownName("condition", condition, instrument.conditions, where=f"for the {instrument.label}")
     chosen = _checked(instrument, options or {})
-    chance = np.random.default_rng([seed, vehicle.seed, len(place)])
-    return instrument.use(Use(vehicle, place, condition, chosen, chance))
+    return instrument.use(Use(vehicle, place, condition, chosen, chance(seed, vehicle.seed, instrument.id, place)))
 
 
 def _checked(instrument: Instrument, given: dict[str, str]) -> dict[str, str]:

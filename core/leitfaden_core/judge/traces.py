@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.judge.verdict import VerdictKind
+from leitfaden_core.quantities import shown_apart
 from leitfaden_core.simulate.run import rising_crossings
 
 Signal = NDArray[np.float64]
@@ -56,8 +57,8 @@ def narrowband_findings(volts: Signal, step: float, limits: NarrowbandLimits | N
     swings = rising_crossings(volts, 0.45) / (len(volts) * step)
     edge = edge_time(volts, step)
     return [
-        Finding("lowest", low, "V", _side(low <= limits.low), f"{low:.2f} V; a sound sensor goes below {limits.low:g} V."),
-        Finding("highest", high, "V", _side(high >= wanted), f"{high:.2f} V; a sound sensor goes above {wanted:g} V here."),
+        Finding("lowest", low, "V", _side(low <= limits.low), "{}; a sound sensor goes below {}.".format(*_volts(low, limits.low))),
+        Finding("highest", high, "V", _side(high >= wanted), "{}; a sound sensor goes above {} here.".format(*_volts(high, wanted))),
         Finding(
             "edge",
             edge * 1000.0,
@@ -73,6 +74,10 @@ def narrowband_findings(volts: Signal, step: float, limits: NarrowbandLimits | N
             f"{swings:.1f} swings a second; at least {limits.swings_per_second:g}.",
         ),
     ]
+
+
+def _volts(value: float, limit: float) -> tuple[str, str]:
+    return shown_apart(value, limit, "voltage", 0.01)
 
 
 def _side(passed: bool) -> VerdictKind:

@@ -13,7 +13,7 @@ from enum import StrEnum
 
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, band_of
-from leitfaden_core.quantities import UnitSystem, shown, shown_number
+from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_number
 from leitfaden_core.rigs import load_rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 
@@ -22,7 +22,6 @@ RARE = 3.9
 TRIMS = frozenset({"stft", "ltft", "total_trim", "stft_2", "ltft_2", "total_trim_2"})
 OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")})
 #: What the control unit commands: an order, no measurement.
-ORDERS = frozenset({"spark", "injector_ms", "idle_air"})
 #: Conditions in which the speed is imposed.
 HELD_SPEED = frozenset(
     {"no_load_1500", "no_load_2500", "cruise_80", "load_step", "decel_fuel_cut", "wot_pull", "shift_pull", "warm_up", "full_load_altitude"}
@@ -132,9 +131,10 @@ def judge_reading(
     where = condition_of(condition_id).label.lower()
     if band.low <= value <= band.high:
         return Verdict(VerdictKind.GOOD, f"{here} lies within {low} to {high}, where healthy engines are at {where}.", band, distance)
-    beyond = f"below {shown(band.low, quantity, step, units)}" if value < band.low else f"above {high}"
+    here, limit = shown_apart(value, band.low if value < band.low else band.high, quantity, step, units)
+    beyond = f"{'below' if value < band.low else 'above'} {limit}"
     if abs(distance) <= RARE:
-        reason = f"{here} lies {beyond}; few healthy engines show that at {where}, but some do: look for a second witness."
+        reason = f"{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second reading before deciding."
         return Verdict(VerdictKind.SUSPECT, reason, band, distance)
     reason = f"{here} lies {beyond}, further than a healthy engine goes at {where}; what causes it is not said yet."
     return Verdict(VerdictKind.FAULTY, reason, band, distance)

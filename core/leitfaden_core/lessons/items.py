@@ -5,6 +5,7 @@ from typing import Any
 
 import numpy as np
 
+from leitfaden_core.chance import chance
 from leitfaden_core.channels import channel, rounded
 from leitfaden_core.expect import band_of, individual_engine
 from leitfaden_core.faults import FaultSpec, describe_fault
@@ -71,17 +72,8 @@ def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
     if not seed:
         return fault
     kind, values = fault.checked()
-    share = float(np.random.default_rng([seed, 104729]).uniform(-SIZE_SHARE, SIZE_SHARE))
-    sized: dict[str, float | str] = {}
-    for parameter in kind.parameters:
-        value = values.get(parameter.id)
-        if isinstance(value, str) or value is None:
-            if value is not None:
-                sized[parameter.id] = value
-            continue
-        neutral = 1.0 if parameter.unit == "-" else 0.0
-        sized[parameter.id] = round(min(max(neutral + (value - neutral) * (1.0 + share), parameter.low), parameter.high), 4)
-    return fault.model_copy(update={"params": sized})
+    share = float(chance(seed, "size", fault.kind).uniform(-SIZE_SHARE, SIZE_SHARE))
+    return fault.model_copy(update={"params": kind.sized(values, 1.0 + share)})
 
 
 def read_value(run: Run, place: ReadingPlace) -> float:
@@ -117,11 +109,11 @@ def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
     Every learner gets the same number of each kind, as far as the pool has them: OFF_SHARE of the readings off (suspect or faulty),
     UNDECIDABLE_SHARE not decidable, the others good, from either car. So the difficulty does not hang on the draw.
     """
-    chance = np.random.default_rng([car.seed, sum(station.id.encode()), 31])
+    drawing = chance(car.seed, "readings", station.id)
     kinds: dict[str, list[tuple[ReadingPlace, bool]]] = {"off": [], "undecidable": [], "good": []}
-    for k in chance.permutation(len(station.pool)):
+    for k in drawing.permutation(len(station.pool)):
         place = station.pool[int(k)]
-        faulty = bool(chance.random() < FAULTY_SHARE)
+        faulty = bool(drawing.random() < FAULTY_SHARE)
         seen, other = ((place, side) for side in (faulty, not faulty))
         kind, kind_other = _kind_of(car, *seen), _kind_of(car, *other)
         # A place that can show the fault shows it as long as readings that are off are wanted.
@@ -134,7 +126,7 @@ def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
     good = kinds["good"][: max(station.count - len(off) - len(undecidable), 0)]
     rest = [entry for kind in kinds.values() for entry in kind if entry not in [*off, *undecidable, *good]]
     drawn = [*off, *undecidable, *good, *rest][: station.count]
-    return [drawn[int(k)] for k in chance.permutation(len(drawn))]
+    return [drawn[int(k)] for k in drawing.permutation(len(drawn))]
 
 
 def _kind_of(car: Car, place: ReadingPlace, faulty: bool) -> str:
@@ -174,7 +166,7 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
 
 def _cause_order(station: Conclude, seed: int) -> list[int]:
     """Another order for every learner, so that the place of an option says nothing."""
-    return [int(k) for k in np.random.default_rng([seed, sum(station.id.encode()), 37]).permutation(len(station.causes))]
+    return [int(k) for k in chance(seed, "causes", station.id).permutation(len(station.causes))]
 
 
 def _cause_label(cause: FaultSpec | None) -> str:
@@ -290,16 +282,8 @@ def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
     if cause is None:
         return [None]
     kind, values = cause.checked()
-    sizes: list[FaultSpec | None] = [cause]
-    numeric = [parameter for parameter in kind.parameters if not parameter.choices and not parameter.optional]
-    if numeric:
-        for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0):
-            sized = dict(values)
-            for parameter in numeric:
-                neutral = 1.0 if parameter.unit == "-" else 0.0
-                sized[parameter.id] = min(max(neutral + (float(values[parameter.id]) - neutral) * share, parameter.low), parameter.high)
-            sizes.append(cause.model_copy(update={"params": sized}))
-    return sizes
+    ladder = [cause.model_copy(update={"params": kind.sized(values, share)}) for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0)]
+    return [cause, *(step for step in ladder if step.params != values)]
 
 
 def _distance(rig: str, place: ReadingPlace, observed: float, expected: float) -> float:

@@ -14,15 +14,17 @@ def digits_of(step: float) -> int:
     return max(0, math.ceil(-math.log10(step) - 1e-9))
 
 
-def shown_number(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> str:
-    """A kept value in the person's unit, without the unit. Trims in percent carry their sign; the minus has a digit's width.
+def shown_number(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC, more: int = 0) -> str:
+    """A kept value in the person's unit, without the unit, with so many digits more than its display has.
+
+    Trims in percent carry their sign; the minus has a digit's width.
 
     >>> shown_number(-0.8, "trim", 0.78), shown_number(100.0, "temperature", 1.0, UnitSystem.IMPERIAL)
     ('−0.8', '212')
     """
     unit = display_unit(quantity, system)
     digits = 0 if quantity == "speed" else max(0, digits_of(step) + unit.extra_digits)
-    text = f"{value * unit.factor + unit.offset:.{digits}f}"
+    text = f"{value * unit.factor + unit.offset:.{digits + more}f}"
     if float(text) == 0.0:
         return text.lstrip("-")
     signed = f"+{text}" if quantity == "trim" and unit.symbol == "%" and float(text) > 0 else text
@@ -39,13 +41,26 @@ def unit_words(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
     return " ".join(filter(None, ("" if symbol == "-" else symbol, QUANTITIES[quantity].reference)))
 
 
-def shown(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> str:
-    """Value and unit.
+def shown(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC, more: int = 0) -> str:
+    """Value and unit, as :func:`shown_number` and :func:`unit_words` have them.
 
     >>> shown(1.8372, "mass_flow", 0.01)
     '1.84 g/s'
     """
-    return f"{shown_number(value, quantity, step, system)} {unit_words(quantity, system)}".rstrip()
+    return f"{shown_number(value, quantity, step, system, more)} {unit_words(quantity, system)}".rstrip()
+
+
+def shown_apart(value: float, limit: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> tuple[str, str]:
+    """A value and a limit that it is compared with, both with as many digits as it takes to tell them apart, four more at most.
+
+    >>> shown_apart(12.568, 12.571, "voltage", 0.01), shown_apart(12.1, 12.571, "voltage", 0.01)
+    (('12.568 V', '12.571 V'), ('12.10 V', '12.57 V'))
+    """
+    for more in range(5):
+        here, there = (shown(number, quantity, step, system, more) for number in (value, limit))
+        if here != there:
+            break
+    return here, there
 
 
 def shown_difference(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:

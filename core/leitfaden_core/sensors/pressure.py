@@ -16,12 +16,6 @@ EGR_GAS = 800.0
 
 
 @compiled
-def ratiometric_voltage(pressure_abs: float, supply: float, offset: float, gain: float) -> float:
-    """Signal of a ratiometric sensor, ``supply·(offset + gain·p)``, held within 0..supply. Pressure in kPa, gain in 1/kPa. [V]"""
-    return supply * min(max(offset + gain * pressure_abs, 0.0), 1.0)
-
-
-@compiled
 def believed_pressure(volts: float, reference: float, offset: float, gain: float) -> float:
     """Pressure that a control unit reads from the signal; it assumes its own reference. [kPa]"""
     return (volts / reference - offset) / gain

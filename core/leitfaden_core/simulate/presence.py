@@ -1,32 +1,32 @@
 """When a fault that comes and goes is there: stretches drawn one after the other, so that a run may go on for as long as it likes."""
 
-import zlib
 from collections.abc import Iterator
 
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.chance import chance
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.simulate.layout import FRAME
 
 Stretches = Iterator[tuple[int, int]]
 
 
-def pulses(chance: np.random.Generator, seconds: float, per_minute: float) -> Stretches:
+def pulses(stream: np.random.Generator, seconds: float, per_minute: float) -> Stretches:
     """Random instants (Poisson) at which something is there for a fixed time: first frame and the one behind the last, from frame 0 on."""
     now, length = 0.0, max(round(seconds / FRAME), 1)
     while True:
-        now += chance.exponential(60.0 / per_minute)
+        now += stream.exponential(60.0 / per_minute)
         start = int(now / FRAME)
         yield start, start + length
         now += seconds
 
 
-def on_and_off(chance: np.random.Generator, on: float, off: float) -> Stretches:
+def on_and_off(stream: np.random.Generator, on: float, off: float) -> Stretches:
     """Random stretches present and absent with the given mean times [s]: those in which it is there."""
     now, there = 0.0, False
     while True:
-        length = chance.exponential(on if there else off)
+        length = stream.exponential(on if there else off)
         if there:
             yield int(now / FRAME), int((now + length) / FRAME) + 1
         now, there = now + length, not there
@@ -48,14 +48,14 @@ class Presence:
     def __init__(self, spec: FaultSpec, seed: int, since: int) -> None:
         kind, values = spec.checked()
         # A stream of its own for each fault, so that a second fault does not move the gaps of the first.
-        chance = np.random.default_rng([seed, zlib.crc32(spec.model_dump_json().encode())])
+        stream = chance(seed, spec.model_dump_json())
         onset = spec.onset
         self.since, self.stretches = since, None
         self.moved_place = str(values.get("circuit", kind.place)) if onset.mode == "wiggle" and kind.pulses is None else None
         if kind.pulses is not None:
-            self.stretches = pulses(chance, *kind.pulses(values))
+            self.stretches = pulses(stream, *kind.pulses(values))
         elif onset.mode == "random":
-            self.stretches = on_and_off(chance, onset.on_s or 1.0, onset.off_s or 1.0)
+            self.stretches = on_and_off(stream, onset.on_s or 1.0, onset.off_s or 1.0)
         self.open: list[tuple[int, int]] = []
         self.drawn_to = -1
 

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.chance import chance
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.monitors import trouble_codes
@@ -119,9 +120,9 @@ def flag(label: str, spread: float = YES_OR_NO) -> Outcome:
 
 def noisy(test: Test, values: list[float], seed: int) -> NDArray[np.float64]:
     """Outcomes as the instrument would show them: its own error, and its step."""
-    chance = np.random.default_rng([seed, len(test.id), sum(map(ord, test.id))])
+    errors = chance(seed, test.id)
     shown = []
     for value, outcome in zip(values, test.outcomes, strict=True):
-        read = value + outcome.error * float(chance.standard_normal()) if outcome.error > 0.0 else value
+        read = value + outcome.error * float(errors.standard_normal()) if outcome.error > 0.0 else value
         shown.append(round(read / outcome.step) * outcome.step if outcome.step > 0.0 else read)
     return np.array(shown)

@@ -113,7 +113,9 @@ fault_kinds.register(
         "map_truth",
         (
             Parameter("area_mm2", "opening", "mm²", 0.1, 60.0, (1.0, 2.0, 4.0)),
-            Parameter("fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2)),
+            Parameter(
+                "fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2), words="purge gas with {percent:.3g} % fuel"
+            ),
         ),
         lambda values, rig: [
             Effect("purge_least", "max", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),

@@ -25,7 +25,11 @@ fault_kinds.register(
         "airflow_meter",
         "The meter reads too low by one factor at all flows.",
         "maf",
-        (Parameter("gain", "reading / true flow", "-", 0.3, 0.99, (0.92, 0.85, 0.75)),),
+        (
+            Parameter(
+                "gain", "reading / true flow", "-", 0.3, 0.99, (0.92, 0.85, 0.75), words="reads {percent:.3g} % of true flow", neutral=1.0
+            ),
+        ),
         _one_factor,
         "Renew the airflow meter with the right part; reset the learned trims.",
         (_TOUCH,),
@@ -42,7 +46,11 @@ fault_kinds.register(
         "airflow_meter",
         "The meter reads too high by one factor: turbulence, wrong seat, missing flow straightener.",
         "maf",
-        (Parameter("gain", "reading / true flow", "-", 1.01, 2.0, (1.08, 1.15, 1.25)),),
+        (
+            Parameter(
+                "gain", "reading / true flow", "-", 1.01, 2.0, (1.08, 1.15, 1.25), words="reads {percent:.3g} % of true flow", neutral=1.0
+            ),
+        ),
         _one_factor,
         "Seat the meter correctly, restore the flow straightener, or renew the meter.",
         (_TOUCH,),
@@ -60,8 +68,26 @@ fault_kinds.register(
         "A deposit insulates the element: the error grows with flow.",
         "maf",
         (
-            Parameter("gain_idle", "reading / true flow at idle", "-", 0.7, 1.2, (1.0, 0.98, 0.95)),
-            Parameter("gain_full", "reading / true flow at full load", "-", 0.4, 1.1, (0.9, 0.82, 0.7)),
+            Parameter(
+                "gain_idle",
+                "reading / true flow at idle",
+                "-",
+                0.7,
+                1.2,
+                (1.0, 0.98, 0.95),
+                words="reads {percent:.3g} % of true flow at idle",
+                neutral=1.0,
+            ),
+            Parameter(
+                "gain_full",
+                "reading / true flow at full load",
+                "-",
+                0.4,
+                1.1,
+                (0.9, 0.82, 0.7),
+                words="reads {percent:.3g} % of true flow at full load",
+                neutral=1.0,
+            ),
         ),
         _dirty,
         "Clean the element with the proper spray, or renew the meter; find where the dirt came from.",

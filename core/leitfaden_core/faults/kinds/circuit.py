@@ -195,7 +195,7 @@ fault_kinds.register(
         "A damaged sensor loads the shared reference; the control unit keeps converting against its own 5 V.",
         "wiring",
         (
-            Parameter("volts", "what remains of it", "V", 0.0, 4.95, (4.5, 4.0, 2.5)),
+            Parameter("volts", "what remains of it", "V", 0.0, 4.95, (4.5, 4.0, 2.5), neutral=5.0),
             Parameter("sensor", "damaged sensor", choices=_FIVE_VOLT_SIGNALS, optional=True),
         ),
         _pulled_down,
@@ -242,7 +242,7 @@ fault_kinds.register(
         "circuit",
         "The regulator inside the control unit has failed: the reference stays low whatever is unplugged.",
         "wiring",
-        (Parameter("volts", "what it gives", "V", 0.5, 4.9, (4.5, 4.0, 2.5)),),
+        (Parameter("volts", "what it gives", "V", 0.5, 4.9, (4.5, 4.0, 2.5), neutral=5.0),),
         lambda values, rig: [Effect("reference_held", "set", float(values["volts"]))],
         "Only when supply, grounds, harness and every sensor on the reference are proven good: renew the control unit.",
         (_PROBE,),

@@ -26,7 +26,7 @@ fault_kinds.register(
         "ho2s_b1s1",
         (
             Parameter("cause", "cause", choices=("spark", "fuel")),
-            Parameter("cylinder", "cylinder", "-", 1.0, 12.0, (1.0, 2.0, 3.0)),
+            Parameter("cylinder", "cylinder", "-", 1.0, 12.0, (1.0, 2.0, 3.0), words="cylinder {value:g}", neutral=None),
         ),
         _dead,
         "Renew coil, plug or injector, whichever was proven; spare the catalyst from further misfire.",

@@ -74,7 +74,17 @@ fault_kinds.register(
         "pressure_sensor",
         "The sensor sees a pressure between manifold and ambient; as an air leak the hole is too small to matter.",
         "map",
-        (Parameter("fraction", "share of ambient pressure seen", "-", 0.01, 1.0, (0.05, 0.10, 0.25)),),
+        (
+            Parameter(
+                "fraction",
+                "share of ambient pressure seen",
+                "-",
+                0.01,
+                1.0,
+                (0.05, 0.10, 0.25),
+                words="sees {percent:.3g} % of ambient pressure",
+            ),
+        ),
         lambda values, rig: [Effect("map_hose_share", "set", float(values["fraction"]))],
         "Renew hose or seal.",
         (_HOSE,),

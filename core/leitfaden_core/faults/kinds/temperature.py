@@ -56,7 +56,10 @@ for _wire, _what, _met in (("ect", "Coolant", (40.0, 50.0, 60.0)), ("iat", "Inta
             "temperature",
             "Around one temperature the element loses contact and reads far too cold; above and below it is right.",
             _wire,
-            (Parameter("at_C", "around", "°C", -20.0, 110.0, _met), Parameter("width_K", "over", "K", 1.0, 40.0, (4.0, 8.0, 14.0))),
+            (
+                Parameter("at_C", "around", "°C", -20.0, 110.0, _met, neutral=None),
+                Parameter("width_K", "over", "K", 1.0, 40.0, (4.0, 8.0, 14.0)),
+            ),
             _dead_spot(_wire),
             "Renew the sensor; check the plug.",
             (_COOLANT,),

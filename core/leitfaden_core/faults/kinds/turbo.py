@@ -57,7 +57,11 @@ fault_kinds.register(
         "turbo",
         "The actuator gets only part of the charge pressure, so the gate opens late: too much charge.",
         "charge",
-        (Parameter("fraction", "share of the pressure lost", "-", 0.05, 1.0, (0.2, 0.5, 1.0)),),
+        (
+            Parameter(
+                "fraction", "share of the pressure lost", "-", 0.05, 1.0, (0.2, 0.5, 1.0), words="{percent:.3g} % of the pressure lost"
+            ),
+        ),
         lambda values, rig: [Effect("wastegate_hose", "max", float(values["fraction"]))],
         "Renew the hose.",
         (_HOT, _HOSE),

@@ -1,7 +1,6 @@
 """Looking: what the eye sees at a place, on a sound engine as well, and driving with a helper at the tool."""
 
-import numpy as np
-
+from leitfaden_core.chance import chance
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.kinds.scan import menu_of
@@ -41,8 +40,8 @@ def seen(faults: tuple[FaultSpec, ...], place: str) -> list[str]:
 
 
 def _inspect(use: Use) -> Observation:
-    chance = np.random.default_rng([use.vehicle.seed, len(use.place), 77])
-    harmless = [text for text in HARMLESS[use.place] if chance.random() < 0.5]
+    looks = chance(use.vehicle.seed, "harmless", use.place)
+    harmless = [text for text in HARMLESS[use.place] if looks.random() < 0.5]
     found = [*seen(use.vehicle.faults, use.place), *harmless]
     shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (Shown("seen", None, "", "nothing unusual"),)
     return Observation(

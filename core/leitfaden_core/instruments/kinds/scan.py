@@ -31,7 +31,6 @@ MISSING_ENHANCED = frozenset({"stft", "stft_2", "baro", "equivalence"})
 BY_HAND = frozenset({"total_trim", "total_trim_2", "ve"})
 #: Answers per second: tool -> on a fast and on an old bus.
 ANSWERS = {"full": (30.0, 10.0), "basic": (12.0, 8.0)}
-OLD_BUS = frozenset({"count"})
 BASIC_CHANNELS = 6
 
 

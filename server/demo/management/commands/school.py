@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand
 
 from accounts.models import SignInLink
 from accounts.services import found_school
@@ -24,7 +24,8 @@ class Command(BaseCommand):
         try:
             school, token = found_school(options["name"].strip(), options["lead"].strip().lower())
         except Refused as error:
-            raise CommandError(error.message, returncode=2) from None
+            self.stderr.write(f"leitfaden: {error.message}")
+            raise SystemExit(2) from None
         days = SignInLink.LASTS.days
         self.stdout.write(
             f"{school.name} is founded. Its lead opens this address once, within {days} days, behind the server's own address:\n\n"

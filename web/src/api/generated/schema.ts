@@ -1640,6 +1640,8 @@ export interface components {
         };
         /** RigOut */
         RigOut: {
+            /** Base */
+            base: string;
             /** Channels */
             channels: string[];
             /** Description */

@@ -8,6 +8,8 @@ import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import FaultList from '@/parts/faults/FaultList.vue'
+import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
+import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import LaneStack from '@/parts/lanes/LaneStack.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
@@ -76,9 +78,6 @@ function pick(id: string) {
 }
 
 const here = computed(() => rig.value?.channels ?? [])
-const others = computed(() =>
-  here.value.flatMap((id) => allChannels.value.get(id) ?? []).filter((c) => !lanes.value.includes(c.id)),
-)
 
 /** What another engine measures instead. */
 const OTHERWISE: Record<string, string[]> = {
@@ -115,12 +114,6 @@ function changeScript(next: string) {
     condition.value = conditions.includes('hot_idle') ? 'hot_idle' : (conditions[0] ?? '')
 }
 
-function add(event: Event) {
-  const select = event.target as HTMLSelectElement
-  if (select.value) lanes.value = [...lanes.value, select.value]
-  select.value = ''
-}
-
 const kinds = computed(() => faults.value.flatMap((f) => faultKinds.value.get(f.kind) ?? []))
 const cautions = computed(() => [...new Set(kinds.value.flatMap((kind) => kind.cautions)), t('bench.cautionGeneral')])
 watch(condition, (next) => stack.value?.focusOn(next))
@@ -131,14 +124,7 @@ watch(condition, (next) => stack.value?.focusOn(next))
     <div class="way">
       <div class="way-head">
         <h1 class="visually-hidden">{{ t('bench.title') }}</h1>
-        <select
-          class="rig"
-          :value="rigId"
-          :aria-label="t('bench.rig')"
-          @change="changeRig(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="entry in catalogue?.rigs" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
-        </select>
+        <EngineSelect class="rig" :value="rigId" @choose="changeRig" />
         <span class="soft small">{{ rig?.description }}</span>
         <label class="label at">
           {{ t('editor.script') }}
@@ -193,14 +179,17 @@ watch(condition, (next) => stack.value?.focusOn(next))
       <div class="under">
         <label class="label">
           <input v-model="showGood" type="checkbox" />
-          {{ t('bench.hideGood') }}
+          {{ t('bench.showGood') }}
         </label>
-        <select v-if="lanes.length < 7" class="add" :aria-label="t('bench.addLane')" @change="add">
-          <option value="">+ {{ t('bench.addLane') }}</option>
-          <option v-for="channel in others" :key="channel.id" :value="channel.id">
-            {{ channel.label }} ({{ t(`layer.${channel.layer}`) }})
-          </option>
-        </select>
+        <ChannelSelect
+          v-if="lanes.length < 7"
+          class="add"
+          value=""
+          :prompt="t('bench.addLane')"
+          :only="here"
+          :without="lanes"
+          @choose="(name) => (lanes = [...lanes, name])"
+        />
         <span class="small soft hint">{{ t('lanes.cursorHint') }}</span>
         <span class="visually-hidden">{{ conditions.get(condition)?.meaning }}</span>
       </div>

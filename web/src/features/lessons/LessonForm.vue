@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Lesson } from '@/features/lessons/draft'
+import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import FaultList from '@/parts/faults/FaultList.vue'
 
 /** What holds for the whole lesson: title, goal, car, script, faults, cautions. */
@@ -31,12 +32,8 @@ function value(event: Event): string {
     ></textarea>
     <div class="two">
       <div>
-        <label class="label" for="lesson-rig">{{ t('editor.rig') }}</label>
-        <select id="lesson-rig" :value="lesson.rig" @change="emit('change', { rig: value($event) })">
-          <option v-for="entry in catalogue?.rigs" :key="entry.id" :value="entry.id">
-            {{ entry.id }} {{ entry.name }}
-          </option>
-        </select>
+        <span class="label">{{ t('editor.rig') }}</span>
+        <EngineSelect :value="lesson.rig ?? 'R1'" @choose="(rig) => emit('change', { rig })" />
       </div>
       <div>
         <label class="label" for="lesson-script">{{ t('editor.script') }}</label>

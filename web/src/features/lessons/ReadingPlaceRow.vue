@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import ChannelSelect from '@/features/lessons/ChannelSelect.vue'
+import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 
 type Place = Schemas['ReadingPlace']
 

@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue, type Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
+import { grouped } from '@/parts/choice/groups'
+import PickOne from '@/parts/choice/PickOne.vue'
 import { POSITIONS, positionOf, sizeAt } from '@/parts/faults/size'
 
 type Fault = Schemas['FaultSpec']
@@ -15,13 +17,15 @@ const { t, tm } = useI18n()
 const { catalogue, faultKinds } = useCatalogue()
 
 const kind = computed(() => faultKinds.value.get(props.fault.kind))
+/** Along the way of the air, as the places stand in the messages. */
 const groups = computed(() => {
-  const found = new Map<string, { id: string; label: string }[]>()
-  for (const k of catalogue.value?.faults ?? []) {
-    if (props.rig && !(k.id in props.rig.faults)) continue
-    found.set(k.group, [...(found.get(k.group) ?? []), k])
-  }
-  return [...found]
+  const places = Object.keys(tm('place'))
+  const offered = (catalogue.value?.faults ?? []).filter((k) => !props.rig || k.id in props.rig.faults)
+  return grouped(
+    offered.sort((a, b) => places.indexOf(a.place) - places.indexOf(b.place)),
+    (k) => t(`place.${k.place}`),
+    (k) => ({ value: k.id, label: k.label }),
+  )
 })
 
 /** Circuits, sensors and parts are offered only where the engine has them. */
@@ -101,6 +105,10 @@ function typed(parameter: Parameter, event: Event) {
   change(parameter, number)
 }
 
+function unitOf(parameter: Parameter): string {
+  return parameter.unit === '-' ? '' : parameter.unit
+}
+
 function stepOf(parameter: Parameter): number {
   const span = parameter.high - parameter.low
   return 10 ** Math.floor(Math.log10(span / 100))
@@ -117,15 +125,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
 <template>
   <fieldset class="fault">
     <div class="kind">
-      <select
-        :value="fault.kind"
-        :aria-label="t('bench.faults')"
-        @change="changeKind(($event.target as HTMLSelectElement).value)"
-      >
-        <optgroup v-for="[group, entries] in groups" :key="group" :label="group.replaceAll('_', ' ')">
-          <option v-for="entry in entries" :key="entry.id" :value="entry.id">{{ entry.label }}</option>
-        </optgroup>
-      </select>
+      <PickOne :value="fault.kind" :groups="groups" :label="t('bench.faults')" @choose="changeKind" />
       <button
         type="button"
         class="remove"
@@ -160,7 +160,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
               :aria-invalid="value(parameter) !== undefined && !inRange(parameter)"
               @change="typed(parameter, $event)"
             />
-            {{ parameter.unit === '-' ? '' : parameter.unit }}
+            {{ unitOf(parameter) }}
           </span>
         </label>
         <ElSlider
@@ -168,7 +168,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
           :model-value="positionOf(Number(value(parameter)), parameter)"
           :min="0"
           :max="POSITIONS"
-          :format-value-text="() => `${value(parameter)} ${parameter.unit}`"
+          :format-value-text="() => `${value(parameter)} ${unitOf(parameter)}`.trim()"
           :show-tooltip="false"
           :aria-label="parameter.label"
           @input="(next: number | number[]) => change(parameter, sizeAt(Number(next), parameter))"
