@@ -25,6 +25,6 @@ def offered(page: Page, label: str, typed: str) -> list[str]:
     """What such a list offers for what is typed."""
     box = page.get_by_role("combobox", name=label, exact=True)
     box.fill(typed)
-    found = [name for name in page.get_by_role("option").all_inner_texts() if name]
+    found = page.locator(".el-select-dropdown__item:visible").all_inner_texts()
     page.keyboard.press("Escape")
     return found

@@ -85,10 +85,22 @@ def stored_table(name: str, compute: Callable[[], NDArray[np.float64]]) -> NDArr
     return table
 
 
+#: Whether functions stay plain Python, some thousand times slower, so that a debugger can walk through them.
+UNCOMPILED = bool(os.environ.get("LEITFADEN_UNCOMPILED"))
+
+
+def records(array: NDArray[Any]) -> NDArray[Any]:
+    """Records as functions of the step take them: plain Python reaches a field by its name only in a view."""
+    return array.view(np.recarray) if UNCOMPILED else array
+
+
 def compiled(function: _Function) -> _Function:
     """Compile a function; it keeps its plain form as ``py_func``.
 
     No fastmath: the same inputs must give the same bits on every run. numpy's error model spares a zero test at each division.
     """
+    if UNCOMPILED:
+        function.py_func = function  # type: ignore[attr-defined]
+        return function
     decorated: Any = numba.njit(cache=True, error_model="numpy", nogil=True)(function)
     return decorated  # type: ignore[no-any-return]

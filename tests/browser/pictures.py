@@ -34,7 +34,10 @@ def test_pictures(page: Page, site: str) -> None:
     page.goto(f"{site}/bench")
     page.get_by_role("button", name="Hot idle", exact=True).click()
     take(page, "bench")
-    for rig, fault, name in (("Street-works truck", "EGR valve does not close", "bench-diesel"), ("Ferry shuttle", "Leak on the charge side", "bench-turbo")):
+    for rig, fault, name in (
+        ("Street-works truck", "EGR valve does not close", "bench-diesel"),
+        ("Ferry shuttle", "Leak on the charge side", "bench-turbo"),
+    ):
         pick(page, "Engine", rig)
         if not page.locator("fieldset.fault").count():
             page.get_by_role("button", name="Add a fault").click()

@@ -72,7 +72,7 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     page.get_by_role("button", name="Save and finish").click()
 
     expect(page.get_by_text("What was wrong")).to_be_visible()
-    expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
+    expect(page.get_by_text("Airflow meter reads too low (reads 75 % of true flow)")).to_be_visible()
     expect(page.get_by_text("Volumetric efficiency at full load too low")).to_be_visible()
     expect(page.get_by_text("100 %").first).to_be_visible()
     # For an appeal: a station exactly as it was seen, lanes and answer included.
@@ -87,7 +87,7 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     row = page.get_by_role("row").filter(has_text="Tarik Weiss").filter(has_text="finished")
     expect(row).to_contain_text("100 %")
     row.get_by_role("link", name="Debrief").click()
-    expect(page.get_by_text("Airflow meter reads too low (0.75 -)")).to_be_visible()
+    expect(page.get_by_text("Airflow meter reads too low (reads 75 % of true flow)")).to_be_visible()
 
 
 def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:

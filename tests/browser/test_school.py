@@ -124,7 +124,7 @@ def test_a_draft_outlives_a_server_in_trouble_and_says_where_it_is_kept(page: Pa
     page.get_by_role("link", name=TITLE).click()
     page.route("**/draft", trouble)
     page.get_by_label("Title").fill("Through thick and thin")
-    expect(page.get_by_role("status").first).to_contain_text("Kept on this device and sent again by itself")
+    expect(page.get_by_role("status").first).to_contain_text("Kept on this device and sent again automatically")
     expect(page.get_by_role("status").first).to_have_text("Saved")
     assert len(set(tries)) == 1 and len(tries) >= 6
     saved = Lesson.objects.get()

@@ -219,7 +219,7 @@ class TestSizes:
         rig = load_rig(rig_id)
         for kind_id, choices in offered_on(rig).items():
             kind = fault_kinds.get(kind_id)
-            if kind_id in self.STATES or all(p.neutral is None for p in kind.parameters):
+            if kind_id in self.STATES or not any(p.neutral is not None for p in kind.parameters if not p.choices):
                 continue
             values = FaultSpec(kind=kind_id, params={name: found[0] for name, found in choices.items()}).checked()[1]
             nothing = {p.id: p.neutral for p in kind.parameters if p.id in values and not p.choices and p.neutral is not None}

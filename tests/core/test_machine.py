@@ -1,5 +1,8 @@
 """A vehicle under somebody's hands: whoever does the same gets the same, and it can be left and come back to."""
 
+import os
+import subprocess
+import sys
 from typing import Any
 
 import numpy as np
@@ -33,6 +36,7 @@ from leitfaden_core.simulate.actions import (
     TurnKey,
     script_actions,
 )
+from leitfaden_core.simulate.layout import LANES
 from leitfaden_core.simulate.naming import NAMED, Naming
 from leitfaden_core.simulate.run import machine_for
 from strategies import faults
@@ -322,3 +326,16 @@ def codes(machine: Machine) -> list[tuple[str, str]]:
     diagnosis = machine.followers[0]
     assert isinstance(diagnosis, OnBoardDiagnosis)
     return [(stored.code, stored.status) for stored in diagnosis.report().codes]
+
+
+def test_uncompiled_for_a_debugger_it_gives_the_same_numbers() -> None:
+    told = (
+        "from leitfaden_core.rigs import load_rig; from leitfaden_core.simulate import Machine; "
+        "print(Machine(load_rig('R3'), 3, start='hot').advance(6).tobytes().hex())"
+    )
+    environment = os.environ | {"LEITFADEN_UNCOMPILED": "1", "PYTHONPATH": os.pathsep.join(sys.path)}
+    plain = subprocess.run([sys.executable, "-W", "ignore", "-c", told], env=environment, check=True, capture_output=True, text=True)
+    walked = np.frombuffer(bytes.fromhex(plain.stdout.strip()), dtype=LANES)
+    compiled = hot("R3").advance(6)
+    for name in LANES.names or ():
+        np.testing.assert_allclose(walked[name], compiled[name], rtol=1e-6, atol=1e-7, err_msg=name)

@@ -12,7 +12,7 @@ from leitfaden_core.rigs import load_rig
 
 def hidden_vehicle(rig_id: str, seed: int, cause: str | None = None) -> Vehicle:
     """The vehicle of a seed; a cause may be named, then only its size and the engine are drawn."""
-    rig, drawn = load_rig(rig_id), chance(seed, "hidden vehicle", rig_id)
+    rig, drawn = load_rig(rig_id), chance(seed, 4711)
     known = candidates(rig_id)
     shares = np.array([c.prior for c in known])
     picked = int(drawn.choice(len(known), p=shares / shares.sum()))

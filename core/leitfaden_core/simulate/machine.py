@@ -13,6 +13,7 @@ from typing import Any, Literal, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.compiled import records
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec, effects_on, left_with_plugs_off
 from leitfaden_core.rigs import Rig
@@ -128,17 +129,17 @@ class Machine:
         rows = np.zeros(frames, dtype=LANES) if lanes is None else lanes
         inputs, present = self.laid_out(frames)
         run_frames(
-            self.params[0],
-            self.state[0],
-            self._hooks.view(HOOK)[0],
+            records(self.params)[0],
+            records(self.state)[0],
+            records(self._hooks.view(HOOK))[0],
             self._hooks,
             self._sound,
-            self.effects,
+            records(self.effects),
             present,
-            inputs,
+            records(inputs),
             self.frame,
             np.uint64(self.seed),
-            rows,
+            records(rows),
         )
         self.frame += frames
         for follower in self.followers:

@@ -92,7 +92,7 @@ function parameter(told: Record<string, unknown>) {
 export function mounted(
   component: Component,
   props: Record<string, unknown>,
-  stubs: Record<string, unknown> = {},
+  stubs: Record<string, boolean> = {},
 ): VueWrapper {
   const queryClient = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
   queryClient.setQueryData(['catalogue'], CATALOGUE)

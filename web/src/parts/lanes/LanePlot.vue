@@ -2,7 +2,7 @@
 import uPlot from 'uplot'
 import 'uplot/dist/uPlot.min.css'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
-import { fitted, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
+import { envelope, fitted, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 import { hatchBand } from '@/parts/lanes/hatch'
 
 /** One lane: values over time on a canvas, with its own scale; time range and cursor are shared with the other lanes. */
@@ -74,8 +74,20 @@ function visibleExtent(): [number, number] {
   return [low - room, high + room]
 }
 
+/** Lines where lines can be seen; where a signal swings too fast for that over this range, its lower and upper edge. */
 function data(): uPlot.AlignedData {
-  return [props.time, props.good ?? props.time.map(() => null), props.run] as uPlot.AlignedData
+  const none = props.time.map(() => null)
+  const strokes = ((box.value?.clientWidth ?? 0) - SCALE_WIDTH) / 2
+  const drawn = [props.good, props.run].map((values) => {
+    const edges = values && envelope(props.time, values, props.range, strokes)
+    return edges ? [none, edges.low, edges.high] : [values ?? none, none, none]
+  })
+  return [props.time, ...drawn.flat()] as uPlot.AlignedData
+}
+
+/** A colour that lets what is behind it through. */
+function pale(colour: string, percent: number): string {
+  return `color-mix(in srgb, ${colour} ${percent}%, transparent)`
 }
 
 function build() {
@@ -108,7 +120,15 @@ function build() {
       series: [
         {},
         { stroke: css('--text-soft'), width: 1, points: { show: false } },
+        { stroke: css('--text-soft'), width: 1, points: { show: false } },
+        { stroke: css('--text-soft'), width: 1, points: { show: false } },
         { stroke: colour, width: props.layer === 'pin' ? 1.2 : 2, dash, points: { show: false } },
+        { stroke: colour, width: 1.2, dash, points: { show: false } },
+        { stroke: colour, width: 1.2, dash, points: { show: false } },
+      ],
+      bands: [
+        { series: [3, 2], fill: pale(css('--text-soft'), 14) },
+        { series: [6, 5], fill: pale(colour, 26) },
       ],
       hooks: {
         drawClear: [drawBackground],

@@ -53,3 +53,46 @@ export function clamp(range: Range, seconds: number): Range {
   const start = Math.min(Math.max(range[0], 0), seconds - width)
   return [start, start + width]
 }
+
+type Values = readonly (number | null)[]
+
+/** Points under one stroke of the pen above which a line would only be a blot. */
+const CROWDED = 6
+/** Share of the visible height that the signal crosses within one stroke, on average, where it is drawn by its edges. */
+const SWINGS = 0.25
+
+/**
+ * Lower and upper edge of a signal that swings too fast to be drawn as a line over this range: values per point, null outside the range.
+ * Null altogether where a line can be seen.
+ */
+export function envelope(
+  time: readonly number[],
+  values: Values,
+  range: Range,
+  strokes: number,
+): { low: (number | null)[]; high: (number | null)[] } | null {
+  const first = time.findIndex((t) => t >= range[0])
+  const after = time.findIndex((t) => t > range[1])
+  const end = after < 0 ? time.length : after
+  const size = Math.floor((end - first) / Math.max(strokes, 1))
+  if (first < 0 || size < CROWDED) return null
+  const low: (number | null)[] = time.map(() => null)
+  const high: (number | null)[] = time.map(() => null)
+  let bottom = Infinity
+  let top = -Infinity
+  let crossed = 0
+  let count = 0
+  for (let start = first; start < end; start += size) {
+    const here = values.slice(start, Math.min(start + size, end)).filter((value) => value !== null)
+    if (!here.length) continue
+    const least = Math.min(...here)
+    const most = Math.max(...here)
+    low.fill(least, start, Math.min(start + size, end))
+    high.fill(most, start, Math.min(start + size, end))
+    bottom = Math.min(bottom, least)
+    top = Math.max(top, most)
+    crossed += most - least
+    count += 1
+  }
+  return count && crossed / count > SWINGS * (top - bottom) ? { low, high } : null
+}
