@@ -69,7 +69,7 @@ def sheet(wish: Any, tell: Tell) -> str:
     rig = load_rig(wish["rig"])
     return sheet_text(
         compute_sheet(
-            rig, workers=0, progress=lambda done, of: tell(done / of, f"the value sheet of {rig.id} is computed: {done} of {of} engines")
+            rig, workers=0, progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines")
         )
     )
 

@@ -143,4 +143,19 @@ async function switchUnits(event: Event) {
 main {
   border-top: 1px solid var(--rule);
 }
+@media (max-width: 700px) {
+  .head {
+    flex-wrap: wrap;
+    height: auto;
+    gap: 0 var(--space-3);
+    padding: 6px var(--space-3) 0;
+  }
+  .who {
+    flex-wrap: wrap;
+    margin-left: 0;
+  }
+  .who > .label {
+    display: none;
+  }
+}
 </style>

@@ -55,7 +55,7 @@ const endOthers = () =>
     <div class="two">
       <section>
         <h2>{{ t('account.sessions') }}</h2>
-        <table class="plain">
+        <table class="plain stacks">
           <tbody>
             <tr v-for="(row, k) in sessions.data.value" :key="k">
               <td>{{ t('account.since', { date: dayAndTime(row.started_at, locale) }) }}</td>

@@ -38,7 +38,7 @@ function when(date: string): string {
     </div>
     <p v-if="problem || lessons.error.value" role="alert">{{ problem || sentence(lessons.error.value) }}</p>
     <p v-if="lessons.data.value?.length === 0">{{ t('home.empty') }}</p>
-    <table v-else-if="lessons.data.value" class="plain">
+    <table v-else-if="lessons.data.value" class="plain stacks">
       <thead>
         <tr>
           <th>{{ t('home.lesson') }}</th>
@@ -54,8 +54,10 @@ function when(date: string): string {
           <td class="title">
             <RouterLink :to="{ name: 'editor', params: { id: lesson.id } }">{{ lesson.title }}</RouterLink>
           </td>
-          <td class="soft">{{ t('home.updated', { date: when(lesson.updated_at), who: lesson.updated_by }) }}</td>
-          <td>
+          <td class="soft" :data-label="t('home.draft')">
+            {{ t('home.updated', { date: when(lesson.updated_at), who: lesson.updated_by }) }}
+          </td>
+          <td :data-label="t('home.version')">
             <template v-if="lesson.version">
               {{ lesson.version }},
               <span :class="{ soft: !lesson.changed_since_version }">{{
@@ -64,8 +66,8 @@ function when(date: string): string {
             </template>
             <span v-else class="soft">{{ t('home.notPublished') }}</span>
           </td>
-          <td class="number">{{ lesson.assigned }}</td>
-          <td class="number">{{ lesson.finished }}</td>
+          <td class="number" :data-label="t('home.assigned')">{{ lesson.assigned }}</td>
+          <td class="number" :data-label="t('home.finished')">{{ lesson.finished }}</td>
           <td class="number">
             <RouterLink :to="{ name: 'results', params: { id: lesson.id } }">{{ t('home.results') }}</RouterLink>
           </td>

@@ -350,4 +350,19 @@ async function onPublished(version: Schemas['VersionOut']) {
     grid-column: 1 / -1;
   }
 }
+@media (max-width: 640px) {
+  .editor {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .left,
+  .middle,
+  .right {
+    padding: var(--space-3);
+    border: 0;
+  }
+  .bar,
+  .seen-head {
+    flex-wrap: wrap;
+  }
+}
 </style>

@@ -42,7 +42,7 @@ function progress(row: Schemas['ResultRow']): string {
     </h1>
     <p v-if="results.error.value" role="alert">{{ sentence(results.error.value) }}</p>
     <p v-else-if="results.data.value?.length === 0">{{ t('results.empty') }}</p>
-    <table v-else-if="results.data.value" class="plain">
+    <table v-else-if="results.data.value" class="plain stacks">
       <thead>
         <tr>
           <th>{{ t('results.learner') }}</th>
@@ -60,12 +60,21 @@ function progress(row: Schemas['ResultRow']): string {
       <tbody>
         <tr v-for="row in results.data.value" :key="`${row.username}-${row.version}`">
           <td class="name">{{ row.name }}</td>
-          <td>{{ row.version }}</td>
-          <td :class="{ soft: !row.attempt }">{{ progress(row) }}</td>
-          <td v-for="column in columns" :key="column.index" class="number">{{ percent(row, column.index) }}</td>
-          <td class="number">{{ row.score === null ? '–' : `${Math.round(row.score)} %` }}</td>
-          <td class="number">{{ row.missed ?? '–' }}</td>
-          <td class="number">{{ row.condemned ?? '–' }}</td>
+          <td :data-label="t('results.version')">{{ row.version }}</td>
+          <td :class="{ soft: !row.attempt }" :data-label="t('results.progress')">{{ progress(row) }}</td>
+          <td
+            v-for="column in columns"
+            :key="column.index"
+            class="number"
+            :data-label="t(`editor.kinds.${column.kind}`)"
+          >
+            {{ percent(row, column.index) }}
+          </td>
+          <td class="number" :data-label="t('results.score')">
+            {{ row.score === null ? '–' : `${Math.round(row.score)} %` }}
+          </td>
+          <td class="number" :data-label="t('results.missed')">{{ row.missed ?? '–' }}</td>
+          <td class="number" :data-label="t('results.condemned')">{{ row.condemned ?? '–' }}</td>
           <td class="number">
             <RouterLink v-if="row.finished_at && row.attempt" :to="{ name: 'debrief', params: { id: row.attempt } }">{{
               t('results.open')

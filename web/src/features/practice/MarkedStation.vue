@@ -30,7 +30,7 @@ function value(part: Part): string {
     </header>
     <p v-if="!station.answered" class="soft">{{ t('debrief.notAnswered') }}</p>
 
-    <table v-else-if="station.kind === 'judge'" class="plain">
+    <table v-else-if="station.kind === 'judge'" class="plain stacks">
       <thead>
         <tr>
           <th>{{ t('player.reading') }}</th>
@@ -43,15 +43,17 @@ function value(part: Part): string {
       <tbody>
         <tr v-for="(part, k) in station.parts" :key="k" :class="{ off: part.points !== 1 }">
           <td class="what">
-            {{ part.condition_label }}<br /><span class="soft"
-              >{{ part.label }}, {{ t(part.from_faulty_car ? 'debrief.yourCar' : 'debrief.soundCar') }}</span
-            >
+            <div>
+              {{ part.condition_label }}<br /><span class="soft"
+                >{{ part.label }}, {{ t(part.from_faulty_car ? 'debrief.yourCar' : 'debrief.soundCar') }}</span
+              >
+            </div>
           </td>
-          <td class="number">
+          <td class="number" :data-label="t('player.value')">
             <b>{{ value(part) }}</b>
           </td>
-          <td><VerdictMark v-if="part.given" :kind="String(part.given)" /></td>
-          <td><VerdictMark v-if="part.verdict" :kind="part.verdict" /></td>
+          <td :data-label="t('debrief.given')"><VerdictMark v-if="part.given" :kind="String(part.given)" /></td>
+          <td :data-label="t('debrief.right')"><VerdictMark v-if="part.verdict" :kind="part.verdict" /></td>
           <td class="why">{{ part.reason }}</td>
         </tr>
       </tbody>
@@ -66,15 +68,17 @@ function value(part: Part): string {
       <span class="label">{{ t('debrief.why') }}</span><span>{{ part.reason }}</span>
     </div>
 
-    <table v-if="station.answered && station.kind === 'conclude'" class="plain">
+    <table v-if="station.answered && station.kind === 'conclude'" class="plain stacks">
       <tbody>
         <tr v-for="part in station.parts" :key="part.id ?? part.label" :class="{ off: part.given && !part.points }">
           <td class="chosen">{{ part.given ? t('debrief.chosen') : '' }}</td>
           <td class="what">
-            <b>{{ part.label }}</b>
-            <template v-if="part.true_cause"
-              ><br /><span class="truth">{{ t('editor.trueCause') }}</span></template
-            >
+            <div>
+              <b>{{ part.label }}</b>
+              <template v-if="part.true_cause"
+                ><br /><span class="truth">{{ t('editor.trueCause') }}</span></template
+              >
+            </div>
           </td>
           <td class="why">{{ part.reason }}</td>
         </tr>
@@ -124,5 +128,11 @@ header h2 {
   gap: 4px var(--space-3);
   align-items: baseline;
   padding: var(--space-2) 0;
+}
+@media (max-width: 600px) {
+  .what,
+  .why {
+    width: auto;
+  }
 }
 </style>

@@ -74,7 +74,7 @@ const address = (link: Schemas['LinkOut']) => `${location.origin}${link.path}`
         <ElButton size="small" @click="links = []">{{ t('school.people.linksDone') }}</ElButton>
       </div>
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <table v-if="people.data.value" class="plain">
+      <table v-if="people.data.value" class="plain stacks">
         <thead>
           <tr>
             <th>{{ t('school.people.name') }}</th>
@@ -87,9 +87,9 @@ const address = (link: Schemas['LinkOut']) => `${location.origin}${link.path}`
         <tbody>
           <tr v-for="person in people.data.value" :key="person.username" :class="{ closed: !person.active }">
             <td>{{ person.name }}</td>
-            <td>{{ person.username }}</td>
-            <td>{{ t(`role.${person.role}`) }}</td>
-            <td class="soft">{{ state(person) }}</td>
+            <td :data-label="t('school.people.username')">{{ person.username }}</td>
+            <td :data-label="t('school.people.role')">{{ t(`role.${person.role}`) }}</td>
+            <td class="soft" :data-label="t('school.people.state')">{{ state(person) }}</td>
             <td class="acts">
               <template v-if="person.username !== session?.username">
                 <button

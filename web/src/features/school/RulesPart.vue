@@ -67,7 +67,7 @@ async function save() {
   <p v-if="rules.error.value" role="alert">{{ sentence(rules.error.value) }}</p>
   <form v-if="rules.data.value && present" @submit.prevent="save">
     <p class="lead">{{ t(isLead ? 'school.rules.lead' : 'school.rules.leadRead') }}</p>
-    <table class="plain rules">
+    <table class="plain rules stacks">
       <thead>
         <tr>
           <th>{{ t('school.rules.rule') }}</th>
@@ -84,7 +84,7 @@ async function save() {
           <td>
             <label :for="`rule-${rule.id}`">{{ rule.label }}</label>
           </td>
-          <td class="number value">
+          <td class="number value" :data-label="t('school.rules.value')">
             <input
               v-if="isLead"
               :id="`rule-${rule.id}`"
@@ -119,7 +119,7 @@ async function save() {
       <span v-else-if="saved" role="status" class="soft">{{ t('school.rules.saved', { n: present.number }) }}</span>
     </div>
     <h2 class="versions">{{ t('school.rules.versions') }}</h2>
-    <table class="plain">
+    <table class="plain stacks">
       <tbody>
         <tr v-for="(version, k) in rules.data.value.versions" :key="version.number">
           <td class="number nr">{{ version.number }}</td>
@@ -193,5 +193,12 @@ async function save() {
 }
 .when {
   width: 230px;
+}
+@media (max-width: 600px) {
+  .allowed,
+  .when {
+    width: auto;
+    white-space: normal;
+  }
 }
 </style>

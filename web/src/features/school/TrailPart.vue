@@ -21,7 +21,7 @@ const rows = computed(() => trail.data.value?.pages.flat() ?? [])
 <template>
   <p class="soft">{{ t('school.trail.lead') }}</p>
   <p v-if="trail.error.value" role="alert">{{ sentence(trail.error.value) }}</p>
-  <table class="plain">
+  <table class="plain stacks">
     <thead>
       <tr>
         <th>{{ t('school.trail.when') }}</th>

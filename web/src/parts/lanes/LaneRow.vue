@@ -182,4 +182,37 @@ const { t } = useI18n()
   padding: 4px 8px 6px;
   background: var(--surface-sunk);
 }
+/* Where there is little room, what stands at the cursor goes under the plot, then the name above it. */
+@container (max-width: 660px) {
+  .reading {
+    flex-basis: 100%;
+    width: auto !important;
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0 var(--space-3);
+    padding-left: var(--space-2);
+  }
+  .big {
+    min-width: 0;
+    font-size: 18px;
+  }
+}
+@container (max-width: 420px) {
+  .name {
+    flex: 1 1 100%;
+    flex-direction: row;
+    align-items: baseline;
+    gap: var(--space-2);
+    width: 100% !important;
+  }
+  .layers {
+    flex-direction: row;
+    gap: var(--space-2);
+    margin: 0;
+  }
+  .plot {
+    flex-basis: 100%;
+  }
+}
 </style>

@@ -76,7 +76,10 @@ defineExpose({ focusOn })
       @remove="emit('remove', row.channel.id)"
       @swap="(next) => emit('swap', row.channel.id, next)"
     />
-    <div class="under" :style="{ paddingLeft: `${LABEL_WIDTH + SCALE_WIDTH}px`, paddingRight: `${READING_WIDTH}px` }">
+    <div
+      class="under"
+      :style="{ '--label': `${LABEL_WIDTH}px`, '--scale': `${SCALE_WIDTH}px`, '--reading': `${READING_WIDTH}px` }"
+    >
       <ScriptRibbon
         :lanes="lanes"
         :range="range"
@@ -91,6 +94,7 @@ defineExpose({ focusOn })
 <style scoped>
 .stack {
   min-width: 0;
+  container-type: inline-size;
 }
 .bar {
   display: flex;
@@ -144,11 +148,24 @@ defineExpose({ focusOn })
   font-size: var(--text-small);
 }
 .under {
-  padding-top: 4px;
+  padding: 4px var(--reading) 0 calc(var(--label) + var(--scale));
 }
-@media (max-width: 900px) {
+@container (max-width: 660px) {
   .legend {
     display: none;
+  }
+  .under {
+    padding-right: 0;
+  }
+}
+@container (max-width: 420px) {
+  .bar {
+    flex-wrap: wrap;
+    gap: 2px var(--space-3);
+    padding-bottom: 4px;
+  }
+  .under {
+    padding-left: var(--scale);
   }
 }
 </style>

@@ -58,8 +58,9 @@ type Values = readonly (number | null)[]
 
 /** Points under one stroke of the pen above which a line would only be a blot. */
 const CROWDED = 6
-/** Share of the visible height that the signal crosses within one stroke, on average, where it is drawn by its edges. */
-const SWINGS = 0.25
+/** A signal is drawn by its edges where in so many of the strokes it crosses so much of the visible height. */
+const SWINGING_STROKES = 0.4
+const SWINGS = 0.1
 
 /**
  * Lower and upper edge of a signal that swings too fast to be drawn as a line over this range: values per point, null outside the range.
@@ -80,8 +81,7 @@ export function envelope(
   const high: (number | null)[] = time.map(() => null)
   let bottom = Infinity
   let top = -Infinity
-  let crossed = 0
-  let count = 0
+  const spans: number[] = []
   for (let start = first; start < end; start += size) {
     const here = values.slice(start, Math.min(start + size, end)).filter((value) => value !== null)
     if (!here.length) continue
@@ -91,8 +91,8 @@ export function envelope(
     high.fill(most, start, Math.min(start + size, end))
     bottom = Math.min(bottom, least)
     top = Math.max(top, most)
-    crossed += most - least
-    count += 1
+    spans.push(most - least)
   }
-  return count && crossed / count > SWINGS * (top - bottom) ? { low, high } : null
+  const swinging = spans.filter((span) => span > SWINGS * (top - bottom)).length
+  return swinging > SWINGING_STROKES * spans.length ? { low, high } : null
 }

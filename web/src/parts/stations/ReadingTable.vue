@@ -58,6 +58,30 @@ function unit(reading: Schemas['StationReading']): string {
   width: auto;
   min-width: 520px;
 }
+@container (max-width: 540px) {
+  .readings {
+    min-width: 0;
+    width: 100%;
+  }
+  .readings thead {
+    display: none;
+  }
+  .readings tr {
+    display: grid;
+    grid-template-columns: 1fr auto auto;
+    gap: 0 var(--space-2);
+    padding: var(--space-2) 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  .readings td {
+    border: 0;
+    padding: 0;
+  }
+  .readings td:first-child,
+  .verdict-cell {
+    grid-column: 1 / -1;
+  }
+}
 .readings td {
   vertical-align: middle;
 }

@@ -18,14 +18,16 @@ const HEIGHT = 34
 const box = ref<HTMLElement>()
 const width = ref(900)
 /** Room at both ends, so that the outer labels stay inside. */
-const margin = computed(() => (props.compact ? 84 : 56))
+const margin = computed(() => Math.min(props.compact ? 84 : 56, width.value / 2 / Math.max(props.knots.length, 1)))
+/** Where knots side by side would touch, the thread runs down the page. */
+const down = computed(() => width.value / Math.max(props.knots.length, 1) < (props.compact ? 40 : 64))
 const placed = computed(() => placeKnots(props.knots.length, width.value, HEIGHT, margin.value))
 const path = computed(() => threadPath(placed.value, width.value))
 let watcher: ResizeObserver | undefined
 
 onMounted(() => {
   watcher = new ResizeObserver(([entry]) => {
-    if (entry) width.value = Math.max(300, entry.contentRect.width)
+    if (entry) width.value = Math.max(200, entry.contentRect.width)
   })
   if (box.value) watcher.observe(box.value)
 })
@@ -40,11 +42,11 @@ function columnWidth(): string {
   <div
     ref="box"
     class="thread"
-    :class="{ compact, traced: knots.some((knot) => knot.trace) }"
+    :class="{ compact, down, traced: knots.some((knot) => knot.trace) }"
     role="group"
     :aria-label="label"
   >
-    <svg class="line" :width="width" :height="HEIGHT" aria-hidden="true">
+    <svg v-if="!down" class="line" :width="width" :height="HEIGHT" aria-hidden="true">
       <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2.5" />
     </svg>
     <button
@@ -53,7 +55,7 @@ function columnWidth(): string {
       type="button"
       class="knot"
       :class="[knot.state, { selected: knot.id === selected }]"
-      :style="{ left: `${placed[k]?.x}px`, width: columnWidth() }"
+      :style="down ? {} : { left: `${placed[k]?.x}px`, width: columnWidth() }"
       :disabled="knot.state === 'locked'"
       :aria-pressed="knot.id === selected"
       :title="knot.sub"
@@ -63,7 +65,7 @@ function columnWidth(): string {
       <svg class="dot" width="22" :height="HEIGHT" :viewBox="`-11 0 22 ${HEIGHT}`" aria-hidden="true">
         <circle
           cx="0"
-          :cy="placed[k]?.y"
+          :cy="down ? HEIGHT / 2 : placed[k]?.y"
           r="6"
           :fill="
             knot.id === selected ? 'var(--accent)' : knot.state === 'done' ? 'var(--accent-pale)' : 'var(--surface)'
@@ -146,6 +148,34 @@ function columnWidth(): string {
   font-weight: 600;
   line-height: 1.2;
   white-space: nowrap;
+}
+.thread.down,
+.thread.down.traced {
+  height: auto;
+}
+.down .knot {
+  position: relative;
+  transform: none;
+  flex-direction: row;
+  gap: var(--space-2);
+  width: 100%;
+  background: linear-gradient(var(--accent), var(--accent)) 11.75px 0 / 2.5px 100% no-repeat;
+}
+.down .dot {
+  order: -1;
+}
+.down .trace {
+  flex: 0 1 112px;
+  min-width: 0;
+}
+.down .term {
+  flex: 0 0 84px;
+  text-align: left;
+  height: auto;
+}
+.down .value {
+  flex: 0 0 84px;
+  text-align: right;
 }
 .unit {
   margin-left: 3px;
