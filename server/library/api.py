@@ -93,7 +93,7 @@ def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
             raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
     for fault in payload.faults:
         effects_on(fault, rig)
-    require_sheet(rig.id)
+    require_sheet(rig)
     wish = payload.model_dump(mode="json") | _as_asked_by(member)
     return packed_response(request, packed(answered("bench_run", wish, asker_of(request))))
 
@@ -178,7 +178,7 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
         raise NotFound(f"The lesson has {len(document['stations'])} stations; there is no station {payload.station + 1}.")
     station = document["stations"][payload.station] | {"title": "-", "text": ""}
     wish = {"document": {name: document[name] for name in ("rig", "script", "faults")} | {"title": "-", "stations": [station]}}
-    require_sheet(document["rig"])
+    require_sheet(load_rig(document["rig"]))
     found = answered("station", wish | {"seed": payload.seed} | _as_asked_by(member), asker_of(request))
     return packed_response(request, packed(found))
 
@@ -192,7 +192,7 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
 @allowed("lesson.edit")
 def check(request: HttpRequest, payload: schemas.CheckIn) -> HttpResponse:
     document = _checked(payload.document)
-    require_sheet(document["rig"])
+    require_sheet(load_rig(document["rig"]))
     wordless = document | {"goal": "", "cautions": [], "stations": [station | {"text": ""} for station in document["stations"]]}
     return packed_response(request, packed(answered("check_lesson", {"document": wordless}, asker_of(request))))
 

@@ -23,7 +23,7 @@ from library.stations import station_lanes, station_out
 def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     """A rig along a script: lanes good beside faulty, readings with verdicts, codes."""
     rig, script, channels, seed = load_rig(wish["rig"]), load_script(wish["script"]), wish["channels"], wish["seed"]
-    fetch_sheet(rig.id)
+    fetch_sheet(rig)
     faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
     good = cached_run(rig, script, [], seed)
     tell(0.5, "the sound engine has run")
@@ -31,7 +31,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     rules, units = RuleBook.model_validate(wish["rules"]).of_trims(), UnitSystem(wish["units"])
     return lanes(run, channels, good) | {
         "readings": readings(run, good, channels, rules, units),
-        "bands": bands(rig.id, channels),
+        "bands": bands(rig, channels),
         "codes": [asdict(code(name, rig)) for name in trouble_codes(run)],
     }
 
@@ -40,7 +40,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
 def station(wish: Any, tell: Tell) -> dict[str, Any]:
     """A station of a draft for one learner: what they see, the key, the lanes."""
     lesson, seed = parse_lesson(wish["document"]), wish["seed"]
-    fetch_sheet(lesson.rig)
+    fetch_sheet(lesson.engine)
     rules, units = RuleBook.model_validate(wish["rules"]).of_trims(), UnitSystem(wish["units"])
     view = station_out(lesson, 0, seed)
     tell(0.5, "the key is being computed")
@@ -51,7 +51,7 @@ def station(wish: Any, tell: Tell) -> dict[str, Any]:
 def fairness(wish: Any, tell: Tell) -> dict[str, Any]:
     """Warnings about a lesson."""
     lesson = parse_lesson(wish["document"])
-    fetch_sheet(lesson.rig)
+    fetch_sheet(lesson.engine)
     return {"warnings": [asdict(warning) for warning in check_lesson(lesson, tell)]}
 
 
@@ -59,7 +59,7 @@ def fairness(wish: Any, tell: Tell) -> dict[str, Any]:
 def publish_check(wish: Any, tell: Tell) -> list[dict[str, str]]:
     """Stations that some learner could not be given, with the reason for each."""
     lesson = parse_lesson(wish["document"])
-    fetch_sheet(lesson.rig)
+    fetch_sheet(lesson.engine)
     return [asdict(problem) for problem in publishing_problems(lesson, RuleBook.model_validate(wish["rules"]).of_trims(), tell)]
 
 
@@ -68,9 +68,7 @@ def sheet(wish: Any, tell: Tell) -> str:
     """The value sheet of an engine that ships without one."""
     rig = load_rig(wish["rig"])
     return sheet_text(
-        compute_sheet(
-            rig, workers=0, progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines")
-        )
+        compute_sheet(rig, workers=0, progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"))
     )
 
 

@@ -9,7 +9,7 @@ from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
-from leitfaden_core.rigs import shown_quantity
+from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, Script
 from leitfaden_core.simulate import SWITCHING, Run
 
@@ -63,7 +63,7 @@ def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules
 def _reading(run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem) -> dict[str, Any]:
     step = channel(name).step
     value = _read(run, condition, name, step)
-    verdict = judge_reading(run.rig.id, condition, name, float("nan") if value is None else value, rules=rules, units=units)
+    verdict = judge_reading(run.rig, condition, name, float("nan") if value is None else value, rules=rules, units=units)
     return {
         "condition": condition,
         "channel": name,
@@ -86,11 +86,11 @@ def _read(run: Run, condition: str, name: str, step: float) -> float | None:
 FORCED = frozenset({"lambda_wideband", "pump_current", "equivalence", "lambda_volts_a", "lambda_volts_b"})
 
 
-def bands(rig_id: str, channels: list[str]) -> list[dict[str, Any]]:
+def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
     """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by nature, from the
     lowest low to the highest high, since a single moment of them is never at the mean.
     """
-    found = load_sheet(rig_id).bands
+    found = load_sheet(rig).bands
     drawn = []
     for condition, name, stat in found:
         if stat != "mean" or name not in channels:

@@ -71,9 +71,11 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
     Unpublishable
         Naming each station that cannot be given to learners, with the reason.
     """
-    document = parse_lesson(lesson_of(member, lesson_id).draft).model_dump(mode="json")
-    require_sheet(document["rig"])
-    row = jobs.answered("publish_check", {"document": document, "rules": member.school.rules.values}, jobs.Asker(member.user))
+    lesson = parse_lesson(lesson_of(member, lesson_id).draft)
+    require_sheet(lesson.engine)
+    row = jobs.answered(
+        "publish_check", {"document": lesson.model_dump(mode="json"), "rules": member.school.rules.values}, jobs.Asker(member.user)
+    )
     problems = jobs.value_of(row)
     if problems:
         raise Unpublishable(problems)

@@ -4,21 +4,21 @@ from jobs import services as jobs
 from jobs.kinds import kind_called
 from jobs.models import Computation
 from leitfaden_core.expect import MissingSheet, has_sheet, keep_sheet
-from leitfaden_core.rigs import rig_ids
+from leitfaden_core.rigs import Rig
 
 
-def require_sheet(rig_id: str) -> None:
-    """Have an engine's value sheet computed. Computing says how far it is; UnknownName when there is no such engine."""
-    if rig_id not in rig_ids() and not has_sheet(rig_id):
-        jobs.answered("sheet", {"rig": rig_id})
-        fetch_sheet(rig_id)
+def require_sheet(rig: Rig) -> None:
+    """Have an engine's value sheet computed. Computing says how far it is."""
+    if not has_sheet(rig):
+        jobs.answered("sheet", {"rig": rig.id})
+        fetch_sheet(rig)
 
 
-def fetch_sheet(rig_id: str) -> None:
+def fetch_sheet(rig: Rig) -> None:
     """Bring a sheet to this machine that another one has computed."""
-    if has_sheet(rig_id):
+    if has_sheet(rig):
         return
-    done = Computation.objects.filter(key=jobs.key_of(kind_called("sheet"), {"rig": rig_id}), state=Computation.State.DONE).first()
+    done = Computation.objects.filter(key=jobs.key_of(kind_called("sheet"), {"rig": rig.id}), state=Computation.State.DONE).first()
     if done is None:
-        raise MissingSheet(f"the value sheet of {rig_id} is not there yet", rig=rig_id)
-    keep_sheet(rig_id, jobs.value_of(done))
+        raise MissingSheet(f"the value sheet of {rig.name} is not there yet", rig=rig.id)
+    keep_sheet(rig, jobs.value_of(done))

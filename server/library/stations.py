@@ -33,7 +33,7 @@ def station_lanes(lesson: Lesson, index: int, seed: int) -> dict[str, Any] | Non
     if isinstance(station, Show):
         car = car_for(lesson, seed)
         drawn = lanes(car.run, station.channels, car.good if station.show_good else None)
-        return drawn | {"readings": [], "bands": bands(lesson.rig, station.channels) if station.show_good else []}
+        return drawn | {"readings": [], "bands": bands(lesson.engine, station.channels) if station.show_good else []}
     if isinstance(station, Measure):
         car = car_for(lesson, seed)
         run = car.run if station.faulty else car.good

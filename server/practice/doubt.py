@@ -54,7 +54,7 @@ def verdicts(seed: int) -> list[dict[str, Any]]:
     """Verdict on each reading of the puzzle."""
     rows = []
     for reading in readings(seed)["readings"]:
-        verdict = judge_reading(RIG, CONDITION, reading["id"], reading["value"])
+        verdict = judge_reading(load_rig(RIG), CONDITION, reading["id"], reading["value"])
         band = verdict.band
         rows.append(
             {

@@ -25,7 +25,7 @@ def prepare_station(assignment_id: int, station: int) -> None:
         return
     lesson = parse_lesson(assignment.version.document)
     try:
-        fetch_sheet(lesson.rig)
+        fetch_sheet(lesson.engine)
         view, lanes, key = _computed(lesson, station, assignment)
     except LeitfadenError as error:
         view, lanes, key = _failed(lesson, station, error)

@@ -32,7 +32,7 @@ from leitfaden_core.diagnose.table import Subject, readings_are_current, reading
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec, fault_kinds, parse_fault
 from leitfaden_core.instruments import Vehicle
-from leitfaden_core.rigs import load_rig, rig_ids
+from leitfaden_core.rigs import Rig, load_rig, rig_ids
 
 #: Unknown vehicles in the calibration, and how many random sets of tests each gets.
 VEHICLES, SETS = 60, 12
@@ -46,43 +46,51 @@ def evidence(vehicle: Vehicle, *tests: str) -> list[Taken]:
     return [take(vehicle, name) for name in tests]
 
 
-def place(rig: str, cause: str) -> int:
+def place(rig: Rig, cause: str) -> int:
     return [c.id for c in table(rig).candidates].index(cause)
 
 
 @pytest.mark.parametrize("rig_id", rig_ids())
 class TestEveryRig:
     def test_what_ships_belongs_to_this_model(self, rig_id: str) -> None:
-        assert readings_are_current(rig_id), f"compute it anew: ./leitfaden diagnose {rig_id} --rebuild"
+        assert readings_are_current(load_rig(rig_id)), f"compute it anew: ./leitfaden diagnose {rig_id} --rebuild"
 
     def test_priors_are_probabilities_and_every_kind_is_there(self, rig_id: str) -> None:
-        found = candidates(rig_id)
+        found = candidates(load_rig(rig_id))
         assert sum(c.prior for c in found) == pytest.approx(1.0) and min(c.prior for c in found) > 0
         assert len(found) > 70 and found[0].id == "nothing_wrong"
 
     def test_tests_have_costs_places_and_numbers(self, rig_id: str) -> None:
-        found = known_tests(rig_id)
+        found = known_tests(load_rig(rig_id))
         assert len(found) > 60 and len({test.id for test in found}) == len(found)
         assert all(test.minutes > 0 and test.outcomes for test in found)
 
     def test_the_stored_table_is_what_the_simulator_says(self, rig_id: str) -> None:
-        cause = candidates(rig_id)[len(candidates(rig_id)) // 2]
-        again = readings_of(rig_id, Subject((cause.sizes[0],)))
-        nearest = np.abs(np.nan_to_num(table(rig_id).points[table(rig_id).owner == place(rig_id, cause.id)] - again)).max(axis=1).min()
+        cause = candidates(load_rig(rig_id))[len(candidates(load_rig(rig_id))) // 2]
+        again = readings_of(load_rig(rig_id), Subject((cause.sizes[0],)))
+        nearest = (
+            np.abs(
+                np.nan_to_num(table(load_rig(rig_id)).points[table(load_rig(rig_id)).owner == place(load_rig(rig_id), cause.id)] - again)
+            )
+            .max(axis=1)
+            .min()
+        )
         assert nearest < 1e-3
 
     def test_a_sound_engine_is_believed_to_be_sound(self, rig_id: str) -> None:
         """With everything measured; one in some dozens lies so far out in its population that a small fault explains it as well."""
         right = 0
         for seed in (31, 32, 33):
-            shown = all_shown(hidden_vehicle(rig_id, seed, "nothing_wrong"))
-            right += ranked(table(rig_id), [Taken(name, values) for name, values in shown.items()])[0].candidate == "nothing_wrong"
+            shown = all_shown(hidden_vehicle(load_rig(rig_id), seed, "nothing_wrong"))
+            right += (
+                ranked(table(load_rig(rig_id)), [Taken(name, values) for name, values in shown.items()])[0].candidate == "nothing_wrong"
+            )
         assert right >= 2
 
 
 def _shown(seed: int) -> tuple[str, dict[str, tuple[float, ...]]]:
-    vehicle = hidden_vehicle("R1", seed)
-    return candidate_of("R1", vehicle.faults[0]).id if vehicle.faults else "nothing_wrong", all_shown(vehicle)
+    vehicle = hidden_vehicle(load_rig("R1"), seed)
+    return candidate_of(load_rig("R1"), vehicle.faults[0]).id if vehicle.faults else "nothing_wrong", all_shown(vehicle)
 
 
 @pytest.fixture(scope="module")
@@ -95,8 +103,8 @@ def unknown() -> list[tuple[str, dict[str, tuple[float, ...]]]]:
 class TestCalibration:
     def test_probabilities_are_calibrated(self, unknown) -> None:
         """Of the cases given 80 %, about 80 % are right; never clearly fewer than promised."""
-        causes, chance = table("R1"), np.random.default_rng(3)
-        names, said, right = [test.id for test in known_tests("R1")], [], []
+        causes, chance = table(load_rig("R1")), np.random.default_rng(3)
+        names, said, right = [test.id for test in known_tests(load_rig("R1"))], [], []
         for true, shown in unknown:
             for k in range(SETS):
                 chosen = chance.choice(names, 1 + k % 6, replace=False)
@@ -111,13 +119,15 @@ class TestCalibration:
             assert kept > promised - 3.0 * np.sqrt(0.25 / mine.sum()) - 0.03, (number, promised, kept)
 
     def test_with_everything_measured_the_cause_is_on_top(self, unknown) -> None:
-        causes = table("R1")
+        causes = table(load_rig("R1"))
         hits = [ranked(causes, [Taken(n, v) for n, v in shown.items()])[0].candidate == true for true, shown in unknown]
         assert np.mean(hits) >= 0.9
 
     def test_the_truth_is_never_called_impossible(self, unknown) -> None:
-        causes = table("R1")
-        found = [posterior(causes, [Taken(n, v) for n, v in list(shown.items())[:6]])[place("R1", true)] for true, shown in unknown]
+        causes = table(load_rig("R1"))
+        found = [
+            posterior(causes, [Taken(n, v) for n, v in list(shown.items())[:6]])[place(load_rig("R1"), true)] for true, shown in unknown
+        ]
         assert np.mean(np.array(found) > 1e-3) >= 0.97
 
 
@@ -164,8 +174,8 @@ CASES = [
 @pytest.mark.parametrize(("rig_id", "fault", "tests"), CASES)
 def test_the_tests_of_a_careful_technician_find_the_cause(rig_id: str, fault: str, tests: tuple[str, ...]) -> None:
     vehicle = car(rig_id, fault)
-    found = ranked(table(rig_id), evidence(vehicle, *tests))
-    assert found[0].candidate == candidate_of(rig_id, parse_fault(fault)).id, [
+    found = ranked(table(load_rig(rig_id)), evidence(vehicle, *tests))
+    assert found[0].candidate == candidate_of(load_rig(rig_id), parse_fault(fault)).id, [
         (entry.candidate, round(entry.probability, 2)) for entry in found[:4]
     ]
     assert found[0].probability > 0.5
@@ -175,98 +185,98 @@ class TestProof:
     LEAK = ("scan.hot_idle.trims", "scan.no_load_2500.trims", "scan.hot_idle.air", "look.hoses at the manifold")
 
     def test_a_right_guess_is_no_proof(self) -> None:
-        now = standing(table("R1"), evidence(car("R1", "manifold_vacuum_leak:area_mm2=2.5"), *self.LEAK), "manifold_vacuum_leak")
+        now = standing(table(load_rig("R1")), evidence(car("R1", "manifold_vacuum_leak:area_mm2=2.5"), *self.LEAK), "manifold_vacuum_leak")
         assert not now.proven and now.probability > 0.5
 
     def test_isolation_and_return_prove(self) -> None:
         taken = evidence(car("R1", "manifold_vacuum_leak:area_mm2=2.5"), *self.LEAK, "clamp.small vacuum hoses")
-        now = standing(table("R1"), taken)
+        now = standing(table(load_rig("R1")), taken)
         assert now.proven and now.candidate == "manifold_vacuum_leak" and "came back" in now.reason
 
     def test_a_part_that_holds_two_causes_proves_neither_against_the_other(self) -> None:
         taken = evidence(car("R1", "ho2s_slow:tau_s=0.5"), "scan.hot_idle.oxygen", "part.front oxygen sensor")
-        now = standing(table("R1"), taken)
+        now = standing(table(load_rig("R1")), taken)
         assert not now.proven
 
     def test_a_measured_defect_proves(self) -> None:
         taken = evidence(
             car("R2", "fuel_pressure_low:factor=0.65,factor_full=0.65"), "scan.hot_idle.trims", "scan.cruise_80.trims", "gauge.fuel_gauge"
         )
-        now = standing(table("R2"), taken)
+        now = standing(table(load_rig("R2")), taken)
         assert now.proven and now.candidate == "fuel_pressure_low" and "measured" in now.reason
 
     def test_nothing_wrong_needs_a_look_everywhere(self) -> None:
         vehicle = car("R1")
-        few = standing(table("R1"), evidence(vehicle, "codes"), "nothing_wrong")
+        few = standing(table(load_rig("R1")), evidence(vehicle, "codes"), "nothing_wrong")
         assert not few.proven and "Not enough" in few.reason
 
     def test_every_cause_says_what_would_prove_it(self) -> None:
-        unproven = [c.id for c in candidates("R1") if c.kind and not proving_tests(table("R1"), c.id)]
+        unproven = [c.id for c in candidates(load_rig("R1")) if c.kind and not proving_tests(table(load_rig("R1")), c.id)]
         # Wires that are shared, and a sensor's loose ground, are proven by what cures them; the product has no test for that yet.
         assert all(fault_kinds.get(name.split(":")[0]).group in {"circuit", "oxygen"} for name in unproven)
 
     def test_a_heater_is_proven_at_its_own_plug(self) -> None:
-        assert set(proving_tests(table("R1"), "ho2s_heater_open:b1s2")) == {"meter.ho2s_b1s2_heater", "part.b1s2 oxygen sensor"}
+        assert set(proving_tests(table(load_rig("R1")), "ho2s_heater_open:b1s2")) == {"meter.ho2s_b1s2_heater", "part.b1s2 oxygen sensor"}
         taken = evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes", "meter.ho2s_b1s2_heater")
-        now = standing(table("R1"), taken)
+        now = standing(table(load_rig("R1")), taken)
         assert now.proven and now.candidate == "ho2s_heater_open:b1s2"
 
     def test_a_damaged_sensor_on_the_reference_is_proven_by_its_plug(self) -> None:
         taken = evidence(car("R3", "reference_pulled_down:volts=2.5,sensor=charge_signal"), "meter.grounds", "unplug.reference")
-        now = standing(table("R3"), taken)
+        now = standing(table(load_rig("R3")), taken)
         assert now.proven and now.candidate == "reference_pulled_down:charge_signal"
 
     def test_the_control_unit_comes_last(self) -> None:
         vehicle, cause = car("R3", "control_unit_reference_weak:volts=4"), "control_unit_reference_weak"
-        assert not standing(table("R3"), evidence(vehicle, "codes", "unplug.reference"), cause).proven
-        assert standing(table("R3"), evidence(vehicle, "meter.grounds", "unplug.reference"), cause).proven
+        assert not standing(table(load_rig("R3")), evidence(vehicle, "codes", "unplug.reference"), cause).proven
+        assert standing(table(load_rig("R3")), evidence(vehicle, "meter.grounds", "unplug.reference"), cause).proven
 
     def test_a_stored_code_came_from_something(self) -> None:
-        found = ranked(table("R1"), evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes"))
+        found = ranked(table(load_rig("R1")), evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes"))
         assert found[0].candidate.startswith(("ho2s_heater_open:b1s2", "signal_open:ho2s_b1s2", "connector"))
         assert next(e.probability for e in found if e.candidate == "nothing_wrong") < 0.01
 
 
 class TestNextTest:
     def test_knowing_more_leaves_less_to_learn(self) -> None:
-        causes, vehicle = table("R1"), car("R1", "manifold_vacuum_leak:area_mm2=3")
+        causes, vehicle = table(load_rig("R1")), car("R1", "manifold_vacuum_leak:area_mm2=3")
         first = next_tests(causes, [])[0]
         taken = evidence(vehicle, *TestProof.LEAK, "clamp.small vacuum hoses")
         assert next_tests(causes, taken)[0].bits < 0.3 * first.bits
 
     def test_a_test_that_was_taken_is_not_proposed_again(self) -> None:
         taken = evidence(car("R1"), "codes", "scan.hot_idle.air")
-        assert not {p.test for p in next_tests(table("R1"), taken, 50)} & {"codes", "scan.hot_idle.air"}
+        assert not {p.test for p in next_tests(table(load_rig("R1")), taken, 50)} & {"codes", "scan.hot_idle.air"}
 
     def test_cheap_and_telling_comes_before_dear(self) -> None:
-        order = [p.test for p in next_tests(table("R1"), [], 200)]
+        order = [p.test for p in next_tests(table(load_rig("R1")), [], 200)]
         assert order.index("scan.hot_idle.trims") < order.index("part.airflow meter")
 
     def test_the_best_way_arrives_and_costs_less_than_exchanging_parts(self) -> None:
         """On five engines with another size each; two parts exchanged on suspicion would cost an hour."""
         for seed in (1, 2, 4, 5, 7):
-            vehicle = hidden_vehicle("R1", seed, "thermostat_stuck_open")
-            path = cheapest_path(table("R1"), all_shown(vehicle), "thermostat_stuck_open")
+            vehicle = hidden_vehicle(load_rig("R1"), seed, "thermostat_stuck_open")
+            path = cheapest_path(table(load_rig("R1")), all_shown(vehicle), "thermostat_stuck_open")
             assert path.proven and path.minutes < 60, seed
 
 
 class TestLookAlikes:
     def test_a_leak_looks_like_other_leaks_until_a_hose_is_clamped(self) -> None:
-        scan = [test.id for test in known_tests("R1") if test.id.startswith("scan.")]
-        alike = {entry.candidate: entry for entry in look_alikes(table("R1"), "manifold_vacuum_leak", scan)}
+        scan = [test.id for test in known_tests(load_rig("R1")) if test.id.startswith("scan.")]
+        alike = {entry.candidate: entry for entry in look_alikes(table(load_rig("R1")), "manifold_vacuum_leak", scan)}
         assert {"brake_servo_leak", "pcv_torn"} <= set(alike)
         assert all(alike[name].separated_by and alike[name].separation >= 3.0 for name in ("brake_servo_leak", "pcv_torn"))
 
     def test_what_ruled_a_cause_out_is_named(self) -> None:
         taken = evidence(car("R1", "thermostat_stuck_open:opening_percent=90"), "scan.warm_up.temperature", "scan.hot_idle.trims")
-        assert any("Scan tool" in test for _cause, test in ruled_out(table("R1"), taken))
+        assert any("Scan tool" in test for _cause, test in ruled_out(table(load_rig("R1")), taken))
 
     def test_nothing_found_by_smoke_is_evidence_too(self) -> None:
-        causes = table("R1")
+        causes = table(load_rig("R1"))
         before = evidence(car("R1", "brake_servo_leak:area_mm2=2.5"), "scan.hot_idle.trims", "scan.hot_idle.air")
         after = [*before, take(car("R1", "brake_servo_leak:area_mm2=2.5"), "smoke.behind the throttle")]
         for name, rises in (("manifold_vacuum_leak", False), ("brake_servo_leak", True)):
-            change = posterior(causes, after)[place("R1", name)] - posterior(causes, before)[place("R1", name)]
+            change = posterior(causes, after)[place(load_rig("R1"), name)] - posterior(causes, before)[place(load_rig("R1"), name)]
             assert bool(change > 0) is rises
 
 
@@ -282,7 +292,7 @@ class TestTwoFaults:
             "part.airflow meter",
         )
         taken = evidence(vehicle, *tests)
-        both = with_pairs(table("R1"), ["manifold_vacuum_leak", "maf_under_read"])
+        both = with_pairs(table(load_rig("R1")), ["manifold_vacuum_leak", "maf_under_read"])
         assert ranked(both, taken)[0].candidate == "manifold_vacuum_leak+maf_under_read"
         assert standing(both, taken).proven
 
@@ -293,17 +303,17 @@ class TestTwoFaults:
 
 class TestHistoryAndBadInput:
     def test_history_moves_the_prior(self) -> None:
-        plain, after = (table("R1", words) for words in ((), ("since refuelling",)))
-        number = place("R1", "fuel_ethanol")
+        plain, after = (table(load_rig("R1"), words) for words in ((), ("since refuelling",)))
+        number = place(load_rig("R1"), "fuel_ethanol")
         assert after.candidates[number].prior > 3 * plain.candidates[number].prior
 
     def test_unknown_names_are_one_sentence(self) -> None:
         with pytest.raises(UnknownName):
             named_test("R1", "scan.everything")
         with pytest.raises(LeitfadenError, match="readings, not 1"):
-            posterior(table("R1"), [Taken("codes", (1.0,))])
+            posterior(table(load_rig("R1")), [Taken("codes", (1.0,))])
 
     def test_the_same_seed_hides_the_same_fault(self) -> None:
-        assert hidden_vehicle("R2", 9) == hidden_vehicle("R2", 9) != hidden_vehicle("R2", 10)
-        kinds = {vehicle.faults[0].kind for vehicle in (hidden_vehicle("R2", k) for k in range(30)) if vehicle.faults}
+        assert hidden_vehicle(load_rig("R2"), 9) == hidden_vehicle(load_rig("R2"), 9) != hidden_vehicle(load_rig("R2"), 10)
+        kinds = {vehicle.faults[0].kind for vehicle in (hidden_vehicle(load_rig("R2"), k) for k in range(30)) if vehicle.faults}
         assert len(kinds) > 10 and all(isinstance(FaultSpec(kind=kind), FaultSpec) for kind in kinds)

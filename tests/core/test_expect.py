@@ -15,7 +15,7 @@ RIG = load_rig("R1")
 
 @pytest.mark.parametrize("rig_id", rig_ids())
 def test_the_shipped_sheet_belongs_to_this_model(rig_id: str) -> None:
-    assert load_sheet(rig_id).fingerprint == sheet_fingerprint(), f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
+    assert load_sheet(load_rig(rig_id)).fingerprint == sheet_fingerprint(), f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
 
 
 def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> None:
@@ -25,7 +25,7 @@ def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> 
         found = steady_statistics(run(seed=seed, individual=individual_engine(RIG, seed)), list(CHANNELS))
         for condition, rows in found.items():
             for name, stats in rows.items():
-                band = band_of("R1", condition, name)
+                band = band_of(load_rig("R1"), condition, name)
                 if band is not None and stats["mean"] == stats["mean"]:
                     total += 1
                     inside += band.low <= stats["mean"] <= band.high
@@ -34,14 +34,14 @@ def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> 
 
 
 def test_bands_are_ordered_and_hold_their_median() -> None:
-    for band in load_sheet("R1").bands.values():
+    for band in load_sheet(load_rig("R1")).bands.values():
         assert band.low <= band.median <= band.high
         assert band.deviation > 0
 
 
 def test_a_channel_without_meaning_in_a_condition_has_no_band() -> None:
-    assert band_of("R1", "decel_fuel_cut", "lambda_true") is None
-    assert band_of("R1", "hot_idle", "lambda_true") is not None
+    assert band_of(load_rig("R1"), "decel_fuel_cut", "lambda_true") is None
+    assert band_of(load_rig("R1"), "hot_idle", "lambda_true") is not None
 
 
 def test_individual_engines_repeat_and_lie_around_their_rig() -> None:
@@ -70,12 +70,12 @@ def test_a_sheet_survives_being_written_and_read(tmp_path, monkeypatch) -> None:
 
 class TestWhatMakesABandWide:
     def test_idle_speed_is_wide_because_engines_idle_differently(self) -> None:
-        band = band_of("R1", "hot_idle", "rpm")
+        band = band_of(load_rig("R1"), "hot_idle", "rpm")
         assert band is not None and band.causes[0][0] == "idle_target" and band.causes[0][1] > 0.8
         assert "individual engine" in band.why(200)
 
     def test_barometric_pressure_is_wide_because_of_the_weather(self) -> None:
-        band = band_of("R2", "koeo", "baro")
+        band = band_of(load_rig("R2"), "koeo", "baro")
         assert band is not None and band.causes[0][0] == "ambient_pressure"
 
     def test_shares_of_a_known_sum_come_back(self) -> None:
@@ -86,7 +86,7 @@ class TestWhatMakesABandWide:
         assert shares["a"] == pytest.approx(0.9, abs=0.06) and "c" not in shares
 
     def test_one_sided_limits_lie_inside_the_two_sided(self) -> None:
-        assert all(b.low <= b.least <= b.median <= b.most <= b.high for b in load_sheet("R4").bands.values())
+        assert all(b.low <= b.least <= b.median <= b.most <= b.high for b in load_sheet(load_rig("R4")).bands.values())
 
 
 class TestOwnValues:

@@ -56,56 +56,56 @@ GOOD, SUSPECT, FAULTY, OPEN = VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind
     ],
 )
 def test_a_value_is_judged_in_its_condition(condition: str, channel: str, value: float, stat: str, kind: VerdictKind) -> None:
-    assert judge_reading("R1", condition, channel, value, stat).kind is kind
+    assert judge_reading(load_rig("R1"), condition, channel, value, stat).kind is kind
 
 
 def test_outside_the_band_a_reading_is_first_suspect_then_faulty() -> None:
-    band = band_of("R1", "hot_idle", "maf")
+    band = band_of(load_rig("R1"), "hot_idle", "maf")
     assert band is not None
-    beyond = [judge_reading("R1", "hot_idle", "maf", band.high + k * band.deviation).kind for k in (0.1, 0.5, 6.0)]
+    beyond = [judge_reading(load_rig("R1"), "hot_idle", "maf", band.high + k * band.deviation).kind for k in (0.1, 0.5, 6.0)]
     assert beyond == [SUSPECT, SUSPECT, FAULTY]
 
 
 def test_the_reason_carries_value_band_and_condition() -> None:
-    verdict = judge_reading("R1", "hot_idle", "maf", 1.2)
+    verdict = judge_reading(load_rig("R1"), "hot_idle", "maf", 1.2)
     assert verdict.band is not None
     assert f"1.20 g/s lies below {verdict.band.low:.2f} g/s" in verdict.reason and "hot idle" in verdict.reason
 
 
 def test_the_reason_speaks_the_persons_units() -> None:
-    assert "°F" in judge_reading("R1", "hot_idle", "ect", 89.0, units=UnitSystem.IMPERIAL).reason
-    assert "inHg absolute" in judge_reading("R1", "hot_idle", "map_true", 29.4, units=UnitSystem.IMPERIAL).reason
-    assert "kPa absolute" in judge_reading("R1", "hot_idle", "map_true", 29.4).reason
+    assert "°F" in judge_reading(load_rig("R1"), "hot_idle", "ect", 89.0, units=UnitSystem.IMPERIAL).reason
+    assert "inHg absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4, units=UnitSystem.IMPERIAL).reason
+    assert "kPa absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4).reason
 
 
 def test_not_decidable_names_the_missing_precondition() -> None:
-    assert "open loop" in judge_reading("R1", "wot_pull", "stft", 0.0).reason
-    assert "still cold" in (no_meaning("R1", "koeo", "ho2s_b1s1_v") or "")
-    assert "roller bench" in (no_meaning("R1", "cruise_80", "rpm") or "")
+    assert "open loop" in judge_reading(load_rig("R1"), "wot_pull", "stft", 0.0).reason
+    assert "still cold" in (no_meaning(load_rig("R1"), "koeo", "ho2s_b1s1_v") or "")
+    assert "roller bench" in (no_meaning(load_rig("R1"), "cruise_80", "rpm") or "")
 
 
 def test_an_engine_without_fuel_cut_has_no_such_condition() -> None:
-    verdict = judge_reading("R5", "decel_fuel_cut", "ho2s_b1s1_v", 0.02)
+    verdict = judge_reading(load_rig("R5"), "decel_fuel_cut", "ho2s_b1s1_v", 0.02)
     assert verdict.kind is OPEN and "does not cut its fuel" in verdict.reason
 
 
 def test_the_schools_own_limits_are_honoured_and_printed() -> None:
-    strict = judge_reading("R1", "hot_idle", "total_trim", 4.0, rules=SchoolRules(trim_good=3.0, trim_investigate=8.0))
+    strict = judge_reading(load_rig("R1"), "hot_idle", "total_trim", 4.0, rules=SchoolRules(trim_good=3.0, trim_investigate=8.0))
     assert strict.kind is SUSPECT
     assert "within ±3 %, investigate beyond ±8 %" in strict.reason
 
 
 def test_unknown_names_are_refused() -> None:
     with pytest.raises(UnknownName, match="unknown condition 'idle'"):
-        judge_reading("R1", "idle", "maf", 1.8)
+        judge_reading(load_rig("R1"), "idle", "maf", 1.8)
     with pytest.raises(UnknownName, match="unknown channel 'boost'"):
-        judge_reading("R1", "hot_idle", "boost", 30.0)
+        judge_reading(load_rig("R1"), "hot_idle", "boost", 30.0)
 
 
 def test_a_sound_engine_is_never_called_faulty(healthy: Run) -> None:
     for condition in healthy.script.conditions():
         for name in ("rpm", "maf", "iat", "ect", "total_trim", "ho2s_b1s1_v", "ho2s_b1s2_v", "baro", "throttle", "injector_ms"):
-            verdict = judge_reading("R1", condition, name, healthy.statistic(condition, name, "mean"))
+            verdict = judge_reading(load_rig("R1"), condition, name, healthy.statistic(condition, name, "mean"))
             assert verdict.kind is not FAULTY, (condition, name, verdict.reason)
 
 
@@ -113,14 +113,14 @@ def test_a_sound_engine_is_never_called_faulty(healthy: Run) -> None:
 def test_larger_leaks_put_more_readings_off(run, area: float, least: int) -> None:
     leaky = run(f"manifold_vacuum_leak:area_mm2={area}")
     places = [("hot_idle", "maf"), ("hot_idle", "total_trim"), ("no_load_2500", "total_trim"), ("hot_idle", "idle_air")]
-    off = sum(judge_reading("R1", c, n, leaky.statistic(c, n, "mean")).kind in {SUSPECT, FAULTY} for c, n in places)
+    off = sum(judge_reading(load_rig("R1"), c, n, leaky.statistic(c, n, "mean")).kind in {SUSPECT, FAULTY} for c, n in places)
     assert off >= least
     if least == 0:
         assert off == 0
 
 
 class TestByLikelihoods:
-    CAUSES = staticmethod(lambda: table("R1"))
+    CAUSES = staticmethod(lambda: table(load_rig("R1")))
 
     @pytest.mark.parametrize(
         ("condition", "channel", "value", "stat", "kind"),
@@ -162,7 +162,7 @@ class TestByLikelihoods:
     def test_hits_and_false_alarms_are_what_the_distance_says(self) -> None:
         """Over sizes of a meter error: alarms on sound engines stay rare, hits grow with the distance, as a decision between two normals has it."""
         causes, chance = self.CAUSES(), np.random.default_rng(0)
-        band = band_of("R1", "wot_pull", "maf")
+        band = band_of(load_rig("R1"), "wot_pull", "maf")
         assert band is not None
         alarms = np.mean(
             [
@@ -287,5 +287,5 @@ class TestSignature:
         assert max((abs(d.deviations) for d in found), default=0.0) < 3.5
 
     def test_the_matrix_shows_what_moves_in_which_condition(self) -> None:
-        rows = {row.candidate: row.cells for row in matrix("R1", ("thermostat_stuck_open", "maf_under_read"))}
+        rows = {row.candidate: row.cells for row in matrix(load_rig("R1"), ("thermostat_stuck_open", "maf_under_read"))}
         assert "ect" in rows["thermostat_stuck_open"]["cruise_80"] and rows["maf_under_read"]["wot_pull"].endswith("↓")

@@ -50,7 +50,7 @@ def test_any_faults_at_once_keep_natures_bounds(rig_id: str, data: st.DataObject
 def test_any_reading_gets_a_verdict_with_a_reason(rig_id: str, data: st.DataObject) -> None:
     name = data.draw(st.sampled_from(rig_channels(load_rig(rig_id))))
     condition = data.draw(st.sampled_from(DAY.conditions()))
-    verdict = judge_reading(rig_id, condition, name, data.draw(st.floats(-1e4, 1e4)))
+    verdict = judge_reading(load_rig(rig_id), condition, name, data.draw(st.floats(-1e4, 1e4)))
     assert verdict.reason and verdict.reason[-1] == "."
 
 

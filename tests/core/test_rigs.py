@@ -2,12 +2,24 @@
 
 import numpy as np
 import pytest
+import yaml
 
+from leitfaden_core.diagnose import candidates
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.expect import individual_engine
+from leitfaden_core.expect import (
+    MissingSheet,
+    band_of,
+    compute_sheet,
+    has_sheet,
+    individual_engine,
+    keep_sheet,
+    load_sheet,
+    sheet_text,
+)
 from leitfaden_core.faults import FaultSpec, effects_on, offered_on, parse_fault
+from leitfaden_core.judge import VerdictKind, judge_reading
 from leitfaden_core.monitors import trouble_codes
-from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.rigs import Rig, is_shipped, load_rig, parse_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import Script, load_script, parse_script, reading_scripts
 from leitfaden_core.simulate import Run, cached_run, simulate
 from leitfaden_core.wiring.circuits import circuits_of
@@ -266,3 +278,31 @@ def test_circuits_follow_from_the_sensors(rig_id: str) -> None:
     assert ("ho2s_b1s1_heater" in there) == (rig_id in {"R1", "R2", "R6"})
     assert ("ambient_signal" in there) == (rig_id in {"R3", "R4"})
     assert {"ref_5v", "sensor_ground", "engine_ground"} <= set(there)
+
+
+class TestARigIsAValue:
+    """What is asked of a rig is asked of its numbers, not of its name: a trainer's own engine can do what the six can."""
+
+    @pytest.fixture
+    def own(self, tmp_path, monkeypatch) -> Rig:
+        monkeypatch.setenv("LEITFADEN_CACHE", str(tmp_path))
+        document = load_rig("R1").model_dump()
+        document["engine"]["displacement"] = 0.0019
+        return parse_rig(yaml.safe_dump(document))
+
+    def test_one_changed_number_makes_another_engine_that_nothing_ships_for(self, own) -> None:
+        assert own != load_rig("R1") and own.digest != load_rig("R1").digest
+        assert is_shipped(load_rig("R1")) and not is_shipped(own) and not has_sheet(own)
+        with pytest.raises(MissingSheet):
+            judge_reading(own, "hot_idle", "maf", 1.7)
+
+    def test_it_is_judged_by_its_own_sheet_and_has_its_own_causes(self, own) -> None:
+        keep_sheet(own, sheet_text(compute_sheet(own, members=4, workers=0)))
+        usual, larger = band_of(load_rig("R1"), "hot_idle", "maf"), band_of(own, "hot_idle", "maf")
+        assert usual is not None and larger is not None
+        # Air at idle goes with displacement, 1.9 l to 1.6 l.
+        assert larger.median / usual.median == pytest.approx(1.9 / 1.6, rel=0.12)
+        assert judge_reading(own, "hot_idle", "maf", larger.median).kind is VerdictKind.GOOD
+        assert judge_reading(load_rig("R1"), "hot_idle", "maf", larger.median).kind is not VerdictKind.GOOD
+        assert {cause.id for cause in candidates(own)} == {cause.id for cause in candidates(load_rig("R1"))}
+        load_sheet.cache_clear()

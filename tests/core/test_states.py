@@ -34,7 +34,7 @@ class TestCatalogue:
                     continue
                 rows = run.rows(script.span(name))
                 corrected = ((rows["closed_loop"] > 0.5) & (rows["fuel_cut"] < 0.5)).mean()
-                if CONDITIONS[name].closed_loop and no_meaning(rig_id, name, "total_trim") is None:
+                if CONDITIONS[name].closed_loop and no_meaning(load_rig(rig_id), name, "total_trim") is None:
                     assert corrected > 0.9, name
                 elif name in {"koeo", "crank", "decel_fuel_cut", "wot_pull", "shift_pull", "full_load_altitude", "deep_cold_idle"}:
                     assert corrected < 0.1, name
@@ -76,7 +76,10 @@ class TestUnheatedSensor:
         asleep = run.rows(YARD.span("long_idle"))
         assert asleep["closed_loop"].max() == 0.0 and np.ptp(asleep["ho2s_b1s1_pin_v"]) < 0.25
         assert run.rows(YARD.span("no_load_1500"))["closed_loop"].min() == 1.0
-        assert no_meaning("R5", "long_idle", "total_trim") is not None and no_meaning("R1", "long_idle", "total_trim") is None
+        assert (
+            no_meaning(load_rig("R5"), "long_idle", "total_trim") is not None
+            and no_meaning(load_rig("R1"), "long_idle", "total_trim") is None
+        )
 
     def test_a_heated_one_stays_awake_until_its_heater_is_lost(self) -> None:
         assert drive("R1").rows(YARD.span("long_idle"))["closed_loop"].min() == 1.0

@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 
 from leitfaden_core.expect import MissingSheet, has_sheet, keep_sheet, load_sheet, sheet_text
+from leitfaden_core.rigs import load_rig
 from leitfaden_core.simulate import kept, prune_store, store
 
 
@@ -52,9 +53,9 @@ def test_files_of_other_sources_go(folder: Path) -> None:
 
 def test_a_sheet_that_was_computed_elsewhere_and_kept_here_judges_like_a_shipped_one(folder: Path) -> None:
     with pytest.raises(MissingSheet, match="has no value sheet yet"):
-        load_sheet("R1-HZ")
-    assert not has_sheet("R1-HZ") and has_sheet("R1")
-    keep_sheet("R1-HZ", sheet_text(load_sheet("R1")))
-    assert has_sheet("R1-HZ")
-    assert load_sheet("R1-HZ").bands == load_sheet("R1").bands
+        load_sheet(load_rig("R1-HZ"))
+    assert not has_sheet(load_rig("R1-HZ")) and has_sheet(load_rig("R1"))
+    keep_sheet(load_rig("R1-HZ"), sheet_text(load_sheet(load_rig("R1"))))
+    assert has_sheet(load_rig("R1-HZ"))
+    assert load_sheet(load_rig("R1-HZ")).bands == load_sheet(load_rig("R1")).bands
     load_sheet.cache_clear()

@@ -56,7 +56,7 @@ class TestFromFaultToSymptom:
 
 class TestFromSymptomToFault:
     def test_black_smoke_cold_and_no_start_lists_sensors_and_other_causes(self) -> None:
-        found = causes_of("R2", ["black_smoke_start:cold_start"])
+        found = causes_of(load_rig("R2"), ["black_smoke_start:cold_start"])
         ids = {cause.candidate.split(":")[0] for cause in found}
         assert {"map_stuck", "ect_offset", "injector_leaking"} <= ids
         # Nothing is ranked: the order is that of the names.
@@ -64,17 +64,17 @@ class TestFromSymptomToFault:
 
     def test_more_words_leave_fewer_causes_and_those_really_do_it(self) -> None:
         words = ["black_smoke_start:cold_start", "no_start:cold_start"]
-        few, many = causes_of("R2", words), causes_of("R2", words[:1])
+        few, many = causes_of(load_rig("R2"), words), causes_of(load_rig("R2"), words[:1])
         assert {cause.candidate for cause in few} < {cause.candidate for cause in many}
         assert "map_stuck" in {cause.candidate for cause in few}
 
     def test_what_nobody_knows_is_one_sentence(self) -> None:
         with pytest.raises(UnknownName, match="known: black_smoke"):
-            causes_of("R2", ["smells_odd"])
+            causes_of(load_rig("R2"), ["smells_odd"])
         with pytest.raises(UnknownName, match="for the symptom thirst"):
-            causes_of("R2", ["thirst:crank"])
+            causes_of(load_rig("R2"), ["thirst:crank"])
         with pytest.raises(MissingPart):
-            causes_of("R2", [])
+            causes_of(load_rig("R2"), [])
 
 
 class TestKnock:

@@ -273,7 +273,7 @@ def _expect(options: argparse.Namespace) -> None:
         sheet = compute_sheet(rig, progress=_show_progress if sys.stderr.isatty() else None)
         write_sheet(sheet, Path(__file__).parent.parent / "expect" / "data" / f"{rig.id}.json")
         load_sheet.cache_clear()
-    sheet = load_sheet(rig.id)
+    sheet = load_sheet(rig)
     wanted = [options.condition] if options.condition else list(dict.fromkeys(key[0] for key in sheet.bands))
     if options.condition:
         condition_of(options.condition)
@@ -292,7 +292,7 @@ def _expect_row(rig: Rig, members: int, condition: str, entry: Channel, own: dic
     row: dict[str, Any] = {"condition": condition, "channel": entry.id, "layer": str(entry.layer)}
     unit = QUANTITIES[entry.quantity].kept
     given = own.get((condition, entry.id))
-    missing, band = no_meaning(rig.id, condition, entry.id), band_of(rig.id, condition, entry.id)
+    missing, band = no_meaning(rig, condition, entry.id), band_of(rig, condition, entry.id)
     if given is not None:
         row |= {"low": f"{given.low:.4g}", "median": "", "high": f"{given.high:.4g}", "unit": unit, "note": f"own value: {given.source}"}
     elif missing is not None or band is None:

@@ -22,7 +22,7 @@ def signature_rows(options: argparse.Namespace) -> Rows:
     rig = load_rig(options.rig)
     if options.matrix:
         conditions = [c for script in ("hot_idle", "hot_soak_restart", "full_load_altitude") for c in script_with(script).conditions()]
-        return [{"fault": row.label, **{c: row.cells.get(c, "·") for c in dict.fromkeys(conditions)}} for row in matrix(rig.id)]
+        return [{"fault": row.label, **{c: row.cells.get(c, "·") for c in dict.fromkeys(conditions)}} for row in matrix(rig)]
     if not options.fault:
         raise MissingPart("name at least one --fault, or ask for the --matrix")
     found = signature(rig, [parse_fault(text) for text in options.fault])
@@ -58,7 +58,7 @@ def symptom_rows(options: argparse.Namespace) -> Rows:
             told_symptom(text)
         if not options.json:
             print("comparing the drives of all faults with those of the sound engine", file=sys.stderr)
-        found = [asdict(cause) for cause in causes_of(rig.id, options.told)]
+        found = [asdict(cause) for cause in causes_of(rig, options.told)]
         return found or [{"candidate": "none", "label": "no single fault of this rig causes all of that", "group": "", "size": ""}]
     if not options.fault:
         raise MissingPart("name at least one --fault, or what the driver tells with --told")

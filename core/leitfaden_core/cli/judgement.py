@@ -43,7 +43,7 @@ from leitfaden_core.judge import (
     weigh_reading,
 )
 from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
-from leitfaden_core.rigs import load_rig, rig_channels, shown_quantity
+from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.workings import from_run, mark_steps, work, workings
@@ -58,7 +58,7 @@ def vehicle_of(options: argparse.Namespace) -> Vehicle:
     if options.hidden is not None:
         if options.hidden < 0:
             raise LeitfadenError(f"--hidden is {options.hidden}; it must be 0 or more")
-        vehicle = hidden_vehicle(load_rig(options.rig).id, options.hidden)
+        vehicle = hidden_vehicle(load_rig(options.rig), options.hidden)
     else:
         rig = load_rig(options.rig)
         vehicle = Vehicle(rig, tuple(parse_fault(text) for text in options.fault), options.seed)
@@ -135,9 +135,9 @@ def _progress(done: int, total: int) -> None:
     print(f"\r{done} of {total} simulated causes", end="\n" if done == total else "", file=sys.stderr)
 
 
-def rig_table(rig_id: str, history: tuple[str, ...] = ()) -> Table:
+def rig_table(rig: Rig, history: tuple[str, ...] = ()) -> Table:
     """The table of causes of a rig, with progress on a terminal."""
-    return table(rig_id, history, progress=_progress if sys.stderr.isatty() else None)
+    return table(rig, history, progress=_progress if sys.stderr.isatty() else None)
 
 
 def judge_rows(options: argparse.Namespace) -> Rows:
@@ -147,17 +147,17 @@ def judge_rows(options: argparse.Namespace) -> Rows:
     for name in options.missing:
         if name not in PRECONDITIONS:
             raise UnknownName("precondition", name, PRECONDITIONS)
-    readings = {name: _typed(rig.id, name, text) for name, text in pairs(options.reading).items()}
+    readings = {name: _typed(rig, name, text) for name, text in pairs(options.reading).items()}
     if options.trace:
         return _trace_rows(options)
     if not readings:
         raise MissingPart("give at least one reading, such as maf='1.6 g/s'")
-    causes = rig_table(rig.id)
+    causes = rig_table(rig)
     rows: Rows = []
     for name, value in readings.items():
         channel_id, _colon, stat = name.partition(":")
         found = weigh_reading(causes, options.condition, channel_id, value, stat or "mean", options.error, tuple(options.missing), rules)
-        rows.append(_weighed_row(rig.id, channel_id, value, found))
+        rows.append(_weighed_row(rig, channel_id, value, found))
     plain = {name: value for name, value in readings.items() if ":" not in name}
     seen = Seen(plain, options.condition, options.soak_hours, options.altitude, RelationRules())
     rows += [
@@ -174,21 +174,21 @@ def judge_rows(options: argparse.Namespace) -> Rows:
     return rows
 
 
-def _typed(rig_id: str, name: str, text: str) -> float:
+def _typed(rig: Rig, name: str, text: str) -> float:
     channel_id, _colon, stat = name.partition(":")
     entry = channel(channel_id)
-    if channel_id not in rig_channels(load_rig(rig_id)):
-        raise UnknownName("channel", channel_id, rig_channels(load_rig(rig_id)), where=f"on rig {rig_id}")
+    if channel_id not in rig_channels(rig):
+        raise UnknownName("channel", channel_id, rig_channels(rig), where=f"on rig {rig.id}")
     if stat not in {"", "mean", "min", "max", "freq"}:
         raise UnknownName("statistic", stat, ("mean", "min", "max", "freq"))
-    quantity = "frequency" if stat == "freq" else shown_quantity(load_rig(rig_id), entry.id)
+    quantity = "frequency" if stat == "freq" else shown_quantity(rig, entry.id)
     return parse_reading(text, quantity)
 
 
-def _weighed_row(rig_id: str, channel_id: str, value: float, found: Weighed) -> dict[str, Any]:
+def _weighed_row(rig: Rig, channel_id: str, value: float, found: Weighed) -> dict[str, Any]:
     entry = channel(channel_id)
     return {
-        "reading": f"{entry.label} {shown(value, shown_quantity(load_rig(rig_id), channel_id), entry.step)}",
+        "reading": f"{entry.label} {shown(value, shown_quantity(rig, channel_id), entry.step)}",
         "verdict": str(found.verdict.kind),
         "reason": found.verdict.reason,
         "decided by": found.decided_by,
@@ -212,17 +212,17 @@ def _trace_rows(options: argparse.Namespace) -> Rows:
 
 def diagnose_rows(options: argparse.Namespace) -> Rows:
     """Take tests on a vehicle, and say what is likely, what is ruled out, what to do next and whether anything is proven."""
-    rig_id = load_rig(options.rig).id
+    rig = load_rig(options.rig)
     for word in options.history:
         if word not in HISTORY:
             raise UnknownName("history", word, HISTORY)
     if options.list_tests:
-        return [{"test": t.id, "what": t.label, "minutes": f"{t.minutes:g}", "condition": t.condition} for t in tests_of(rig_id)]
+        return [{"test": t.id, "what": t.label, "minutes": f"{t.minutes:g}", "condition": t.condition} for t in tests_of(rig)]
     for name in options.take:
-        test_of(rig_id, name)
+        test_of(rig, name)
     if options.rebuild:
-        return [{"written": write_readings(rig_id, _progress if sys.stderr.isatty() else None).name, "for": rig_id}]
-    causes = rig_table(rig_id, tuple(options.history))
+        return [{"written": write_readings(rig, _progress if sys.stderr.isatty() else None).name, "for": rig}]
+    causes = rig_table(rig, tuple(options.history))
     vehicle = vehicle_of(options)
     if options.look_alikes:
         return _look_alike_rows(causes, options)
@@ -232,7 +232,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     if options.pairs:
         likely = [entry.candidate for entry in ranked(causes, taken)[: options.pairs]]
         causes = with_pairs(causes, likely, progress=_progress if sys.stderr.isatty() else None)
-    rows = [row for entry in taken for row in _shown_rows(rig_id, entry)]
+    rows = [row for entry in taken for row in _shown_rows(rig, entry)]
     rows += [
         {"part": "likely", "what": entry.label, "value": f"{100 * entry.probability:.1f} %", "note": entry.candidate}
         for entry in ranked(causes, taken)[: options.causes]
@@ -257,19 +257,17 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
             for p in next_tests(causes, taken, options.next)
         ]
         rows += [
-            {"part": "would prove", "what": test_of(rig_id, name).label, "value": f"{test_of(rig_id, name).minutes:g} min", "note": name}
+            {"part": "would prove", "what": test_of(rig, name).label, "value": f"{test_of(rig, name).minutes:g} min", "note": name}
             for name in proving_tests(causes, now.candidate)[:2]
         ]
-    rows.append(
-        {"part": "spent", "what": "shop minutes", "value": f"{sum(test_of(rig_id, t.test).minutes for t in taken):g} min", "note": ""}
-    )
+    rows.append({"part": "spent", "what": "shop minutes", "value": f"{sum(test_of(rig, t.test).minutes for t in taken):g} min", "note": ""})
     if options.conclude is not None:
         rows += _conclusion_rows(causes, vehicle, taken, options.conclude)
     return rows
 
 
-def _shown_rows(rig_id: str, entry: Taken) -> Rows:
-    test = test_of(rig_id, entry.test)
+def _shown_rows(rig: Rig, entry: Taken) -> Rows:
+    test = test_of(rig, entry.test)
     rows: Rows = []
     for outcome, value in zip(test.outcomes, entry.values, strict=True):
         if test.id == "codes":

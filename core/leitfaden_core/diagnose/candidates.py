@@ -7,7 +7,7 @@ from functools import cache
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import Range
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig
 
 #: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
 NOTHING_WRONG = 0.05
@@ -44,9 +44,8 @@ class Candidate:
 
 
 @cache
-def candidates(rig_id: str, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
+def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
     """All single causes of a rig and "nothing wrong", with priors."""
-    rig = load_rig(rig_id)
     found: list[Candidate] = []
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
@@ -126,11 +125,11 @@ def _both_sides(allowed: Range) -> list[float]:
     return steps
 
 
-def candidate_of(rig_id: str, fault: FaultSpec) -> Candidate:
+def candidate_of(rig: Rig, fault: FaultSpec) -> Candidate:
     """The candidate that a fault is an example of."""
-    for entry in candidates(rig_id):
+    for entry in candidates(rig):
         if entry.kind == fault.kind and entry.sizes:
             sample = entry.sizes[0].params
             if all(fault.params.get(name, value) == value for name, value in sample.items() if isinstance(value, str)):
                 return entry
-    raise ValueError(f"no candidate for {describe_fault(fault)} on rig {rig_id}")
+    raise ValueError(f"no candidate for {describe_fault(fault)} on rig {rig.id}")

@@ -7,13 +7,13 @@ from leitfaden_core.diagnose.candidates import candidates
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec, fault_kinds
 from leitfaden_core.instruments.vehicle import Vehicle
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import Rig
 
 
-def hidden_vehicle(rig_id: str, seed: int, cause: str | None = None) -> Vehicle:
+def hidden_vehicle(rig: Rig, seed: int, cause: str | None = None) -> Vehicle:
     """The vehicle of a seed; a cause may be named, then only its size and the engine are drawn."""
-    rig, drawn = load_rig(rig_id), chance(seed, 4711)
-    known = candidates(rig_id)
+    drawn = chance(seed, 4711)
+    known = candidates(rig)
     shares = np.array([c.prior for c in known])
     picked = int(drawn.choice(len(known), p=shares / shares.sum()))
     chosen = known[picked] if cause is None else next(c for c in known if c.id == cause)

@@ -27,7 +27,7 @@ from leitfaden_core.diagnose.tests import Examined, tests_of
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import Rig, is_shipped
 
 #: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many readings.
 INDIVIDUALS, NOMINAL = 16, 0.6
@@ -44,7 +44,7 @@ Readings = NDArray[np.float64]
 class Table:
     """Readings of all points of all candidates. Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,)."""
 
-    rig: str
+    rig: Rig
     candidates: tuple[Candidate, ...]
     points: NDArray[np.float64]
     owner: NDArray[np.int64]
@@ -65,41 +65,40 @@ class Subject:
     faults: tuple[FaultSpec, ...] = ()
     individual: int | None = None
 
-    def name(self, rig_id: str) -> str:
+    def name(self, rig: Rig) -> str:
         """The name under which its readings are kept."""
-        told = [rig_id, [fault.model_dump_json() for fault in self.faults], self.individual]
+        told = [rig.id if is_shipped(rig) else rig.digest, [fault.model_dump_json() for fault in self.faults], self.individual]
         return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:32]
 
 
-def readings_of(rig_id: str, subject: Subject) -> Readings:
+def readings_of(rig: Rig, subject: Subject) -> Readings:
     """All readings of all tests for a vehicle, without the instruments' own errors."""
-    rig = load_rig(rig_id)
     own = () if subject.individual is None else tuple(sorted(individual_engine(rig, subject.individual).items()))
     car = Examined(Vehicle(rig, subject.faults, subject.individual or 0, own))
-    return np.array([value for test in tests_of(rig_id) for value in test.read(car)], dtype=np.float64)
+    return np.array([value for test in tests_of(rig) for value in test.read(car)], dtype=np.float64)
 
 
 SOUND = (Subject(), *(Subject((), 9_000 + k) for k in range(INDIVIDUALS)))
 
 
-def _job(job: tuple[str, Subject]) -> list[float]:
+def _job(job: tuple[Rig, Subject]) -> list[float]:
     return [float(v) for v in readings_of(*job)]
 
 
 def compute_readings(
-    rig_id: str, subjects: list[Subject], workers: int = 2, progress: Callable[[int, int], None] | None = None
+    rig: Rig, subjects: list[Subject], workers: int = 2, progress: Callable[[int, int], None] | None = None
 ) -> list[Readings]:
     """Readings of several vehicles, from the store where it has them, else on ``workers`` processes (1: in this one)."""
-    named = {subject.name(rig_id): subject for subject in subjects}
-    found = {name: kept for name, subject in named.items() if (kept := _kept(rig_id, subject)) is not None}
+    named = {subject.name(rig): subject for subject in subjects}
+    found = {name: kept for name, subject in named.items() if (kept := _kept(rig, subject)) is not None}
     missing = [name for name in named if name not in found]
     with _mapper(workers if len(missing) > 4 else 1) as mapped:
-        for done, (name, result) in enumerate(zip(missing, mapped(_job, [(rig_id, named[name]) for name in missing]), strict=True), 1):
+        for done, (name, result) in enumerate(zip(missing, mapped(_job, [(rig, named[name]) for name in missing]), strict=True), 1):
             found[name] = result
-            _keep(rig_id, named[name], result)
+            _keep(rig, named[name], result)
             if progress is not None:
                 progress(done, len(missing))
-    return [np.array(found[subject.name(rig_id)]) for subject in subjects]
+    return [np.array(found[subject.name(rig)]) for subject in subjects]
 
 
 @contextlib.contextmanager
@@ -118,20 +117,20 @@ def _fingerprint() -> str:
     return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/tests", "simulate/pins.py")
 
 
-def _path(rig_id: str, subject: Subject) -> Path:
-    return cache_base() / "readings" / _fingerprint() / f"{subject.name(rig_id)}.json"
+def _path(rig: Rig, subject: Subject) -> Path:
+    return cache_base() / "readings" / _fingerprint() / f"{subject.name(rig)}.json"
 
 
-def _subjects(rig_id: str) -> list[Subject]:
+def _subjects(rig: Rig) -> list[Subject]:
     """All vehicles of a rig's table."""
-    return [*SOUND, *(Subject((spec,)) for c in candidates(rig_id) for spec in c.sizes)]
+    return [*SOUND, *(Subject((spec,)) for c in candidates(rig) for spec in c.sizes)]
 
 
 @cache
-def _shipped(rig_id: str) -> dict[str, NDArray[np.float32]]:
+def _shipped(rig: Rig) -> dict[str, NDArray[np.float32]]:
     """Readings that ship with the product, by the name of their faults; empty when they are those of another model."""
-    path = resources.files(__package__).joinpath("data", f"{rig_id}.npz")
-    if not path.is_file():
+    path = resources.files(__package__).joinpath("data", f"{rig.id}.npz")
+    if not is_shipped(rig) or not path.is_file():
         return {}
     with path.open("rb") as file, np.load(file) as stored:
         if str(stored["fingerprint"]) != _fingerprint():
@@ -139,35 +138,35 @@ def _shipped(rig_id: str) -> dict[str, NDArray[np.float32]]:
         return dict(zip(stored["names"].tolist(), stored["readings"], strict=True))
 
 
-def write_readings(rig_id: str, progress: Callable[[int, int], None] | None = None) -> Path:
+def write_readings(rig: Rig, progress: Callable[[int, int], None] | None = None) -> Path:
     """Compute the readings of all causes of a rig anew and put them where they ship from."""
-    subjects = _subjects(rig_id)
-    readings = compute_readings(rig_id, subjects, progress=progress)
-    path = Path(__file__).parent / "data" / f"{rig_id}.npz"
+    subjects = _subjects(rig)
+    readings = compute_readings(rig, subjects, progress=progress)
+    path = Path(__file__).parent / "data" / f"{rig.id}.npz"
     path.parent.mkdir(exist_ok=True)
-    names = np.array([subject.name(rig_id) for subject in subjects])
+    names = np.array([subject.name(rig) for subject in subjects])
     np.savez_compressed(path, fingerprint=np.array(_fingerprint()), names=names, readings=np.array(readings, dtype=np.float32))
     return path
 
 
-def readings_are_current(rig_id: str) -> bool:
+def readings_are_current(rig: Rig) -> bool:
     """Whether what ships was computed by this model."""
-    return bool(_shipped(rig_id))
+    return bool(_shipped(rig))
 
 
-def _kept(rig_id: str, subject: Subject) -> list[float] | None:
-    shipped = _shipped(rig_id).get(subject.name(rig_id))
+def _kept(rig: Rig, subject: Subject) -> list[float] | None:
+    shipped = _shipped(rig).get(subject.name(rig))
     if shipped is not None:
         return [float(value) for value in shipped]
     with contextlib.suppress(OSError, ValueError):
-        values: list[float] = json.loads(_path(rig_id, subject).read_text(encoding="utf-8"))
+        values: list[float] = json.loads(_path(rig, subject).read_text(encoding="utf-8"))
         return values
     return None
 
 
-def _keep(rig_id: str, subject: Subject, values: list[float]) -> None:
+def _keep(rig: Rig, subject: Subject, values: list[float]) -> None:
     with contextlib.suppress(OSError):
-        path = _path(rig_id, subject)
+        path = _path(rig, subject)
         path.parent.mkdir(parents=True, exist_ok=True)
         handle, beside = tempfile.mkstemp(dir=path.parent)
         with os.fdopen(handle, "w", encoding="utf-8") as out:
@@ -177,7 +176,7 @@ def _keep(rig_id: str, subject: Subject, values: list[float]) -> None:
 
 @lru_cache(maxsize=16)
 def table(
-    rig_id: str,
+    rig: Rig,
     history: tuple[str, ...] = (),
     only: tuple[str, ...] = (),
     workers: int = 2,
@@ -194,9 +193,9 @@ def table(
     workers : int
         Processes for what is not in the store.
     """
-    chosen = tuple(c for c in candidates(rig_id, history) if not only or c.id in only or not c.kind)
+    chosen = tuple(c for c in candidates(rig, history) if not only or c.id in only or not c.kind)
     subjects = [Subject((spec,)) for c in chosen for spec in c.sizes]
-    readings = compute_readings(rig_id, [*SOUND, *subjects], workers, progress)
+    readings = compute_readings(rig, [*SOUND, *subjects], workers, progress)
     sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
     points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
     slack = [np.zeros_like(one) for one in sound]
@@ -214,11 +213,11 @@ def table(
         weight += [1.0 / len(own)] * len(own)
     slices, at = {}, 0
     spread = []
-    for test in tests_of(rig_id):
+    for test in tests_of(rig):
         slices[test.id] = slice(at, at + len(test.outcomes))
         at += len(test.outcomes)
         spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
-    return Table(rig_id, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices)
+    return Table(rig, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices)
 
 
 #: Two faults at once are so much rarer than chance would have it if they were common.

@@ -10,6 +10,7 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
+from importlib.resources.abc import Traversable
 from pathlib import Path
 
 import numpy as np
@@ -20,7 +21,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.population import SPREAD, individual_engine
-from leitfaden_core.rigs import Rig, load_rig, rig_channels
+from leitfaden_core.rigs import Rig, is_shipped, rig_channels
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import simulate, steady_statistics
 
@@ -125,9 +126,8 @@ def width_causes(values: NDArray[np.float64], engines: NDArray[np.float64], name
     return tuple((name, round(min(share, 1.0), 2)) for share, name in shares if share >= 0.1)
 
 
-def _member_statistics(job: tuple[str, int]) -> dict[str, dict[str, dict[str, float]]]:
-    rig_id, seed = job
-    rig = load_rig(rig_id)
+def _member_statistics(job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, float]]]:
+    rig, seed = job
     found: dict[str, dict[str, dict[str, float]]] = {}
     for script in reading_scripts():
         run = simulate(rig, script, [], seed, individual_engine(rig, seed))
@@ -142,7 +142,7 @@ def compute_sheet(
 
     The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer than that.
     """
-    jobs = [(rig.id, first_seed + k) for k in range(members)]
+    jobs = [(rig, first_seed + k) for k in range(members)]
     results = []
     with ProcessPoolExecutor(workers) if workers else contextlib.nullcontext() as pool:
         for k, result in enumerate((pool.map if pool else map)(_member_statistics, jobs)):
@@ -151,7 +151,7 @@ def compute_sheet(
                 progress(k + 1, members)
     bands = {}
     names = list(SPREAD)
-    engines = np.array([[individual_engine(rig, seed)[name] for name in names] for _id, seed in jobs])
+    engines = np.array([[individual_engine(rig, seed)[name] for name in names] for _rig, seed in jobs])
     tail = 100.0 * (1.0 - COVERED) / 2.0
     for condition in results[0]:
         for name in results[0][condition]:
@@ -198,8 +198,14 @@ class MissingSheet(LeitfadenError):
     code = "no_sheet"
 
 
-def _kept_path(rig_id: str) -> Path:
-    return cache_base() / "sheets" / _present_fingerprint() / f"{rig_id}.json"
+def _kept_path(rig: Rig) -> Path:
+    return cache_base() / "sheets" / _present_fingerprint() / f"{rig.digest}.json"
+
+
+def _shipped_path(rig: Rig) -> Traversable | None:
+    """Where the sheet of a rig ships; None for a variant, and for a rig in which somebody has changed a number."""
+    path = resources.files(__package__).joinpath("data", f"{rig.id}.json")
+    return path if is_shipped(rig) and path.is_file() else None
 
 
 @cache
@@ -207,15 +213,14 @@ def _present_fingerprint() -> str:
     return sheet_fingerprint()
 
 
-def has_sheet(rig_id: str) -> bool:
+def has_sheet(rig: Rig) -> bool:
     """Whether readings of a rig can be judged on this machine now."""
-    load_rig(rig_id)
-    return resources.files(__package__).joinpath("data", f"{rig_id}.json").is_file() or _kept_path(rig_id).is_file()
+    return _shipped_path(rig) is not None or _kept_path(rig).is_file()
 
 
-def keep_sheet(rig_id: str, text: str) -> None:
+def keep_sheet(rig: Rig, text: str) -> None:
     """Keep a sheet on this machine that was computed for these sources, here or elsewhere; ``text`` is what :func:`sheet_text` gave."""
-    path = _kept_path(rig_id)
+    path = _kept_path(rig)
     path.parent.mkdir(parents=True, exist_ok=True)
     beside = path.with_suffix(f".{os.getpid()}.new")
     beside.write_text(text, encoding="utf-8")
@@ -223,13 +228,11 @@ def keep_sheet(rig_id: str, text: str) -> None:
 
 
 @cache
-def load_sheet(rig_id: str) -> ValueSheet:
+def load_sheet(rig: Rig) -> ValueSheet:
     """The value sheet of a rig: the shipped one, or one that was computed here and kept (:func:`keep_sheet`)."""
-    path = resources.files(__package__).joinpath("data", f"{rig_id}.json")
+    path = _shipped_path(rig) or _kept_path(rig)
     if not path.is_file():
-        path = _kept_path(rig_id)
-    if not path.is_file():
-        raise MissingSheet(f"rig {rig_id} has no value sheet yet; compute it with: ./leitfaden expect {rig_id} --rebuild", rig=rig_id)
+        raise MissingSheet(f"rig {rig.id} has no value sheet yet; compute it with: ./leitfaden expect {rig.id} --rebuild", rig=rig)
     stored = json.loads(path.read_text(encoding="utf-8"))
     bands = {}
     for key, stats in stored["bands"].items():
@@ -240,10 +243,10 @@ def load_sheet(rig_id: str) -> ValueSheet:
     return ValueSheet(stored["rig"], stored["members"], stored["fingerprint"], bands)
 
 
-def band_of(rig_id: str, condition: str, channel_id: str, stat: str = "mean") -> Band | None:
+def band_of(rig: Rig, condition: str, channel_id: str, stat: str = "mean") -> Band | None:
     """The band of a channel in a condition; None where the channel is not defined there (lambda of a cylinder without fuel)."""
-    sheet = load_sheet(rig_id)
+    sheet = load_sheet(rig)
     channel(channel_id)
     if condition not in {key[0] for key in sheet.bands}:
-        raise UnknownName("condition", condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig_id}")
+        raise UnknownName("condition", condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
     return sheet.bands.get((condition, channel_id, stat))

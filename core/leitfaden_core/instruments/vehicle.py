@@ -64,7 +64,7 @@ class Vehicle:
         """A run along a script."""
         acting, before = self.acting(), list(self.faults)
         return _run(
-            self.rig.model_dump_json(),
+            self.rig,
             script.model_dump_json(),
             tuple(fault.model_dump_json() for fault in acting),
             tuple(fault.model_dump_json() for fault in before),
@@ -114,10 +114,9 @@ def _script_with(condition: str) -> Script:
 
 @lru_cache(maxsize=16)
 def _run(
-    document: str, script: str, acting: tuple[str, ...], before: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
+    rig: Rig, script: str, acting: tuple[str, ...], before: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
 ) -> Run:
     def specs(texts: tuple[str, ...]) -> list[FaultSpec]:
         return [FaultSpec.model_validate_json(text) for text in texts]
 
-    rig, course = Rig.model_validate_json(document), Script.model_validate_json(script)
-    return simulate(rig, course, specs(acting), seed, dict(individual), learned_with=specs(before))
+    return simulate(rig, Script.model_validate_json(script), specs(acting), seed, dict(individual), learned_with=specs(before))

@@ -7,7 +7,7 @@ from leitfaden_core.diagnose.candidates import candidates
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge.verdict import no_meaning
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import stored_statistics
 
@@ -28,12 +28,12 @@ class Departure:
 
 def signature(rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH)) -> list[Departure]:
     """All statistics of a faulty engine that lie outside their band, the farthest first."""
-    bands = load_sheet(rig.id).bands
+    bands = load_sheet(rig).bands
     found = []
     for script in reading_scripts():
         for condition, channels in stored_statistics(rig, script, [faults])[0].items():
             for name, stats in channels.items():
-                if channel(name).layer not in layers or no_meaning(rig.id, condition, name) is not None:
+                if channel(name).layer not in layers or no_meaning(rig, condition, name) is not None:
                     continue
                 for stat, value in stats.items():
                     band = bands.get((condition, name, stat))
@@ -53,11 +53,10 @@ class Row:
     cells: dict[str, str]
 
 
-def matrix(rig_id: str, only: tuple[str, ...] = ()) -> list[Row]:
+def matrix(rig: Rig, only: tuple[str, ...] = ()) -> list[Row]:
     """Faults of a rig at their middle size against conditions."""
-    rig = load_rig(rig_id)
     rows = []
-    for cause in candidates(rig_id):
+    for cause in candidates(rig):
         if not cause.sizes or (only and cause.id not in only):
             continue
         found = signature(rig, [cause.sizes[len(cause.sizes) // 2]], (Layer.SCAN,))

@@ -19,7 +19,7 @@ from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_k
 from leitfaden_core.judge.knock import autoignition
 from leitfaden_core.monitors import trouble_report
 from leitfaden_core.registry import Registry
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, Run, kept, simulate
 
@@ -328,13 +328,12 @@ class Cause:
     size: str
 
 
-def symptom_table(rig_id: str, script: str) -> dict[str, list[dict[str, object]]]:
+def symptom_table(rig: Rig, script: str) -> dict[str, list[dict[str, object]]]:
     """Every cause of a rig, at its largest usual size and at the end of its range -> what a driver notices of it in a script.
 
     From the store where it has it, else computed in about 15 s.
     """
-    rig = load_rig(rig_id)
-    sizes = [(cause, size) for cause in candidates(rig_id) for way in cause.ways for size in _large(rig, way)]
+    sizes = [(cause, size) for cause in candidates(rig) for way in cause.ways for size in _large(rig, way)]
     return kept(f"symptoms {script} {rig.model_dump_json()}", lambda: _table(rig, script, sizes))
 
 
@@ -368,7 +367,7 @@ def _table(rig: Rig, script: str, sizes: list[tuple[Candidate, FaultSpec]]) -> d
         return {json.dumps([cause.id, spec.model_dump_json()]): rows for (cause, spec), rows in zip(sizes, found, strict=True)}
 
 
-def causes_of(rig_id: str, told: list[str]) -> list[Cause]:
+def causes_of(rig: Rig, told: list[str]) -> list[Cause]:
     """All faults of a rig that cause everything told, each told thing a symptom or ``symptom:state``; sorted by their names, none first.
 
     Raises MissingPart when nothing is told, UnknownName for an unknown symptom or state.
@@ -379,10 +378,10 @@ def causes_of(rig_id: str, told: list[str]) -> list[Cause]:
     scripts = dict.fromkeys(STATES[state][1] for name, state in wanted for state in ([state] if state else symptoms.get(name).states))
     noticed_of: dict[str, set[tuple[str, str]]] = {}
     for script in scripts:
-        for key, rows in symptom_table(rig_id, script).items():
+        for key, rows in symptom_table(rig, script).items():
             there = noticed_of.setdefault(key, set())
             there |= {(str(row["symptom"]), str(row["state"])) for row in rows} | {(str(row["symptom"]), "") for row in rows}
-    labels = {cause.id: cause for cause in candidates(rig_id)}
+    labels = {cause.id: cause for cause in candidates(rig)}
     found: dict[str, Cause] = {}
     for key, there in noticed_of.items():
         cause_id, size = json.loads(key)

@@ -14,14 +14,13 @@ from enum import StrEnum
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, band_of
 from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_number
-from leitfaden_core.rigs import load_rig, shown_quantity
+from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
 RARE = 3.9
 TRIMS = frozenset({"stft", "ltft", "total_trim", "stft_2", "ltft_2", "total_trim_2"})
 OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")})
-#: What the control unit commands: an order, no measurement.
 #: Conditions in which the speed is imposed.
 HELD_SPEED = frozenset(
     {"no_load_1500", "no_load_2500", "cruise_80", "load_step", "decel_fuel_cut", "wot_pull", "shift_pull", "warm_up", "full_load_altitude"}
@@ -55,18 +54,18 @@ class Verdict:
     distance: float | None = None  # standard deviations from the healthy mean
 
 
-def no_meaning(rig_id: str, condition_id: str, channel_id: str) -> str | None:
+def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
     """Why a channel of a rig decides nothing in a condition, or None when it does.
 
     >>> no_meaning("R1", "wot_pull", "stft") is None
     False
     """
     where = condition_of(condition_id)
-    if condition_id == "no_load_1500" and load_rig(rig_id).control.idle_target > 1500.0:
+    if condition_id == "no_load_1500" and rig.control.idle_target > 1500.0:
         return "this engine idles faster than that, so the condition does not occur"
-    if condition_id == "decel_fuel_cut" and not load_rig(rig_id).control.fuel_cut:
+    if condition_id == "decel_fuel_cut" and not rig.control.fuel_cut:
         return "this engine does not cut its fuel on overrun, so the condition does not occur"
-    sensors = load_rig(rig_id).oxygen_sensors
+    sensors = rig.oxygen_sensors
     if condition_id == "long_idle" and sensors is not None and sensors.heater_rise == 0.0 and channel_id in TRIMS | OXYGEN_VOLTS:
         return (
             "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
@@ -85,7 +84,7 @@ def no_meaning(rig_id: str, condition_id: str, channel_id: str) -> str | None:
 
 
 def judge_reading(
-    rig_id: str,
+    rig: Rig,
     condition_id: str,
     channel_id: str,
     value: float,
@@ -116,15 +115,15 @@ def judge_reading(
         For an unknown condition or channel.
     """
     rules = rules or SchoolRules()
-    missing = no_meaning(rig_id, condition_id, channel_id)
+    missing = no_meaning(rig, condition_id, channel_id)
     if missing is not None:
         return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
-    band = band_of(rig_id, condition_id, channel_id, stat)
+    band = band_of(rig, condition_id, channel_id, stat)
     if band is None or value != value:
         return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
     if channel_id in TRIMS and stat == "mean":
-        return _judge_trim(rig_id, value, band, rules)
-    quantity, step = reading_scale(rig_id, channel_id, stat)
+        return _judge_trim(rig, value, band, rules)
+    quantity, step = reading_scale(rig, channel_id, stat)
     here = shown(value, quantity, step, units)
     low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
     distance = (value - band.mean) / band.deviation
@@ -140,18 +139,18 @@ def judge_reading(
     return Verdict(VerdictKind.FAULTY, reason, band, distance)
 
 
-def reading_scale(rig_id: str, channel_id: str, stat: str) -> tuple[str, float]:
+def reading_scale(rig: Rig, channel_id: str, stat: str) -> tuple[str, float]:
     """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others are shown as the rig's tool does."""
     entry = channel(channel_id)
-    return ("frequency", 0.01) if stat == "freq" else (shown_quantity(load_rig(rig_id), channel_id), entry.step)
+    return ("frequency", 0.01) if stat == "freq" else (shown_quantity(rig, channel_id), entry.step)
 
 
-def _judge_trim(rig_id: str, value: float, band: Band, rules: SchoolRules) -> Verdict:
+def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdict:
     """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
     distance = (value - band.mean) / band.deviation
     rule = f"school rule: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} %"
     here = shown(value, "trim", channel("total_trim").step)
-    if load_rig(rig_id).trim_scale == "count":
+    if rig.trim_scale == "count":
         here = f"{shown(value, 'trim_count', channel('total_trim').step)} ({here})"
     if abs(value) <= rules.trim_good:
         return Verdict(VerdictKind.GOOD, f"{here} needs no correction worth a search ({rule}).", band, distance)

@@ -16,7 +16,7 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import OXYGEN_VOLTS, TRIMS, SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.quantities import shown
-from leitfaden_core.rigs import load_rig, shown_quantity
+from leitfaden_core.rigs import Rig, shown_quantity
 
 #: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect.
 GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
@@ -102,10 +102,10 @@ def _student(z: "np.ndarray[tuple[int, ...], np.dtype[np.float64]] | float") -> 
 
 
 def _verdict(
-    rig_id: str, condition: str, channel_id: str, value: float, plain: Verdict, ratio: float, d_prime: float, error: float | None
+    rig: Rig, condition: str, channel_id: str, value: float, plain: Verdict, ratio: float, d_prime: float, error: float | None
 ) -> Verdict:
     entry = channel(channel_id)
-    here = shown(value, shown_quantity(load_rig(rig_id), channel_id), entry.step)
+    here = shown(value, shown_quantity(rig, channel_id), entry.step)
     times = f"{ratio:.3g} times better" if ratio >= 1.0 else f"{1.0 / ratio:.3g} times worse"
     numbers = f"A sound engine explains {here} {times} than the faults that move this reading (d' {d_prime:.1f})."
     if d_prime < DECIDES and plain.kind is VerdictKind.GOOD:

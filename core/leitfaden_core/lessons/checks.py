@@ -126,7 +126,7 @@ def _places_read(lesson: Lesson, station: object, seed: int) -> list[tuple[Readi
 
 def _check_judge(lesson: Lesson, station: Judge) -> list[FairnessWarning]:
     car = car_for(lesson, 0)
-    kinds = {judge_reading(lesson.rig, p.condition, p.channel, read_value(car.run, p), p.stat).kind for p in station.pool}
+    kinds = {judge_reading(lesson.engine, p.condition, p.channel, read_value(car.run, p), p.stat).kind for p in station.pool}
     found = []
     if lesson.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
         found.append(

@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_valida
 from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.faults import FaultSpec, effects_on
-from leitfaden_core.rigs import load_rig, rig_channels
+from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import condition, load_script
 
 SCHEMA_VERSION = 1
@@ -119,9 +119,14 @@ class Lesson(Document):
     cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20)] = []
     stations: Annotated[list[Station], Field(min_length=1, max_length=40)]
 
+    @property
+    def engine(self) -> Rig:
+        """The rig of its car."""
+        return load_rig(self.rig)
+
     @model_validator(mode="after")
     def _hangs_together(self) -> "Lesson":
-        rig = load_rig(self.rig)
+        rig = self.engine
         script = load_script(self.script)
         for fault in self.faults:
             effects_on(fault, rig)

@@ -12,7 +12,7 @@ from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules, Verdict, VerdictKind, judge_reading, reading_scale
 from leitfaden_core.lessons.document import STAT_WORDS, Conclude, Judge, Lesson, Measure, ReadingPlace, Show, reading_label
 from leitfaden_core.quantities import QUANTITIES, UnitSystem, shown
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.simulate import Run, Statistics, cached_run, stored_statistics
 
@@ -61,7 +61,7 @@ class StationKey:
 
 def car_for(lesson: Lesson, seed: int) -> Car:
     """The car that a seed gives. Seed 0 is the trainer's: exactly the rig and the chosen sizes."""
-    rig, script = load_rig(lesson.rig), load_script(lesson.script)
+    rig, script = lesson.engine, load_script(lesson.script)
     individual = individual_engine(rig, seed, CAR_SHARE) if seed else None
     faults = tuple(_sized(fault, seed) for fault in lesson.faults)
     return Car(lesson, seed, faults, cached_run(rig, script, list(faults), seed, individual), cached_run(rig, script, [], seed, individual))
@@ -81,10 +81,10 @@ def read_value(run: Run, place: ReadingPlace) -> float:
     value = run.statistic(place.condition, place.channel, place.stat)
     if np.isnan(value):
         return value
-    return rounded(value, reading_scale(run.rig.id, place.channel, place.stat)[1])
+    return rounded(value, reading_scale(run.rig, place.channel, place.stat)[1])
 
 
-def _reading(rig: str, place: ReadingPlace, value: float | None) -> dict[str, Any]:
+def _reading(rig: Rig, place: ReadingPlace, value: float | None) -> dict[str, Any]:
     entry = channel(place.channel)
     quantity, step = reading_scale(rig, place.channel, place.stat)
     return {
@@ -131,7 +131,9 @@ def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
 
 def _kind_of(car: Car, place: ReadingPlace, faulty: bool) -> str:
     """Whether a reading is off, undecidable or good, by the default rules: the draw must not depend on who asks."""
-    verdict = judge_reading(car.lesson.rig, place.condition, place.channel, read_value(car.run if faulty else car.good, place), place.stat)
+    verdict = judge_reading(
+        car.lesson.engine, place.condition, place.channel, read_value(car.run if faulty else car.good, place), place.stat
+    )
     return {VerdictKind.GOOD: "good", VerdictKind.NOT_DECIDABLE: "undecidable"}.get(verdict.kind, "off")
 
 
@@ -143,7 +145,7 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
     if isinstance(station, Measure):
         return StationView(
             "measure",
-            readings=[_reading(lesson.rig, station.reading, None)],
+            readings=[_reading(lesson.engine, station.reading, None)],
             channels=[station.reading.channel],
             use_faulty=station.faulty,
         )
@@ -152,13 +154,13 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
         return StationView(
             "judge",
             readings=[
-                _reading(car.lesson.rig, place, read_value(car.run if faulty else car.good, place))
+                _reading(car.lesson.engine, place, read_value(car.run if faulty else car.good, place))
                 for place, faulty in _judge_draw(station, car)
             ],
         )
     if isinstance(station, Conclude):
         car = car_for(lesson, seed)
-        readings = [_reading(car.lesson.rig, place, read_value(car.run, place)) for place in station.readings]
+        readings = [_reading(car.lesson.engine, place, read_value(car.run, place)) for place in station.readings]
         causes = [{"id": str(k), "label": _cause_label(station.causes[number])} for k, number in enumerate(_cause_order(station, seed))]
         return StationView("conclude", readings=readings, causes=causes)
     return StationView("explain")
@@ -187,11 +189,13 @@ def station_key(
         car = car_for(lesson, seed)
         value = read_value(car.run if station.faulty else car.good, station.reading)
         tolerance = max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(station.reading.channel).step)
-        verdict = judge_reading(lesson.rig, station.reading.condition, station.reading.channel, value, station.reading.stat, rules, units)
+        verdict = judge_reading(
+            lesson.engine, station.reading.condition, station.reading.channel, value, station.reading.stat, rules, units
+        )
         return StationKey(
             "measure",
             [
-                _reading(lesson.rig, station.reading, value)
+                _reading(lesson.engine, station.reading, value)
                 | {"tolerance": tolerance, "reason": verdict.reason, "verdict": str(verdict.kind)}
             ],
         )
@@ -200,8 +204,8 @@ def station_key(
         parts = []
         for place, faulty in _judge_draw(station, car):
             value = read_value(car.run if faulty else car.good, place)
-            verdict = judge_reading(lesson.rig, place.condition, place.channel, value, place.stat, rules, units)
-            parts.append(_reading(lesson.rig, place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
+            verdict = judge_reading(lesson.engine, place.condition, place.channel, value, place.stat, rules, units)
+            parts.append(_reading(lesson.engine, place, value) | _verdict_part(verdict) | {"from_faulty_car": faulty})
         return StationKey("judge", parts)
     if isinstance(station, Conclude):
         return StationKey("conclude", _cause_parts(lesson, station, seed, units))
@@ -231,7 +235,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem
     runs = stored_statistics(car.run.rig, car.run.script, [[size] if size else [] for ladder in ladders for size in ladder])
     parts, at = [], 0
     for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
-        misfits = [_worst_misfit(lesson.rig, station.readings, observed, found) for found in runs[at : at + len(ladder)]]
+        misfits = [_worst_misfit(lesson.engine, station.readings, observed, found) for found in runs[at : at + len(ladder)]]
         at += len(ladder)
         distance, place, seen, expected = min(misfits, key=lambda misfit: misfit[0])
         explains = distance <= EXPLAINS_WITHIN
@@ -244,7 +248,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem
                 "true_cause": _is_built_in(cause, lesson.faults),
                 "reason": "explains all readings within the spread of healthy engines"
                 if explains
-                else _misfit_in_words(lesson.rig, place, seen, expected, units),
+                else _misfit_in_words(lesson.engine, place, seen, expected, units),
                 "distance": round(distance, 2),
             }
         )
@@ -252,7 +256,7 @@ def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem
 
 
 def _worst_misfit(
-    rig: str, places: list[ReadingPlace], observed: list[float], found: Statistics
+    rig: Rig, places: list[ReadingPlace], observed: list[float], found: Statistics
 ) -> tuple[float, ReadingPlace, float, float]:
     """The reading that a cause explains worst: distance, place, value read, value that the cause would give."""
     expected = [found[place.condition][place.channel].get(place.stat, float("nan")) for place in places]
@@ -260,7 +264,7 @@ def _worst_misfit(
     return max(rows, key=lambda row: row[0])
 
 
-def _misfit_in_words(rig: str, place: ReadingPlace, seen: float, expected: float, units: UnitSystem) -> str:
+def _misfit_in_words(rig: Rig, place: ReadingPlace, seen: float, expected: float, units: UnitSystem) -> str:
     quantity, step = reading_scale(rig, place.channel, place.stat)
     at = condition(place.condition).label.lower()
     is_here, would_be = shown(seen, quantity, step, units), shown(expected, quantity, step, units)
@@ -286,7 +290,7 @@ def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
     return [cause, *(step for step in ladder if step.params != values)]
 
 
-def _distance(rig: str, place: ReadingPlace, observed: float, expected: float) -> float:
+def _distance(rig: Rig, place: ReadingPlace, observed: float, expected: float) -> float:
     """Distance between two readings in standard deviations of the healthy spread. [-]
 
     A faulty engine spreads at least as much as a healthy one, and relative to its reading: a tenth of the shift from healthy is added.

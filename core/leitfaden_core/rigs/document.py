@@ -4,6 +4,7 @@ The six shipped rigs are data files beside this module, and so are training vari
 in them are engineering choices made for the Hollerbach school's invented engines; none is a real vehicle's.
 """
 
+import hashlib
 from collections.abc import Iterator
 from functools import cache, cached_property
 from importlib import resources
@@ -87,6 +88,14 @@ class Rig(Section):
         Annotated[str, Field(pattern=r"^[PUBC][0-9A-F]{4}$")], str
     ] = {}  # where this control unit means its own by a number
     sensors: list[SensorPlace]
+
+    @cached_property
+    def digest(self) -> str:
+        """A name for exactly these numbers: what is computed for a rig is kept under it."""
+        return hashlib.sha256(self.model_dump_json().encode()).hexdigest()[:16]
+
+    def __hash__(self) -> int:
+        return hash(self.digest)
 
     @cached_property
     def features(self) -> frozenset[str]:
@@ -330,17 +339,23 @@ def shown_quantity(rig: Rig, channel_id: str) -> str:
 
 def rig_ids() -> list[str]:
     """Ids of the rigs that ship with the product."""
-    return _ids_in("data")
+    return list(_ids_in("data"))
 
 
 def variant_ids() -> list[str]:
     """Ids of the training variants: a shipped rig with other equipment."""
-    return _ids_in("variants")
+    return list(_ids_in("variants"))
 
 
-def _ids_in(folder: str) -> list[str]:
+@cache
+def _ids_in(folder: str) -> tuple[str, ...]:
     files = resources.files(__package__).joinpath(folder).iterdir()
-    return sorted(file.name.removesuffix(".yaml") for file in files if file.name.endswith(".yaml"))
+    return tuple(sorted(file.name.removesuffix(".yaml") for file in files if file.name.endswith(".yaml")))
+
+
+def is_shipped(rig: Rig) -> bool:
+    """Whether a rig is exactly one that ships, so that what ships for it holds."""
+    return rig.id in rig_ids() and rig.digest == load_rig(rig.id).digest
 
 
 @cache

@@ -145,12 +145,12 @@ def simulate(
 def settle_memory(rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None) -> NDArray[np.float64]:
     """Long-term trims after some days of driving with these faults, one per cell. [-]"""
     own = tuple(sorted((individual or {}).items()))
-    return _settle(rig.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own).copy()
+    return _settle(rig, tuple(fault.model_dump_json() for fault in faults), seed, own).copy()
 
 
 @lru_cache(maxsize=256)
-def _settle(document: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> NDArray[np.float64]:
-    rig, specs = Rig.model_validate_json(document), [FaultSpec.model_validate_json(fault) for fault in faults]
+def _settle(rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> NDArray[np.float64]:
+    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     memory = np.zeros(2 * LTFT_CELLS)
     for _ in range(SETTLE_ROUNDS):
         before = memory
@@ -191,12 +191,12 @@ def warm_up_compiler() -> None:
 
 
 @lru_cache(maxsize=12)
-def _cached(document: str, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> Run:
+def _cached(rig: Rig, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> Run:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-    return simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed, dict(individual))
+    return simulate(rig, Script.model_validate_json(script), specs, seed, dict(individual))
 
 
 def cached_run(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None) -> Run:
     """:func:`simulate`, remembering the last runs: editors and players ask for the same one many times."""
     own = tuple(sorted((individual or {}).items()))
-    return _cached(rig.model_dump_json(), script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own)
+    return _cached(rig, script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own)

@@ -33,13 +33,13 @@ def _folder() -> Path:
 
 
 @lru_cache(maxsize=512)
-def _statistics(document: str, script: str, faults: tuple[str, ...], seed: int) -> Statistics:
+def _statistics(rig: Rig, script: str, faults: tuple[str, ...], seed: int) -> Statistics:
     def compute() -> Statistics:
         specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-        run = simulate(Rig.model_validate_json(document), Script.model_validate_json(script), specs, seed)
+        run = simulate(rig, Script.model_validate_json(script), specs, seed)
         return steady_statistics(run, rig_channels(run.rig))
 
-    return kept(json.dumps([document, script, faults, seed]), compute)
+    return kept(json.dumps([rig.digest, script, faults, seed]), compute)
 
 
 def kept(key: str, compute: Callable[[], T]) -> T:
@@ -95,7 +95,7 @@ def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], s
 
     What is missing is computed on all cores (LEITFADEN_THREADS: on so many): the compiled step releases the interpreter's lock.
     """
-    document, course = rig.model_dump_json(), script.model_dump_json()
+    course = script.model_dump_json()
     keys = [tuple(fault.model_dump_json() for fault in group) for group in faults]
     with ThreadPoolExecutor(int(os.environ.get("LEITFADEN_THREADS") or os.cpu_count() or 1)) as pool:
-        return list(pool.map(lambda key: _statistics(document, course, key, seed), keys))
+        return list(pool.map(lambda key: _statistics(rig, course, key, seed), keys))

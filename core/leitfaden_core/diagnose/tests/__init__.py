@@ -8,23 +8,22 @@ from leitfaden_core.diagnose.tests.hands import air_tests, eye_tests, isolated_b
 from leitfaden_core.diagnose.tests.scan import codes_test, scan_tests
 from leitfaden_core.diagnose.tests.wiring import wiring_tests
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import Rig
 
 __all__ = ["Examined", "Outcome", "Test", "isolated_by", "noisy", "test_of", "tests_of"]
 
 
 @cache
-def tests_of(rig_id: str) -> tuple[Test, ...]:
+def tests_of(rig: Rig) -> tuple[Test, ...]:
     """All tests of a rig."""
-    rig = load_rig(rig_id)
     on_the_tool = [*scan_tests(rig), codes_test()]
     by_hand = [*gauge_tests(rig), *stimulus_tests(rig), *eye_tests(rig), *air_tests(rig), *part_tests(rig)]
     return (*on_the_tool, *wiring_tests(rig), *by_hand)
 
 
-def test_of(rig_id: str, name: str) -> Test:
+def test_of(rig: Rig, name: str) -> Test:
     """A test by its id, or UnknownName with the known ones."""
-    known = {test.id: test for test in tests_of(rig_id)}
+    known = {test.id: test for test in tests_of(rig)}
     if name not in known:
-        raise UnknownName("test", name, known, where=f"on rig {rig_id}")
+        raise UnknownName("test", name, known, where=f"on rig {rig.id}")
     return known[name]

@@ -22,7 +22,7 @@ _GAUGES = (
 
 
 def gauge_tests(rig: Rig) -> list[Test]:
-    bands, found = load_sheet(rig.id).bands, []
+    bands, found = load_sheet(rig).bands, []
     for tool, conditions, name in _GAUGES:
         entry = instruments.get(tool)
         known = [c for c in conditions if (c, name, "mean") in bands]

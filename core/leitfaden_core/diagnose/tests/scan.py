@@ -97,7 +97,7 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
 
 
 def scan_tests(rig: Rig) -> list[Test]:
-    bands = load_sheet(rig.id).bands
+    bands = load_sheet(rig).bands
     found = []
     for name, words, condition, wanted in _LISTS:
         readings = [(ch, stat) for ch, stat in wanted if ch in rig_channels(rig) and (condition, ch, stat) in bands]

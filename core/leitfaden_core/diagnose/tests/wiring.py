@@ -7,7 +7,7 @@ import numpy as np
 from leitfaden_core.diagnose.tests.base import OPEN_OHMS, Examined, Outcome, Test, volt
 from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors_together
 from leitfaden_core.instruments.vehicle import Vehicle
-from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, FIVE_VOLT, circuits_of
 from leitfaden_core.wiring.network import GROUND
@@ -191,9 +191,9 @@ def _log_ohms(ohms: float | None) -> float:
 
 
 @cache
-def _sound_network_nodes(rig_id: str) -> frozenset[str]:
-    return frozenset(Vehicle(load_rig(rig_id)).network("koeo").nodes())
+def _sound_network_nodes(rig: Rig) -> frozenset[str]:
+    return frozenset(Vehicle(rig).network("koeo").nodes())
 
 
 def _sound_nodes(rig: Rig) -> frozenset[str]:
-    return _sound_network_nodes(rig.id)
+    return _sound_network_nodes(rig)

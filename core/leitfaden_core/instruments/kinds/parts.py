@@ -38,7 +38,7 @@ def cures(fault: FaultSpec, part: str) -> bool:
 
 def outside(vehicle: Vehicle, condition: str) -> list[str]:
     """Scan channels that lie outside the healthy band in a condition."""
-    run, bands = vehicle.run(condition), load_sheet(vehicle.rig.id).bands
+    run, bands = vehicle.run(condition), load_sheet(vehicle.rig).bands
     found = []
     for name in rig_channels(vehicle.rig):
         band = bands.get((condition, name, "mean"))

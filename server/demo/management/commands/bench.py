@@ -71,20 +71,20 @@ def judgement() -> dict[str, float]:
     """Value sheet from the store and of a few engines cold, one verdict, the table of a case cold and warm, the ranking of the next test."""
     rig = load_rig("R1")
     load_sheet.cache_clear()
-    figures = {"sheet_from_store_s": _seconds(lambda: load_sheet("R1"))}
+    figures = {"sheet_from_store_s": _seconds(lambda: load_sheet(rig))}
     few = 12
     figures["sheet_of_200_cold_s"] = _seconds(lambda: compute_sheet(rig, few, 77_000)) * 200.0 / few
-    common = sorted(candidates("R1")[1:], key=lambda cause: -cause.prior)[:CASE_CAUSES]
+    common = sorted(candidates(rig)[1:], key=lambda cause: -cause.prior)[:CASE_CAUSES]
     subjects = [*SOUND, *(Subject((spec,)) for cause in common for spec in cause.sizes)]
     with (
         TemporaryDirectory() as empty,
         mock.patch.dict(os.environ, {"LEITFADEN_CACHE": empty}),
-        mock.patch("leitfaden_core.diagnose.table._shipped", lambda rig_id: {}),
+        mock.patch("leitfaden_core.diagnose.table._shipped", lambda rig: {}),
     ):
-        figures["table_of_a_case_cold_s"] = _seconds(lambda: compute_readings("R1", subjects))
-        figures["table_of_a_case_from_store_s"] = _seconds(lambda: compute_readings("R1", subjects))
-        causes = table("R1", only=tuple(cause.id for cause in common))
-    taken = [Taken("codes", tuple(0.0 for _ in test_of("R1", "codes").outcomes))]
+        figures["table_of_a_case_cold_s"] = _seconds(lambda: compute_readings(rig, subjects))
+        figures["table_of_a_case_from_store_s"] = _seconds(lambda: compute_readings(rig, subjects))
+        causes = table(rig, only=tuple(cause.id for cause in common))
+    taken = [Taken("codes", tuple(0.0 for _ in test_of(rig, "codes").outcomes))]
     rankings = sorted(_seconds(lambda: next_tests(causes, taken)) for _ in range(ROUNDS))
     verdicts = sorted(_seconds(lambda: weigh_reading(causes, "hot_idle", "maf", 1.6)) for _ in range(4 * ROUNDS))
     figures |= {"next_test_ms": 1000.0 * statistics.median(rankings), "verdict_ms": 1000.0 * statistics.median(verdicts)}
