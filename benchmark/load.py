@@ -1,7 +1,7 @@
 """A whole class at once, against a server of its own on loopback: ``./leitfaden bench --load``.
 
-Every figure is printed with how it was got. The client is one process; its own CPU time stands beside each figure, since on a small
-machine client and server share the cores. Bounded in time and requests; ends by itself.
+Every figure is printed with how it was got. The client is one process; its own CPU time stands beside each figure,
+since on a small machine client and server share the cores. Bounded in time and requests; ends by itself.
 """
 
 import argparse
@@ -50,7 +50,10 @@ class Times:
         return {
             "answers": len(self.ms),
             "failed": len(self.failed),
-            **{name: round(ordered[min(int(share * len(ordered)), len(ordered) - 1)], 1) for name, share in pick.items()},
+            **{
+                name: round(ordered[min(int(share * len(ordered)), len(ordered) - 1)], 1)
+                for name, share in pick.items()
+            },
             "seconds": round(self.wall_s, 1),
             "client_cpu_s": round(self.client_cpu_s, 1),
             "stolen_percent": round(100.0 * self.stolen),
@@ -75,7 +78,12 @@ class Person:
         A big answer that nobody reads here is not unpacked: each browser does that on a machine of its own.
         """
         token = next((cookie.value for cookie in self.session.cookie_jar if cookie.key == "csrftoken"), "")
-        headers = {"X-CSRFToken": token, "X-Change-Id": str(uuid.uuid4()), "X-Page": self.name, "Accept-Encoding": "gzip"}
+        headers = {
+            "X-CSRFToken": token,
+            "X-Change-Id": str(uuid.uuid4()),
+            "X-Page": self.name,
+            "Accept-Encoding": "gzip",
+        }
         start = time.perf_counter()
         while True:
             try:
@@ -100,16 +108,22 @@ class Person:
         """As the page does: first the token, then name and password; unmeasured until it succeeds."""
         for _ in range(20):
             await self.call("GET", "/api/session", measured=False)
-            me = await self.call("POST", "/api/session", {"username": self.name, "password": PASSWORD}, measured=measured)
+            me = await self.call(
+                "POST", "/api/session", {"username": self.name, "password": PASSWORD}, measured=measured
+            )
             if me or measured:
                 return
             await asyncio.sleep(1.0)
 
     async def start(self) -> int:
-        """Begin one's lesson; tries again as a person would, since a server that fails here is measured in what follows."""
+        """Begin one's lesson; tries again as a person would, since a server that fails here is measured in what
+        follows.
+        """
         for _ in range(20):
             given = await self.call("GET", "/api/assignments", measured=False)
-            attempt = given and await self.call("POST", f"/api/assignments/{given[0]['id']}/attempt", {}, measured=False)
+            attempt = given and await self.call(
+                "POST", f"/api/assignments/{given[0]['id']}/attempt", {}, measured=False
+            )
             if attempt:
                 return int(attempt["id"])
             await asyncio.sleep(1.0)
@@ -139,7 +153,9 @@ def _plain(content: bytes, compressed: bool) -> bytes:
 
 @contextmanager
 def measured(times: Times) -> Iterator[None]:
-    """Wall time and the client's own CPU time of a stretch, and the share of the machine that its host gave to others meanwhile."""
+    """Wall time and the client's own CPU time of a stretch, and the share of the machine that its host gave to others
+    meanwhile.
+    """
     start, cpu, ticks = time.perf_counter(), time.process_time(), machine_ticks()
     yield
     times.wall_s, times.client_cpu_s = time.perf_counter() - start, time.process_time() - cpu
@@ -174,7 +190,9 @@ async def class_signs_in(base: str) -> dict[str, Any]:
 
 
 async def school_at_work(base: str) -> tuple[dict[str, Any], dict[str, Any]]:
-    """Two hundred learners through all stations but the last at human pace; then the last answer of all in the same second."""
+    """Two hundred learners through all stations but the last at human pace; then the last answer of all in the same
+    second.
+    """
     pace, burst = Times(), Times()
     chance, door, begin, go = random.Random(7), asyncio.Semaphore(20), asyncio.Event(), asyncio.Event()
     seated = waiting = 0
@@ -232,7 +250,9 @@ async def trainers_at_the_bench(base: str, memory: Callable[[], float]) -> dict[
         while time.monotonic() < until:
             fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": round(0.5 + 0.3 * k + 0.001 * done[k], 4)}}
             if (
-                await person.call("POST", "/api/bench/run", {"channels": ["maf", "total_trim"], "faults": [fault]}, unpack=False)
+                await person.call(
+                    "POST", "/api/bench/run", {"channels": ["maf", "total_trim"], "faults": [fault]}, unpack=False
+                )
                 is not None
             ):
                 done[k] += 1
@@ -332,7 +352,9 @@ def prepared(server: OwnServer) -> float:
     server.python("from benchmark.school import fill; fill()")
     start = time.monotonic()
     while time.monotonic() - start < PREPARE_SECONDS:
-        if server.python("from practice.models import ItemView; print(ItemView.objects.count())").strip() == str(5 * LEARNERS):
+        if server.python("from practice.models import ItemView; print(ItemView.objects.count())").strip() == str(
+            5 * LEARNERS
+        ):
             break
         time.sleep(2.0)
     return round(time.monotonic() - start, 1)
@@ -349,7 +371,10 @@ AIMS = {
 
 async def figures(base: str, memory: Callable[[], float]) -> dict[str, Any]:
     """All figures, one after the other."""
-    found: dict[str, Any] = {"sign_in_of_30": await class_signs_in(base), "station_alone": await one_station_after_the_other(base)}
+    found: dict[str, Any] = {
+        "sign_in_of_30": await class_signs_in(base),
+        "station_alone": await one_station_after_the_other(base),
+    }
     found["200_at_human_pace"], found["200_answers_in_one_second"] = await school_at_work(base)
     found["20_trainers_at_the_bench"] = await trainers_at_the_bench(base, memory)
     return found
@@ -363,7 +388,9 @@ def main() -> None:
     parser.add_argument("--against", help="a server on loopback that benchmark/school.py has filled")
     parser.add_argument("--web", default="2")
     parser.add_argument("--workers", default="2")
-    parser.add_argument("--bench-only", action="store_true", help="only the trainers at the bench: what another worker brings")
+    parser.add_argument(
+        "--bench-only", action="store_true", help="only the trainers at the bench: what another worker brings"
+    )
     wish = parser.parse_args()
     if wish.against:
         if not wish.against.startswith(("http://127.0.0.1:", "http://localhost:")):
@@ -374,7 +401,9 @@ def main() -> None:
     if wish.json:
         print(json.dumps(found, indent=1))
         return
-    print(f"{__doc__}\n{LEARNERS} learners, {TRAINERS} trainers, {os.cpu_count()} cores; client and server on the same machine.\n")
+    print(
+        f"{__doc__}\n{LEARNERS} learners, {TRAINERS} trainers, {os.cpu_count()} cores; client and server on the same machine.\n"
+    )
     for name, row in found.items():
         print(f"{name}: {json.dumps(row)}   {AIMS.get(name, '')}")
 

@@ -49,7 +49,9 @@ def run_in_c(library: ctypes.CDLL, rig: Rig, script: Script, seed: int) -> tuple
 
 
 def against_c() -> dict[str, Any]:
-    """Speed of every rig in simulated seconds per second, and its ratio to the same loop in C; no ratio where there is no C compiler."""
+    """Speed of every rig in simulated seconds per second, and its ratio to the same loop in C; no ratio where there is
+    no C compiler.
+    """
     script = load_script("workshop_day")
     found: dict[str, Any] = {}
     library = None
@@ -67,13 +69,18 @@ def against_c() -> dict[str, Any]:
                 theirs.append(seconds)
         figures: dict[str, Any] = {"x_real_time": round(script.seconds / statistics.median(ours))}
         if library is not None:
-            figures |= {"ratio_to_c": round(statistics.median(theirs) / statistics.median(ours), 2), "same_lanes": _same(lanes, other)}
+            figures |= {
+                "ratio_to_c": round(statistics.median(theirs) / statistics.median(ours), 2),
+                "same_lanes": _same(lanes, other),
+            }
         found[rig.id] = figures
     return found
 
 
 def _same(ours: NDArray[Any], theirs: NDArray[Any]) -> bool:
     return all(
-        np.allclose(ours[name].astype(float), theirs[name].astype(float), rtol=SAME_WITHIN, atol=SAME_WITHIN, equal_nan=True)
+        np.allclose(
+            ours[name].astype(float), theirs[name].astype(float), rtol=SAME_WITHIN, atol=SAME_WITHIN, equal_nan=True
+        )
         for name in LANES.names or ()
     )

@@ -1,4 +1,7 @@
-"""A school for load figures: fills an empty database. Run in the server's environment: ``manage.py shell`` reads no more than :func:`fill`."""
+"""A school for load figures: fills an empty database.
+
+Run in the server's environment: ``manage.py shell`` reads no more than :func:`fill`.
+"""
 
 from typing import Any
 
@@ -14,7 +17,12 @@ LESSON: dict[str, Any] = {
     "stations": [
         {"kind": "explain", "id": "a", "title": "What is asked", "text": "Read, then go on."},
         {"kind": "show", "id": "b", "title": "Look", "channels": ["maf", "total_trim", "ho2s_b1s1_v"]},
-        {"kind": "measure", "id": "c", "title": "Measure", "reading": {"condition": "hot_idle", "channel": "total_trim"}},
+        {
+            "kind": "measure",
+            "id": "c",
+            "title": "Measure",
+            "reading": {"condition": "hot_idle", "channel": "total_trim"},
+        },
         {
             "kind": "judge",
             "id": "d",
@@ -30,7 +38,10 @@ LESSON: dict[str, Any] = {
             "kind": "conclude",
             "id": "e",
             "title": "Conclude",
-            "readings": [{"condition": "hot_idle", "channel": "total_trim"}, {"condition": "cruise_80", "channel": "total_trim"}],
+            "readings": [
+                {"condition": "hot_idle", "channel": "total_trim"},
+                {"condition": "cruise_80", "channel": "total_trim"},
+            ],
             "causes": [
                 {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}},
                 {"kind": "maf_under_read", "params": {"gain": 0.85}},
@@ -50,7 +61,9 @@ def fill(learners: int = LEARNERS) -> None:
     from practice.services import assign
 
     school, password = School.objects.create(name="Load"), make_password(PASSWORD)
-    names = [(f"trainer-{k}", Role.TRAINER) for k in range(TRAINERS)] + [(f"learner-{k}", Role.LEARNER) for k in range(learners)]
+    names = [(f"trainer-{k}", Role.TRAINER) for k in range(TRAINERS)] + [
+        (f"learner-{k}", Role.LEARNER) for k in range(learners)
+    ]
     for name, role in names:
         Membership.objects.create(user=User.objects.create(username=name, password=password), school=school, role=role)
     trainers = list(Membership.objects.filter(school=school, role=Role.TRAINER).select_related("user", "school"))

@@ -1,8 +1,8 @@
 """The simulator's loop in C, written by machine from the same functions that numba compiles.
 
-A hand-written copy would soon be another loop. The compiled functions are a small language (numbers, records, arrays, if, for), so each is
-translated statement by statement; the benchmark compiles the result with the system's C compiler, holds its lanes against the model's, and
-compares the speed.
+A hand-written copy would soon be another loop. The compiled functions are a small language (numbers, records, arrays,
+if, for), so each is translated statement by statement; the benchmark compiles the result with the system's C compiler,
+holds its lanes against the model's, and compares the speed.
 """
 
 import ast
@@ -26,7 +26,16 @@ from leitfaden_core.simulate.layout import EFFECT, HOOK, INPUT, LANES, STATE
 #: Parameters that are records, by name, with their C type.
 RECORDS = {"p": "Params", "s": "State", "h": "Hooks", "row": "Input", "lane": "Lane"}
 _MATH = {"sqrt": "sqrt", "exp": "exp", "log": "log", "cos": "cos", "acos": "acos", "copysign": "copysign"}
-_OPS = {ast.Add: "+", ast.Sub: "-", ast.Mult: "*", ast.Div: "/", ast.Mod: "%", ast.BitXor: "^", ast.RShift: ">>", ast.BitAnd: "&"}
+_OPS = {
+    ast.Add: "+",
+    ast.Sub: "-",
+    ast.Mult: "*",
+    ast.Div: "/",
+    ast.Mod: "%",
+    ast.BitXor: "^",
+    ast.RShift: ">>",
+    ast.BitAnd: "&",
+}
 _COMPARE = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">=", ast.Eq: "==", ast.NotEq: "!="}
 _LONGS = {"int", "long"}
 
@@ -66,7 +75,10 @@ class Translator:
         ]
         tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3)]
         head = "#include <math.h>\n#include <stdint.h>\nstatic long effect_count, present_columns, frame_count;\n"
-        tables = [f"static const double {name}[] = {{{', '.join(map(repr, values.tolist()))}}};" for name, values in self.tables.items()]
+        tables = [
+            f"static const double {name}[] = {{{', '.join(map(repr, values.tolist()))}}};"
+            for name, values in self.tables.items()
+        ]
         helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
         entry = """
 void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound, Effect *effects,
@@ -106,7 +118,9 @@ class Scope:
         if isinstance(node, ast.AnnAssign):
             return [pad + line for line in self._assign(node.target, node.value)]
         if isinstance(node, ast.AugAssign):
-            return [f"{pad}{self._value(node.target)} = {self._value(node.target)} {_OPS[type(node.op)]} ({self._value(node.value)});"]
+            return [
+                f"{pad}{self._value(node.target)} = {self._value(node.target)} {_OPS[type(node.op)]} ({self._value(node.value)});"
+            ]
         if isinstance(node, ast.If):
             lines = [f"{pad}if ({self._value(node.test)}) {{", *self._block(node.body, depth + 1), f"{pad}}}"]
             return lines + ([f"{pad}else {{", *self._block(node.orelse, depth + 1), f"{pad}}}"] if node.orelse else [])
@@ -116,7 +130,11 @@ class Scope:
             self.count += 1
             self.types[name] = self.locals[name] = "long"
             end = self._value(node.iter.args[0])
-            return [f"{pad}for ({name} = 0; {name} < {end}; {name}++) {{", *self._block(node.body, depth + 1), f"{pad}}}"]
+            return [
+                f"{pad}for ({name} = 0; {name} < {end}; {name}++) {{",
+                *self._block(node.body, depth + 1),
+                f"{pad}}}",
+            ]
         if isinstance(node, ast.Return):
             if isinstance(node.value, ast.Tuple):
                 return [f"{pad}return ({self.returned}){{{', '.join(self._value(part) for part in node.value.elts)}}};"]
@@ -135,13 +153,18 @@ class Scope:
                 for name, part in zip(names, value.elts, strict=True):
                     self.locals[name] = self._type(part)
                 first = [f"{name} = {self._value(part)};" for name, part in zip(names, value.elts, strict=True)]
-                return first + [f"{self._target(t, self.locals[name])} = {name};" for name, t in zip(names, target.elts, strict=True)]
+                return first + [
+                    f"{self._target(t, self.locals[name])} = {name};"
+                    for name, t in zip(names, target.elts, strict=True)
+                ]
             called = self._value(value)
             assert isinstance(value, ast.Call) and isinstance(value.func, ast.Name)
             name, kind = f"tuple{self.count}", self.whole.returns[value.func.id]
             self.count += 1
             self.locals[name] = kind
-            return [f"{name} = {called};"] + [f"{self._target(t, 'double')} = {name}.f{k};" for k, t in enumerate(target.elts)]
+            return [f"{name} = {called};"] + [
+                f"{self._target(t, 'double')} = {name}.f{k};" for k, t in enumerate(target.elts)
+            ]
         if isinstance(target, ast.Subscript) and isinstance(target.slice, ast.Slice):
             return [
                 f"for (long k = 0; k < (long)(sizeof(Hooks) / sizeof(double)); k++) {self._value(target.value)}[k] = {self._value(value)}[k];"
@@ -158,16 +181,32 @@ class Scope:
         if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
             if node.func.id == "int":
                 return "long"
-            return self.whole.returns.get(node.func.id) or (self._call(node) and self.whole.returns.get(node.func.id)) or "double"
+            return (
+                self.whole.returns.get(node.func.id)
+                or (self._call(node) and self.whole.returns.get(node.func.id))
+                or "double"
+            )
         if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr == "uint64":
             return "uint64_t"
-        if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and node.value.id in {"inputs", "effects"}:
+        if (
+            isinstance(node, ast.Subscript)
+            and isinstance(node.value, ast.Name)
+            and node.value.id in {"inputs", "effects"}
+        ):
             return "Input *" if node.value.id == "inputs" else "Effect *"
-        if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and self.types.get(node.value.id) == "Effect *":
+        if (
+            isinstance(node, ast.Attribute)
+            and isinstance(node.value, ast.Name)
+            and self.types.get(node.value.id) == "Effect *"
+        ):
             return "double" if node.attr in {"value", "gate_value"} else "long"
         if isinstance(node, ast.BinOp):
             sides = {self._type(node.left), self._type(node.right)}
-            return "uint64_t" if "uint64_t" in sides else ("long" if sides == {"long"} and not isinstance(node.op, ast.Div) else "double")
+            return (
+                "uint64_t"
+                if "uint64_t" in sides
+                else ("long" if sides == {"long"} and not isinstance(node.op, ast.Div) else "double")
+            )
         if isinstance(node, ast.Name):
             return self.types.get(node.id) or ("long" if isinstance(self._global(node.id), int) else "double")
         if isinstance(node, ast.Constant):
@@ -216,7 +255,11 @@ class Scope:
             cast = "(double)" if isinstance(node.op, ast.Div) and self._type(node.left) in _LONGS else ""
             return f"({cast}{left} {_OPS[type(node.op)]} {self._value(node.right)})"
         if isinstance(node, ast.BoolOp):
-            return "(" + (" && " if isinstance(node.op, ast.And) else " || ").join(self._value(v) for v in node.values) + ")"
+            return (
+                "("
+                + (" && " if isinstance(node.op, ast.And) else " || ").join(self._value(v) for v in node.values)
+                + ")"
+            )
         if isinstance(node, ast.Compare):
             sides = [self._value(side) for side in (node.left, *node.comparators)]
             pairs = zip(sides, node.ops, sides[1:], strict=False)

@@ -10,7 +10,8 @@ from django.test import Client
 from hostile import Hostile
 from library.models import Lesson
 
-#: Nothing that a person waits for may take longer, refused or not; a whole lesson is checked in the background, within its limit. [s]
+#: Nothing that a person waits for may take longer, refused or not; a whole lesson is checked in the background, within
+#: its limit. [s]
 SLOW, SLOW_IN_BACKGROUND = 5.0, 60.0
 
 
@@ -77,11 +78,15 @@ def call_case(client: Client, case: Any) -> tuple[int, Any]:
     client.raise_request_exception = False
     if case.operation.method.lower() == "delete":
         client = Client()
-    body = case.body if case.method.lower() != "get" and not isinstance(case.body, type(schemathesis_missing())) else None
+    body = (
+        case.body if case.method.lower() != "get" and not isinstance(case.body, type(schemathesis_missing())) else None
+    )
     given: dict[str, Any] = {} if body is None else {"data": body, "content_type": "application/json"}
     query = {name: value for name, value in (case.query or {}).items() if value is not None}
     path = case.formatted_path
-    answer = getattr(client, case.method.lower())(path, headers={"X-Change-Id": str(uuid.uuid4())}, query_params=query, **given)
+    answer = getattr(client, case.method.lower())(
+        path, headers={"X-Change-Id": str(uuid.uuid4())}, query_params=query, **given
+    )
     return answer.status_code, answer.json() if answer.content else None
 
 

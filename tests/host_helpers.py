@@ -31,7 +31,9 @@ class Installation:
                 (folder / name).symlink_to(target)
         for stamp in ("web.stamp", "simulator.stamp"):
             (folder / stamp).write_text((LOCAL / stamp).read_text())
-        self.environment = {name: value for name, value in os.environ.items() if not name.startswith("LEITFADEN_DB_")} | {
+        self.environment = {
+            name: value for name, value in os.environ.items() if not name.startswith("LEITFADEN_DB_")
+        } | {
             "LEITFADEN_LOCAL": str(folder),
             "LEITFADEN_CACHE": os.environ.get("LEITFADEN_CACHE", str(LOCAL / "cache")),
             "LEITFADEN_SECRET": "only-in-this-test-0123456789-abcdefghijklmnopqrstuvwxyz",
@@ -41,13 +43,23 @@ class Installation:
     def run(self, *words: str) -> subprocess.CompletedProcess[str]:
         """A command to its end."""
         return subprocess.run(
-            [sys.executable, "-m", "leitfaden_host", *words], env=self.environment, capture_output=True, text=True, timeout=300, check=False
+            [sys.executable, "-m", "leitfaden_host", *words],
+            env=self.environment,
+            capture_output=True,
+            text=True,
+            timeout=300,
+            check=False,
         )
 
     def command(self, *words: str) -> subprocess.CompletedProcess[str]:
         """The one command at the root, as it is typed."""
         return subprocess.run(
-            [str(ROOT / "leitfaden"), *words], env=self.environment, capture_output=True, text=True, timeout=300, check=False
+            [str(ROOT / "leitfaden"), *words],
+            env=self.environment,
+            capture_output=True,
+            text=True,
+            timeout=300,
+            check=False,
         )
 
     def start(self, *words: str) -> subprocess.Popen[str]:
@@ -55,7 +67,9 @@ class Installation:
         command = [sys.executable, "-m", "leitfaden_host", "start", *words]
         log = (self.local / "start.log").open("a")
         self.started.append(
-            subprocess.Popen(command, env=self.environment, stdout=log, stderr=subprocess.STDOUT, text=True, start_new_session=True)
+            subprocess.Popen(
+                command, env=self.environment, stdout=log, stderr=subprocess.STDOUT, text=True, start_new_session=True
+            )
         )
         return self.started[-1]
 

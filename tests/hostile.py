@@ -1,4 +1,6 @@
-"""A generator of requests from valid documents with hostile leaves: every kind of station, fault and onset, and the values that break servers."""
+"""A generator of requests from valid documents with hostile leaves: every kind of station, fault and onset, and the
+values that break servers.
+"""
 
 import copy
 import random
@@ -62,7 +64,9 @@ class Hostile:
         return self.chance.choice(list(values))
 
     def fault(self, rig: Rig) -> dict[str, Any]:
-        """A fault that the engine can have, now and then any, at a size within its range, often at its end, with any onset."""
+        """A fault that the engine can have, now and then any, at a size within its range, often at its end, with any
+        onset.
+        """
         offered = offered_on(rig)
         kind = fault_kinds.get(self.pick(offered)) if self.chance.random() < 0.95 else self.pick(fault_kinds)
         params: dict[str, Any] = {}
@@ -71,7 +75,9 @@ class Hostile:
                 params[parameter.id] = self.pick(offered.get(kind.id, {}).get(parameter.id) or parameter.choices)
             elif self.chance.random() < 0.8:
                 allowed = parameter.range_for(params)
-                params[parameter.id] = self.pick([allowed.low, allowed.high, self.chance.uniform(allowed.low, allowed.high)])
+                params[parameter.id] = self.pick(
+                    [allowed.low, allowed.high, self.chance.uniform(allowed.low, allowed.high)]
+                )
         mode = self.pick(ONSETS.values())
         numbers = {n.id: self.pick([n.low, n.high, n.start]) for n in mode.numbers}
         return {"kind": kind.id, "params": params, "onset": {"mode": mode.id, **numbers}}
@@ -87,13 +93,24 @@ class Hostile:
 
     def station(self, number: int, rig: Rig, script: Script) -> dict[str, Any]:
         """A station of any kind."""
-        base = {"id": f"s-{number}", "title": "A station", "text": self.pick(["", "Words with $x^2$.", "$" * 99, "> " * 99])}
+        base = {
+            "id": f"s-{number}",
+            "title": "A station",
+            "text": self.pick(["", "Words with $x^2$.", "$" * 99, "> " * 99]),
+        }
         kind = self.pick(["explain", "show", "measure", "judge", "conclude"])
         parts: dict[str, Any] = {
             "explain": {"drawing": self.pick(["none", "narrowband"])},
-            "show": {"channels": [self.channel(rig) for _ in range(self.chance.randint(1, 8))], "show_good": True, "focus": None},
+            "show": {
+                "channels": [self.channel(rig) for _ in range(self.chance.randint(1, 8))],
+                "show_good": True,
+                "focus": None,
+            },
             "measure": {"reading": self.reading(rig, script), "tolerance_percent": self.pick([0.5, 5, 50])},
-            "judge": {"pool": [self.reading(rig, script) for _ in range(self.chance.randint(1, 6))], "count": self.chance.randint(1, 12)},
+            "judge": {
+                "pool": [self.reading(rig, script) for _ in range(self.chance.randint(1, 6))],
+                "count": self.chance.randint(1, 12),
+            },
             "conclude": {
                 "readings": [self.reading(rig, script) for _ in range(2)],
                 "causes": [self.pick([None, self.fault(rig)]) for _ in range(self.chance.randint(2, 4))],
@@ -135,7 +152,11 @@ class Hostile:
         return self.pick(
             [
                 {"seen": True},
-                {"reading": self.pick(["12.5 %", "NaN %", "1e999 kPa", "٣ %", "%", "−5 %", "0x10 V", "12,5 %", "9" * 60])},
+                {
+                    "reading": self.pick(
+                        ["12.5 %", "NaN %", "1e999 kPa", "٣ %", "%", "−5 %", "0x10 V", "12,5 %", "9" * 60]
+                    )
+                },
                 {"verdicts": [self.pick(["good", "suspect", "faulty", "not_decidable", None, "x"]) for _ in range(6)]},
                 {"cause": self.pick(["0", "1", "99", "-1", "٣"])},
             ]
@@ -149,10 +170,19 @@ class Hostile:
         kind = self.pick(WEIGHTED)
         station = self.pick([0, 0, 1, 2, 40, -1])
         rig = load_rig(self.pick(rig_ids()))
-        bench = {"rig": rig.id, "script": self.pick(script_ids()), "channels": [self.channel(rig)], "faults": [self.fault(rig)]}
+        bench = {
+            "rig": rig.id,
+            "script": self.pick(script_ids()),
+            "channels": [self.channel(rig)],
+            "faults": [self.fault(rig)],
+        }
         made: dict[str, tuple[str, str, Any]] = {
             "bench": ("post", "/api/bench/run", self.spoiled(bench) if self.chance.random() < 0.7 else bench),
-            "station": ("post", "/api/preview/station", {"document": document, "station": station, "seed": self.pick([0, 1, 2**31 - 1])}),
+            "station": (
+                "post",
+                "/api/preview/station",
+                {"document": document, "station": station, "seed": self.pick([0, 1, 2**31 - 1])},
+            ),
             "check": ("post", "/api/preview/check", {"document": document}),
             "draft": ("put", f"/api/lessons/{lesson}/draft", {"revision": revision, "document": document}),
             "create": ("post", "/api/lessons", {"document": document}),

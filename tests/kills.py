@@ -1,4 +1,6 @@
-"""Work that goes on while processes are killed: learners answer, trainers save, and afterwards every acknowledgement is looked up."""
+"""Work that goes on while processes are killed: learners answer, trainers save, and afterwards every acknowledgement is
+looked up.
+"""
 
 import asyncio
 import json
@@ -52,7 +54,16 @@ print(json.dumps({
 
 def in_server(installation: Installation, code: str) -> str:
     """Run code in the installation's own server environment."""
-    command = [sys.executable, "-m", "leitfaden_host", "with", "database", sys.executable, "-c", f"import django; django.setup()\n{code}"]
+    command = [
+        sys.executable,
+        "-m",
+        "leitfaden_host",
+        "with",
+        "database",
+        sys.executable,
+        "-c",
+        f"import django; django.setup()\n{code}",
+    ]
     environment = installation.environment | {"DJANGO_SETTINGS_MODULE": "config.settings"}
     return subprocess.run(command, env=environment, check=True, capture_output=True, text=True).stdout
 
@@ -72,7 +83,9 @@ class Client:
 
     def __init__(self, base: str, name: str, told: Acknowledged) -> None:
         self.base, self.name, self.told = base, name, told
-        self.session = aiohttp.ClientSession(cookie_jar=aiohttp.CookieJar(unsafe=True), timeout=aiohttp.ClientTimeout(15))
+        self.session = aiohttp.ClientSession(
+            cookie_jar=aiohttp.CookieJar(unsafe=True), timeout=aiohttp.ClientTimeout(15)
+        )
 
     async def call(self, method: str, path: str, data: Any = None) -> Any:
         """The answer, however long it takes."""
@@ -117,7 +130,9 @@ async def _trainer(client: Client, stop: asyncio.Event) -> None:
     while not stop.is_set():
         n += 1
         document = lesson["draft"] | {"title": str(n)}
-        saved = await client.call("PUT", f"/api/lessons/{mine['id']}/draft", {"revision": lesson["revision"], "document": document})
+        saved = await client.call(
+            "PUT", f"/api/lessons/{mine['id']}/draft", {"revision": lesson["revision"], "document": document}
+        )
         if saved:
             lesson = saved
             client.told.drafts[client.name] = (saved["title"], saved["revision"])
@@ -173,4 +188,8 @@ def check(installation: Installation, told: Acknowledged) -> dict[str, int]:
         # The last save may have been stored without its acknowledgement arriving.
         assert found["drafts"][name] in ([title, revision], [str(int(title) + 1), revision + 1])
         assert int(found["drafts"][name][0]) == found["drafts"][name][1] - 1, "each save counted once"
-    return {"kills": told.kills, "answers": len(told.answers), "drafts": sum(revision - 1 for _title, revision in told.drafts.values())}
+    return {
+        "kills": told.kills,
+        "answers": len(told.answers),
+        "drafts": sum(revision - 1 for _title, revision in told.drafts.values()),
+    }

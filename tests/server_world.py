@@ -40,7 +40,10 @@ def person(school: School, name: str, role: str) -> Membership:
 
 @pytest.fixture(autouse=True)
 def quick(settings: Any) -> None:
-    """Hashing a password is slow on purpose; here it is only in the way. What workers do is done in the request itself."""
+    """Hashing a password is slow on purpose; here it is only in the way.
+
+    What workers do is done in the request itself.
+    """
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.JOBS_INLINE = True
 

@@ -39,7 +39,8 @@ def onsets(draw: st.DrawFn) -> Onset:
     mode = draw(st.sampled_from(list(ONSETS.values())))
     # Stretches of hundredths of a second are drawn one by one, which would take the time of all other examples.
     return Onset.model_validate(
-        {"mode": mode.id} | {n.id: round(draw(st.floats(max(n.low, 0.1) if n.unit == "s" else n.low, n.high)), 2) for n in mode.numbers}
+        {"mode": mode.id}
+        | {n.id: round(draw(st.floats(max(n.low, 0.1) if n.unit == "s" else n.low, n.high)), 2) for n in mode.numbers}
     )
 
 

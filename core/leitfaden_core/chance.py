@@ -11,4 +11,6 @@ def chance(seed: int, *names: str | int) -> np.random.Generator:
     >>> chance(1, "fuse box").random() == chance(1, "fan motor").random()
     False
     """
-    return np.random.default_rng([seed, *(name if isinstance(name, int) else zlib.crc32(name.encode()) for name in names)])
+    return np.random.default_rng(
+        [seed, *(name if isinstance(name, int) else zlib.crc32(name.encode()) for name in names)]
+    )

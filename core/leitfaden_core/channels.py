@@ -1,8 +1,9 @@
 """The catalogue of channels: every quantity that can be drawn, read or judged, with its layer.
 
-Three layers are always kept apart: ``truth`` is in the engine, ``pin`` is the voltage at the control unit's pin, ``scan`` is what the control
-unit believes and a scan tool shows. ``measurand`` ties the layers of one thing together. ``step`` is the resolution of SAE J1979 for scan
-values and of a workshop meter for pins; ``noise`` names nothing that the model adds, it is in the rig.
+Three layers are always kept apart: ``truth`` is in the engine, ``pin`` is the voltage at the control unit's pin,
+``scan`` is what the control unit believes and a scan tool shows. ``measurand`` ties the layers of one thing together.
+``step`` is the resolution of SAE J1979 for scan values and of a workshop meter for pins; ``noise`` names nothing that
+the model adds, it is in the rig.
 """
 
 from dataclasses import dataclass
@@ -21,7 +22,9 @@ class Layer(StrEnum):
 
 @dataclass(frozen=True)
 class Channel:
-    """One channel: id, what it means, its quantity (see quantities), layer, family (colour and grouping) and display resolution."""
+    """One channel: id, what it means, its quantity (see quantities), layer, family (colour and grouping) and display
+    resolution.
+    """
 
     id: str
     label: str
@@ -34,7 +37,9 @@ class Channel:
     needs: str = ""  # sensor or feature that a rig must have for this channel to exist (see Rig.features)
 
 
-def _scan(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
+def _scan(
+    id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = ""
+) -> Channel:
     return Channel(id, label, quantity, Layer.SCAN, family, measurand, step, meaning, needs)
 
 
@@ -46,7 +51,9 @@ def _pin_current(id: str, label: str, family: str, measurand: str, meaning: str,
     return Channel(id, label, "current_ma", Layer.PIN, family, measurand, 0.01, meaning, needs)
 
 
-def _truth(id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = "") -> Channel:
+def _truth(
+    id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = ""
+) -> Channel:
     return Channel(id, label, quantity, Layer.TRUTH, family, measurand, step, meaning, needs)
 
 
@@ -86,11 +93,39 @@ CHANNELS: dict[str, Channel] = {
         ),
         _scan("baro", "BARO", "pressure_abs", "pressure", "baro", 1.0, "barometric pressure as believed"),
         _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric pressure sensor", needs="baro"),
-        _truth("baro_true", "Barometric pressure", "pressure_abs", "pressure", "baro", 0.1, "pressure of the surrounding air"),
-        _scan("map", "MAP", "pressure_abs", "pressure", "map", 1.0, "manifold absolute pressure as believed", needs="map"),
+        _truth(
+            "baro_true",
+            "Barometric pressure",
+            "pressure_abs",
+            "pressure",
+            "baro",
+            0.1,
+            "pressure of the surrounding air",
+        ),
+        _scan(
+            "map", "MAP", "pressure_abs", "pressure", "map", 1.0, "manifold absolute pressure as believed", needs="map"
+        ),
         _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map"),
-        _truth("map_true", "Manifold pressure", "pressure_abs", "pressure", "map", 0.1, "manifold absolute pressure", needs="throttle"),
-        _truth("inlet_true", "Clean-air pipe", "pressure_abs", "pressure", "baro", 0.1, "pressure behind the air filter", needs="turbo"),
+        _truth(
+            "map_true",
+            "Manifold pressure",
+            "pressure_abs",
+            "pressure",
+            "map",
+            0.1,
+            "manifold absolute pressure",
+            needs="throttle",
+        ),
+        _truth(
+            "inlet_true",
+            "Clean-air pipe",
+            "pressure_abs",
+            "pressure",
+            "baro",
+            0.1,
+            "pressure behind the air filter",
+            needs="turbo",
+        ),
         _scan(
             "charge_pressure",
             "Charge pressure",
@@ -103,7 +138,14 @@ CHANNELS: dict[str, Channel] = {
         ),
         _pin("charge_volts", "Charge pressure signal", "pressure", "charge", "charge pressure signal", needs="charge"),
         _truth(
-            "charge_true", "Charge pressure", "pressure_abs", "pressure", "charge", 0.1, "pressure at the charge sensor", needs="charge"
+            "charge_true",
+            "Charge pressure",
+            "pressure_abs",
+            "pressure",
+            "charge",
+            0.1,
+            "pressure at the charge sensor",
+            needs="charge",
         ),
         _scan(
             "wastegate_duty",
@@ -115,11 +157,47 @@ CHANNELS: dict[str, Channel] = {
             "duty of the wastegate solenoid, more = more charge",
             needs="wastegate",
         ),
-        _scan("app", "Accelerator pedal", "percent", "position", "app", 0.4, "accelerator pedal position as believed", needs="app"),
-        _pin("app_volts", "APP first track", "position", "app", "first track of the accelerator pedal sensor", needs="app"),
-        _pin("app2_volts", "APP second track", "position", "app", "second track, always half of the first", needs="app"),
-        _truth("pedal_true", "Pedal", "percent", "position", "app", 0.1, "true position of the accelerator pedal", needs="app"),
-        _scan("egr_position", "EGR position", "percent", "airflow", "egr", 0.4, "EGR valve position, 0 closed", needs="egr_sensor"),
+        _scan(
+            "app",
+            "Accelerator pedal",
+            "percent",
+            "position",
+            "app",
+            0.4,
+            "accelerator pedal position as believed",
+            needs="app",
+        ),
+        _pin(
+            "app_volts",
+            "APP first track",
+            "position",
+            "app",
+            "first track of the accelerator pedal sensor",
+            needs="app",
+        ),
+        _pin(
+            "app2_volts", "APP second track", "position", "app", "second track, always half of the first", needs="app"
+        ),
+        _truth(
+            "pedal_true",
+            "Pedal",
+            "percent",
+            "position",
+            "app",
+            0.1,
+            "true position of the accelerator pedal",
+            needs="app",
+        ),
+        _scan(
+            "egr_position",
+            "EGR position",
+            "percent",
+            "airflow",
+            "egr",
+            0.4,
+            "EGR valve position, 0 closed",
+            needs="egr_sensor",
+        ),
         _pin("egr_volts", "EGR position signal", "airflow", "egr", "EGR position signal", needs="egr_sensor"),
         _scan(
             "egr_dp",
@@ -131,9 +209,27 @@ CHANNELS: dict[str, Channel] = {
             "pressure drop over the metering orifice as believed",
             needs="egr_dp",
         ),
-        _pin("egr_dp_volts", "EGR pressure drop signal", "airflow", "egr_dp", "EGR differential pressure signal", needs="egr_dp"),
-        _truth("egr_share_true", "EGR share", "percent", "airflow", "egr_share", 0.1, "share of exhaust in the charge", needs="egr"),
-        _truth("egr_true", "EGR valve", "percent", "airflow", "egr", 0.1, "true position of the EGR valve", needs="egr"),
+        _pin(
+            "egr_dp_volts",
+            "EGR pressure drop signal",
+            "airflow",
+            "egr_dp",
+            "EGR differential pressure signal",
+            needs="egr_dp",
+        ),
+        _truth(
+            "egr_share_true",
+            "EGR share",
+            "percent",
+            "airflow",
+            "egr_share",
+            0.1,
+            "share of exhaust in the charge",
+            needs="egr",
+        ),
+        _truth(
+            "egr_true", "EGR valve", "percent", "airflow", "egr", 0.1, "true position of the EGR valve", needs="egr"
+        ),
         _scan(
             "rail_pressure",
             "Rail pressure",
@@ -146,7 +242,14 @@ CHANNELS: dict[str, Channel] = {
         ),
         _pin("rail_volts", "Rail pressure signal", "fuelling", "rail", "fuel rail pressure signal", needs="rail"),
         _truth(
-            "rail_true", "Fuel in the rail", "pressure_rail", "fuelling", "rail", 0.01, "true gauge pressure in the fuel rail", needs="rail"
+            "rail_true",
+            "Fuel in the rail",
+            "pressure_rail",
+            "fuelling",
+            "rail",
+            0.01,
+            "true gauge pressure in the fuel rail",
+            needs="rail",
         ),
         _scan(
             "dpf_dp",
@@ -158,7 +261,14 @@ CHANNELS: dict[str, Channel] = {
             "differential pressure over the particulate filter as believed",
             needs="dpf_dp",
         ),
-        _pin("dpf_dp_volts", "Filter pressure drop signal", "pressure", "dpf_dp", "differential pressure signal", needs="dpf_dp"),
+        _pin(
+            "dpf_dp_volts",
+            "Filter pressure drop signal",
+            "pressure",
+            "dpf_dp",
+            "differential pressure signal",
+            needs="dpf_dp",
+        ),
         _truth(
             "dpf_dp_true",
             "Drop over the filter",
@@ -227,7 +337,16 @@ CHANNELS: dict[str, Channel] = {
             "wideband pump current; 0 at lambda 1, positive when lean",
             needs="wideband",
         ),
-        _scan("equivalence", "Equivalence ratio 1/1", "ratio", "oxygen", "equivalence", 0.001, "1 over lambda", needs="wideband"),
+        _scan(
+            "equivalence",
+            "Equivalence ratio 1/1",
+            "ratio",
+            "oxygen",
+            "equivalence",
+            0.001,
+            "1 over lambda",
+            needs="wideband",
+        ),
         _scan(
             "lambda_volts_a",
             "Lambda 1/1 as volts, rising",
@@ -258,7 +377,15 @@ CHANNELS: dict[str, Channel] = {
             "share of the time in which the heater is on",
             needs="wideband",
         ),
-        _scan("battery_v", "Control module voltage", "voltage", "fuelling", "battery", 0.01, "battery voltage at the control unit"),
+        _scan(
+            "battery_v",
+            "Control module voltage",
+            "voltage",
+            "fuelling",
+            "battery",
+            0.01,
+            "battery voltage at the control unit",
+        ),
         _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed", needs="maf"),
         _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal", needs="maf"),
         Channel(
@@ -281,21 +408,71 @@ CHANNELS: dict[str, Channel] = {
             needs="maf",
         ),
         _truth(
-            "maf_meter_true", "Air through the meter", "mass_flow", "airflow", "maf", 0.01, "air that passes the airflow meter", needs="maf"
+            "maf_meter_true",
+            "Air through the meter",
+            "mass_flow",
+            "airflow",
+            "maf",
+            0.01,
+            "air that passes the airflow meter",
+            needs="maf",
         ),
-        _truth("maf_true", "Air into the cylinders", "mass_flow", "airflow", "air", 0.01, "fresh air that enters the cylinders"),
+        _truth(
+            "maf_true",
+            "Air into the cylinders",
+            "mass_flow",
+            "airflow",
+            "air",
+            0.01,
+            "fresh air that enters the cylinders",
+        ),
         _scan("iat", "IAT", "temperature", "temperature", "iat", 1.0, "intake air temperature as believed"),
         _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal"),
-        _truth("iat_true", "Intake air", "temperature", "temperature", "iat", 0.1, "air temperature at the place of the IAT sensor"),
+        _truth(
+            "iat_true",
+            "Intake air",
+            "temperature",
+            "temperature",
+            "iat",
+            0.1,
+            "air temperature at the place of the IAT sensor",
+        ),
         _scan("ect", "ECT", "temperature", "temperature", "ect", 1.0, "coolant temperature as believed"),
         _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal"),
         _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature"),
         _scan("stft", "STFT", "trim", "fuelling", "stft", 0.78, "short-term fuel trim", needs="trims"),
-        _scan("ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use", needs="trims"),
-        _scan("total_trim", "Total trim", "trim", "fuelling", "total_trim", 0.78, "short-term plus long-term fuel trim", needs="trims"),
-        _scan("stft_2", "STFT bank 2", "trim", "fuelling", "stft_2", 0.78, "short-term fuel trim, bank 2", needs="two_banks"),
         _scan(
-            "ltft_2", "LTFT bank 2", "trim", "fuelling", "ltft_2", 0.78, "long-term fuel trim of the cell in use, bank 2", needs="two_banks"
+            "ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use", needs="trims"
+        ),
+        _scan(
+            "total_trim",
+            "Total trim",
+            "trim",
+            "fuelling",
+            "total_trim",
+            0.78,
+            "short-term plus long-term fuel trim",
+            needs="trims",
+        ),
+        _scan(
+            "stft_2",
+            "STFT bank 2",
+            "trim",
+            "fuelling",
+            "stft_2",
+            0.78,
+            "short-term fuel trim, bank 2",
+            needs="two_banks",
+        ),
+        _scan(
+            "ltft_2",
+            "LTFT bank 2",
+            "trim",
+            "fuelling",
+            "ltft_2",
+            0.78,
+            "long-term fuel trim of the cell in use, bank 2",
+            needs="two_banks",
         ),
         _scan(
             "total_trim_2",
@@ -307,7 +484,16 @@ CHANNELS: dict[str, Channel] = {
             "short-term plus long-term fuel trim, bank 2",
             needs="two_banks",
         ),
-        _scan("ho2s_b2s1_v", "HO2S 2/1", "voltage", "oxygen", "ho2s_b2s1", 0.005, "oxygen sensor of the second bank", needs="ho2s_b2s1"),
+        _scan(
+            "ho2s_b2s1_v",
+            "HO2S 2/1",
+            "voltage",
+            "oxygen",
+            "ho2s_b2s1",
+            0.005,
+            "oxygen sensor of the second bank",
+            needs="ho2s_b2s1",
+        ),
         _pin(
             "ho2s_b2s1_pin_v",
             "HO2S 2/1 signal",
@@ -317,12 +503,35 @@ CHANNELS: dict[str, Channel] = {
             needs="ho2s_b2s1",
         ),
         _truth(
-            "lambda_bank_1", "Lambda of bank 1", "lambda", "fuelling", "lambda", 0.001, "cylinders of the first bank", needs="two_banks"
+            "lambda_bank_1",
+            "Lambda of bank 1",
+            "lambda",
+            "fuelling",
+            "lambda",
+            0.001,
+            "cylinders of the first bank",
+            needs="two_banks",
         ),
         _truth(
-            "lambda_bank_2", "Lambda of bank 2", "lambda", "fuelling", "lambda", 0.001, "cylinders of the second bank", needs="two_banks"
+            "lambda_bank_2",
+            "Lambda of bank 2",
+            "lambda",
+            "fuelling",
+            "lambda",
+            0.001,
+            "cylinders of the second bank",
+            needs="two_banks",
         ),
-        _scan("ho2s_b1s1_v", "HO2S 1/1", "voltage", "oxygen", "ho2s_b1s1", 0.005, "oxygen sensor before the catalyst", needs="ho2s_b1s1"),
+        _scan(
+            "ho2s_b1s1_v",
+            "HO2S 1/1",
+            "voltage",
+            "oxygen",
+            "ho2s_b1s1",
+            0.005,
+            "oxygen sensor before the catalyst",
+            needs="ho2s_b1s1",
+        ),
         _pin(
             "ho2s_b1s1_pin_v",
             "HO2S 1/1 signal",
@@ -341,7 +550,16 @@ CHANNELS: dict[str, Channel] = {
             "lambda of the gas at the front sensor",
             needs="trims",
         ),
-        _scan("ho2s_b1s2_v", "HO2S 1/2", "voltage", "oxygen", "ho2s_b1s2", 0.005, "oxygen sensor behind the catalyst", needs="ho2s_b1s2"),
+        _scan(
+            "ho2s_b1s2_v",
+            "HO2S 1/2",
+            "voltage",
+            "oxygen",
+            "ho2s_b1s2",
+            0.005,
+            "oxygen sensor behind the catalyst",
+            needs="ho2s_b1s2",
+        ),
         _pin(
             "ho2s_b1s2_pin_v",
             "HO2S 1/2 signal",
@@ -369,7 +587,16 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "all cylinders' fresh air over their fuel; not defined while the fuel is cut",
         ),
-        _scan("purge_duty", "Commanded purge", "percent", "fuelling", "purge", 0.4, "canister purge as commanded", needs="purge"),
+        _scan(
+            "purge_duty",
+            "Commanded purge",
+            "percent",
+            "fuelling",
+            "purge",
+            0.4,
+            "canister purge as commanded",
+            needs="purge",
+        ),
         _truth(
             "secondary_air_true",
             "Air into the exhaust",
@@ -380,7 +607,16 @@ CHANNELS: dict[str, Channel] = {
             "what the air pump blows before the oxygen sensor",
             needs="secondary_air",
         ),
-        _truth("purge_true", "Purge flow", "mass_flow", "fuelling", "purge", 0.01, "air and vapour from the canister", needs="purge"),
+        _truth(
+            "purge_true",
+            "Purge flow",
+            "mass_flow",
+            "fuelling",
+            "purge",
+            0.01,
+            "air and vapour from the canister",
+            needs="purge",
+        ),
         _scan(
             "load",
             "Calculated load",
@@ -410,8 +646,26 @@ CHANNELS: dict[str, Channel] = {
             "injection time per opening, 0 while the fuel is cut",
             needs="petrol",
         ),
-        _scan("fuel_mass", "Injected fuel", "fuel_mass", "fuelling", "injector", 0.1, "fuel per stroke as commanded", needs="diesel"),
-        _scan("spark", "Ignition advance", "angle", "fuelling", "spark", 0.5, "ignition advance before top dead centre", needs="spark"),
+        _scan(
+            "fuel_mass",
+            "Injected fuel",
+            "fuel_mass",
+            "fuelling",
+            "injector",
+            0.1,
+            "fuel per stroke as commanded",
+            needs="diesel",
+        ),
+        _scan(
+            "spark",
+            "Ignition advance",
+            "angle",
+            "fuelling",
+            "spark",
+            0.5,
+            "ignition advance before top dead centre",
+            needs="spark",
+        ),
         _truth(
             "spark_true",
             "True ignition advance",
@@ -422,9 +676,24 @@ CHANNELS: dict[str, Channel] = {
             "ignition advance as a timing light shows it",
             needs="spark",
         ),
-        _scan("idle_air", "Idle air", "percent", "airflow", "idle_air", 0.4, "idle air demanded by the idle control", needs="idle_valve"),
+        _scan(
+            "idle_air",
+            "Idle air",
+            "percent",
+            "airflow",
+            "idle_air",
+            0.4,
+            "idle air demanded by the idle control",
+            needs="idle_valve",
+        ),
         _pin("vref_v", "5 V reference", "pressure", "vref", "reference voltage at the sensors, against battery minus"),
-        _pin("sensor_ground_v", "Sensor ground", "pressure", "vref", "potential of the sensors' common ground, against battery minus"),
+        _pin(
+            "sensor_ground_v",
+            "Sensor ground",
+            "pressure",
+            "vref",
+            "potential of the sensors' common ground, against battery minus",
+        ),
         _truth("torque_true", "Brake torque", "torque", "position", "torque", 0.1, "torque at the crankshaft's end"),
         _truth(
             "exhaust_backpressure",

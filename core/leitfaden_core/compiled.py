@@ -1,7 +1,8 @@
 """How numeric functions are compiled: one decorator for all of them.
 
-A cached function that calls one of another module is not recompiled when only that other module changes. The compiler's cache therefore lies
-in a folder named after all sources that hold compiled functions. LEITFADEN_CACHE chooses where these folders are.
+A cached function that calls one of another module is not recompiled when only that other module changes. The compiler's
+cache therefore lies in a folder named after all sources that hold compiled functions. LEITFADEN_CACHE chooses where
+these folders are.
 """
 
 import contextlib
@@ -97,7 +98,8 @@ def records(array: NDArray[Any]) -> NDArray[Any]:
 def compiled(function: _Function) -> _Function:
     """Compile a function; it keeps its plain form as ``py_func``.
 
-    No fastmath: the same inputs must give the same bits on every run. numpy's error model spares a zero test at each division.
+    No fastmath: the same inputs must give the same bits on every run. numpy's error model spares a zero test at each
+    division.
     """
     if UNCOMPILED:
         function.py_func = function  # type: ignore[attr-defined]

@@ -26,7 +26,9 @@ class UnknownName(LeitfadenError):
     def __init__(self, what: str, name: str, known: Iterable[str], where: str = "") -> None:
         names = sorted(known)
         place = f" {where}" if where else ""
-        super().__init__(f"unknown {what} '{name}'{place}; known: {', '.join(names)}", what=what, name=name, known=names)
+        super().__init__(
+            f"unknown {what} '{name}'{place}; known: {', '.join(names)}", what=what, name=name, known=names
+        )
 
 
 class OutOfRange(LeitfadenError):

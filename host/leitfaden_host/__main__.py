@@ -1,4 +1,6 @@
-"""What ./leitfaden does once Python is there: start, stop, status, backup, restore, and commands that need the database."""
+"""What ./leitfaden does once Python is there: start, stop, status, backup, restore, and commands that need the
+database.
+"""
 
 import argparse
 import fcntl
@@ -21,19 +23,24 @@ from leitfaden_host.supervise import Child, Supervisor
 
 FIRST_PORT, TRIES = 8010, 20
 STATE = RUN / "running.json"
-#: What the processes of a small server may be: two that answer, one that computes what people wait for, one for everything.
+#: What the processes of a small server may be: two that answer, one that computes what people wait for, one for
+#: everything.
 WEB, WORKERS = 2, 2
 LOOPBACK = "127.0.0.1"
 NOT_RUNNING = 3
 #: Connections that one web process shares among its requests.
 CONNECTIONS = "6"
-#: Threads of one process share two pools of memory instead of eight for each core: a third less is held, and nothing is slower.
+#: Threads of one process share two pools of memory instead of eight for each core: a third less is held, and nothing is
+#: slower.
 _FRUGAL = {"MALLOC_ARENA_MAX": "2"}
 _PYTHON = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
 def listen(bind: str, port: int | None) -> socket.socket:
-    """A listening socket: the wished port, or the first free one. Small answers leave at once (TCP_NODELAY is passed on to connections)."""
+    """A listening socket: the wished port, or the first free one.
+
+    Small answers leave at once (TCP_NODELAY is passed on to connections).
+    """
     for candidate in [port] if port else range(FIRST_PORT, FIRST_PORT + TRIES):
         found = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
@@ -127,7 +134,10 @@ def _serve(wish: argparse.Namespace, listener: socket.socket, cluster: Cluster |
     fd = listener.fileno()
     pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} | environment
     children = [Child(f"web {k + 1}", [*_PYTHON, "web", "--fd", str(fd)], pooled, (fd,)) for k in range(wish.web)]
-    children += [Child(f"worker {k + 1}", [*_PYTHON, "work", *(["--quick"] if k else [])], environment) for k in range(wish.workers)]
+    children += [
+        Child(f"worker {k + 1}", [*_PYTHON, "work", *(["--quick"] if k else [])], environment)
+        for k in range(wish.workers)
+    ]
     welcome = f"\n  Leitfaden is running:  {address}\n{prepared.stdout}\n  Ctrl-C stops everything.\n"
     Supervisor(cluster, children, STATE, address).run(lambda: print(welcome, flush=True))
     print("leitfaden: stopped", file=sys.stderr)
@@ -191,7 +201,9 @@ def restore(arguments: list[str]) -> int:
         raise HostError("Leitfaden is running; stop it first: ./leitfaden stop")
     with lock, Cluster("database").used() as cluster:
         head = backups.restore(cluster, path)
-        migrated = subprocess.run([*_PYTHON, "prepare", "--no-demo"], env=_environment(cluster), stdout=subprocess.DEVNULL, check=False)
+        migrated = subprocess.run(
+            [*_PYTHON, "prepare", "--no-demo"], env=_environment(cluster), stdout=subprocess.DEVNULL, check=False
+        )
         if migrated.returncode:
             raise HostError("the copy is in place but could not be brought up to date; the lines above say why")
     print(f"The copy of {head['made_at']} (Leitfaden {head['version']}) is in place.")
@@ -219,7 +231,9 @@ def one_process(kind: str) -> Callable[[list[str]], int]:
 
     def run(arguments: list[str]) -> int:
         if not os.environ.get("LEITFADEN_DB_HOST"):
-            raise HostError("LEITFADEN_DB_HOST must name the database; docs/deployment.md tells which settings are needed")
+            raise HostError(
+                "LEITFADEN_DB_HOST must name the database; docs/deployment.md tells which settings are needed"
+            )
         pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} if kind == "web" else {}
         return _patient([*_PYTHON, kind, *arguments], _FRUGAL | pooled | os.environ)
 

@@ -45,7 +45,9 @@ def backup(cluster: Cluster, path: Path) -> None:
     except OSError as error:
         with contextlib.suppress(OSError):
             beside.unlink(missing_ok=True)
-        raise HostError(f"the copy could not be written to {path}: {error.strerror or error}; nothing was changed") from error
+        raise HostError(
+            f"the copy could not be written to {path}: {error.strerror or error}; nothing was changed"
+        ) from error
 
 
 def read_head(path: Path) -> dict[str, object]:
@@ -62,7 +64,10 @@ def read_head(path: Path) -> dict[str, object]:
 
 
 def restore(cluster: Cluster, path: Path) -> dict[str, object]:
-    """Put a copy in the database's place. It is read in beside the present one first; a file that cannot be read changes nothing."""
+    """Put a copy in the database's place.
+
+    It is read in beside the present one first; a file that cannot be read changes nothing.
+    """
     head = read_head(path)
     known = {f"{file.parents[1].name}.{file.stem}" for file in (ROOT / "server").glob("*/migrations/0*.py")}
     unknown = [name for name in head.get("migrations", []) if name not in known]  # type: ignore[attr-defined]
@@ -79,7 +84,9 @@ def restore(cluster: Cluster, path: Path) -> dict[str, object]:
             shutil.copyfileobj(packed, dump)
         cluster.client("createdb", coming)
         try:
-            cluster.client("pg_restore", "--no-owner", "--exit-on-error", str(Path(folder) / "database.dump"), database=coming)
+            cluster.client(
+                "pg_restore", "--no-owner", "--exit-on-error", str(Path(folder) / "database.dump"), database=coming
+            )
         except HostError:
             cluster.sql(f"drop database {coming}")
             raise

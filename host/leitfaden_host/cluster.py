@@ -1,7 +1,8 @@
 """A database cluster of our own on loopback, never the system's.
 
-Whoever uses it holds a shared lock on a file. The last one out stops it, also when it was killed: a waiting process (:data:`_LAST_ONE_OUT`)
-gets the lock when nobody holds it any more. So two users never take the database from each other, and none is left behind.
+Whoever uses it holds a shared lock on a file. The last one out stops it, also when it was killed: a waiting process
+(:data:`_LAST_ONE_OUT`) gets the lock when nobody holds it any more. So two users never take the database from each
+other, and none is left behind.
 """
 
 import contextlib
@@ -59,7 +60,8 @@ class Cluster:
             return Path(f"/var/lib/leitfaden-{hashlib.sha256(str(ours).encode()).hexdigest()[:10]}-{self.name}")
         return folder
 
-    # --- as whom ---------------------------------------------------------------------------------------------------------------
+    # --- as whom
+    # ---------------------------------------------------------------------------------------------------------------
 
     def _owner(self) -> tuple[int, int] | None:
         """The unprivileged user of the server, where we are root: PostgreSQL refuses to run as root."""
@@ -77,7 +79,8 @@ class Cluster:
     def _tool(self, name: str, *arguments: str) -> subprocess.CompletedProcess[str]:
         return self._as_server(str(self.tools / name), *arguments)
 
-    # --- making it -------------------------------------------------------------------------------------------------------------
+    # --- making it
+    # -------------------------------------------------------------------------------------------------------------
 
     @property
     def password(self) -> str:
@@ -91,7 +94,9 @@ class Cluster:
 
     def make(self) -> None:
         """The data folder, built beside and renamed: one that was killed half-way is built anew."""
-        if (self.data / "PG_VERSION").exists() or self._as_server("test", "-e", str(self.data / "PG_VERSION")).returncode == 0:
+        if (self.data / "PG_VERSION").exists() or self._as_server(
+            "test", "-e", str(self.data / "PG_VERSION")
+        ).returncode == 0:
             return
         if self.data.exists() and any(self.data.iterdir()):
             raise HostError(f"{self.data} is no database folder and not empty; move it away and start again")
@@ -125,7 +130,8 @@ class Cluster:
         (building / "data").rename(self.data)
         shutil.rmtree(building, ignore_errors=True)
 
-    # --- running it ------------------------------------------------------------------------------------------------------------
+    # --- running it
+    # ------------------------------------------------------------------------------------------------------------
 
     def is_running(self) -> bool:
         """Whether the server lives."""
@@ -160,14 +166,18 @@ class Cluster:
             self._forget_dead_server()
             settings = ["listen_addresses=127.0.0.1", "unix_socket_directories=''", *self.options]
             options = " ".join([f"-p {port}", *(f"-c {setting}" for setting in settings)])
-            started = self._tool("pg_ctl", "-D", str(self.data), "-w", "-t", "120", "-l", str(log), "-o", options, "start")
+            started = self._tool(
+                "pg_ctl", "-D", str(self.data), "-w", "-t", "120", "-l", str(log), "-o", options, "start"
+            )
             if started.returncode == 0:
                 (RUN / f"{self.name}.port").write_text(str(port))
                 return
             time.sleep(min(0.25 * 2**attempt, 2.0))
             if attempt > 1 and "could not bind" in self._as_server("tail", "-n", "5", str(log)).stdout:
                 port = free_port()
-        raise HostError(f"the database did not start: {_complaint(self._as_server('tail', '-n', '3', str(log)).stdout)} (log: {log})")
+        raise HostError(
+            f"the database did not start: {_complaint(self._as_server('tail', '-n', '3', str(log)).stdout)} (log: {log})"
+        )
 
     def _forget_dead_server(self) -> None:
         """A pid file may name a process that is now another program, or the server of another folder."""
@@ -190,7 +200,8 @@ class Cluster:
         if not self.sql("select 1 from pg_database where datname = '" + NAME + "'"):
             self.client("createdb", NAME)
 
-    # --- using it --------------------------------------------------------------------------------------------------------------
+    # --- using it
+    # --------------------------------------------------------------------------------------------------------------
 
     def environment(self) -> dict[str, str]:
         """What the server's settings read."""
@@ -241,7 +252,13 @@ class Cluster:
             owner = self._owner()
             drop = ["setpriv", f"--reuid={owner[0]}", f"--regid={owner[1]}", "--clear-groups"] if owner else []
             stop = [*drop, str(self.tools / "pg_ctl"), "-D", str(self.data), "-m", "fast", "-w", "stop"]
-            subprocess.run([*_LAST_ONE_OUT, users.name, *stop], cwd="/", check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+            subprocess.run(
+                [*_LAST_ONE_OUT, users.name, *stop],
+                cwd="/",
+                check=True,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+            )
 
 
 def _complaint(text: str) -> str:

@@ -1,7 +1,7 @@
 """Keeps the processes of a running Leitfaden alive: database, web processes on one socket, workers.
 
-A process that dies is started again, at once the first time and then after growing pauses. When this process ends, however it ends, the
-others end too: each asks the kernel for a signal at its parent's death (setpriv --pdeathsig).
+A process that dies is started again, at once the first time and then after growing pauses. When this process ends,
+however it ends, the others end too: each asks the kernel for a signal at its parent's death (setpriv --pdeathsig).
 """
 
 import json
@@ -41,7 +41,9 @@ class Child:
     def start(self) -> None:
         """Start it, tied to our own life."""
         self.started = time.monotonic()
-        self.process = subprocess.Popen([*_WITH_US, *self.command], env=self.environment, pass_fds=self.sockets, start_new_session=True)
+        self.process = subprocess.Popen(
+            [*_WITH_US, *self.command], env=self.environment, pass_fds=self.sockets, start_new_session=True
+        )
 
     def is_alive(self) -> bool:
         """Whether it lives; reaps it when not."""
@@ -102,7 +104,10 @@ class Supervisor:
             _say(f"{error}; trying again")
 
     def _tell(self, word: str) -> None:
-        rows = {child.name: {"pid": child.process.pid if child.process else None, "restarts": child.restarts} for child in self.children}
+        rows = {
+            child.name: {"pid": child.process.pid if child.process else None, "restarts": child.restarts}
+            for child in self.children
+        }
         told = json.dumps({"pid": os.getpid(), "address": self.address, "state": word, "processes": rows})
         if told != self._told:
             beside = self.state.with_suffix(".new")

@@ -38,7 +38,8 @@ def _me(member: Membership) -> dict[str, Any]:
     }
 
 
-# --- signing in --------------------------------------------------------------------------------------------------------------------
+# --- signing in
+# --------------------------------------------------------------------------------------------------------------------
 
 
 @router.post("/session", response={200: schemas.Me, **ERRORS}, operation_id="signIn", summary="Sign in", auth=None)
@@ -47,14 +48,22 @@ def open_session(request: HttpRequest, payload: schemas.SignIn) -> dict[str, Any
 
 
 @router.post(
-    "/session/link", response={200: schemas.Me, **ERRORS}, operation_id="useLink", summary="Choose a password by a one-time link", auth=None
+    "/session/link",
+    response={200: schemas.Me, **ERRORS},
+    operation_id="useLink",
+    summary="Choose a password by a one-time link",
+    auth=None,
 )
 def use_link(request: HttpRequest, payload: schemas.UseLink) -> dict[str, Any]:
     return _me(services.use_link(request, payload.token, payload.password))
 
 
 @router.get(
-    "/session", response={200: schemas.Me | None, 403: Problem}, operation_id="me", summary="Who is signed in; null for nobody", auth=None
+    "/session",
+    response={200: schemas.Me | None, 403: Problem},
+    operation_id="me",
+    summary="Who is signed in; null for nobody",
+    auth=None,
 )
 def me(request: HttpRequest) -> dict[str, Any] | None:
     get_token(request)
@@ -68,7 +77,9 @@ def sign_out(request: HttpRequest) -> dict[str, Any]:
     return {"done": True}
 
 
-@router.patch("/session", response={200: schemas.Me, **ERRORS}, operation_id="changeSettings", summary="Change units or language")
+@router.patch(
+    "/session", response={200: schemas.Me, **ERRORS}, operation_id="changeSettings", summary="Change units or language"
+)
 @allowed("account.read")
 @once()
 def change_settings(request: HttpRequest, payload: schemas.Settings) -> dict[str, Any]:
@@ -79,7 +90,12 @@ def change_settings(request: HttpRequest, payload: schemas.Settings) -> dict[str
     return _me(request.member)  # type: ignore[attr-defined]
 
 
-@router.post("/session/password", response={200: schemas.Done, **ERRORS}, operation_id="changePassword", summary="Change my password")
+@router.post(
+    "/session/password",
+    response={200: schemas.Done, **ERRORS},
+    operation_id="changePassword",
+    summary="Change my password",
+)
 @allowed("account.read")
 @once()
 def change_password(request: HttpRequest, payload: schemas.NewPassword) -> dict[str, Any]:
@@ -87,7 +103,12 @@ def change_password(request: HttpRequest, payload: schemas.NewPassword) -> dict[
     return {"done": True}
 
 
-@router.get("/sessions", response={200: list[schemas.SessionOut], **ERRORS}, operation_id="sessions", summary="Where I am signed in")
+@router.get(
+    "/sessions",
+    response={200: list[schemas.SessionOut], **ERRORS},
+    operation_id="sessions",
+    summary="Where I am signed in",
+)
 @allowed("account.read")
 def sessions(request: HttpRequest) -> list[dict[str, Any]]:
     living = Session.objects.filter(expire_date__gt=timezone.now()).values("session_key")
@@ -96,7 +117,9 @@ def sessions(request: HttpRequest) -> list[dict[str, Any]]:
     return [{"started_at": row.started_at, "address": row.address, "here": row.session_key == here} for row in found]
 
 
-@router.delete("/sessions", response={200: schemas.Done, **ERRORS}, operation_id="endSessions", summary="End all my other sessions")
+@router.delete(
+    "/sessions", response={200: schemas.Done, **ERRORS}, operation_id="endSessions", summary="End all my other sessions"
+)
 @allowed("account.read")
 @once()
 def end_other_sessions(request: HttpRequest) -> dict[str, Any]:
@@ -106,13 +129,20 @@ def end_other_sessions(request: HttpRequest) -> dict[str, Any]:
     return {"done": True, "count": count}
 
 
-# --- the school's people -----------------------------------------------------------------------------------------------------------
+# --- the school's people
+# -----------------------------------------------------------------------------------------------------------
 
 
-@router.get("/people", response={200: list[schemas.PersonOut], **ERRORS}, operation_id="people", summary="Everybody in the school")
+@router.get(
+    "/people",
+    response={200: list[schemas.PersonOut], **ERRORS},
+    operation_id="people",
+    summary="Everybody in the school",
+)
 @allowed("people.manage")
 def people(request: HttpRequest) -> list[dict[str, Any]]:
-    found = Membership.objects.filter(school=request.member.school).select_related("user").prefetch_related("user__sign_in_links")  # type: ignore[attr-defined]
+    school = request.member.school  # type: ignore[attr-defined]
+    found = Membership.objects.filter(school=school).select_related("user").prefetch_related("user__sign_in_links")
     return [_person(row) for row in found.order_by("role", "user__last_name", "user__username")]
 
 
@@ -135,7 +165,10 @@ def _link(made: dict[str, str]) -> dict[str, str]:
 
 
 @router.post(
-    "/people", response={200: list[schemas.LinkOut], **ERRORS}, operation_id="addPeople", summary="Add people; a one-time link for each"
+    "/people",
+    response={200: list[schemas.LinkOut], **ERRORS},
+    operation_id="addPeople",
+    summary="Add people; a one-time link for each",
 )
 @allowed("people.manage")
 @once(hide="path")
@@ -159,7 +192,10 @@ def make_link(request: HttpRequest, username: str = Username) -> dict[str, str]:
 
 
 @router.patch(
-    "/people/{username}", response={200: schemas.PersonOut, **ERRORS}, operation_id="changePerson", summary="Close or open an account"
+    "/people/{username}",
+    response={200: schemas.PersonOut, **ERRORS},
+    operation_id="changePerson",
+    summary="Close or open an account",
 )
 @allowed("people.manage")
 @once()
@@ -167,7 +203,8 @@ def change_person(request: HttpRequest, payload: schemas.PersonChange, username:
     return _person(services.open_or_close(member=request.member, username=username, active=payload.active))  # type: ignore[attr-defined]
 
 
-# --- the school's rules ------------------------------------------------------------------------------------------------------------
+# --- the school's rules
+# ------------------------------------------------------------------------------------------------------------
 
 
 def _rules_version(row: RulesVersion) -> dict[str, Any]:
@@ -180,7 +217,12 @@ def _rules_version(row: RulesVersion) -> dict[str, Any]:
     }
 
 
-@router.get("/rules", response={200: schemas.RulesOut, **ERRORS}, operation_id="rules", summary="The school's limits, all versions")
+@router.get(
+    "/rules",
+    response={200: schemas.RulesOut, **ERRORS},
+    operation_id="rules",
+    summary="The school's limits, all versions",
+)
 @allowed("rules.read")
 def rules(request: HttpRequest) -> dict[str, Any]:
     school = request.member.school  # type: ignore[attr-defined]
@@ -189,7 +231,12 @@ def rules(request: HttpRequest) -> dict[str, Any]:
     return {"rules": [asdict(rule) for rule in RULES], "versions": [_rules_version(row) for row in versions]}
 
 
-@router.put("/rules", response={200: schemas.RulesVersionOut, **ERRORS}, operation_id="changeRules", summary="A new version of the limits")
+@router.put(
+    "/rules",
+    response={200: schemas.RulesVersionOut, **ERRORS},
+    operation_id="changeRules",
+    summary="A new version of the limits",
+)
 @allowed("rules.change")
 @once()
 def change_rules(request: HttpRequest, payload: schemas.RulesIn) -> dict[str, Any]:
@@ -197,10 +244,16 @@ def change_rules(request: HttpRequest, payload: schemas.RulesIn) -> dict[str, An
     return _rules_version(made)
 
 
-# --- the audit trail ---------------------------------------------------------------------------------------------------------------
+# --- the audit trail
+# ---------------------------------------------------------------------------------------------------------------
 
 
-@router.get("/audit", response={200: list[schemas.AuditOut], **ERRORS}, operation_id="audit", summary="Who did what, newest first")
+@router.get(
+    "/audit",
+    response={200: list[schemas.AuditOut], **ERRORS},
+    operation_id="audit",
+    summary="Who did what, newest first",
+)
 @allowed("audit.read")
 def audit_trail(request: HttpRequest, before: int | None = Before) -> list[dict[str, Any]]:
     found = AuditEntry.objects.filter(school=request.member.school)  # type: ignore[attr-defined]

@@ -1,4 +1,6 @@
-"""Changes that are done once: a client that did not hear the answer sends the same again, with the same id, and gets the first answer."""
+"""Changes that are done once: a client that did not hear the answer sends the same again, with the same id, and gets
+the first answer.
+"""
 
 from collections.abc import Callable
 from functools import wraps
@@ -21,12 +23,14 @@ def change_id(request: HttpRequest) -> UUID:
         return UUID(text)
     except ValueError:
         raise Refused(
-            f"A change needs an id of its own (a UUID) in the header {HEADER}, so that a repeat changes nothing.", code="no_change_id"
+            f"A change needs an id of its own (a UUID) in the header {HEADER}, so that a repeat changes nothing.",
+            code="no_change_id",
         ) from None
 
 
 def once(hide: str = "") -> Callable[[Callable[..., Any]], Callable[..., Any]]:
-    """Do a view's change in one transaction, once for each id; the view's answer is kept with it. For views of members only.
+    """Do a view's change in one transaction, once for each id; the view's answer is kept with it. For views of members
+    only.
 
     ``hide`` names a field of the answer that is a secret: it is sent once and not kept, so that a repeat gets it empty.
     """
@@ -55,7 +59,11 @@ def once(hide: str = "") -> Callable[[Callable[..., Any]], Callable[..., Any]]:
 def _without(answer: Any, hidden: str) -> Any:
     if isinstance(answer, list):
         return [_without(row, hidden) for row in answer]
-    return {name: "" if name == hidden else value for name, value in answer.items()} if isinstance(answer, dict) else answer
+    return (
+        {name: "" if name == hidden else value for name, value in answer.items()}
+        if isinstance(answer, dict)
+        else answer
+    )
 
 
 def _first_answer(number: UUID, user_id: int, operation: str) -> Any:

@@ -25,11 +25,18 @@ class School(models.Model):
     def rules(self) -> "RulesVersion":
         """The limits in force: the newest version."""
         newest = self.rule_versions.first()
-        return newest if newest is not None else RulesVersion.objects.create(school=self, number=1, values=RuleBook().model_dump())
+        return (
+            newest
+            if newest is not None
+            else RulesVersion.objects.create(school=self, number=1, values=RuleBook().model_dump())
+        )
 
 
 class RulesVersion(models.Model):
-    """A school's limits as they were from one day on. Never changed: a verdict can always show the limits that it used."""
+    """A school's limits as they were from one day on.
+
+    Never changed: a verdict can always show the limits that it used.
+    """
 
     school = models.ForeignKey(School, on_delete=models.CASCADE, related_name="rule_versions")
     number = models.PositiveIntegerField()
@@ -107,7 +114,9 @@ class SignInLink(models.Model):
         """A new link for a person; older ones no longer work. Returns the secret part, which is not kept."""
         cls.objects.filter(user=user).delete()
         token = secrets.token_urlsafe(32)
-        cls.objects.create(token_hash=cls.hash_of(token), user=user, made_by=made_by, expires_at=timezone.now() + cls.LASTS)
+        cls.objects.create(
+            token_hash=cls.hash_of(token), user=user, made_by=made_by, expires_at=timezone.now() + cls.LASTS
+        )
         return token
 
     @staticmethod
@@ -126,7 +135,9 @@ class SignedIn(models.Model):
 
 
 class Change(models.Model):
-    """A change under the id that its client made for it, with the answer: a repeat gets that answer and changes nothing."""
+    """A change under the id that its client made for it, with the answer: a repeat gets that answer and changes
+    nothing.
+    """
 
     id = models.UUIDField(primary_key=True)
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="+")

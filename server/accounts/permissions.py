@@ -63,7 +63,9 @@ def may(member: Membership, action: str) -> bool:
 def current_member(request: HttpRequest) -> Membership:
     """The signed-in person's membership, or NotSignedIn."""
     if not request.user.is_authenticated:
-        raise NotSignedIn("You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page.")
+        raise NotSignedIn(
+            "You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page."
+        )
     # Loaded together with the person (accounts.sign_in.MemberBackend).
     member: Membership | None = getattr(request.user, "membership", None)
     if member is None:

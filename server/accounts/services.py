@@ -39,7 +39,9 @@ def _new_person(school: School, username: str, first: str, last: str, role: str)
             code="bad_name",
         )
     if User.objects.filter(username=username).exists():
-        raise Refused(f"There is somebody with the sign-in name '{username}' already; choose another.", code="name_taken")
+        raise Refused(
+            f"There is somebody with the sign-in name '{username}' already; choose another.", code="name_taken"
+        )
     user = User(username=username, first_name=first, last_name=last)
     user.set_unusable_password()
     user.save()
@@ -52,7 +54,9 @@ def add_people(*, member: Membership, people: list[dict[str, str]]) -> list[dict
     """New members of the lead's school, each with the secret of their one-time link."""
     made = []
     for person in people:
-        user = _new_person(member.school, person["username"].strip().lower(), person["first_name"], person["last_name"], person["role"])
+        user = _new_person(
+            member.school, person["username"].strip().lower(), person["first_name"], person["last_name"], person["role"]
+        )
         made.append({"username": user.username, "name": user.display_name, "token": SignInLink.make(user, member.user)})
         audit.note(member, "added_person", f"{user.display_name} ({user.username}) as {person['role']}")
     return made
@@ -103,9 +107,16 @@ def _set_password(user: User, password: str) -> None:
 @transaction.atomic
 def use_link(request: HttpRequest, token: str, password: str) -> Membership:
     """Choose a password by a one-time link, and sign in. A password that is refused leaves the link as it was."""
-    link = SignInLink.objects.select_for_update().select_related("user").filter(token_hash=SignInLink.hash_of(token)).first()
+    link = (
+        SignInLink.objects.select_for_update()
+        .select_related("user")
+        .filter(token_hash=SignInLink.hash_of(token))
+        .first()
+    )
     if link is None or link.expires_at < timezone.now() or not link.user.is_active:
-        raise NotFound("This link was used already, was replaced by a newer one, or is older than seven days. Ask for a new one.")
+        raise NotFound(
+            "This link was used already, was replaced by a newer one, or is older than seven days. Ask for a new one."
+        )
     _set_password(link.user, password)
     end_sessions(link.user)
     link.delete()
@@ -130,16 +141,26 @@ def change_rules(*, member: Membership, number: int, values: dict[str, Any], not
     School.objects.select_for_update().get(pk=member.school_id)
     present = member.school.rules
     if present.number != number:
-        raise Conflict(f"The rules were changed meanwhile (version {present.number}, you have {number}); reload to see them.")
+        raise Conflict(
+            f"The rules were changed meanwhile (version {present.number}, you have {number}); reload to see them."
+        )
     try:
         book = RuleBook.model_validate(values)
     except DocumentError as error:
         first = error.errors()[0]
         cause = first.get("ctx", {}).get("error")
-        text = cause.message if isinstance(cause, LeitfadenError) else f"{'.'.join(map(str, first['loc']))}: {first['msg']}"
+        text = (
+            cause.message
+            if isinstance(cause, LeitfadenError)
+            else f"{'.'.join(map(str, first['loc']))}: {first['msg']}"
+        )
         raise Refused(text, code="bad_rules") from error
     if book == present.book:
         raise Refused("Nothing has changed.", code="nothing_changed")
     changed = {name: value for name, value in book.model_dump().items() if value != present.values.get(name)}
-    audit.note(member, "changed_rules", f"version {number + 1}: {note}" if note else f"version {number + 1}", changed=changed)
-    return RulesVersion.objects.create(school=member.school, number=number + 1, values=book.model_dump(), note=note, changed_by=member.user)
+    audit.note(
+        member, "changed_rules", f"version {number + 1}: {note}" if note else f"version {number + 1}", changed=changed
+    )
+    return RulesVersion.objects.create(
+        school=member.school, number=number + 1, values=book.model_dump(), note=note, changed_by=member.user
+    )

@@ -20,15 +20,20 @@ from accounts.models import Membership, SignedIn, User
 from accounts.permissions import NO_SCHOOL
 from api.problems import Busy, NotAllowed, NotSignedIn
 
-#: Hashes computed at once in one process: a class that signs in takes turns, and quick requests keep half of the machine.
+#: Hashes computed at once in one process: a class that signs in takes turns, and quick requests keep half of the
+#: machine.
 _HASHING = threading.BoundedSemaphore(2)
 FIRST_PAUSE, LONGEST_PAUSE = timedelta(seconds=15), timedelta(minutes=15)
 WRONG = "Wrong name or password. Check both; the name is kept."
-DEMO_ELSEWHERE = "Accounts of the sample data, whose password everybody knows, do not sign in on a server that others can reach."
+DEMO_ELSEWHERE = (
+    "Accounts of the sample data, whose password everybody knows, do not sign in on a server that others can reach."
+)
 
 
 class Argon2id(Argon2PasswordHasher):
-    """Argon2id with 19 MiB and two passes (OWASP Password Storage Cheat Sheet, 2023): 30 people at once are a matter of a second."""
+    """Argon2id with 19 MiB and two passes (OWASP Password Storage Cheat Sheet, 2023): 30 people at once are a matter of
+    a second.
+    """
 
     time_cost, memory_cost, parallelism = 2, 19 * 1024, 1
 
@@ -48,7 +53,8 @@ class Handler(AxesDatabaseHandler):  # type: ignore[misc]  # the package has no 
     def get_failures(self, request: HttpRequest, credentials: dict[str, Any] | None = None) -> int:
         """Failures of this name, or those of this address on the same scale."""
         by_name, by_address = (
-            attempts.aggregate(sum=Sum("failures_since_start"))["sum"] or 0 for attempts in self.get_user_attempts(request, credentials)
+            attempts.aggregate(sum=Sum("failures_since_start"))["sum"] or 0
+            for attempts in self.get_user_attempts(request, credentials)
         )
         return int(max(by_name, by_address // settings.ADDRESS_SHARE))
 
@@ -57,7 +63,9 @@ def pause(request: HttpRequest) -> timedelta:
     """How long a name or an address waits after too many wrong passwords: twice as long each time, until one was right."""
     name, address = getattr(request, "tried_name", ""), address_of(request)
     recent = AccessFailureLog.objects.filter(attempt_time__gt=timezone.now() - timedelta(hours=12))
-    last_right = AccessLog.objects.filter(username=name).order_by("-attempt_time").values_list("attempt_time", flat=True).first()
+    last_right = (
+        AccessLog.objects.filter(username=name).order_by("-attempt_time").values_list("attempt_time", flat=True).first()
+    )
     of_name = recent.filter(username=name, **({"attempt_time__gt": last_right} if last_right else {})).count()
     of_address = recent.filter(ip_address=address).count() // settings.ADDRESS_SHARE
     rounds = max(of_name, of_address) // settings.AXES_FAILURE_LIMIT
@@ -91,7 +99,8 @@ def sign_in(request: HttpRequest, username: str, password: str) -> Membership:
         if getattr(request, "axes_locked_out", False):
             seconds = pause(request).total_seconds()
             raise Busy(
-                f"Too many wrong passwords. Wait {_words(seconds)} and try again, or ask the lead of your school for a new link.", seconds
+                f"Too many wrong passwords. Wait {_words(seconds)} and try again, or ask the lead of your school for a new link.",
+                seconds,
             )
         raise NotSignedIn(WRONG, code="wrong_password")
     return begin_session(request, user, "signed_in")

@@ -43,7 +43,13 @@ def install_error_handlers(api: NinjaAPI) -> None:
     def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0] if error.errors else {"loc": (), "msg": "the request cannot be read"}
         place = ".".join(str(part) for part in first["loc"] if part not in {"body", "payload"})
-        return answer(request, 422, "bad_request", f"{place or 'request'}: {str(first['msg']).removeprefix('Value error, ')}", place=place)
+        return answer(
+            request,
+            422,
+            "bad_request",
+            f"{place or 'request'}: {str(first['msg']).removeprefix('Value error, ')}",
+            place=place,
+        )
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
@@ -69,7 +75,9 @@ def problem_of(request: HttpRequest, error: BaseException | None) -> HttpRespons
     if isinstance(error, (OperationalError, InterfaceError)):
         _log.warning("database: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
         full = "No space left" in str(error) or type(error.__cause__).__name__ == "DiskFull"
-        answer = JsonResponse({"code": "no_space" if full else "no_database", "message": NO_SPACE if full else NO_DATABASE}, status=503)
+        answer = JsonResponse(
+            {"code": "no_space" if full else "no_database", "message": NO_SPACE if full else NO_DATABASE}, status=503
+        )
         answer.headers["Retry-After"] = str(DATABASE_BACK)
         return answer
     _log.error("unexpected error at %s", request.path, exc_info=error)

@@ -21,7 +21,9 @@ class StrictParser(Parser):
         try:
             data = orjson.loads(request.body)
         except orjson.JSONDecodeError as error:
-            raise BadRequest(f"The request is not JSON: {error.msg} (line {error.lineno}, column {error.colno}).") from error
+            raise BadRequest(
+                f"The request is not JSON: {error.msg} (line {error.lineno}, column {error.colno})."
+            ) from error
         check_plain(data)
         return data
 
@@ -38,7 +40,9 @@ def check_plain(data: Any) -> None:
         value, depth = stack.pop()
         left -= 1
         if depth > DEEPEST or left < 0:
-            raise BadRequest(f"The request is nested deeper than {DEEPEST} levels or holds more than {MOST_VALUES} values.")
+            raise BadRequest(
+                f"The request is nested deeper than {DEEPEST} levels or holds more than {MOST_VALUES} values."
+            )
         if isinstance(value, str):
             _check_text(value)
         elif isinstance(value, dict):

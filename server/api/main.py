@@ -8,7 +8,9 @@ from api.json import StrictParser, StrictRenderer
 from library.api import router as library_router
 from practice.api import router as practice_router
 
-api = NinjaAPI(title="Leitfaden", version="0.2", docs_url=None, openapi_url=None, parser=StrictParser(), renderer=StrictRenderer())
+api = NinjaAPI(
+    title="Leitfaden", version="0.2", docs_url=None, openapi_url=None, parser=StrictParser(), renderer=StrictRenderer()
+)
 api.add_router("", accounts_router)
 api.add_router("", library_router)
 api.add_router("", practice_router)

@@ -1,7 +1,8 @@
-"""The ASGI entry. The application is synchronous and runs in a bounded pool of threads that live as long as the process.
+"""The ASGI entry. The application is synchronous and runs in a bounded pool of threads that live as long as the
+process.
 
-Django's own ASGI handler makes a thread and an event loop for each request, which costs more than most of our answers. Web processes never
-simulate; workers do.
+Django's own ASGI handler makes a thread and an event loop for each request, which costs more than most of our answers.
+Web processes never simulate; workers do.
 """
 
 import os

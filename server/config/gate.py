@@ -1,8 +1,8 @@
 """A gate before the application: so many requests are worked on at once, so many wait, the rest are told to come back.
 
-Each request has a thread of its own while it is worked on, and each thread may ask for a database connection; without a bound a class that
-answers at once opens hundreds of them. A request passes the gate when its body is complete, and leaves it when its answer begins, so that
-a slow line holds no place.
+Each request has a thread of its own while it is worked on, and each thread may ask for a database connection; without a
+bound a class that answers at once opens hundreds of them. A request passes the gate when its body is complete, and
+leaves it when its answer begins, so that a slow line holds no place.
 """
 
 import asyncio
@@ -13,7 +13,8 @@ from typing import Any
 Receive = Callable[[], Awaitable[Any]]
 Send = Callable[[Any], Awaitable[None]]
 Application = Callable[[Any, Receive, Send], Awaitable[None]]
-#: Requests worked on at once in this process; more threads than that only take turns. Connections are bounded by the pool (settings).
+#: Requests worked on at once in this process; more threads than that only take turns. Connections are bounded by the
+#: pool (settings).
 THREADS = 12
 #: Requests that may wait at the gate: a full class in the same second, twice over.
 WAITING = 400

@@ -24,7 +24,9 @@ class ReturnConnection:
 
 
 class Headers:
-    """Only the application's own files run; nothing of the API is kept by caches; devices of the machine are none of our business."""
+    """Only the application's own files run; nothing of the API is kept by caches; devices of the machine are none of
+    our business.
+    """
 
     content = (
         "default-src 'self'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; "
@@ -45,9 +47,11 @@ class Headers:
 
 
 class ApiCsrf:
-    """A change through the API needs the token of this site's own page: sessions are cookies, and cookies travel with any site's requests.
+    """A change through the API needs the token of this site's own page: sessions are cookies, and cookies travel with
+    any site's requests.
 
-    Stands in for Django's check, from which the API framework exempts its views; the refusal is a structured answer like any other.
+    Stands in for Django's check, from which the API framework exempts its views; the refusal is a structured answer
+    like any other.
     """
 
     safe = frozenset({"GET", "HEAD", "OPTIONS", "TRACE"})

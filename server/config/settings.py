@@ -1,4 +1,7 @@
-"""Settings. Everything that differs between machines comes from the environment, which the start command fills (docs/deployment.md)."""
+"""Settings.
+
+Everything that differs between machines comes from the environment, which the start command fills (docs/deployment.md).
+"""
 
 import os
 import secrets
@@ -52,7 +55,8 @@ MIDDLEWARE = [
 ROOT_URLCONF = "config.urls"
 TEMPLATES: list[dict[str, object]] = []
 
-#: Connections of a web process at most. 0: no pool: for commands, workers and tests, which use one, and where a pooler stands outside.
+#: Connections of a web process at most. 0: no pool: for commands, workers and tests, which use one, and where a pooler
+#: stands outside.
 _CONNECTIONS = int(os.environ.get("LEITFADEN_DB_CONNECTIONS", "0"))
 _POOL = {"pool": {"min_size": 1, "max_size": _CONNECTIONS, "timeout": 6.0, "max_idle": 60.0}} if _CONNECTIONS else {}
 DATABASES = {
@@ -71,7 +75,8 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
-# --- people ---------------------------------------------------------------------------------------------------------------------
+# --- people
+# ---------------------------------------------------------------------------------------------------------------------
 
 AUTH_USER_MODEL = "accounts.User"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "accounts.sign_in.MemberBackend"]
@@ -99,12 +104,14 @@ AXES_VERBOSE = False
 # The API gives its own answer to whoever is locked out.
 SILENCED_SYSTEM_CHECKS = ["axes.W002"]
 
-# --- computations -----------------------------------------------------------------------------------------------------------------
+# --- computations
+# -----------------------------------------------------------------------------------------------------------------
 
 #: Compute in the request itself instead of in a worker: for tests and management commands only.
 JOBS_INLINE = _flag("LEITFADEN_JOBS_INLINE")
 
-# --- language and files -----------------------------------------------------------------------------------------------------------
+# --- language and files
+# -----------------------------------------------------------------------------------------------------------
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = os.environ.get("LEITFADEN_TIME_ZONE", "Europe/Berlin")
@@ -118,7 +125,8 @@ WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.*/assets/.+$"
 
-# --- hardening --------------------------------------------------------------------------------------------------------------------
+# --- hardening
+# --------------------------------------------------------------------------------------------------------------------
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"

@@ -13,7 +13,9 @@ def application_page(request: HttpRequest) -> HttpResponse:
     """The built page; the router in it knows the rest of the address."""
     page = settings.WEB_DIST / "index.html"
     if not page.is_file():
-        return HttpResponse("The web application is not built yet. Run: ./leitfaden start", status=503, content_type="text/plain")
+        return HttpResponse(
+            "The web application is not built yet. Run: ./leitfaden start", status=503, content_type="text/plain"
+        )
     response = HttpResponse(page.read_bytes(), content_type="text/html; charset=utf-8")
     response.headers["Cache-Control"] = "no-cache"
     return response

@@ -21,7 +21,9 @@ CHANGES_LAST = timedelta(days=60)
 
 
 def forget_lost() -> int:
-    """Computations that no job will ever do (the queue was emptied, a crash took the row's job): asked again, they are queued again."""
+    """Computations that no job will ever do (the queue was emptied, a crash took the row's job): asked again, they are
+    queued again.
+    """
     living = ProcrastinateJob.objects.filter(queueing_lock=OuterRef("key"), status__in=["todo", "doing"])
     waiting = Computation.objects.filter(state__in=[Computation.State.QUEUED, Computation.State.RUNNING])
     lost = waiting.filter(~Exists(living), asked_at__lt=timezone.now() - timedelta(seconds=5))
@@ -29,7 +31,8 @@ def forget_lost() -> int:
 
 
 def throw_away() -> None:
-    """Answers that are too old, then the oldest until the rest is small enough; likewise the files of the simulator's store.
+    """Answers that are too old, then the oldest until the rest is small enough; likewise the files of the simulator's
+    store.
 
     And what is kept of changes and sign-ins only for repeats and pauses.
     """

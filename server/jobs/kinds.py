@@ -1,4 +1,7 @@
-"""Kinds of computations: a function from a wish to an answer, with its limits. Apps register theirs in a module ``computations``."""
+"""Kinds of computations: a function from a wish to an answer, with its limits.
+
+Apps register theirs in a module ``computations``.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -18,8 +21,9 @@ QUICK, HEAVY = "quick", "heavy"
 class Kind:
     """A registered computation.
 
-    ``limit_s`` is the time after which it is given up; ``background`` ones run though nobody waits for them any more. Of the ones that
-    people wait for, a person's newest takes the place of their older ones of the same kind (``supersedes``).
+    ``limit_s`` is the time after which it is given up; ``background`` ones run though nobody waits for them any more.
+    Of the ones that people wait for, a person's newest takes the place of their older ones of the same kind
+    (``supersedes``).
     """
 
     id: str
@@ -47,7 +51,13 @@ def kind_called(kind_id: str) -> Kind:
 
 
 def computation(
-    kind_id: str, *, queue: str = QUICK, limit_s: float = 30.0, background: bool = False, supersedes: bool = False, priority: int = 0
+    kind_id: str,
+    *,
+    queue: str = QUICK,
+    limit_s: float = 30.0,
+    background: bool = False,
+    supersedes: bool = False,
+    priority: int = 0,
 ) -> Callable[[Work], Work]:
     """Register a function as a kind of computation."""
 

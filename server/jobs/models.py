@@ -6,7 +6,8 @@ from accounts.models import User
 
 
 class Computation(models.Model):
-    """One question to the model. The key holds the sources of the core, the kind and the wish, so that a changed model is asked anew.
+    """One question to the model. The key holds the sources of the core, the kind and the wish, so that a changed model
+    is asked anew.
 
     Everything here can be computed again: the table is not logged for crashes, and old rows are thrown away.
     """

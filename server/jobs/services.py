@@ -73,7 +73,8 @@ def ask(kind_id: str, wish: Any, asker: Asker = NOBODY) -> Computation:
         if found is not None:
             Computation.objects.filter(key=key).delete()
         row, created = Computation.objects.get_or_create(
-            key=key, defaults={"kind": kind.id, "wish": wish, "person": asker.person, "page": asker.page, "asked_at": now}
+            key=key,
+            defaults={"kind": kind.id, "wish": wish, "person": asker.person, "page": asker.page, "asked_at": now},
         )
         if created and not settings.JOBS_INLINE:
             _defer(kind, key, asker.person)
@@ -166,5 +167,7 @@ def value_of(row: Computation) -> Any:
 def packed_response(request: HttpRequest, content: bytes) -> HttpResponse:
     """Compressed JSON as a response: as it is where the browser takes that."""
     if "gzip" in request.headers.get("Accept-Encoding", ""):
-        return HttpResponse(content, content_type="application/json", headers={"Content-Encoding": "gzip", "Vary": "Accept-Encoding"})
+        return HttpResponse(
+            content, content_type="application/json", headers={"Content-Encoding": "gzip", "Vary": "Accept-Encoding"}
+        )
     return HttpResponse(gzip.decompress(content), content_type="application/json")

@@ -47,7 +47,12 @@ def compute(key: str, in_worker: bool = False) -> None:
         return
     if row.tries >= TRIES:
         _keep_error(
-            key, _error(503, "gave_up", "This could not be computed: the worker that tried ended twice. The server's log says more.")
+            key,
+            _error(
+                503,
+                "gave_up",
+                "This could not be computed: the worker that tried ended twice. The server's log says more.",
+            ),
         )
         return
     Computation.objects.filter(key=key).update(state=Computation.State.RUNNING, tries=row.tries + 1)
@@ -64,7 +69,12 @@ def compute(key: str, in_worker: bool = False) -> None:
         raise  # the queue tries again when the database is back
     except Exception:
         _log.exception("computation %s failed", row.kind)
-        _keep_error(key, _error(503, "failed", "This could not be computed; the server's log says why. What you have entered is kept."))
+        _keep_error(
+            key,
+            _error(
+                503, "failed", "This could not be computed; the server's log says why. What you have entered is kept."
+            ),
+        )
     else:
         _keep(key, state=Computation.State.DONE, result=content, error=None)
     finally:
@@ -100,12 +110,17 @@ def _teller(key: str, in_worker: bool) -> Tell:
 
 
 def _watch(key: str, kind: Kind) -> threading.Timer:
-    """A computation cannot be interrupted from outside; the worker that is caught in one ends, and another takes its place."""
+    """A computation cannot be interrupted from outside; the worker that is caught in one ends, and another takes its
+    place.
+    """
 
     def give_up() -> None:
         try:
             minutes = f"{kind.limit_s:g} seconds" if kind.limit_s < 120 else f"{kind.limit_s / 60:g} minutes"
-            _keep_error(key, _error(503, "time_limit", f"This took longer than {minutes} and was given up. Ask for less at once."))
+            _keep_error(
+                key,
+                _error(503, "time_limit", f"This took longer than {minutes} and was given up. Ask for less at once."),
+            )
             connection.close()
         finally:
             os._exit(GAVE_UP)

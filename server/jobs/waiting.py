@@ -1,7 +1,7 @@
 """Waiting for a computation without keeping a database connection, and telling those who wait.
 
-Each process that serves listens on one connection of its own for keys that are done. Few requests may wait at once: the others are told to
-come back, so that quick requests always find a free thread.
+Each process that serves listens on one connection of its own for keys that are done. Few requests may wait at once: the
+others are told to come back, so that quick requests always find a free thread.
 """
 
 import logging
@@ -30,7 +30,9 @@ def announce(key: str) -> None:
 
 
 def wait_for(key: str, seconds: float) -> None:
-    """Until the computation is over, or the time is, or at once where nobody may wait here (all seats taken, or inside a transaction)."""
+    """Until the computation is over, or the time is, or at once where nobody may wait here (all seats taken, or inside
+    a transaction).
+    """
     if connection.in_atomic_block or not _seats.acquire(blocking=False):
         return
     try:
@@ -67,7 +69,11 @@ def _ensure_listener() -> None:
 
 def _listen() -> None:
     """Hear of computations that are over. A lost connection ends the thread; the next one who waits starts another."""
-    wanted = {name: value for name, value in connection.get_connection_params().items() if name not in {"cursor_factory", "context"}}
+    wanted = {
+        name: value
+        for name, value in connection.get_connection_params().items()
+        if name not in {"cursor_factory", "context"}
+    }
     try:
         with psycopg.connect(**wanted, autocommit=True) as wire:
             wire.execute(f"listen {CHANNEL}")

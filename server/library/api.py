@@ -38,7 +38,13 @@ def _catalogue() -> dict[str, Any]:
         "core": __version__,
         "rigs": [_rig_row(load_rig(rig_id)) for rig_id in (*rig_ids(), *variant_ids())],
         "scripts": [
-            {"id": s.id, "name": s.name, "description": s.description, "seconds": s.seconds, "conditions": s.conditions()}
+            {
+                "id": s.id,
+                "name": s.name,
+                "description": s.description,
+                "seconds": s.seconds,
+                "conditions": s.conditions(),
+            }
             for s in reading_scripts()
         ],
         "conditions": [asdict(c) for c in CONDITIONS.values()],
@@ -103,7 +109,12 @@ def _as_asked_by(member: Membership) -> dict[str, Any]:
     return {"rules": member.school.rules.values, "units": member.user.units}
 
 
-@router.get("/lessons", response={200: list[schemas.LessonRow], **ERRORS}, operation_id="lessons", summary="Lessons of the school")
+@router.get(
+    "/lessons",
+    response={200: list[schemas.LessonRow], **ERRORS},
+    operation_id="lessons",
+    summary="Lessons of the school",
+)
 @allowed("lesson.read")
 def lessons(request: HttpRequest) -> list[dict[str, Any]]:
     found: Any = Lesson.objects.of_school(request.member.school).with_state().defer("draft")  # type: ignore[attr-defined]
@@ -133,14 +144,21 @@ def _with_draft(lesson: Lesson) -> dict[str, Any]:
     return _state(Lesson.objects.with_state().defer("draft").get(pk=lesson.pk)) | {"draft": lesson.draft}
 
 
-@router.post("/lessons", response={200: schemas.LessonOut, **ERRORS}, operation_id="createLesson", summary="A new lesson")
+@router.post(
+    "/lessons", response={200: schemas.LessonOut, **ERRORS}, operation_id="createLesson", summary="A new lesson"
+)
 @allowed("lesson.edit")
 @once()
 def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
     return _with_draft(services.create_lesson(member=request.member, document=payload.document))  # type: ignore[attr-defined]
 
 
-@router.get("/lessons/{lesson_id}", response={200: schemas.LessonOut, **ERRORS}, operation_id="lesson", summary="A lesson with its draft")
+@router.get(
+    "/lessons/{lesson_id}",
+    response={200: schemas.LessonOut, **ERRORS},
+    operation_id="lesson",
+    summary="A lesson with its draft",
+)
 @allowed("lesson.read")
 def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
     return _with_draft(services.lesson_of(request.member, lesson_id))  # type: ignore[attr-defined]
@@ -155,7 +173,10 @@ def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
 @allowed("lesson.edit")
 @once()
 def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int = Id) -> dict[str, Any]:
-    changed = services.change_draft(member=request.member, lesson_id=lesson_id, revision=payload.revision, document=payload.document)  # type: ignore[attr-defined]
+    member = request.member  # type: ignore[attr-defined]
+    changed = services.change_draft(
+        member=member, lesson_id=lesson_id, revision=payload.revision, document=payload.document
+    )
     return _with_draft(changed)
 
 
@@ -175,9 +196,14 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
     member = request.member  # type: ignore[attr-defined]
     document = _checked(payload.document)
     if payload.station >= len(document["stations"]):
-        raise NotFound(f"The lesson has {len(document['stations'])} stations; there is no station {payload.station + 1}.")
+        raise NotFound(
+            f"The lesson has {len(document['stations'])} stations; there is no station {payload.station + 1}."
+        )
     station = document["stations"][payload.station] | {"title": "-", "text": ""}
-    wish = {"document": {name: document[name] for name in ("rig", "script", "faults")} | {"title": "-", "stations": [station]}}
+    wish = {
+        "document": {name: document[name] for name in ("rig", "script", "faults")}
+        | {"title": "-", "stations": [station]}
+    }
     require_sheet(load_rig(document["rig"]))
     found = answered("station", wish | {"seed": payload.seed} | _as_asked_by(member), asker_of(request))
     return packed_response(request, packed(found))
@@ -193,7 +219,11 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
 def check(request: HttpRequest, payload: schemas.CheckIn) -> HttpResponse:
     document = _checked(payload.document)
     require_sheet(load_rig(document["rig"]))
-    wordless = document | {"goal": "", "cautions": [], "stations": [station | {"text": ""} for station in document["stations"]]}
+    wordless = document | {
+        "goal": "",
+        "cautions": [],
+        "stations": [station | {"text": ""} for station in document["stations"]],
+    }
     return packed_response(request, packed(answered("check_lesson", {"document": wordless}, asker_of(request))))
 
 

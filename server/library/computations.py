@@ -44,7 +44,11 @@ def station(wish: Any, tell: Tell) -> dict[str, Any]:
     rules, units = RuleBook.model_validate(wish["rules"]).of_trims(), UnitSystem(wish["units"])
     view = station_out(lesson, 0, seed)
     tell(0.5, "the key is being computed")
-    return {"station": view, "key": station_key(lesson, 0, seed, rules, units).parts, "lanes": station_lanes(lesson, 0, seed)}
+    return {
+        "station": view,
+        "key": station_key(lesson, 0, seed, rules, units).parts,
+        "lanes": station_lanes(lesson, 0, seed),
+    }
 
 
 @computation("check_lesson", queue=HEAVY, limit_s=240.0, supersedes=True)
@@ -60,7 +64,10 @@ def publish_check(wish: Any, tell: Tell) -> list[dict[str, str]]:
     """Stations that some learner could not be given, with the reason for each."""
     lesson = parse_lesson(wish["document"])
     fetch_sheet(lesson.engine)
-    return [asdict(problem) for problem in publishing_problems(lesson, RuleBook.model_validate(wish["rules"]).of_trims(), tell)]
+    return [
+        asdict(problem)
+        for problem in publishing_problems(lesson, RuleBook.model_validate(wish["rules"]).of_trims(), tell)
+    ]
 
 
 @computation("sheet", queue=HEAVY, limit_s=1800.0, background=True)
@@ -68,7 +75,11 @@ def sheet(wish: Any, tell: Tell) -> str:
     """The value sheet of an engine that ships without one."""
     rig = load_rig(wish["rig"])
     return sheet_text(
-        compute_sheet(rig, workers=0, progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"))
+        compute_sheet(
+            rig,
+            workers=0,
+            progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"),
+        )
     )
 
 

@@ -1,4 +1,7 @@
-"""Runs as answers: lanes thinned for the screen, windows, readings with band and verdict. No physics here, only shape."""
+"""Runs as answers: lanes thinned for the screen, windows, readings with band and verdict.
+
+No physics here, only shape.
+"""
 
 from typing import Any
 
@@ -50,20 +53,33 @@ def windows(script: Script) -> list[dict[str, Any]]:
 def segments(script: Script) -> list[dict[str, Any]]:
     """Stretches of the script with what happens in them."""
     return [
-        {"label": segment.label, "start": round(start, 3), "end": round(start + segment.seconds, 3), "time_lapse": segment.time_lapse}
+        {
+            "label": segment.label,
+            "start": round(start, 3),
+            "end": round(start + segment.seconds, 3),
+            "time_lapse": segment.time_lapse,
+        }
         for start, segment in zip(script.starts(), script.segments, strict=True)
     ]
 
 
-def readings(run: Run, good: Run | None, channels: list[str], rules: SchoolRules, units: UnitSystem) -> list[dict[str, Any]]:
+def readings(
+    run: Run, good: Run | None, channels: list[str], rules: SchoolRules, units: UnitSystem
+) -> list[dict[str, Any]]:
     """A reading per condition and channel, with the band and the verdict on it."""
-    return [_reading(run, good, condition, name, rules, units) for condition in run.script.conditions() for name in channels]
+    return [
+        _reading(run, good, condition, name, rules, units) for condition in run.script.conditions() for name in channels
+    ]
 
 
-def _reading(run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem) -> dict[str, Any]:
+def _reading(
+    run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem
+) -> dict[str, Any]:
     step = channel(name).step
     value = _read(run, condition, name, step)
-    verdict = judge_reading(run.rig, condition, name, float("nan") if value is None else value, rules=rules, units=units)
+    verdict = judge_reading(
+        run.rig, condition, name, float("nan") if value is None else value, rules=rules, units=units
+    )
     return {
         "condition": condition,
         "channel": name,
@@ -87,8 +103,8 @@ FORCED = frozenset({"lambda_wideband", "pump_current", "equivalence", "lambda_vo
 
 
 def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
-    """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by nature, from the
-    lowest low to the highest high, since a single moment of them is never at the mean.
+    """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by
+    nature, from the lowest low to the highest high, since a single moment of them is never at the mean.
     """
     found = load_sheet(rig).bands
     drawn = []
@@ -114,7 +130,10 @@ def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
     found: dict[str, Any] = {}
     for name in channels:
         step = channel(name).step
-        found[name] = {"run": thinned(run.lanes[name], step), "good": thinned(good.lanes[name], step) if good is not None else None}
+        found[name] = {
+            "run": thinned(run.lanes[name], step),
+            "good": thinned(good.lanes[name], step) if good is not None else None,
+        }
     return {
         "time": time_axis(run),
         "lanes": found,

@@ -19,7 +19,8 @@ class LessonQuerySet(models.QuerySet["Lesson"]):
         """With what a list tells about the last published version, in the same query however many lessons there are."""
         last = LessonVersion.objects.filter(lesson=OuterRef("pk")).order_by("-number")
         given = last.annotate(
-            assigned=Count("assignments"), finished=Count("assignments", filter=Q(assignments__attempt__finished_at__isnull=False))
+            assigned=Count("assignments"),
+            finished=Count("assignments", filter=Q(assignments__attempt__finished_at__isnull=False)),
         )
         return self.select_related("updated_by").annotate(
             version=Subquery(last.values("number")[:1]),
@@ -49,7 +50,10 @@ class Lesson(models.Model):
 
 
 class LessonVersion(models.Model):
-    """A published version: document and rules as they were. Never changed, never deleted while somebody has worked with it."""
+    """A published version: document and rules as they were.
+
+    Never changed, never deleted while somebody has worked with it.
+    """
 
     lesson = models.ForeignKey(Lesson, on_delete=models.PROTECT, related_name="versions")
     number = models.PositiveIntegerField()

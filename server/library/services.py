@@ -26,7 +26,9 @@ def lesson_of(member: Membership, lesson_id: int, *, for_change: bool = False) -
 def create_lesson(*, member: Membership, document: dict[str, Any]) -> Lesson:
     """A new lesson with a valid draft."""
     parsed = parse_lesson(document)
-    return Lesson.objects.create(school=member.school, title=parsed.title, draft=parsed.model_dump(mode="json"), updated_by=member.user)
+    return Lesson.objects.create(
+        school=member.school, title=parsed.title, draft=parsed.model_dump(mode="json"), updated_by=member.user
+    )
 
 
 @transaction.atomic
@@ -74,7 +76,9 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
     lesson = parse_lesson(lesson_of(member, lesson_id).draft)
     require_sheet(lesson.engine)
     row = jobs.answered(
-        "publish_check", {"document": lesson.model_dump(mode="json"), "rules": member.school.rules.values}, jobs.Asker(member.user)
+        "publish_check",
+        {"document": lesson.model_dump(mode="json"), "rules": member.school.rules.values},
+        jobs.Asker(member.user),
     )
     problems = jobs.value_of(row)
     if problems:
@@ -88,7 +92,9 @@ def publish_lesson(*, member: Membership, lesson_id: int) -> LessonVersion:
     parsed = parse_lesson(lesson.draft)
     last = lesson.versions.first()
     if last is not None and last.document == lesson.draft:
-        raise Refused(f"Nothing has changed since version {last.number}; learners already have it.", code="nothing_changed")
+        raise Refused(
+            f"Nothing has changed since version {last.number}; learners already have it.", code="nothing_changed"
+        )
     version = LessonVersion.objects.create(
         lesson=lesson,
         number=(last.number if last else 0) + 1,
@@ -104,5 +110,7 @@ def publish_lesson(*, member: Membership, lesson_id: int) -> LessonVersion:
 def learners_of(member: Membership) -> list[User]:
     """Learners of the school who can sign in."""
     return list(
-        User.objects.filter(membership__school=member.school, membership__role="learner", is_active=True).order_by("last_name", "username")
+        User.objects.filter(membership__school=member.school, membership__role="learner", is_active=True).order_by(
+            "last_name", "username"
+        )
     )

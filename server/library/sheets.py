@@ -18,7 +18,9 @@ def fetch_sheet(rig: Rig) -> None:
     """Bring a sheet to this machine that another one has computed."""
     if has_sheet(rig):
         return
-    done = Computation.objects.filter(key=jobs.key_of(kind_called("sheet"), {"rig": rig.id}), state=Computation.State.DONE).first()
+    done = Computation.objects.filter(
+        key=jobs.key_of(kind_called("sheet"), {"rig": rig.id}), state=Computation.State.DONE
+    ).first()
     if done is None:
         raise MissingSheet(f"the value sheet of {rig.name} is not there yet", rig=rig.id)
     keep_sheet(rig, jobs.value_of(done))

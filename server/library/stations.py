@@ -20,7 +20,9 @@ def station_out(lesson: Lesson, index: int, seed: int) -> dict[str, Any]:
         "drawing": getattr(station, "drawing", "none"),
         "channels": view["channels"],
         "show_good": view["show_good"],
-        "focus": station.focus if isinstance(station, Show) else (station.reading.condition if isinstance(station, Measure) else None),
+        "focus": station.focus
+        if isinstance(station, Show)
+        else (station.reading.condition if isinstance(station, Measure) else None),
         "readings": view["readings"],
         "causes": view["causes"],
         "has_lanes": isinstance(station, (Show, Measure)),

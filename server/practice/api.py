@@ -25,7 +25,12 @@ Index: Any = Path(ge=0, le=100)  # type: ignore[type-arg]
 Seed: Any = Query(1, ge=1, le=DOUBTS)  # type: ignore[type-arg]
 
 
-@router.get("/learners", response={200: list[schemas.LearnerOut], **ERRORS}, operation_id="learners", summary="Learners of the school")
+@router.get(
+    "/learners",
+    response={200: list[schemas.LearnerOut], **ERRORS},
+    operation_id="learners",
+    summary="Learners of the school",
+)
 @allowed("result.read")
 def learners(request: HttpRequest) -> list[dict[str, str]]:
     found = library_services.learners_of(request.member)  # type: ignore[attr-defined]
@@ -70,7 +75,10 @@ def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id
 
 
 @router.get(
-    "/assignments", response={200: list[schemas.AssignmentOut], **ERRORS}, operation_id="assignments", summary="What is assigned to me"
+    "/assignments",
+    response={200: list[schemas.AssignmentOut], **ERRORS},
+    operation_id="assignments",
+    summary="What is assigned to me",
 )
 @allowed("practice.take")
 def assignments(request: HttpRequest) -> list[dict[str, Any]]:
@@ -109,7 +117,9 @@ def start_attempt(request: HttpRequest, assignment_id: int = Id) -> dict[str, An
     return _attempt_out(services.start_attempt(member=request.member, assignment_id=assignment_id))  # type: ignore[attr-defined]
 
 
-@router.get("/attempts/{attempt_id}", response={200: schemas.AttemptOut, **ERRORS}, operation_id="attempt", summary="My attempt")
+@router.get(
+    "/attempts/{attempt_id}", response={200: schemas.AttemptOut, **ERRORS}, operation_id="attempt", summary="My attempt"
+)
 @allowed("practice.take")
 def attempt(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
     return _attempt_out(services.attempt_of(request.member, attempt_id))  # type: ignore[attr-defined]
@@ -167,7 +177,11 @@ def attempt_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index
 
 
 def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
-    content = ItemLanes.objects.filter(assignment_id=found.assignment_id, station=index).values_list("content", flat=True).first()
+    content = (
+        ItemLanes.objects.filter(assignment_id=found.assignment_id, station=index)
+        .values_list("content", flat=True)
+        .first()
+    )
     if content is None:
         raise NotFound("This station has no lanes.")
     return packed_response(request, bytes(content))
@@ -180,7 +194,9 @@ def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
     summary="Store an answer",
 )
 @allowed("practice.take")
-def store_answer(request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
+def store_answer(
+    request: HttpRequest, payload: schemas.AnswerIn, attempt_id: int = Id, index: int = Index
+) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
     found = services.work_of(member, attempt_id)
     return _store_answer(request, payload, found, services.open_station(member, found, index))  # type: ignore[no-any-return]
@@ -221,7 +237,10 @@ def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
 
 
 @router.get(
-    "/attempts/{attempt_id}/debrief", response={200: schemas.Debrief, **ERRORS}, operation_id="debrief", summary="What was right and why"
+    "/attempts/{attempt_id}/debrief",
+    response={200: schemas.Debrief, **ERRORS},
+    operation_id="debrief",
+    summary="What was right and why",
 )
 @allowed("debrief.read")
 def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
@@ -250,7 +269,9 @@ def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict
     found = _open_for_debrief(request, attempt_id)
     item = found.assignment.views.filter(station=index).first()
     if item is None:
-        raise NotFound("Nothing was kept of this station: the learner has not seen it, or it is from before items were kept.")
+        raise NotFound(
+            "Nothing was kept of this station: the learner has not seen it, or it is from before items were kept."
+        )
     return {"station": item.view, "answer": services.last_answer(found, index)}
 
 
@@ -266,7 +287,10 @@ def seen_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -
 
 
 @router.get(
-    "/lessons/{lesson_id}/results", response={200: list[schemas.ResultRow], **ERRORS}, operation_id="results", summary="Results of a lesson"
+    "/lessons/{lesson_id}/results",
+    response={200: list[schemas.ResultRow], **ERRORS},
+    operation_id="results",
+    summary="Results of a lesson",
 )
 @allowed("result.read")
 def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
@@ -294,7 +318,9 @@ def _result(row: Assignment) -> dict[str, Any]:
         "score": services.score(marked) if marked else None,
         "points": [row for row in marked or [] if row["points"] is not None],
         "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged) if marked else None,
-        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged) if marked else None,
+        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged)
+        if marked
+        else None,
     }
 
 

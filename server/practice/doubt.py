@@ -34,7 +34,10 @@ def _run(seed: int) -> Run:
 
 
 def readings(seed: int) -> dict[str, Any]:
-    """Scan values of all sensors on the thread at hot idle, with one fault in the engine; ``trace`` is how they run, TRACE_HZ a second."""
+    """Scan values of all sensors on the thread at hot idle, with one fault in the engine;
+
+    ``trace`` is how they run, TRACE_HZ a second.
+    """
     run = _run(seed)
     rows_of_idle = run.rows(run.script.span(CONDITION))[:: round(1.0 / (FRAME * TRACE_HZ))]
     rows = []
@@ -45,7 +48,14 @@ def readings(seed: int) -> dict[str, Any]:
             value = rounded(run.statistic(CONDITION, name, "mean"), entry.step)
             unit = QUANTITIES[entry.quantity].kept
             trace = [rounded(float(v), entry.step) for v in rows_of_idle[name]]
-            row = {"trace": trace, "id": name, "term": sensor.term, "label": sensor.name, "family": entry.family, "place": sensor.place}
+            row = {
+                "trace": trace,
+                "id": name,
+                "term": sensor.term,
+                "label": sensor.name,
+                "family": entry.family,
+                "place": sensor.place,
+            }
             rows.append(row | {"quantity": entry.quantity, "step": entry.step, "unit": unit, "value": value})
     return {"seed": seed, "condition": CONDITIONS[CONDITION].label, "rig": run.rig.name, "readings": rows}
 

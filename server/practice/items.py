@@ -1,4 +1,7 @@
-"""Freezing the items of an assignment: what the learner sees, the lanes, the key. Only this module asks the model for practice."""
+"""Freezing the items of an assignment: what the learner sees, the lanes, the key.
+
+Only this module asks the model for practice.
+"""
 
 import gzip
 from typing import Any
@@ -34,12 +37,16 @@ def prepare_station(assignment_id: int, station: int) -> None:
             assignment=assignment, station=station, defaults={"view": view, "core_version": __version__}
         )
         if made:
-            ItemKey.objects.create(assignment=assignment, station=station, kind=view["kind"], title=view["title"], parts=key)
+            ItemKey.objects.create(
+                assignment=assignment, station=station, kind=view["kind"], title=view["title"], parts=key
+            )
             if lanes is not None:
                 ItemLanes.objects.create(assignment=assignment, station=station, content=lanes)
 
 
-def _computed(lesson: Lesson, station: int, assignment: Assignment) -> tuple[dict[str, Any], bytes | None, dict[str, Any]]:
+def _computed(
+    lesson: Lesson, station: int, assignment: Assignment
+) -> tuple[dict[str, Any], bytes | None, dict[str, Any]]:
     rules, seed = assignment.version.rules.book.of_trims(), assignment.seed
     drawn = station_lanes(lesson, station, seed)
     lanes = None if drawn is None else gzip.compress(orjson.dumps(drawn, option=orjson.OPT_SERIALIZE_NUMPY), 6, mtime=0)
@@ -49,7 +56,14 @@ def _computed(lesson: Lesson, station: int, assignment: Assignment) -> tuple[dic
 
 def _failed(lesson: Lesson, station: int, error: LeitfadenError) -> tuple[dict[str, Any], None, dict[str, Any]]:
     asked = lesson.stations[station]
-    view = {"index": station, "id": asked.id, "kind": "explain", "title": asked.title, "text": asked.text, "problem": CANNOT}
+    view = {
+        "index": station,
+        "id": asked.id,
+        "kind": "explain",
+        "title": asked.title,
+        "text": asked.text,
+        "problem": CANNOT,
+    }
     return view, None, {"problem": error.message}
 
 

@@ -1,4 +1,7 @@
-"""Assignments, the frozen items that a learner is given, attempts, and the journal of answers. Rows of the journal are only ever appended."""
+"""Assignments, the frozen items that a learner is given, attempts, and the journal of answers.
+
+Rows of the journal are only ever appended.
+"""
 
 import secrets
 
@@ -47,7 +50,10 @@ class _OfStation(models.Model):
 
 
 class ItemView(_OfStation):
-    """What the learner sees at a station, numbers included. Learners' code reads this table and the lanes, and never the keys."""
+    """What the learner sees at a station, numbers included.
+
+    Learners' code reads this table and the lanes, and never the keys.
+    """
 
     assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="views")
     view = models.JSONField()
@@ -83,8 +89,8 @@ class ItemKey(_OfStation):
 class Attempt(models.Model):
     """One learner's way through a version.
 
-    When it is finished, the marks are kept with the core's version and with what the debrief tells of the car: evidence stays as it was,
-    also when a later core would mark or say otherwise.
+    When it is finished, the marks are kept with the core's version and with what the debrief tells of the car: evidence
+    stays as it was, also when a later core would mark or say otherwise.
     """
 
     assignment = models.OneToOneField(Assignment, on_delete=models.CASCADE, related_name="attempt")

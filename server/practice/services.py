@@ -1,4 +1,7 @@
-"""What learners and trainers can do with assignments and attempts. Nothing here asks the model: items are frozen before."""
+"""What learners and trainers can do with assignments and attempts.
+
+Nothing here asks the model: items are frozen before.
+"""
 
 from typing import Any
 
@@ -21,16 +24,22 @@ from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
 
 @transaction.atomic
 def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -> list[Assignment]:
-    """Give a version to learners of the school, by sign-in name. Who has it already keeps it. Their items are prepared in the background."""
+    """Give a version to learners of the school, by sign-in name.
+
+    Who has it already keeps it. Their items are prepared in the background.
+    """
     users = {
         user.username: user
-        for user in User.objects.filter(membership__school=member.school, membership__role=Role.LEARNER, username__in=learners)
+        for user in User.objects.filter(
+            membership__school=member.school, membership__role=Role.LEARNER, username__in=learners
+        )
     }
     unknown = [name for name in learners if name not in users]
     if unknown:
         raise Refused(f"'{unknown[0]}' is no learner of your school.", code="unknown_learner")
     given = [
-        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user}) for name in learners
+        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user})
+        for name in learners
     ]
     new = [row for row, made in given if made]
     if new:
@@ -43,7 +52,9 @@ def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -
 
 def assignment_of(member: Membership, assignment_id: int) -> Assignment:
     """A learner's own assignment; another's is not found."""
-    found = Assignment.objects.of_learner(member.user).select_related("version__lesson").filter(pk=assignment_id).first()
+    found = (
+        Assignment.objects.of_learner(member.user).select_related("version__lesson").filter(pk=assignment_id).first()
+    )
     if found is None:
         raise NotFound("This lesson is not assigned to you.")
     return found
@@ -64,7 +75,11 @@ def attempt_of(member: Membership, attempt_id: int) -> Attempt:
         rows = rows.filter(assignment__version__lesson__school=member.school)
     found = rows.filter(pk=attempt_id).first()
     if found is None:
-        raise NotFound("There is no such attempt of yours." if member.role == Role.LEARNER else "There is no such attempt in your school.")
+        raise NotFound(
+            "There is no such attempt of yours."
+            if member.role == Role.LEARNER
+            else "There is no such attempt in your school."
+        )
     return found
 
 
@@ -74,10 +89,16 @@ def stations_of(attempt: Attempt) -> list[dict[str, Any]]:
 
 
 def work_of(member: Membership, attempt_id: int) -> Attempt:
-    """A learner's own attempt with ``station_count``, and no more than a station's page needs: whole classes ask for it in one second."""
+    """A learner's own attempt with ``station_count``, and no more than a station's page needs: whole classes ask for it
+    in one second.
+    """
     stations = KeyTransform("stations", "assignment__version__document")
-    rows = Attempt.objects.filter(pk=attempt_id, assignment__learner=member.user).only("assignment_id", "reached", "finished_at")
-    found = rows.annotate(station_count=Func(stations, function="jsonb_array_length", output_field=IntegerField())).first()
+    rows = Attempt.objects.filter(pk=attempt_id, assignment__learner=member.user).only(
+        "assignment_id", "reached", "finished_at"
+    )
+    found = rows.annotate(
+        station_count=Func(stations, function="jsonb_array_length", output_field=IntegerField())
+    ).first()
     if found is None:
         raise NotFound("There is no such attempt of yours.")
     return found
@@ -113,7 +134,10 @@ def _prepared(member: Membership, attempt: Attempt, index: int) -> ItemView:
 
 @transaction.atomic(savepoint=False)
 def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) -> Attempt:
-    """Append an answer to an open station to the journal and open the next one. Nothing is marked here: that is for the debrief."""
+    """Append an answer to an open station to the journal and open the next one.
+
+    Nothing is marked here: that is for the debrief.
+    """
     locked = Attempt.objects.select_for_update().only("reached", "finished_at").get(pk=attempt.pk)
     if locked.finished_at is not None:
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
@@ -128,7 +152,10 @@ def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) ->
 
 
 def prepare_to_finish(member: Membership, attempt: Attempt) -> None:
-    """Have every station's item: those of attempts that began before items were frozen are prepared now. Computing while they are not."""
+    """Have every station's item: those of attempts that began before items were frozen are prepared now.
+
+    Computing while they are not.
+    """
     for index in range(len(stations_of(attempt))):
         _prepared(member, attempt, index)
 

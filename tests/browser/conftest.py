@@ -55,7 +55,8 @@ def site(live_server: Any, settings: Any) -> Iterator[str]:
     """Address of the running application with the Hollerbach school in it."""
     # Hashing a password is slow on purpose; here it is only in the way.
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
-    # What workers do is done in the request: these tests drive the screens; tests/server and tests/long drive real workers.
+    # What workers do is done in the request: these tests drive the screens; tests/server and tests/long drive real
+    # workers.
     settings.JOBS_INLINE = True
     call_command("load_demo", stdout=StringIO())
     yield str(live_server.url)
@@ -69,8 +70,16 @@ def page(context: BrowserContext, site: str) -> Iterator[Page]:
     page.set_default_timeout(90_000)
     faults: list[str] = []
     page.on("pageerror", lambda error: faults.append(f"script: {error}"))
-    page.on("console", lambda message: faults.append(f"policy: {message.text}") if "Content Security Policy" in message.text else None)
-    page.on("request", lambda request: faults.append(f"outside: {request.url}") if not request.url.startswith((site, "data:")) else None)
+    page.on(
+        "console",
+        lambda message: faults.append(f"policy: {message.text}") if "Content Security Policy" in message.text else None,
+    )
+    page.on(
+        "request",
+        lambda request: (
+            faults.append(f"outside: {request.url}") if not request.url.startswith((site, "data:")) else None
+        ),
+    )
     page.goto(site)
     yield page
     assert faults == []

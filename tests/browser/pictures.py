@@ -1,4 +1,7 @@
-"""Takes the pictures of docs/screenshots from the demo data: ./leitfaden pictures. Not part of the tests; look at what it makes."""
+"""Takes the pictures of docs/screenshots from the demo data: ./leitfaden pictures.
+
+Not part of the tests; look at what it makes.
+"""
 
 from pathlib import Path
 
@@ -75,7 +78,11 @@ def test_pictures(page: Page, site: str) -> None:
     sign_in(page, "sommer")
     expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
     take(page, "home-learner")
-    for knot, name in (("What the sensor compares", "explain"), ("The bus on the roller bench", "show"), ("Judge these readings", "judge")):
+    for knot, name in (
+        ("What the sensor compares", "explain"),
+        ("The bus on the roller bench", "show"),
+        ("Judge these readings", "judge"),
+    ):
         page.goto(f"{site}/attempts/{half.pk}")
         page.get_by_role("button", name=knot).click()
         expect(page.get_by_role("heading", name=knot, level=2)).to_be_visible()

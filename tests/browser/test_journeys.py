@@ -1,4 +1,6 @@
-"""Whole journeys: a trainer makes a lesson harder and publishes it, a learner works through it, both see what was right and why."""
+"""Whole journeys: a trainer makes a lesson harder and publishes it, a learner works through it, both see what was right
+and why.
+"""
 
 import re
 from typing import Any
@@ -43,7 +45,9 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
 
     # The learner works through it.
     sign_in(page, "weiss")
-    page.get_by_role("article").filter(has_text="A meter in the library bus").get_by_role("button", name="Start").click()
+    page.get_by_role("article").filter(has_text="A meter in the library bus").get_by_role(
+        "button", name="Start"
+    ).click()
     expect(page.get_by_role("heading", name="What the sensor compares")).to_be_visible()
     expect(page.get_by_text("Run engines only with exhaust extraction")).to_be_visible()
     page.get_by_role("button", name=GO_ON).click()
@@ -98,7 +102,9 @@ def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
         page.get_by_test_id(f"row-{k}").get_by_role("radio", name="suspect").check(force=True)
     page.context.set_offline(True)
     page.get_by_role("button", name=GO_ON).click()
-    expect(page.get_by_role("alert")).to_contain_text("The server does not answer. What you have entered is kept on this device")
+    expect(page.get_by_role("alert")).to_contain_text(
+        "The server does not answer. What you have entered is kept on this device"
+    )
     page.context.set_offline(False)
     page.reload()
     expect(page.get_by_test_id("row-5").get_by_role("radio", name="suspect")).to_be_checked()

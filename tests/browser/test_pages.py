@@ -26,8 +26,12 @@ PAGES = [
 ]
 
 
-@pytest.mark.parametrize(("person", "address", "heading"), [entry[1:] for entry in PAGES], ids=[entry[0] for entry in PAGES])
-def test_a_page_has_no_barrier_and_fits_its_width(page: Page, site: str, person: str | None, address: str, heading: str) -> None:
+@pytest.mark.parametrize(
+    ("person", "address", "heading"), [entry[1:] for entry in PAGES], ids=[entry[0] for entry in PAGES]
+)
+def test_a_page_has_no_barrier_and_fits_its_width(
+    page: Page, site: str, person: str | None, address: str, heading: str
+) -> None:
     from library.models import Lesson
     from practice.models import Attempt
 

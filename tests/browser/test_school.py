@@ -1,4 +1,6 @@
-"""The school in the browser: a lead adds somebody who signs in by a link, changes a rule that a verdict then prints, and reads the trail."""
+"""The school in the browser: a lead adds somebody who signs in by a link, changes a rule that a verdict then prints,
+and reads the trail.
+"""
 
 import re
 
@@ -53,7 +55,9 @@ def test_a_changed_rule_is_a_version_and_verdicts_print_it(page: Page) -> None:
     page.get_by_label("Fuel trim that needs no search").fill("4")
     page.get_by_label("Why it is changed, and by which source").fill("after the course in May")
     page.get_by_role("button", name="Save as version 2").click()
-    expect(page.get_by_role("row").filter(has_text="after the course in May")).to_contain_text("Fuel trim that needs no search: 5 → 4")
+    expect(page.get_by_role("row").filter(has_text="after the course in May")).to_contain_text(
+        "Fuel trim that needs no search: 5 → 4"
+    )
     page.get_by_role("link", name="Bench").click()
     page.get_by_role("button", name="Hot idle", exact=True).click()
     page.get_by_role("button", name=re.compile("faulty mean.*24")).click()
@@ -79,7 +83,9 @@ def test_one_ends_ones_other_sessions(page: Page, site: str) -> None:
 def test_publishing_names_the_station_that_cannot_be_given(page: Page, site: str) -> None:
     lesson = Lesson.objects.get()
     reading = {"condition": "decel_fuel_cut", "channel": "lambda_true", "stat": "mean"}
-    lesson.draft["stations"].append({"kind": "measure", "id": "cut", "title": "Lambda without fuel", "reading": reading})
+    lesson.draft["stations"].append(
+        {"kind": "measure", "id": "cut", "title": "Lambda without fuel", "reading": reading}
+    )
     lesson.save()
     sign_in(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
@@ -92,7 +98,9 @@ def test_publishing_names_the_station_that_cannot_be_given(page: Page, site: str
 
 def test_a_long_computation_shows_how_far_it_is_and_can_be_stopped(page: Page) -> None:
     def computing(route: Route) -> None:
-        route.fulfill(status=202, json={"code": "computing", "message": "34 of 200 engines", "share": 0.17, "retry_after_s": 0.2})
+        route.fulfill(
+            status=202, json={"code": "computing", "message": "34 of 200 engines", "share": 0.17, "retry_after_s": 0.2}
+        )
 
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
@@ -104,7 +112,9 @@ def test_a_long_computation_shows_how_far_it_is_and_can_be_stopped(page: Page) -
 
 
 def test_a_draft_outlives_a_server_in_trouble_and_says_where_it_is_kept(page: Page) -> None:
-    """The first acknowledgement is lost on the way, then the server refuses for a while: the draft arrives once, under its author's hand."""
+    """The first acknowledgement is lost on the way, then the server refuses for a while: the draft arrives once, under
+    its author's hand.
+    """
     tries: list[str] = []
 
     def trouble(route: Route) -> None:
@@ -116,7 +126,9 @@ def test_a_draft_outlives_a_server_in_trouble_and_says_where_it_is_kept(page: Pa
             route.fetch()
             route.abort()
         elif len(tries) < 6:
-            route.fulfill(status=503, json={"code": "no_database", "message": "The database does not answer at the moment."})
+            route.fulfill(
+                status=503, json={"code": "no_database", "message": "The database does not answer at the moment."}
+            )
         else:
             route.continue_()
 

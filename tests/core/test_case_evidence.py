@@ -1,4 +1,6 @@
-"""The open cases taken as a technician takes them: with the tests that each case lists, its true cause must come out on top."""
+"""The open cases taken as a technician takes them: with the tests that each case lists, its true cause must come out on
+top.
+"""
 
 from pathlib import Path
 from typing import Any
@@ -42,7 +44,9 @@ DONE_WITH = {
 RAW: dict[str, dict[str, Any]] = {case["id"]: case for case in yaml.safe_load(CATALOGUE_TEXT)["cases"]}
 #: The table is that of a day at the school: cases in frost or on a mountain are not asked.
 AT_THE_SCHOOL = [
-    case for case in parse_cases(CATALOGUE_TEXT).cases if case.ambient.temp_C == 20.0 and abs(case.ambient.baro_kPa - 101.3) < 3.0
+    case
+    for case in parse_cases(CATALOGUE_TEXT).cases
+    if case.ambient.temp_C == 20.0 and abs(case.ambient.baro_kPa - 101.3) < 3.0
 ]
 #: Cases whose listed tests cannot tell their cause from another one, with the reason.
 NOT_TOLD_APART = {

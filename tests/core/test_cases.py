@@ -1,4 +1,6 @@
-"""The case catalogue: every assertion about an engine that is modelled holds; damaged catalogues are named at their place."""
+"""The case catalogue: every assertion about an engine that is modelled holds; damaged catalogues are named at their
+place.
+"""
 
 import json
 from pathlib import Path
@@ -55,7 +57,11 @@ def test_relations_and_comparisons(relation: str, value: str, versus: str, passe
 @pytest.mark.parametrize(
     ("old", "new", "sentence"),
     [
-        ("relation: '>', value: 8", "relation: between, value: 8", "case X-1.signature.0: relation 'between' needs a value [low, high]"),
+        (
+            "relation: '>', value: 8",
+            "relation: between, value: 8",
+            "case X-1.signature.0: relation 'between' needs a value [low, high]",
+        ),
         (
             "relation: '>', value: 8",
             "relation: has, value: [P0171]",
@@ -72,7 +78,9 @@ def test_a_damaged_catalogue_names_case_and_place(old: str, new: str, sentence: 
     assert sentence in error.value.message
 
 
-def test_the_command_ends_with_1_when_an_assertion_fails_and_with_2_for_a_bad_file(tmp_path, capsys: pytest.CaptureFixture[str]) -> None:
+def test_the_command_ends_with_1_when_an_assertion_fails_and_with_2_for_a_bad_file(
+    tmp_path, capsys: pytest.CaptureFixture[str]
+) -> None:
     path = tmp_path / "cases.yaml"
     for text, code in ((ONE, 0), (ONE.replace("value: 8", "value: 80"), 1), ("cases: [", 2), ("", 2)):
         path.write_text(text, encoding="utf-8")

@@ -1,4 +1,6 @@
-"""Turbocharging, diesel and recirculation, wideband, governor: closed forms, balances, and what the trade expects to see."""
+"""Turbocharging, diesel and recirculation, wideband, governor: closed forms, balances, and what the trade expects to
+see.
+"""
 
 import numpy as np
 import pytest
@@ -30,8 +32,8 @@ def mean(run: Run, condition: str, channel: str) -> float:
 
 class TestCompressor:
     def test_lies_on_its_ellipse(self) -> None:
-        # By hand at 16000 rad/s: U = 352 m/s; a ratio of 1.7 is ψ = 2·1005·293.15·(1.7^0.2857−1)/352² = 0.779, x = 0.677,
-        # φ = 0.28·sqrt(1 − x²) = 0.206, m = 1.204·π·0.022²·352·0.206.
+        # By hand at 16000 rad/s: U = 352 m/s; a ratio of 1.7 is ψ = 2·1005·293.15·(1.7^0.2857−1)/352² = 0.779, x =
+        # 0.677, φ = 0.28·sqrt(1 − x²) = 0.206, m = 1.204·π·0.022²·352·0.206.
         flow, slope, heating = compressor.py_func(101300.0, 293.15, 1.7 * 101300.0, 16000.0, *WHEEL)
         assert flow == pytest.approx(1.204 * np.pi * 0.022**2 * 352 * 0.206, rel=0.03)
         assert heating == pytest.approx(1.7**0.2857, rel=1e-3)
@@ -64,7 +66,9 @@ def test_a_shaft_in_balance_keeps_its_speed_and_surplus_spins_it_up_by_its_inert
     friction = 6e-7 * 15000.0**2
     assert shaft_rate.py_func(15000.0, 9000.0 + friction, 9000.0, 6e-7, 1.2e-5) == pytest.approx(0.0, abs=1e-6)
     # J·ω·dω/dt is the surplus: 1 kW at 15000 rad/s and 1.2e-5 kg m² give 5556 rad/s².
-    assert shaft_rate.py_func(15000.0, 10000.0 + friction, 9000.0, 6e-7, 1.2e-5) == pytest.approx(1000.0 / (1.2e-5 * 15000.0))
+    assert shaft_rate.py_func(15000.0, 10000.0 + friction, 9000.0, 6e-7, 1.2e-5) == pytest.approx(
+        1000.0 / (1.2e-5 * 15000.0)
+    )
 
 
 def test_pressure_opens_the_wastegate_and_bleeding_it_off_keeps_it_shut() -> None:
@@ -96,7 +100,9 @@ def test_exhaust_thermometer_follows_the_platinum_table(celsius: float, ohms: fl
 class TestWideband:
     @given(st.floats(0.1, 1.5))
     def test_current_and_lambda_are_one_thing(self, phi: float) -> None:
-        assert lambda_from_current.py_func(pump_current.py_func(phi)) == pytest.approx(min(max(1.0 / phi, 0.65), 10.0), rel=1e-6)
+        assert lambda_from_current.py_func(pump_current.py_func(phi)) == pytest.approx(
+            min(max(1.0 / phi, 0.65), 10.0), rel=1e-6
+        )
 
     def test_is_zero_only_at_lambda_one_and_rises_all_the_way(self) -> None:
         currents = [pump_current.py_func(1.0 / lam) for lam in np.linspace(0.7, 1.5, 81)]
@@ -115,7 +121,9 @@ class TestWideband:
     def test_a_shifted_curve_is_followed_by_the_mixture_and_shows_lambda_one(self, shift: float) -> None:
         good, bad = drive("R3"), drive("R3", f"wideband_shifted:delta_lambda={shift}")
         assert mean(bad, "cruise_80", "lambda_wideband") == pytest.approx(1.0, abs=0.02)
-        assert mean(bad, "cruise_80", "lambda_true") - mean(good, "cruise_80", "lambda_true") == pytest.approx(-shift, abs=0.015)
+        assert mean(bad, "cruise_80", "lambda_true") - mean(good, "cruise_80", "lambda_true") == pytest.approx(
+            -shift, abs=0.015
+        )
 
     def test_each_broken_wire_and_the_heater_have_their_own_code_and_open_the_loop(self) -> None:
         from leitfaden_core.monitors import trouble_codes
@@ -139,7 +147,8 @@ class TestFerryShuttle:
         assert mean(run, "koeo", "baro") == pytest.approx(mean(run, "koeo", "map"), abs=1.0)
         assert mean(run, "koeo", "charge_pressure") == pytest.approx(mean(run, "koeo", "map"), abs=1.0)
         idle, full = (
-            {name: mean(run, condition, name) for name in ("baro", "charge_true", "map_true")} for condition in ("hot_idle", "wot_pull")
+            {name: mean(run, condition, name) for name in ("baro", "charge_true", "map_true")}
+            for condition in ("hot_idle", "wot_pull")
         )
         assert idle["map_true"] < 35 and idle["charge_true"] == pytest.approx(101.3, abs=2.5)
         assert full["baro"] < 101.3 - 1.5 and full["map_true"] == pytest.approx(full["charge_true"], abs=4)
@@ -191,7 +200,9 @@ class TestFerryShuttle:
     def test_a_charge_sensor_that_reads_low_makes_more_charge(self) -> None:
         good, bad = drive("R3"), drive("R3", "pressure_offset:sensor=charge,kPa=-12")
         assert mean(bad, "wot_pull", "charge_true") > mean(good, "wot_pull", "charge_true") + 5
-        assert mean(bad, "wot_pull", "charge_pressure") == pytest.approx(mean(good, "wot_pull", "charge_pressure"), abs=5)
+        assert mean(bad, "wot_pull", "charge_pressure") == pytest.approx(
+            mean(good, "wot_pull", "charge_pressure"), abs=5
+        )
 
     def test_a_lost_charge_sensor_leaves_the_mechanical_charge(self) -> None:
         bad = drive("R3", "signal_open:circuit=charge_signal")
@@ -208,7 +219,9 @@ class TestFerryShuttle:
         bad = drive("R3", f"tp_shifted:percent={percent}")
         assert "P2135" in trouble_codes(bad)
         assert mean(bad, "wot_pull", "throttle_true") == pytest.approx(7.0, abs=0.5)
-        assert "P2135" not in trouble_codes(drive("R1", f"tp_shifted:percent={percent}"))  # one track cannot contradict itself
+        assert "P2135" not in trouble_codes(
+            drive("R1", f"tp_shifted:percent={percent}")
+        )  # one track cannot contradict itself
 
     def test_full_load_fits_the_window_of_direct_injection_only_at_full_fuel_pressure(self) -> None:
         good, weak = drive("R3"), drive("R3", "fuel_pressure_low:factor=0.5")
@@ -253,7 +266,9 @@ class TestStreetWorksTruck:
     def test_rail_follows_its_wish_and_a_weak_supply_does_not(self) -> None:
         good, weak = drive("R4"), drive("R4", "fuel_pressure_low:factor=0.7")
         assert mean(good, "wot_pull", "rail_pressure") == pytest.approx(160, abs=12)
-        assert mean(weak, "hot_idle", "rail_pressure") == pytest.approx(0.7 * mean(good, "hot_idle", "rail_pressure"), rel=0.03)
+        assert mean(weak, "hot_idle", "rail_pressure") == pytest.approx(
+            0.7 * mean(good, "hot_idle", "rail_pressure"), rel=0.03
+        )
 
     def test_a_rail_sensor_that_reads_high_lowers_the_true_pressure(self) -> None:
         bad, good = drive("R4", "pressure_offset:sensor=rail,kPa=8000"), drive("R4")
@@ -263,20 +278,31 @@ class TestStreetWorksTruck:
     def test_a_full_filter_shows_with_flow_and_chokes_the_engine(self) -> None:
         good, full = drive("R4"), drive("R4", "exhaust_restricted:dp_full_kPa=40,place=dpf")
         assert mean(full, "koeo", "dpf_dp") == pytest.approx(0, abs=0.3)
-        gain = [mean(full, condition, "dpf_dp") - mean(good, condition, "dpf_dp") for condition in ("hot_idle", "no_load_2500", "wot_pull")]
+        gain = [
+            mean(full, condition, "dpf_dp") - mean(good, condition, "dpf_dp")
+            for condition in ("hot_idle", "no_load_2500", "wot_pull")
+        ]
         assert 0 < gain[0] < gain[1] < gain[2]
         assert mean(full, "wot_pull", "torque_true") < mean(good, "wot_pull", "torque_true")
 
     def test_hoses_of_the_differential_sensor_have_three_different_faces(self) -> None:
         good = drive("R4")
-        faces = {mode: drive("R4", f"dp_hose_fault:mode={mode}") for mode in ("swapped", "upstream_off", "upstream_blocked")}
+        faces = {
+            mode: drive("R4", f"dp_hose_fault:mode={mode}") for mode in ("swapped", "upstream_off", "upstream_blocked")
+        }
         for bad in faces.values():
             assert mean(bad, "wot_pull", "dpf_dp") < mean(good, "wot_pull", "dpf_dp") - 8
-        # Crossed: the sign turns. Off: only the pressure behind the filter is left, against the surroundings. Blocked: what was comes late.
-        assert mean(faces["swapped"], "no_load_2500", "dpf_dp") == pytest.approx(-mean(good, "no_load_2500", "dpf_dp"), abs=0.1)
+        # Crossed: the sign turns. Off: only the pressure behind the filter is left, against the surroundings. Blocked:
+        # what was comes late.
+        assert mean(faces["swapped"], "no_load_2500", "dpf_dp") == pytest.approx(
+            -mean(good, "no_load_2500", "dpf_dp"), abs=0.1
+        )
         behind = mean(good, "no_load_2500", "exhaust_backpressure") - mean(good, "no_load_2500", "dpf_dp_true")
         assert mean(faces["upstream_off"], "no_load_2500", "dpf_dp") == pytest.approx(-behind, abs=0.1)
-        steps = [float(np.abs(np.diff(r.rows(DAY.span("snap_throttle"))["dpf_dp"])).max()) for r in (faces["upstream_blocked"], good)]
+        steps = [
+            float(np.abs(np.diff(r.rows(DAY.span("snap_throttle"))["dpf_dp"])).max())
+            for r in (faces["upstream_blocked"], good)
+        ]
         assert steps[0] < steps[1]
 
     def test_vanes_decide_the_charge(self) -> None:
@@ -284,7 +310,9 @@ class TestStreetWorksTruck:
         assert charges == sorted(charges) and charges[2] > charges[0] + 40
 
     def test_has_no_trims_and_no_spark(self) -> None:
-        assert not {"total_trim", "stft", "spark", "injector_ms", "map", "throttle"} & set(drive("R4").summary()["hot_idle"])
+        assert not {"total_trim", "stft", "spark", "injector_ms", "map", "throttle"} & set(
+            drive("R4").summary()["hot_idle"]
+        )
 
 
 class TestParkCart:
@@ -334,7 +362,8 @@ def total(rig: str, *faults: str) -> float:
 
 @pytest.mark.parametrize("rig_id", ["R1", "R2", "R3", "R6"])
 def test_alcohol_needs_what_its_air_fuel_ratio_says(rig_id: str) -> None:
-    # 30 % by volume are 31.2 % by mass: 0.312·9.0 + 0.688·14.6 = 12.85; denser fuel gives sqrt(758.2/745) of it: 14.6/12.85/1.0088.
+    # 30 % by volume are 31.2 % by mass: 0.312·9.0 + 0.688·14.6 = 12.85; denser fuel gives sqrt(758.2/745) of it:
+    # 14.6/12.85/1.0088.
     assert total(rig_id, "fuel_ethanol:fraction=0.3") - total(rig_id) == pytest.approx(12.6, abs=1.0)
 
 
@@ -358,11 +387,18 @@ def test_a_contact_that_opens_under_the_hand_opens_only_where_the_hand_is() -> N
     loose = FaultSpec(kind="signal_open", params={"circuit": "maf_signal"}, onset=Onset(mode="wiggle"))
     still, moved, elsewhere = (
         DAY.model_copy(
-            update={"segments": [s.model_copy(update={"wiggle": hand if s.label == "Hot idle" else None}) for s in DAY.segments]}
+            update={
+                "segments": [
+                    s.model_copy(update={"wiggle": hand if s.label == "Hot idle" else None}) for s in DAY.segments
+                ]
+            }
         )
         for hand in (None, "maf_signal", "ect")
     )
-    lows = [simulate(load_rig("R1"), script, [loose]).statistic("hot_idle", "maf_volts", "min") for script in (still, moved, elsewhere)]
+    lows = [
+        simulate(load_rig("R1"), script, [loose]).statistic("hot_idle", "maf_volts", "min")
+        for script in (still, moved, elsewhere)
+    ]
     assert lows[1] < 0.1 and min(lows[0], lows[2]) > 1.0
 
 

@@ -70,7 +70,10 @@ class TestEveryRig:
         again = readings_of(load_rig(rig_id), Subject((cause.sizes[0],)))
         nearest = (
             np.abs(
-                np.nan_to_num(table(load_rig(rig_id)).points[table(load_rig(rig_id)).owner == place(load_rig(rig_id), cause.id)] - again)
+                np.nan_to_num(
+                    table(load_rig(rig_id)).points[table(load_rig(rig_id)).owner == place(load_rig(rig_id), cause.id)]
+                    - again
+                )
             )
             .max(axis=1)
             .min()
@@ -78,12 +81,15 @@ class TestEveryRig:
         assert nearest < 1e-3
 
     def test_a_sound_engine_is_believed_to_be_sound(self, rig_id: str) -> None:
-        """With everything measured; one in some dozens lies so far out in its population that a small fault explains it as well."""
+        """With everything measured; one in some dozens lies so far out in its population that a small fault explains it
+        as well.
+        """
         right = 0
         for seed in (31, 32, 33):
             shown = all_shown(hidden_vehicle(load_rig(rig_id), seed, "nothing_wrong"))
             right += (
-                ranked(table(load_rig(rig_id)), [Taken(name, values) for name, values in shown.items()])[0].candidate == "nothing_wrong"
+                ranked(table(load_rig(rig_id)), [Taken(name, values) for name, values in shown.items()])[0].candidate
+                == "nothing_wrong"
             )
         assert right >= 2
 
@@ -95,7 +101,9 @@ def _shown(seed: int) -> tuple[str, dict[str, tuple[float, ...]]]:
 
 @pytest.fixture(scope="module")
 def unknown() -> list[tuple[str, dict[str, tuple[float, ...]]]]:
-    """Unknown vehicles with what every test shows on them: individual engines, sizes between the simulated ones, instruments with their errors."""
+    """Unknown vehicles with what every test shows on them: individual engines, sizes between the simulated ones,
+    instruments with their errors.
+    """
     with ProcessPoolExecutor(2, mp_context=get_context("fork")) as pool:
         return list(pool.map(_shown, range(20_000, 20_000 + VEHICLES), chunksize=5))
 
@@ -126,7 +134,8 @@ class TestCalibration:
     def test_the_truth_is_never_called_impossible(self, unknown) -> None:
         causes = table(load_rig("R1"))
         found = [
-            posterior(causes, [Taken(n, v) for n, v in list(shown.items())[:6]])[place(load_rig("R1"), true)] for true, shown in unknown
+            posterior(causes, [Taken(n, v) for n, v in list(shown.items())[:6]])[place(load_rig("R1"), true)]
+            for true, shown in unknown
         ]
         assert np.mean(np.array(found) > 1e-3) >= 0.97
 
@@ -151,15 +160,31 @@ CASES = [
     ),
     ("R1", "catalyst_worn:storage_ratio=0.03", ("codes", "scan.cruise_80.rear", "scan.hot_idle.oxygen")),
     ("R2", "map_hose_leak:fraction=0.15", ("scan.koeo.pressures", "scan.hot_idle.trims", "pump.map", "pump.map_hose")),
-    ("R2", "fuel_pressure_low:factor=0.7,factor_full=0.65", ("scan.hot_idle.trims", "scan.cruise_80.trims", "gauge.fuel_gauge")),
-    ("R2", "ground_resistance:circuit=sensor_ground,ohms=25", ("scan.koeo.pressures", "scan.koeo.temperatures", "meter.grounds")),
+    (
+        "R2",
+        "fuel_pressure_low:factor=0.7,factor_full=0.65",
+        ("scan.hot_idle.trims", "scan.cruise_80.trims", "gauge.fuel_gauge"),
+    ),
+    (
+        "R2",
+        "ground_resistance:circuit=sensor_ground,ohms=25",
+        ("scan.koeo.pressures", "scan.koeo.temperatures", "meter.grounds"),
+    ),
     (
         "R3",
         "wastegate_stuck:opening_percent=80",
         ("codes", "scan.wot_pull.pressures", "scan.wot_pull.air", "smoke.before the throttle", "part.wastegate"),
     ),
-    ("R3", "wideband_shifted:delta_lambda=0.05", ("scan.hot_idle.trims", "scan.cruise_80.rear", "gauge.gas", "part.wideband sensor")),
-    ("R4", "egr_stuck_open:opening_percent=40", ("codes", "scan.koeo.positions", "scan.hot_idle.egr", "part.EGR valve")),
+    (
+        "R3",
+        "wideband_shifted:delta_lambda=0.05",
+        ("scan.hot_idle.trims", "scan.cruise_80.rear", "gauge.gas", "part.wideband sensor"),
+    ),
+    (
+        "R4",
+        "egr_stuck_open:opening_percent=40",
+        ("codes", "scan.koeo.positions", "scan.hot_idle.egr", "part.EGR valve"),
+    ),
     (
         "R4",
         "boost_leak:area_mm2=500,opens_above_kPa=0",
@@ -185,7 +210,11 @@ class TestProof:
     LEAK = ("scan.hot_idle.trims", "scan.no_load_2500.trims", "scan.hot_idle.air", "look.hoses at the manifold")
 
     def test_a_right_guess_is_no_proof(self) -> None:
-        now = standing(table(load_rig("R1")), evidence(car("R1", "manifold_vacuum_leak:area_mm2=2.5"), *self.LEAK), "manifold_vacuum_leak")
+        now = standing(
+            table(load_rig("R1")),
+            evidence(car("R1", "manifold_vacuum_leak:area_mm2=2.5"), *self.LEAK),
+            "manifold_vacuum_leak",
+        )
         assert not now.proven and now.probability > 0.5
 
     def test_isolation_and_return_prove(self) -> None:
@@ -200,7 +229,10 @@ class TestProof:
 
     def test_a_measured_defect_proves(self) -> None:
         taken = evidence(
-            car("R2", "fuel_pressure_low:factor=0.65,factor_full=0.65"), "scan.hot_idle.trims", "scan.cruise_80.trims", "gauge.fuel_gauge"
+            car("R2", "fuel_pressure_low:factor=0.65,factor_full=0.65"),
+            "scan.hot_idle.trims",
+            "scan.cruise_80.trims",
+            "gauge.fuel_gauge",
         )
         now = standing(table(load_rig("R2")), taken)
         assert now.proven and now.candidate == "fuel_pressure_low" and "measured" in now.reason
@@ -211,18 +243,26 @@ class TestProof:
         assert not few.proven and "Not enough" in few.reason
 
     def test_every_cause_says_what_would_prove_it(self) -> None:
-        unproven = [c.id for c in candidates(load_rig("R1")) if c.kind and not proving_tests(table(load_rig("R1")), c.id)]
-        # Wires that are shared, and a sensor's loose ground, are proven by what cures them; the product has no test for that yet.
+        unproven = [
+            c.id for c in candidates(load_rig("R1")) if c.kind and not proving_tests(table(load_rig("R1")), c.id)
+        ]
+        # Wires that are shared, and a sensor's loose ground, are proven by what cures them; the product has no test for
+        # that yet.
         assert all(fault_kinds.get(name.split(":")[0]).group in {"circuit", "oxygen"} for name in unproven)
 
     def test_a_heater_is_proven_at_its_own_plug(self) -> None:
-        assert set(proving_tests(table(load_rig("R1")), "ho2s_heater_open:b1s2")) == {"meter.ho2s_b1s2_heater", "part.b1s2 oxygen sensor"}
+        assert set(proving_tests(table(load_rig("R1")), "ho2s_heater_open:b1s2")) == {
+            "meter.ho2s_b1s2_heater",
+            "part.b1s2 oxygen sensor",
+        }
         taken = evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes", "meter.ho2s_b1s2_heater")
         now = standing(table(load_rig("R1")), taken)
         assert now.proven and now.candidate == "ho2s_heater_open:b1s2"
 
     def test_a_damaged_sensor_on_the_reference_is_proven_by_its_plug(self) -> None:
-        taken = evidence(car("R3", "reference_pulled_down:volts=2.5,sensor=charge_signal"), "meter.grounds", "unplug.reference")
+        taken = evidence(
+            car("R3", "reference_pulled_down:volts=2.5,sensor=charge_signal"), "meter.grounds", "unplug.reference"
+        )
         now = standing(table(load_rig("R3")), taken)
         assert now.proven and now.candidate == "reference_pulled_down:charge_signal"
 
@@ -265,10 +305,14 @@ class TestLookAlikes:
         scan = [test.id for test in known_tests(load_rig("R1")) if test.id.startswith("scan.")]
         alike = {entry.candidate: entry for entry in look_alikes(table(load_rig("R1")), "manifold_vacuum_leak", scan)}
         assert {"brake_servo_leak", "pcv_torn"} <= set(alike)
-        assert all(alike[name].separated_by and alike[name].separation >= 3.0 for name in ("brake_servo_leak", "pcv_torn"))
+        assert all(
+            alike[name].separated_by and alike[name].separation >= 3.0 for name in ("brake_servo_leak", "pcv_torn")
+        )
 
     def test_what_ruled_a_cause_out_is_named(self) -> None:
-        taken = evidence(car("R1", "thermostat_stuck_open:opening_percent=90"), "scan.warm_up.temperature", "scan.hot_idle.trims")
+        taken = evidence(
+            car("R1", "thermostat_stuck_open:opening_percent=90"), "scan.warm_up.temperature", "scan.hot_idle.trims"
+        )
         assert any("Scan tool" in test for _cause, test in ruled_out(table(load_rig("R1")), taken))
 
     def test_nothing_found_by_smoke_is_evidence_too(self) -> None:
@@ -276,7 +320,10 @@ class TestLookAlikes:
         before = evidence(car("R1", "brake_servo_leak:area_mm2=2.5"), "scan.hot_idle.trims", "scan.hot_idle.air")
         after = [*before, take(car("R1", "brake_servo_leak:area_mm2=2.5"), "smoke.behind the throttle")]
         for name, rises in (("manifold_vacuum_leak", False), ("brake_servo_leak", True)):
-            change = posterior(causes, after)[place(load_rig("R1"), name)] - posterior(causes, before)[place(load_rig("R1"), name)]
+            change = (
+                posterior(causes, after)[place(load_rig("R1"), name)]
+                - posterior(causes, before)[place(load_rig("R1"), name)]
+            )
             assert bool(change > 0) is rises
 
 
@@ -309,11 +356,17 @@ class TestHistoryAndBadInput:
 
     def test_unknown_names_are_one_sentence(self) -> None:
         with pytest.raises(UnknownName):
-            named_test("R1", "scan.everything")
+            named_test(load_rig("R1"), "scan.everything")
         with pytest.raises(LeitfadenError, match="readings, not 1"):
             posterior(table(load_rig("R1")), [Taken("codes", (1.0,))])
 
     def test_the_same_seed_hides_the_same_fault(self) -> None:
-        assert hidden_vehicle(load_rig("R2"), 9) == hidden_vehicle(load_rig("R2"), 9) != hidden_vehicle(load_rig("R2"), 10)
-        kinds = {vehicle.faults[0].kind for vehicle in (hidden_vehicle(load_rig("R2"), k) for k in range(30)) if vehicle.faults}
+        assert (
+            hidden_vehicle(load_rig("R2"), 9) == hidden_vehicle(load_rig("R2"), 9) != hidden_vehicle(load_rig("R2"), 10)
+        )
+        kinds = {
+            vehicle.faults[0].kind
+            for vehicle in (hidden_vehicle(load_rig("R2"), k) for k in range(30))
+            if vehicle.faults
+        }
         assert len(kinds) > 10 and all(isinstance(FaultSpec(kind=kind), FaultSpec) for kind in kinds)

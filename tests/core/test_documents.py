@@ -42,7 +42,11 @@ def test_every_channel_has_a_known_quantity() -> None:
     [
         ("displacement: 0.0016", "displacement: -1", "engine.displacement"),
         ("  inertia: 0.16\n", "", "engine.inertia: Field required"),
-        ("cut_resume: 1250", "cut_resume: 1800", "control.cut_resume (1800 1/min) must lie below control.cut_above (1700 1/min)"),
+        (
+            "cut_resume: 1250",
+            "cut_resume: 1800",
+            "control.cut_resume (1800 1/min) must lie below control.cut_above (1700 1/min)",
+        ),
         ("idle_target: 720", "idle_target: 1400", "must lie below control.cut_resume"),
         ("meter_full_scale: 0.13", "meter_full_scale: 0.05", "meter_full_scale must not lie below"),
         ("  cylinders: 4", "  cylinders: 4\n  turbo: yes", "engine.turbo: Extra inputs"),
@@ -81,7 +85,8 @@ def test_unknown_names_list_the_known_ones() -> None:
     with pytest.raises(UnknownName, match="known: R1"):
         load_rig("R0")
     with pytest.raises(
-        UnknownName, match="known: after_the_hill, over_the_pass, road_and_yard, settle_memory, winter_morning, workshop_day"
+        UnknownName,
+        match="known: after_the_hill, over_the_pass, road_and_yard, settle_memory, winter_morning, workshop_day",
     ):
         load_script("holiday")
     with pytest.raises(UnknownName, match="air_filter_restricted"):
@@ -99,5 +104,9 @@ def test_values_are_rounded_to_whole_display_steps() -> None:
 
 
 def test_compiled_functions_live_where_their_cache_looks_for_changes() -> None:
-    holders = {path.relative_to(ROOT).parts[0] for path in ROOT.rglob("*.py") if "\n@compiled\n" in path.read_text(encoding="utf-8")}
+    holders = {
+        path.relative_to(ROOT).parts[0]
+        for path in ROOT.rglob("*.py")
+        if "\n@compiled\n" in path.read_text(encoding="utf-8")
+    }
     assert holders <= set(compiled._COMPILED)

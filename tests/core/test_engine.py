@@ -55,10 +55,12 @@ def test_a_sharp_hole_of_1_mm2_lets_about_017_grams_a_second_into_an_idling_mani
 def test_slopes_of_an_orifice_are_its_derivatives(p_down: float, area: float) -> None:
     step = 5.0
     _, by_up, by_down = orifice.py_func(area, 1e5, 293.15, p_down)
-    numeric_up = (orifice.py_func(area, 1e5 + step, 293.15, p_down)[0] - orifice.py_func(area, 1e5 - step, 293.15, p_down)[0]) / (2 * step)
-    numeric_down = (orifice.py_func(area, 1e5, 293.15, p_down + step)[0] - orifice.py_func(area, 1e5, 293.15, p_down - step)[0]) / (
-        2 * step
-    )
+    numeric_up = (
+        orifice.py_func(area, 1e5 + step, 293.15, p_down)[0] - orifice.py_func(area, 1e5 - step, 293.15, p_down)[0]
+    ) / (2 * step)
+    numeric_down = (
+        orifice.py_func(area, 1e5, 293.15, p_down + step)[0] - orifice.py_func(area, 1e5, 293.15, p_down - step)[0]
+    ) / (2 * step)
     scale = area / math.sqrt(R_AIR * 293.15)
     assert by_up == pytest.approx(numeric_up, abs=0.05 * scale)
     assert by_down == pytest.approx(numeric_down, abs=0.05 * scale)

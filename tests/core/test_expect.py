@@ -15,11 +15,16 @@ RIG = load_rig("R1")
 
 @pytest.mark.parametrize("rig_id", rig_ids())
 def test_the_shipped_sheet_belongs_to_this_model(rig_id: str) -> None:
-    assert load_sheet(load_rig(rig_id)).fingerprint == sheet_fingerprint(), f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
+    assert load_sheet(load_rig(rig_id)).fingerprint == sheet_fingerprint(), (
+        f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
+    )
 
 
 def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> None:
-    """Coverage: 24 engines of other seeds, every channel and condition. A channel alone may have bad luck; all together hold the promise."""
+    """Coverage: 24 engines of other seeds, every channel and condition.
+
+    A channel alone may have bad luck; all together hold the promise.
+    """
     inside, total = 0, 0
     for seed in range(7000, 7024):
         found = steady_statistics(run(seed=seed, individual=individual_engine(RIG, seed)), list(CHANNELS))

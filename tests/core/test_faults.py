@@ -32,7 +32,9 @@ class TestEveryKind:
     def test_acts_on_known_places_at_every_severity(self, kind) -> None:
         for size in range(3):
             params = {
-                p.id: p.choices[min(size, len(p.choices) - 1)] if p.choices else p.steps[size] for p in kind.parameters if not p.optional
+                p.id: p.choices[min(size, len(p.choices) - 1)] if p.choices else p.steps[size]
+                for p in kind.parameters
+                if not p.optional
             }
             acts = [effects_on(FaultSpec(kind=kind.id, params=params), rig)[2] for rig in rigs_for(kind, params)]
             assert acts and all(effects and all(effect.hook in HOOKS for effect in effects) for effects in acts)
@@ -50,7 +52,9 @@ class TestEveryKind:
         rig = rigs_for(kind, large)[-1 if kind.id == "maf_burnoff_inoperative" else 0]
         script, spec = load_script("workshop_day"), FaultSpec(kind=kind.id, params=large)
         faulty, sound = cached_run(rig, script, [spec]), cached_run(rig, script, [])
-        assert any(not np.array_equal(faulty.lanes[name], sound.lanes[name], equal_nan=True) for name in rig_channels(rig))
+        assert any(
+            not np.array_equal(faulty.lanes[name], sound.lanes[name], equal_nan=True) for name in rig_channels(rig)
+        )
 
 
 def total(run: Run, condition: str) -> float:
@@ -58,7 +62,8 @@ def total(run: Run, condition: str) -> float:
 
 
 def test_leak_behind_the_throttle_needs_leak_over_rest_and_fades_with_flow(run, healthy: Run) -> None:
-    # Closed form: unmetered leak m_l of a total m needs m_l/(m − m_l) more fuel; choked, 2 mm² leak 0.0404·0.7·2e-6·p/√T.
+    # Closed form: unmetered leak m_l of a total m needs m_l/(m − m_l) more fuel; choked, 2 mm² leak
+    # 0.0404·0.7·2e-6·p/√T.
     leaky = run("manifold_vacuum_leak:area_mm2=2")
     leak = 0.0404 * 0.7 * 2e-6 * 101300 / np.sqrt(293.15) * 1000
     for condition in STEADY:
@@ -86,20 +91,26 @@ def test_a_dirty_element_errs_more_with_more_flow(run, healthy: Run) -> None:
 def test_low_fuel_pressure_follows_the_root(run, healthy: Run) -> None:
     faulty = run("fuel_pressure_low:factor=0.7")
     for condition in STEADY:
-        assert total(faulty, condition) - total(healthy, condition) == pytest.approx(100 * (1 / np.sqrt(0.7) - 1), abs=2.0)
+        assert total(faulty, condition) - total(healthy, condition) == pytest.approx(
+            100 * (1 / np.sqrt(0.7) - 1), abs=2.0
+        )
     assert faulty.statistic("hot_idle", "fuel_pressure", "mean") == pytest.approx(0.7 * 300 - (101.3 - 29.4), abs=3)
 
 
 def test_weak_supply_is_hidden_at_idle_and_shows_under_load(run, healthy: Run) -> None:
     faulty = run("fuel_pressure_low:factor=1.0,factor_full=0.45")
     assert total(faulty, "hot_idle") == pytest.approx(total(healthy, "hot_idle"), abs=1.5)
-    assert faulty.statistic("wot_pull", "lambda_true", "mean") > healthy.statistic("wot_pull", "lambda_true", "mean") + 0.1
+    assert (
+        faulty.statistic("wot_pull", "lambda_true", "mean") > healthy.statistic("wot_pull", "lambda_true", "mean") + 0.1
+    )
 
 
 def test_a_slow_sensor_swings_less_often_with_trims_unchanged(run, healthy: Run) -> None:
     slow = run("ho2s_slow:tau_s=0.6")
     for condition in ("hot_idle", "no_load_2500"):
-        assert slow.statistic(condition, "ho2s_b1s1_v", "freq") < 0.75 * healthy.statistic(condition, "ho2s_b1s1_v", "freq")
+        assert slow.statistic(condition, "ho2s_b1s1_v", "freq") < 0.75 * healthy.statistic(
+            condition, "ho2s_b1s1_v", "freq"
+        )
     assert total(slow, "hot_idle") == pytest.approx(total(healthy, "hot_idle"), abs=3)
 
 
@@ -119,7 +130,9 @@ def test_a_sensor_stuck_rich_drives_it_lean(run) -> None:
 def test_a_coolant_sensor_that_reads_cold_raises_the_idle(run, healthy: Run) -> None:
     cold = run("ect_offset:K=-30")
     assert cold.statistic("hot_idle", "ect", "mean") < healthy.statistic("hot_idle", "ect", "mean") - 20
-    assert cold.statistic("hot_idle", "ect_true", "mean") == pytest.approx(healthy.statistic("hot_idle", "ect_true", "mean"), abs=3)
+    assert cold.statistic("hot_idle", "ect_true", "mean") == pytest.approx(
+        healthy.statistic("hot_idle", "ect_true", "mean"), abs=3
+    )
     assert cold.statistic("hot_idle", "rpm", "mean") > healthy.statistic("hot_idle", "rpm", "mean") + 60
 
 
@@ -162,7 +175,8 @@ def test_a_worn_catalyst_lets_the_rear_sensor_follow(run, healthy: Run) -> None:
 
 def test_a_restricted_exhaust_takes_flow_at_full_load_and_no_trim(run, healthy: Run) -> None:
     blocked = run("exhaust_restricted:dp_full_kPa=150")
-    # Trapped residual by hand: filling goes with 1 + c − c·(p_ex/p_im)^(1/γ), c = 1/9.5, at the back pressures that both runs show.
+    # Trapped residual by hand: filling goes with 1 + c − c·(p_ex/p_im)^(1/γ), c = 1/9.5, at the back pressures that
+    # both runs show.
     pressures = [1.0 + r.statistic("wot_pull", "exhaust_backpressure", "mean") / 101.3 for r in (blocked, healthy)]
     filling = [1.0 + (1.0 - p ** (1 / 1.4)) / 9.5 for p in pressures]
     ratio = blocked.statistic("wot_pull", "maf", "mean") / healthy.statistic("wot_pull", "maf", "mean")
@@ -174,7 +188,9 @@ def test_a_restricted_exhaust_takes_flow_at_full_load_and_no_trim(run, healthy: 
 def test_a_thermostat_that_stays_open_leaves_the_coolant_cold_and_its_sensor_honest(run, healthy: Run) -> None:
     cold = run("thermostat_stuck_open:opening_percent=100")
     assert cold.statistic("cruise_80", "ect_true", "mean") < healthy.statistic("cruise_80", "ect_true", "mean") - 8
-    assert cold.statistic("cruise_80", "ect", "mean") == pytest.approx(cold.statistic("cruise_80", "ect_true", "mean"), abs=2.5)
+    assert cold.statistic("cruise_80", "ect", "mean") == pytest.approx(
+        cold.statistic("cruise_80", "ect_true", "mean"), abs=2.5
+    )
 
 
 def test_two_faults_act_together(run, healthy: Run) -> None:
@@ -194,7 +210,9 @@ def test_a_fault_that_is_there_only_when_hot_is_absent_when_cold() -> None:
 def test_bad_faults_are_refused_with_what_would_be_right() -> None:
     with pytest.raises(UnknownName, match="unknown fault kind 'maf_drift'; known: air_filter_restricted"):
         parse_fault("maf_drift")
-    with pytest.raises(UnknownName, match="unknown parameter 'size' of fault kind manifold_vacuum_leak; known: area_mm2"):
+    with pytest.raises(
+        UnknownName, match="unknown parameter 'size' of fault kind manifold_vacuum_leak; known: area_mm2"
+    ):
         parse_fault("manifold_vacuum_leak:size=2")
     with pytest.raises(OutOfRange, match=r"opening is 400 mm²; allowed is 0.1 to 200 mm²"):
         parse_fault("manifold_vacuum_leak:area_mm2=400")
@@ -211,7 +229,15 @@ class TestSizes:
 
     #: What has a place or a state instead of a size.
     STATES = frozenset(
-        {"connector_intermittent", "charging_lost", "dead_cylinder", "ho2s_stuck", "map_stuck", "vgt_stuck", "wastegate_stuck"}
+        {
+            "connector_intermittent",
+            "charging_lost",
+            "dead_cylinder",
+            "ho2s_stuck",
+            "map_stuck",
+            "vgt_stuck",
+            "wastegate_stuck",
+        }
     )
 
     @pytest.mark.parametrize("rig_id", rig_ids())
@@ -222,7 +248,9 @@ class TestSizes:
             if kind_id in self.STATES or not any(p.neutral is not None for p in kind.parameters if not p.choices):
                 continue
             values = FaultSpec(kind=kind_id, params={name: found[0] for name, found in choices.items()}).checked()[1]
-            nothing = {p.id: p.neutral for p in kind.parameters if p.id in values and not p.choices and p.neutral is not None}
+            nothing = {
+                p.id: p.neutral for p in kind.parameters if p.id in values and not p.choices and p.neutral is not None
+            }
             hooks = _applied(kind.effects(values | nothing, rig))
             # A part of the cylinders at full flow, gas without fuel and a reference at its own voltage are sound too.
             hooks |= {"restricted_share": 0.0} if hooks["restricted_flow"] == 1.0 else {}
@@ -240,7 +268,12 @@ class TestSizes:
             ("maf_under_read", {"gain": 0.31}, 2.0, {"gain": 0.3}),
             ("dead_cylinder", {"cylinder": 3, "cause": "spark"}, 1.15, {"cylinder": 3, "cause": "spark"}),
             ("reference_pulled_down", {"volts": 4.0}, 1.5, {"volts": 3.5}),
-            ("wrong_part", {"part": "ect_sensor", "resistance_ratio": 0.5}, 2.0, {"part": "ect_sensor", "resistance_ratio": 0.25}),
+            (
+                "wrong_part",
+                {"part": "ect_sensor", "resistance_ratio": 0.5},
+                2.0,
+                {"part": "ect_sensor", "resistance_ratio": 0.25},
+            ),
             ("boost_leak", {"area_mm2": 100.0}, 0.5, {"area_mm2": 50.0}),
         ],
     )

@@ -1,6 +1,7 @@
 """Golden runs: what each rig gave when somebody last looked at it and found it right. A change must be meant.
 
-Made anew with ``LEITFADEN_GOLDEN=write ./leitfaden test tests/core/test_golden.py``; read the difference before you keep it.
+Made anew with ``LEITFADEN_GOLDEN=write ./leitfaden test tests/core/test_golden.py``; read the difference before you
+keep it.
 """
 
 import json
@@ -62,6 +63,8 @@ def test_a_run_gives_what_it_gave(rig_id: str, fault: str) -> None:
     moved = {}
     for place, value in now.items():
         was, step = kept[place], channel(place.partition("/")[2]).step
-        if (value is None) != (was is None) or (value is not None and abs(value - was) > max(RELATIVE * abs(was), STEPS * step)):
+        if (value is None) != (was is None) or (
+            value is not None and abs(value - was) > max(RELATIVE * abs(was), STEPS * step)
+        ):
             moved[place] = f"was {was}, is {value}"
     assert moved == {}

@@ -1,4 +1,6 @@
-"""Instruments: what they show follows from physics, their own error, and how they are used; each has something that it cannot find."""
+"""Instruments: what they show follows from physics, their own error, and how they are used; each has something that it
+cannot find.
+"""
 
 import numpy as np
 import pytest
@@ -18,7 +20,9 @@ def car(rig: str, *faults: str) -> Vehicle:
 
 
 def use(which: str, vehicle: Vehicle, place: str, condition: str, **options: object) -> Observation:
-    return measure(instruments.get(which), vehicle, place, condition, {name: str(value) for name, value in options.items()})
+    return measure(
+        instruments.get(which), vehicle, place, condition, {name: str(value) for name, value in options.items()}
+    )
 
 
 def value(seen: Observation, label: str = "") -> float:
@@ -55,7 +59,9 @@ class TestEveryInstrument:
 
     def test_the_same_seed_shows_the_same_and_another_one_differs_within_the_error(self) -> None:
         vehicle = car("R1")
-        first, again, other = (measure(instruments.get("multimeter"), vehicle, "maf.signal", "hot_idle", seed=seed) for seed in (1, 1, 2))
+        first, again, other = (
+            measure(instruments.get("multimeter"), vehicle, "maf.signal", "hot_idle", seed=seed) for seed in (1, 1, 2)
+        )
         assert first == again and abs(value(first) - value(other)) < 0.05
 
 
@@ -78,7 +84,9 @@ class TestScanTool:
         vehicle = car("R1", "connector_intermittent:circuit=maf_signal,gap_ms=400,rate_per_min=20")
         seen = use("scan_tool", vehicle, "maf,rpm", "hot_idle", trigger="maf<0.5")
         assert min(seen.traces[0].values) < 0.5 and seen.traces[0].seconds[-1] - seen.traces[0].seconds[0] < 5.1
-        assert any("not seen" in note for note in use("scan_tool", car("R1"), "maf,rpm", "hot_idle", trigger="maf<0.5").notes)
+        assert any(
+            "not seen" in note for note in use("scan_tool", car("R1"), "maf,rpm", "hot_idle", trigger="maf<0.5").notes
+        )
         with pytest.raises(LeitfadenError, match="trigger"):
             use("scan_tool", car("R1"), "maf,rpm", "hot_idle", trigger="when it stalls")
 
@@ -144,19 +152,25 @@ class TestMultimeter:
     def test_plugged_and_unplugged_differ(self) -> None:
         vehicle = car("R2")
         assert value(use("multimeter", vehicle, "ect.signal", "hot_idle")) < 0.7
-        assert value(use("multimeter", vehicle.with_plug_off("ect"), "ect.signal", "hot_idle")) == pytest.approx(5.0, abs=0.03)
+        assert value(use("multimeter", vehicle.with_plug_off("ect"), "ect.signal", "hot_idle")) == pytest.approx(
+            5.0, abs=0.03
+        )
 
     def test_ohms_on_a_live_circuit_are_none(self) -> None:
         seen = use("multimeter", car("R2"), "map.supply/map.ground", "koeo", dial="ohm")
         assert "not a resistance" in words(seen) and "damaged" in seen.notes[0]
         dead = use("multimeter", car("R2"), "map.supply/map.ground", "koeo", dial="ohm", key="off")
-        # Two sensors of 1 kilohm, the dead 5 V supply of 4.7 kilohm, two thermistors with their pull-ups of 2.2 + 3.05 kilohm, side by side.
+        # Two sensors of 1 kilohm, the dead 5 V supply of 4.7 kilohm, two thermistors with their pull-ups of 2.2 + 3.05
+        # kilohm, side by side.
         assert value(dead) == pytest.approx(1.0 / (2 / 1000 + 1 / 4700 + 2 / 5253), rel=0.02)
 
     def test_a_lead_in_the_ampere_jack_is_a_short(self) -> None:
         seen = use("multimeter", car("R2"), "battery plus/battery minus", "koeo", jack="A")
         assert "fuse" in seen.changes[0] and value(seen) == 0.0
-        assert any("reference" in note for note in use("multimeter", car("R2"), "map.supply/map.ground", "koeo", jack="A").notes)
+        assert any(
+            "reference" in note
+            for note in use("multimeter", car("R2"), "map.supply/map.ground", "koeo", jack="A").notes
+        )
 
     def test_a_divider_by_hand(self) -> None:
         # The thermistor at 20 °C has 3053 ohm: 5 V · 3053/(3053 + 2200).
@@ -184,14 +198,26 @@ class TestMultimeter:
         assert value(long, "highest") > 4.5 and 1.0 < value(short, "highest") < 3.0
 
     def test_frequency_and_duty(self) -> None:
-        assert value(use("multimeter", car("R1-HZ"), "maf.signal", "hot_idle", dial="Hz")) == pytest.approx(3900, rel=0.1)
+        assert value(use("multimeter", car("R1-HZ"), "maf.signal", "hot_idle", dial="Hz")) == pytest.approx(
+            3900, rel=0.1
+        )
         assert value(use("multimeter", car("R3"), "wideband.heater minus", "hot_idle", dial="duty")) > 50
 
     def test_currents_add(self) -> None:
         # Four coils of 14 ohm at 14.1 V.
-        assert value(use("current_clamp", car("R5"), "common supply of the injectors", "hot_idle")) == pytest.approx(4 * 14.1 / 14, abs=0.1)
+        assert value(use("current_clamp", car("R5"), "common supply of the injectors", "hot_idle")) == pytest.approx(
+            4 * 14.1 / 14, abs=0.1
+        )
         assert (
-            value(use("current_clamp", car("R1", "ho2s_heater_open:sensor=b1s1"), "heater of the front oxygen sensor", "hot_idle")) < 0.05
+            value(
+                use(
+                    "current_clamp",
+                    car("R1", "ho2s_heater_open:sensor=b1s1"),
+                    "heater of the front oxygen sensor",
+                    "hot_idle",
+                )
+            )
+            < 0.05
         )
 
 
@@ -199,17 +225,25 @@ class TestFindingAir:
     LEAK = "manifold_vacuum_leak:area_mm2=2"
 
     def test_smoke_shows_what_is_open_and_misses_what_only_vacuum_opens(self) -> None:
-        assert "small vacuum hoses" in words(use("smoke_generator", car("R1", self.LEAK), "behind the throttle", "koeo"))
+        assert "small vacuum hoses" in words(
+            use("smoke_generator", car("R1", self.LEAK), "behind the throttle", "koeo")
+        )
         servo = use("smoke_generator", car("R1", "brake_servo_leak"), "behind the throttle", "koeo")
         assert "none" in words(servo) and any("no proof" in note for note in servo.notes)
-        assert "air duct" in words(use("smoke_generator", car("R1", "air_leak_before_throttle"), "before the throttle", "koeo"))
-        assert "none" in words(use("smoke_generator", car("R1", "air_leak_before_throttle"), "behind the throttle", "koeo"))
+        assert "air duct" in words(
+            use("smoke_generator", car("R1", "air_leak_before_throttle"), "before the throttle", "koeo")
+        )
+        assert "none" in words(
+            use("smoke_generator", car("R1", "air_leak_before_throttle"), "behind the throttle", "koeo")
+        )
 
     def test_open_outlets_smoke_on_a_sound_engine_too(self) -> None:
         assert "breather" in words(use("smoke_generator", car("R1"), "behind the throttle", "koeo", outlets="open"))
 
     def test_only_the_guilty_hose_brings_the_trim_back(self) -> None:
-        right, other = (use("hose_clamp", car("R1", self.LEAK), place, "hot_idle") for place in ("small vacuum hoses", "purge hose"))
+        right, other = (
+            use("hose_clamp", car("R1", self.LEAK), place, "hot_idle") for place in ("small vacuum hoses", "purge hose")
+        )
         # The learned memory adds what the leak had taken: without it the mixture is that much too rich at once.
         assert value(right, "clamped") < -8 and abs(value(right, "released")) < 2
         assert abs(value(other, "clamped") - value(other, "before")) < 1
@@ -230,7 +264,9 @@ class TestFindingAir:
             ("road_test", "roller bench", "wot_pull", {"helper": "no"}),
         ],
     )
-    def test_what_can_hurt_is_refused_with_the_reason(self, tool: str, place: str, condition: str, option: dict[str, str]) -> None:
+    def test_what_can_hurt_is_refused_with_the_reason(
+        self, tool: str, place: str, condition: str, option: dict[str, str]
+    ) -> None:
         seen = use(tool, car("R1"), place, condition, **option)
         assert seen.refused and not seen.shown
 
@@ -239,7 +275,9 @@ class TestStimulus:
     def test_ten_inches_on_a_sound_sensor(self) -> None:
         seen = use("hand_pump", car("R2"), "MAP sensor", "koeo", kPa=33.86)
         # 101.3 − 33.9 kPa on the sensor's line 5·(0.04 + 0.0085·p).
-        assert value(seen, "signal") == pytest.approx(5 * (0.04 + 0.0085 * 67.4), abs=0.03) and "holds yes" in words(seen)
+        assert value(seen, "signal") == pytest.approx(5 * (0.04 + 0.0085 * 67.4), abs=0.03) and "holds yes" in words(
+            seen
+        )
 
     def test_a_gain_fault_moves_and_fails(self) -> None:
         seen = use("hand_pump", car("R2", "wrong_part:part=map_sensor,gain=0.85"), "MAP sensor", "koeo", kPa=33.86)
@@ -264,7 +302,10 @@ class TestStimulus:
             assert value(seen, "unplugged") > 1.8 * value(seen, "table")
 
     def test_forcing_the_mixture_shows_an_honest_witness(self) -> None:
-        rich, lean = use("fuel_enrichment", car("R1"), "air duct", "hot_idle"), use("air_bleed", car("R1"), "manifold", "hot_idle")
+        rich, lean = (
+            use("fuel_enrichment", car("R1"), "air duct", "hot_idle"),
+            use("air_bleed", car("R1"), "manifold", "hot_idle"),
+        )
         assert value(rich, "v highest") > 0.8 and value(lean, "v lowest") < 0.2 and value(lean, "stft highest") > 10
         dead = use("fuel_enrichment", car("R1", "ho2s_stuck:volts=0.3"), "air duct", "hot_idle")
         assert value(dead, "v highest") == pytest.approx(0.3, abs=0.01)
@@ -282,8 +323,12 @@ class TestGauges:
 
     def test_the_timing_light_needs_the_set_timing_step(self) -> None:
         vehicle = car("R5", "base_timing_off:deg=-8")
-        assert value(use("timing_light", vehicle, "crankshaft pulley", "hot_idle", set_timing="done")) == pytest.approx(2, abs=1.5)
-        assert any("says nothing" in note for note in use("timing_light", vehicle, "crankshaft pulley", "hot_idle").notes)
+        assert value(use("timing_light", vehicle, "crankshaft pulley", "hot_idle", set_timing="done")) == pytest.approx(
+            2, abs=1.5
+        )
+        assert any(
+            "says nothing" in note for note in use("timing_light", vehicle, "crankshaft pulley", "hot_idle").notes
+        )
 
     @pytest.mark.parametrize(
         ("lam", "co", "o2", "co2"),
@@ -294,7 +339,9 @@ class TestGauges:
             (1.20, (0.0, 0.1), (3.4, 4.1), (12.0, 13.0)),
         ],
     )
-    def test_gases_over_lambda(self, lam: float, co: tuple[float, float], o2: tuple[float, float], co2: tuple[float, float]) -> None:
+    def test_gases_over_lambda(
+        self, lam: float, co: tuple[float, float], o2: tuple[float, float], co2: tuple[float, float]
+    ) -> None:
         """Heywood 1988, fig. 4-20 and 11-2: CO some percent when rich, oxygen when lean, CO2 highest near lambda 1."""
         gas = dry_gas(1.0 / lam)
         assert co[0] <= gas.co <= co[1] and o2[0] <= gas.o2 <= o2[1] and co2[0] <= gas.co2 <= co2[1]
@@ -309,12 +356,17 @@ class TestGauges:
             use("gas_analyser", car("R1", f"dead_cylinder:cylinder=1,cause={cause}"), "before the catalyst", "hot_idle")
             for cause in ("spark", "fuel")
         )
-        assert value(spark, "HC") > 2000 and value(spark, "O2") > 3 and value(fuel, "HC") < 400 and value(fuel, "O2") > 3
+        assert (
+            value(spark, "HC") > 2000 and value(spark, "O2") > 3 and value(fuel, "HC") < 400 and value(fuel, "O2") > 3
+        )
 
 
 class TestOscilloscope:
     def test_time_base_decides_what_is_seen(self) -> None:
-        short, long = (use("oscilloscope", car("R1"), "ho2s_b1s1_pin_v", "hot_idle", ms_per_div=base).traces[0].values for base in (1, 500))
+        short, long = (
+            use("oscilloscope", car("R1"), "ho2s_b1s1_pin_v", "hot_idle", ms_per_div=base).traces[0].values
+            for base in (1, 500)
+        )
         assert max(short) - min(short) < 0.1 < 0.6 < max(long) - min(long)
 
     def test_intake_pulses_come_at_firing_frequency(self) -> None:
@@ -330,7 +382,15 @@ class TestOscilloscope:
 
     def test_the_burn_off_pulse_is_there_or_not(self) -> None:
         sound, dead = (
-            use("oscilloscope", car("R5", *faults), "maf_volts", "wot_pull", after_key_off="yes", ms_per_div=800, volts_per_div=1)
+            use(
+                "oscilloscope",
+                car("R5", *faults),
+                "maf_volts",
+                "wot_pull",
+                after_key_off="yes",
+                ms_per_div=800,
+                volts_per_div=1,
+            )
             for faults in ((), ("maf_burnoff_inoperative",))
         )
         assert max(sound.traces[0].values) > 4.4 > 3.0 > max(dead.traces[0].values[400:])
@@ -345,7 +405,9 @@ class TestOscilloscope:
 
     def test_heater_drive_tells_open_from_short(self) -> None:
         open_, short, sound = (
-            use("oscilloscope", car("R1", *faults), "heater control", "hot_idle", ms_per_div=50, volts_per_div=5).traces[0].values
+            use("oscilloscope", car("R1", *faults), "heater control", "hot_idle", ms_per_div=50, volts_per_div=5)
+            .traces[0]
+            .values
             for faults in (("ho2s_heater_open:sensor=b1s1",), ("signal_short_to_battery:circuit=ho2s_b1s1_heater",), ())
         )
         assert max(open_) < 0.1 and min(short) > 13 and min(sound) < 1 and max(sound) > 13
@@ -355,7 +417,8 @@ class TestPartsAndEyes:
     def test_a_good_part_cures_and_a_bad_new_one_does_not(self) -> None:
         vehicle = car("R1", "maf_under_read:gain=0.75")
         good, bad = (
-            use("known_good_part", vehicle, "airflow meter", "cruise_80", quality=quality) for quality in ("known good", "new but bad")
+            use("known_good_part", vehicle, "airflow meter", "cruise_80", quality=quality)
+            for quality in ("known good", "new but bad")
         )
         assert "maf" in good.shown[0].text and "maf" not in good.shown[1].text.split(", ")
         assert "maf" in bad.shown[1].text.split(", ")
@@ -419,7 +482,10 @@ class TestAtThePlug:
     def test_one_coil_with_shorted_turns_stands_out_under_the_clamp(self) -> None:
         place = "common supply of the injectors"
         # Batch-fired bank of four at 14 ohm: 4 · 13.9/14 A; one at 4 ohm adds 13.9 · (1/4 − 1/14).
-        sound, shorted = (use("current_clamp", car("R5", *fault), place, "hot_idle") for fault in ((), ("injector_coil_shorted:ohms=4",)))
+        sound, shorted = (
+            use("current_clamp", car("R5", *fault), place, "hot_idle")
+            for fault in ((), ("injector_coil_shorted:ohms=4",))
+        )
         assert value(shorted) - value(sound) == pytest.approx(13.9 * (1 / 4 - 1 / 14), rel=0.08)
 
     def test_a_dead_spot_passes_two_points_and_shows_on_the_way(self) -> None:

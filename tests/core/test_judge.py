@@ -55,14 +55,18 @@ GOOD, SUSPECT, FAULTY, OPEN = VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind
         ("decel_fuel_cut", "ho2s_b1s1_v", 0.0, "mean", GOOD),
     ],
 )
-def test_a_value_is_judged_in_its_condition(condition: str, channel: str, value: float, stat: str, kind: VerdictKind) -> None:
+def test_a_value_is_judged_in_its_condition(
+    condition: str, channel: str, value: float, stat: str, kind: VerdictKind
+) -> None:
     assert judge_reading(load_rig("R1"), condition, channel, value, stat).kind is kind
 
 
 def test_outside_the_band_a_reading_is_first_suspect_then_faulty() -> None:
     band = band_of(load_rig("R1"), "hot_idle", "maf")
     assert band is not None
-    beyond = [judge_reading(load_rig("R1"), "hot_idle", "maf", band.high + k * band.deviation).kind for k in (0.1, 0.5, 6.0)]
+    beyond = [
+        judge_reading(load_rig("R1"), "hot_idle", "maf", band.high + k * band.deviation).kind for k in (0.1, 0.5, 6.0)
+    ]
     assert beyond == [SUSPECT, SUSPECT, FAULTY]
 
 
@@ -74,7 +78,9 @@ def test_the_reason_carries_value_band_and_condition() -> None:
 
 def test_the_reason_speaks_the_persons_units() -> None:
     assert "°F" in judge_reading(load_rig("R1"), "hot_idle", "ect", 89.0, units=UnitSystem.IMPERIAL).reason
-    assert "inHg absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4, units=UnitSystem.IMPERIAL).reason
+    assert (
+        "inHg absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4, units=UnitSystem.IMPERIAL).reason
+    )
     assert "kPa absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4).reason
 
 
@@ -90,7 +96,9 @@ def test_an_engine_without_fuel_cut_has_no_such_condition() -> None:
 
 
 def test_the_schools_own_limits_are_honoured_and_printed() -> None:
-    strict = judge_reading(load_rig("R1"), "hot_idle", "total_trim", 4.0, rules=SchoolRules(trim_good=3.0, trim_investigate=8.0))
+    strict = judge_reading(
+        load_rig("R1"), "hot_idle", "total_trim", 4.0, rules=SchoolRules(trim_good=3.0, trim_investigate=8.0)
+    )
     assert strict.kind is SUSPECT
     assert "within ±3 %, investigate beyond ±8 %" in strict.reason
 
@@ -104,7 +112,18 @@ def test_unknown_names_are_refused() -> None:
 
 def test_a_sound_engine_is_never_called_faulty(healthy: Run) -> None:
     for condition in healthy.script.conditions():
-        for name in ("rpm", "maf", "iat", "ect", "total_trim", "ho2s_b1s1_v", "ho2s_b1s2_v", "baro", "throttle", "injector_ms"):
+        for name in (
+            "rpm",
+            "maf",
+            "iat",
+            "ect",
+            "total_trim",
+            "ho2s_b1s1_v",
+            "ho2s_b1s2_v",
+            "baro",
+            "throttle",
+            "injector_ms",
+        ):
             verdict = judge_reading(load_rig("R1"), condition, name, healthy.statistic(condition, name, "mean"))
             assert verdict.kind is not FAULTY, (condition, name, verdict.reason)
 
@@ -113,7 +132,9 @@ def test_a_sound_engine_is_never_called_faulty(healthy: Run) -> None:
 def test_larger_leaks_put_more_readings_off(run, area: float, least: int) -> None:
     leaky = run(f"manifold_vacuum_leak:area_mm2={area}")
     places = [("hot_idle", "maf"), ("hot_idle", "total_trim"), ("no_load_2500", "total_trim"), ("hot_idle", "idle_air")]
-    off = sum(judge_reading(load_rig("R1"), c, n, leaky.statistic(c, n, "mean")).kind in {SUSPECT, FAULTY} for c, n in places)
+    off = sum(
+        judge_reading(load_rig("R1"), c, n, leaky.statistic(c, n, "mean")).kind in {SUSPECT, FAULTY} for c, n in places
+    )
     assert off >= least
     if least == 0:
         assert off == 0
@@ -147,7 +168,13 @@ class TestByLikelihoods:
 
     @pytest.mark.parametrize(
         ("missing", "channel"),
-        [("loads_off", "maf"), ("closed_loop", "total_trim"), ("sensor_awake", "ho2s_b1s1_v"), ("warm", "rpm"), ("soaked", "ect")],
+        [
+            ("loads_off", "maf"),
+            ("closed_loop", "total_trim"),
+            ("sensor_awake", "ho2s_b1s1_v"),
+            ("warm", "rpm"),
+            ("soaked", "ect"),
+        ],
     )
     def test_a_missing_precondition_is_named_and_nothing_is_judged(self, missing: str, channel: str) -> None:
         found = weigh_reading(self.CAUSES(), "hot_idle", channel, 0.0, missing=(missing,))
@@ -160,20 +187,30 @@ class TestByLikelihoods:
         assert weigh_reading(self.CAUSES(), "hot_idle", "maf", 1.6, missing=("loads_off",)).decided_by
 
     def test_hits_and_false_alarms_are_what_the_distance_says(self) -> None:
-        """Over sizes of a meter error: alarms on sound engines stay rare, hits grow with the distance, as a decision between two normals has it."""
+        """Over sizes of a meter error: alarms on sound engines stay rare, hits grow with the distance, as a decision
+        between two normals has it.
+        """
         causes, chance = self.CAUSES(), np.random.default_rng(0)
         band = band_of(load_rig("R1"), "wot_pull", "maf")
         assert band is not None
         alarms = np.mean(
             [
-                weigh_reading(causes, "wot_pull", "maf", float(chance.normal(band.mean, band.deviation))).verdict.kind is FAULTY
+                weigh_reading(causes, "wot_pull", "maf", float(chance.normal(band.mean, band.deviation))).verdict.kind
+                is FAULTY
                 for _ in range(200)
             ]
         )
         hits = []
         for distance in (1.0, 3.0, 6.0, 10.0):
             values = chance.normal(band.mean - distance * band.deviation, band.deviation, 60)
-            hits.append(np.mean([weigh_reading(causes, "wot_pull", "maf", float(v)).verdict.kind in {SUSPECT, FAULTY} for v in values]))
+            hits.append(
+                np.mean(
+                    [
+                        weigh_reading(causes, "wot_pull", "maf", float(v)).verdict.kind in {SUSPECT, FAULTY}
+                        for v in values
+                    ]
+                )
+            )
         assert alarms <= 0.02 and hits == sorted(hits) and hits[0] < 0.45 and hits[1] > 0.6 and hits[-1] == 1.0
 
     def test_an_unknown_precondition_is_refused(self) -> None:
@@ -191,7 +228,11 @@ class TestSignals:
 
     @pytest.mark.parametrize(
         ("fault", "measure"),
-        [("ho2s_low_output:gain=0.7", "highest"), ("ho2s_slow:tau_s=0.5", "edge"), ("ho2s_ref_air_polluted:volts=0.25", "highest")],
+        [
+            ("ho2s_low_output:gain=0.7", "highest"),
+            ("ho2s_slow:tau_s=0.5", "edge"),
+            ("ho2s_ref_air_polluted:volts=0.25", "highest"),
+        ],
     )
     def test_each_fault_fails_the_measure_it_should(self, run, fault: str, measure: str) -> None:
         assert self.findings(run, fault)[measure] is FAULTY
@@ -200,11 +241,14 @@ class TestSignals:
         counts = []
         for faults in ((), ("ho2s_slow:tau_s=0.5",)):
             rows = run(*faults).rows(run().script.span("no_load_2500"))
-            counts += [f.value for f in narrowband_findings(rows["ho2s_b1s1_v"].astype(float), FRAME) if f.measure == "count"]
+            counts += [
+                f.value for f in narrowband_findings(rows["ho2s_b1s1_v"].astype(float), FRAME) if f.measure == "count"
+            ]
         assert counts[1] < 0.75 * counts[0]
 
     @pytest.mark.parametrize(
-        ("volts", "words"), [(0.03, "near zero"), (0.45, "bias"), (0.9, "rich"), (2.0, "short"), (-0.2, "reference air")]
+        ("volts", "words"),
+        [(0.03, "near zero"), (0.45, "bias"), (0.9, "rich"), (2.0, "short"), (-0.2, "reference air")],
     )
     def test_a_flat_line_has_several_meanings(self, volts: float, words: str) -> None:
         found = narrowband_findings(np.full(500, volts), FRAME)
@@ -223,7 +267,11 @@ class TestSignals:
         assert drop_outs(np.full(3000, 2.0), 0.01, 0.5).kind is GOOD
 
     def test_a_short_gap_is_caught_by_a_fast_instrument_only(self) -> None:
-        assert catches(0.020, 1.0) < 0.05 and catches(0.020, 30.0) == pytest.approx(0.6) and catches(0.020, 10_000.0) == 1.0
+        assert (
+            catches(0.020, 1.0) < 0.05
+            and catches(0.020, 30.0) == pytest.approx(0.6)
+            and catches(0.020, 10_000.0) == 1.0
+        )
 
     def test_a_channel_that_stands_still_among_moving_ones(self, run) -> None:
         rows = run().rows(run().script.span("wot_pull"))
@@ -232,14 +280,20 @@ class TestSignals:
 
 
 class TestRelations:
-    def found(self, rig: str, readings: dict[str, float], condition: str = "koeo", **more: float) -> dict[str, VerdictKind]:
+    def found(
+        self, rig: str, readings: dict[str, float], condition: str = "koeo", **more: float
+    ) -> dict[str, VerdictKind]:
         return {
             v.relation: v.kind
-            for v in check_relations(load_rig(rig), Seen(readings, condition, more.get("soak_hours"), more.get("altitude_m")))
+            for v in check_relations(
+                load_rig(rig), Seen(readings, condition, more.get("soak_hours"), more.get("altitude_m"))
+            )
         }
 
     def test_the_odd_one_of_three_is_named(self) -> None:
-        verdict = check_relations(load_rig("R3"), Seen({"map": 101.0, "baro": 101.0, "charge_pressure": 109.0}, "koeo"))[0]
+        verdict = check_relations(
+            load_rig("R3"), Seen({"map": 101.0, "baro": 101.0, "charge_pressure": 109.0}, "koeo")
+        )[0]
         assert verdict.kind is FAULTY and verdict.odd == ("charge_pressure",)
 
     def test_two_that_disagree_need_a_third_witness(self) -> None:
@@ -249,13 +303,21 @@ class TestRelations:
 
     def test_altitude_moves_all_without_a_flag(self) -> None:
         # 1500 m: 101.325·(1 − 2.25577e-5·1500)^5.25588 = 84.6 kPa.
-        assert self.found("R3", {"map": 85.0, "baro": 84.0, "charge_pressure": 85.0}, altitude_m=1500.0)["pressures at key on"] is GOOD
+        assert (
+            self.found("R3", {"map": 85.0, "baro": 84.0, "charge_pressure": 85.0}, altitude_m=1500.0)[
+                "pressures at key on"
+            ]
+            is GOOD
+        )
 
     def test_temperatures_need_their_soak(self) -> None:
         skewed = {"ect": 35.0, "iat": 20.0}
         assert self.found("R1", skewed, soak_hours=1.0)["temperatures after a soak"] is OPEN
         assert self.found("R1", skewed, soak_hours=9.0)["temperatures after a soak"] is SUSPECT
-        assert self.found("R4", skewed | {"egt_1": 20.0, "egt_2": 21.0}, soak_hours=9.0)["temperatures after a soak"] is FAULTY
+        assert (
+            self.found("R4", skewed | {"egt_1": 20.0, "egt_2": 21.0}, soak_hours=9.0)["temperatures after a soak"]
+            is FAULTY
+        )
 
     def test_tracks_must_add_or_follow(self) -> None:
         assert self.found("R3", {"tp_volts": 0.5, "tp2_volts": 4.5})["throttle tracks"] is GOOD

@@ -52,13 +52,18 @@ class TestDocument:
             ({"rig": "R9"}, "unknown rig 'R9'; known: R1"),
             ({"script": "sunday"}, "unknown script 'sunday'"),
             ({"faults": [{"kind": "gremlin"}]}, "unknown fault kind 'gremlin'"),
-            ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 200 mm²"),
+            (
+                {"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]},
+                "opening is 900 mm²; allowed is 0.1 to 200 mm²",
+            ),
             ({"stations": []}, "lesson, stations: List should have at least 1 item"),
             ({"colour": "red"}, "lesson, colour: Extra inputs are not permitted"),
             ({"schema_version": 2}, "lesson, schema_version"),
         ],
     )
-    def test_a_wrong_part_is_named_with_what_would_be_right(self, document: dict[str, Any], parts: dict[str, Any], sentence: str) -> None:
+    def test_a_wrong_part_is_named_with_what_would_be_right(
+        self, document: dict[str, Any], parts: dict[str, Any], sentence: str
+    ) -> None:
         with pytest.raises(BadDocument) as error:
             parse_lesson(changed(document, **parts))
         assert sentence in error.value.message
@@ -108,7 +113,9 @@ class TestViews:
         assert station_view(lesson, MEASURE, 3).readings[0]["value"] is None
 
     def test_offer_causes_in_another_order_with_ids_that_tell_nothing(self, lesson: Lesson) -> None:
-        orders = {tuple(cause["label"] for cause in station_view(lesson, CONCLUDE, seed).causes) for seed in range(1, 9)}
+        orders = {
+            tuple(cause["label"] for cause in station_view(lesson, CONCLUDE, seed).causes) for seed in range(1, 9)
+        }
         assert len(orders) > 3
         assert [cause["id"] for cause in station_view(lesson, CONCLUDE, 5).causes] == ["0", "1", "2", "3", "4"]
 
@@ -116,7 +123,9 @@ class TestViews:
 class TestKeys:
     def test_of_the_measure_station_is_the_cars_own_value(self, lesson: Lesson) -> None:
         part = station_key(lesson, MEASURE, 3).parts[0]
-        assert part["value"] == pytest.approx(car_for(lesson, 3).run.statistic("hot_idle", "total_trim", "mean"), abs=0.4)
+        assert part["value"] == pytest.approx(
+            car_for(lesson, 3).run.statistic("hot_idle", "total_trim", "mean"), abs=0.4
+        )
         assert part["verdict"] == "faulty"
 
     @pytest.mark.parametrize("seed", [0, 3, 12, 117, 204])
@@ -153,7 +162,10 @@ class TestFairness:
         ]
         warnings = check_lesson(parse_lesson(alike))
         assert "two_right" in {warning.code for warning in warnings}
-        assert any("Airflow meter reads too low" in warning.text and "Fuel pressure low" in warning.text for warning in warnings)
+        assert any(
+            "Airflow meter reads too low" in warning.text and "Fuel pressure low" in warning.text
+            for warning in warnings
+        )
 
 
 class TestMarking:
@@ -177,8 +189,12 @@ class TestMarking:
     def test_neighbouring_verdicts_get_half(self, lesson: Lesson) -> None:
         parts = station_key(lesson, JUDGE, 3).parts
         swap = {"suspect": "faulty", "faulty": "suspect"}
-        mark = mark_answer(lesson, JUDGE, 3, Answer(verdicts=[swap.get(part["verdict"], part["verdict"]) for part in parts]))
-        assert mark.points == pytest.approx((len(parts) - 1.0) / len(parts))  # two of six are off: half a point lost each
+        mark = mark_answer(
+            lesson, JUDGE, 3, Answer(verdicts=[swap.get(part["verdict"], part["verdict"]) for part in parts])
+        )
+        assert mark.points == pytest.approx(
+            (len(parts) - 1.0) / len(parts)
+        )  # two of six are off: half a point lost each
 
     def test_calling_a_faulty_reading_good_gets_nothing_for_it(self, lesson: Lesson) -> None:
         parts = station_key(lesson, JUDGE, 3).parts
@@ -194,13 +210,19 @@ class TestMarking:
             {"condition": "cruise_80", "channel": "total_trim"},
         ]
         ambiguous = parse_lesson(alike)
-        meter = next(part["id"] for part in station_key(ambiguous, CONCLUDE, 3).parts if part["label"] == "Airflow meter reads too low")
+        meter = next(
+            part["id"]
+            for part in station_key(ambiguous, CONCLUDE, 3).parts
+            if part["label"] == "Airflow meter reads too low"
+        )
         assert mark_answer(ambiguous, CONCLUDE, 3, Answer(cause=meter)).points == 1.0
 
     def test_the_schools_limits_change_key_and_mark_together(self, lesson: Lesson) -> None:
         lax = SchoolRules(trim_good=30.0, trim_investigate=40.0)
         trims = [
-            part for part in station_key(lesson, JUDGE, 3, lax).parts if part["channel"] == "total_trim" and part["condition"] != "wot_pull"
+            part
+            for part in station_key(lesson, JUDGE, 3, lax).parts
+            if part["channel"] == "total_trim" and part["condition"] != "wot_pull"
         ]
         assert all(part["verdict"] == "good" for part in trims)
 
@@ -219,7 +241,9 @@ class TestMarking:
             (CONCLUDE, {"cause": "17"}, "no cause was chosen"),
         ],
     )
-    def test_an_answer_that_cannot_be_marked_is_refused(self, lesson: Lesson, index: int, answer: dict[str, Any], sentence: str) -> None:
+    def test_an_answer_that_cannot_be_marked_is_refused(
+        self, lesson: Lesson, index: int, answer: dict[str, Any], sentence: str
+    ) -> None:
         with pytest.raises(MissingPart) as error:
             check_answer(station_view(lesson, index, 5), parse_answer(answer))
         assert sentence in error.value.message
@@ -234,10 +258,16 @@ class TestMarking:
 class TestKept:
     def test_a_kept_key_marks_like_the_model(self, lesson: Lesson) -> None:
         """What comes back from a database as JSON marks exactly as the key that the model would compute now."""
-        for index, answer in ((MEASURE, {"reading": "24 %"}), (JUDGE, {"verdicts": ["good"] * 6}), (CONCLUDE, {"cause": "1"})):
+        for index, answer in (
+            (MEASURE, {"reading": "24 %"}),
+            (JUDGE, {"verdicts": ["good"] * 6}),
+            (CONCLUDE, {"cause": "1"}),
+        ):
             key = station_key(lesson, index, 5)
             kept = json.loads(json.dumps(key.parts))
-            assert mark_by_key(key.kind, kept, parse_answer(answer)) == mark_answer(lesson, index, 5, parse_answer(answer))
+            assert mark_by_key(key.kind, kept, parse_answer(answer)) == mark_answer(
+                lesson, index, 5, parse_answer(answer)
+            )
 
 
 class TestPublishing:
@@ -247,7 +277,12 @@ class TestPublishing:
         assert shares == sorted(shares) and shares[0] == 0.0 and shares[-1] < 1.0
 
     def test_a_reading_without_a_value_is_named(self, document: dict[str, Any]) -> None:
-        show = {"kind": "measure", "id": "m", "title": "Nothing there", "reading": {"condition": "koeo", "channel": "lambda_true"}}
+        show = {
+            "kind": "measure",
+            "id": "m",
+            "title": "Nothing there",
+            "reading": {"condition": "koeo", "channel": "lambda_true"},
+        }
         found = publishing_problems(parse_lesson(changed(document, stations=[show])))
         assert [(problem.station, problem.code) for problem in found] == [("m", "not_defined")]
 

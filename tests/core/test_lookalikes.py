@@ -1,4 +1,6 @@
-"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart has a named test that can."""
+"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart has a named test that
+can.
+"""
 
 import itertools
 import os
@@ -44,12 +46,16 @@ def readings(run: Run) -> NDArray[np.float64]:
     ]
     stored = trouble_codes(run)
     codes = [100.0 * (code in stored) for code in CODES]
-    gauges = [10.0 * run.statistic("wot_pull", name, "mean") for name in ("exhaust_backpressure", "pressure_behind_catalyst")]
+    gauges = [
+        10.0 * run.statistic("wot_pull", name, "mean") for name in ("exhaust_backpressure", "pressure_behind_catalyst")
+    ]
     return np.nan_to_num(np.array([*values, *codes, *gauges]))
 
 
 def meter(run: Run) -> NDArray[np.float64]:
-    """What a multimeter shows with the key on at every pin, plugged and unplugged, and with the key off between the ends of every wire."""
+    """What a multimeter shows with the key on at every pin, plugged and unplugged, and with the key off between the
+    ends of every wire.
+    """
     seconds = sum(run.script.span("koeo")) / 2.0
     wires = [CIRCUITS[name].wire for name in circuits_of(run.rig, "signal")]
     found: list[float] = []

@@ -43,7 +43,9 @@ from strategies import faults
 
 FEW = settings(max_examples=8, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 3.0})
-LOOSE = FaultSpec(kind="connector_intermittent", params={"circuit": "iat"}, onset=Onset(mode="random", on_s=0.4, off_s=0.7))
+LOOSE = FaultSpec(
+    kind="connector_intermittent", params={"circuit": "iat"}, onset=Onset(mode="random", on_s=0.4, off_s=0.7)
+)
 SHORT = Script(
     schema_version=1,
     id="short",
@@ -213,7 +215,11 @@ def test_what_cannot_be_done_is_said_and_changes_nothing(action: Any, sentence: 
 
 def test_a_hand_that_moves_the_plug_opens_a_loose_contact_only_meanwhile() -> None:
     machine = hot()
-    machine.act(PutFault(name="loose", fault=FaultSpec(kind="signal_open", params={"circuit": "iat"}, onset=Onset(mode="wiggle"))))
+    machine.act(
+        PutFault(
+            name="loose", fault=FaultSpec(kind="signal_open", params={"circuit": "iat"}, onset=Onset(mode="wiggle"))
+        )
+    )
     assert machine.advance(50)["iat_volts"].max() < 4.5
     machine.act(MovePlug(place="iat"))
     assert machine.advance(50)["iat_volts"].min() > 4.9
@@ -334,7 +340,9 @@ def test_uncompiled_for_a_debugger_it_gives_the_same_numbers() -> None:
         "print(Machine(load_rig('R3'), 3, start='hot').advance(6).tobytes().hex())"
     )
     environment = os.environ | {"LEITFADEN_UNCOMPILED": "1", "PYTHONPATH": os.pathsep.join(sys.path)}
-    plain = subprocess.run([sys.executable, "-W", "ignore", "-c", told], env=environment, check=True, capture_output=True, text=True)
+    plain = subprocess.run(
+        [sys.executable, "-W", "ignore", "-c", told], env=environment, check=True, capture_output=True, text=True
+    )
     walked = np.frombuffer(bytes.fromhex(plain.stdout.strip()), dtype=LANES)
     compiled = hot("R3").advance(6)
     for name in LANES.names or ():

@@ -123,7 +123,9 @@ class TestMemory:
         assert twice.lamp and not once.lamp
 
     def test_a_circuit_code_is_confirmed_at_once(self, run) -> None:
-        assert [(c.code, c.status) for c in trouble_report([run("signal_open:circuit=iat")]).codes] == [("P0113", "confirmed")]
+        assert [(c.code, c.status) for c in trouble_report([run("signal_open:circuit=iat")]).codes] == [
+            ("P0113", "confirmed")
+        ]
 
     def test_a_good_drive_takes_a_pending_code_and_three_put_the_lamp_out(self, run, healthy) -> None:
         lean = run("maf_under_read:gain=0.72")
@@ -138,11 +140,15 @@ class TestMemory:
         assert stored.drive == 1 and 60 < stored.seconds < lean.script.seconds
         row = lean.lanes[round(stored.seconds * 100) - 1]
         assert stored.freeze_frame["rpm"] == pytest.approx(float(row["rpm"]), abs=0.01)
-        assert {"rpm", "load", "ect", "maf", "stft", "ltft"} <= set(stored.freeze_frame) and "map" not in stored.freeze_frame
+        assert {"rpm", "load", "ect", "maf", "stft", "ltft"} <= set(
+            stored.freeze_frame
+        ) and "map" not in stored.freeze_frame
 
     def test_readiness_tells_which_monitors_have_answered(self, run) -> None:
         whole = trouble_report([run()]).readiness
-        assert set(whole.values()) == {"complete"} and {"catalyst", "oxygen sensor", "oxygen sensor heater"} <= set(whole)
+        assert set(whole.values()) == {"complete"} and {"catalyst", "oxygen sensor", "oxygen sensor heater"} <= set(
+            whole
+        )
         short = trouble_report([simulate(RIG, load_script("after_the_hill"), [])]).readiness
         assert short["catalyst"] == "incomplete" and short["misfire"] == "complete"
 
@@ -154,7 +160,9 @@ class TestMemory:
 
 class TestOwnMeanings:
     def test_a_governed_engine_means_its_own_by_a_number(self) -> None:
-        weak = simulate(load_rig("R6"), load_script("workshop_day"), [parse_fault("fuel_pressure_low:factor=0.9,factor_full=0.3")])
+        weak = simulate(
+            load_rig("R6"), load_script("workshop_day"), [parse_fault("fuel_pressure_low:factor=0.9,factor_full=0.3")]
+        )
         assert "P0174" in trouble_codes(weak)
         assert code("P0174", load_rig("R6")).meaning != code("P0174").meaning
         assert code("P0171", load_rig("R6")).meaning == code("P0171").meaning

@@ -13,7 +13,9 @@ from leitfaden_core.simulate import simulate
 from strategies import fault_sets
 
 DAY = load_script("workshop_day")
-QUIET = settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+QUIET = settings(
+    max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+)
 
 
 @pytest.mark.parametrize("rig_id", rig_ids())
@@ -26,7 +28,8 @@ def test_any_faults_at_once_keep_natures_bounds(rig_id: str, data: st.DataObject
     for name in rig_channels(rig):
         if name != "lambda_true":
             assert np.isfinite(rows[name]).all(), name
-    # Naturally aspirated: never far above the surroundings; charged: not beyond what the compressor's tip speed can give.
+    # Naturally aspirated: never far above the surroundings; charged: not beyond what the compressor's tip speed can
+    # give.
     assert rows["map_true"].min() > 2.0 and rows["map_true"].max() < (420.0 if "turbo" in rig.features else 108.0)
     assert rows["rpm_true"].min() >= 0.0 and rows["rpm_true"].max() < 9000.0
     assert rows["ect_true"].min() > 15.0 and rows["ect_true"].max() < 140.0
@@ -36,7 +39,8 @@ def test_any_faults_at_once_keep_natures_bounds(rig_id: str, data: st.DataObject
     assert (burning > 0.1).all()
     for pin in ("iat_volts", "ect_volts", "tp_volts"):
         assert rows[pin].min() > -0.05 and rows[pin].max() < 14.5
-    # A zirconia cell gives at most about 1.1 V; beyond that only wires and a lifted ground can bring the pin, and never above the battery.
+    # A zirconia cell gives at most about 1.1 V; beyond that only wires and a lifted ground can bring the pin, and never
+    # above the battery.
     assert rows["ho2s_b1s1_pin_v"].max() < 15.6 and rows["ho2s_b1s1_pin_v"].min() > -1.2
     assert rows["ho2s_b1s1_v"].max() <= 1.275 and rows["ho2s_b1s1_v"].min() >= 0.0
     assert rows["vref_v"].max() < 5.01 and rows["vref_v"].min() >= 0.0
@@ -58,7 +62,9 @@ def test_any_reading_gets_a_verdict_with_a_reason(rig_id: str, data: st.DataObje
 @given(gain=st.floats(0.76, 0.98), factor=st.floats(0.97, 0.995))
 def test_a_lower_meter_never_lowers_the_trim_while_the_loop_can_follow(gain: float, factor: float) -> None:
     low, lower = (
-        simulate(load_rig("R1"), DAY, [parse_fault(f"maf_under_read:gain={g}")], 0).statistic("cruise_80", "total_trim", "mean")
+        simulate(load_rig("R1"), DAY, [parse_fault(f"maf_under_read:gain={g}")], 0).statistic(
+            "cruise_80", "total_trim", "mean"
+        )
         for g in (gain, max(gain * factor, 0.5))
     )
     assert lower >= low - 0.8
@@ -68,6 +74,8 @@ def test_a_lower_meter_never_lowers_the_trim_while_the_loop_can_follow(gain: flo
 @given(area=st.floats(0.2, 6.0))
 def test_the_same_leak_trims_the_metered_engine_and_hardly_the_other(area: float) -> None:
     leak = [parse_fault(f"manifold_vacuum_leak:area_mm2={area}")]
-    metered, counted = (simulate(load_rig(rig), DAY, leak, 0).statistic("no_load_2500", "total_trim", "mean") for rig in ("R1", "R2"))
+    metered, counted = (
+        simulate(load_rig(rig), DAY, leak, 0).statistic("no_load_2500", "total_trim", "mean") for rig in ("R1", "R2")
+    )
     assert abs(counted) < 5
     assert metered >= counted - 1.5

@@ -63,8 +63,16 @@ class TestStuckOpen:
 @pytest.mark.parametrize(
     ("rig_id", "section", "sentence"),
     [
-        ("R6", "purge: {purge_area: 1.0e-6, purge_vapour: 0.06}", "section purge needs closed-loop mixture control and an idle of its own"),
-        ("R4", "secondary_air: {pump_volume: 9.0e-5, pump_until: 313}", "section secondary_air needs closed-loop mixture control"),
+        (
+            "R6",
+            "purge: {purge_area: 1.0e-6, purge_vapour: 0.06}",
+            "section purge needs closed-loop mixture control and an idle of its own",
+        ),
+        (
+            "R4",
+            "secondary_air: {pump_volume: 9.0e-5, pump_until: 313}",
+            "section secondary_air needs closed-loop mixture control",
+        ),
     ],
 )
 def test_a_section_needs_what_it_works_with(rig_id: str, section: str, sentence: str) -> None:

@@ -1,11 +1,22 @@
-"""Units: known values, round trips, and the refusal to mix absolute, gauge and vacuum. Factors: NIST SP 811 (2008), appendix B."""
+"""Units: known values, round trips, and the refusal to mix absolute, gauge and vacuum.
+
+Factors: NIST SP 811 (2008), appendix B.
+"""
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
-from leitfaden_core.quantities import QUANTITIES, UnitSystem, convert, gauge_from_absolute, parse_reading, shown, vacuum_from_absolute
+from leitfaden_core.quantities import (
+    QUANTITIES,
+    UnitSystem,
+    convert,
+    gauge_from_absolute,
+    parse_reading,
+    shown,
+    vacuum_from_absolute,
+)
 
 
 @pytest.mark.parametrize(

@@ -36,9 +36,10 @@ def total(run: Run, condition: str) -> float:
     return run.statistic(condition, "total_trim", "mean")
 
 
-#: Sound engines in numbers: air at idle per litre [g/s], pressure before the valves at idle and at full load [kPa abs], lambda at idle and at
-#: full load. From the filling equation m = VE·p·Vd·n/(120·R·T) with VE 0.55 to 0.62 at idle (residual gas; 0.8 without throttle) and the trade's
-#: figures for each kind of engine (Heywood 1988, ch. 2 and 6; boost and lambda of the diesel from its rated smoke limit).
+#: Sound engines in numbers: air at idle per litre [g/s], pressure before the valves at idle and at full load [kPa abs],
+#: lambda at idle and at full load. From the filling equation m = VE·p·Vd·n/(120·R·T) with VE 0.55 to 0.62 at idle
+#: (residual gas; 0.8 without throttle) and the trade's figures for each kind of engine (Heywood 1988, ch. 2 and 6;
+#: boost and lambda of the diesel from its rated smoke limit).
 SOUND = {
     "R1": ((0.9, 1.3), (27, 33), (97, 101), (0.97, 1.02), (0.84, 0.90)),
     "R2": ((0.9, 1.3), (27, 33), (97, 101), (0.97, 1.02), (0.84, 0.90)),
@@ -94,7 +95,9 @@ class TestEveryRig:
             assert trouble_codes(drive(rig_id, script=script, seed=seed, individual=individual)) == []
 
     @pytest.mark.parametrize(("celsius", "kilopascal"), [(-15, 101.3), (-5, 85.0), (40, 101.3), (38, 85.0)])
-    def test_sets_no_code_in_any_weather_and_idles_at_its_speed(self, rig_id: str, celsius: float, kilopascal: float) -> None:
+    def test_sets_no_code_in_any_weather_and_idles_at_its_speed(
+        self, rig_id: str, celsius: float, kilopascal: float
+    ) -> None:
         weather = {"ambient_temp": celsius + 273.15, "ambient_pressure": kilopascal * 1000.0}
         day, hill = (drive(rig_id, script=script, individual=weather) for script in (DAY, HILL))
         assert trouble_codes(day) == [] and trouble_codes(hill) == []
@@ -102,11 +105,16 @@ class TestEveryRig:
 
     def test_loses_full_load_with_the_height_and_keeps_its_idle_need(self, rig_id: str) -> None:
         low, high = drive(rig_id), drive(rig_id, script=PASS)
-        ratio = high.statistic("full_load_altitude", "torque_true", "mean") / low.statistic("wot_pull", "torque_true", "mean")
+        ratio = high.statistic("full_load_altitude", "torque_true", "mean") / low.statistic(
+            "wot_pull", "torque_true", "mean"
+        )
         # A diesel with reserve in its turbocharger loses only what the smoke limit takes.
         assert 0.76 < ratio < (0.98 if "diesel" in low.rig.features else 0.92)
         if "turbo" in low.rig.features:
-            assert high.statistic("full_load_altitude", "charge_true", "mean") < low.statistic("wot_pull", "charge_true", "mean") - 20
+            assert (
+                high.statistic("full_load_altitude", "charge_true", "mean")
+                < low.statistic("wot_pull", "charge_true", "mean") - 20
+            )
         else:
             assert high.statistic("full_load_altitude", "map_true", "mean") == pytest.approx(84.5 - 2.0, abs=2.0)
 
@@ -118,8 +126,14 @@ class TestEveryRig:
 
     def test_shows_the_same_hot_values_whether_it_was_warmed_up_or_started_hot(self, rig_id: str) -> None:
         warmed, started_hot = drive(rig_id), drive(rig_id, script=hot_idle_script())
-        for name, within in (("rpm", 10.0), ("maf_true", 0.08 * warmed.statistic("hot_idle", "maf_true", "mean")), ("ect_true", 4.0)):
-            assert started_hot.statistic("hot_idle", name, "mean") == pytest.approx(warmed.statistic("hot_idle", name, "mean"), abs=within)
+        for name, within in (
+            ("rpm", 10.0),
+            ("maf_true", 0.08 * warmed.statistic("hot_idle", "maf_true", "mean")),
+            ("ect_true", 4.0),
+        ):
+            assert started_hot.statistic("hot_idle", name, "mean") == pytest.approx(
+                warmed.statistic("hot_idle", name, "mean"), abs=within
+            )
 
     def test_records_only_channels_that_it_has(self, rig_id: str) -> None:
         assert set(drive(rig_id).summary()["hot_idle"]) == set(rig_channels(load_rig(rig_id)))
@@ -168,7 +182,8 @@ class TestSpeedDensity:
     def test_a_shifted_sensor_is_answered_by_the_inverse_share(self, kilopascal: float) -> None:
         good, shifted = drive("R2"), drive("R2", f"pressure_offset:sensor=map,kPa={kilopascal}")
         pressure = good.statistic("cruise_80", "map_true", "mean")
-        # Counted air goes with the believed pressure times a filling that itself rises with it: between first and second power.
+        # Counted air goes with the believed pressure times a filling that itself rises with it: between first and
+        # second power.
         first, second = (100.0 * ((pressure / (pressure + kilopascal)) ** power - 1.0) for power in (1.0, 2.0))
         low, high = sorted((first, second))
         assert low - 2 <= total(shifted, "cruise_80") - total(good, "cruise_80") <= high + 2
@@ -181,12 +196,16 @@ class TestSpeedDensity:
     def test_a_leaking_sensor_hose_reads_high_at_idle_and_right_at_full_load(self) -> None:
         good, leaky = drive("R2"), drive("R2", "map_hose_leak:fraction=0.1")
         assert leaky.statistic("hot_idle", "map", "mean") == pytest.approx(29.4 + 0.1 * (101.3 - 29.4), abs=1.0)
-        assert leaky.statistic("wot_pull", "map", "mean") == pytest.approx(good.statistic("wot_pull", "map", "mean"), abs=1.0)
+        assert leaky.statistic("wot_pull", "map", "mean") == pytest.approx(
+            good.statistic("wot_pull", "map", "mean"), abs=1.0
+        )
         assert total(leaky, "hot_idle") < -15
 
     def test_a_narrowed_hose_is_late_and_right_in_the_end(self) -> None:
         slow = drive("R2", "map_hose_blocked:tau_s=0.4")
-        assert slow.statistic("hot_idle", "map", "mean") == pytest.approx(slow.statistic("hot_idle", "map_true", "mean"), abs=0.5)
+        assert slow.statistic("hot_idle", "map", "mean") == pytest.approx(
+            slow.statistic("hot_idle", "map_true", "mean"), abs=0.5
+        )
         assert slow.statistic("snap_throttle", "map", "max") < slow.statistic("snap_throttle", "map_true", "max") - 5
 
     def test_purge_vapour_is_rich_and_clean_purge_air_is_counted(self) -> None:
@@ -209,7 +228,9 @@ class TestSpeedDensity:
 
     def test_an_intake_sensor_that_soaks_heat_is_hot_at_the_restart_and_cold_after_a_night(self) -> None:
         good, soaked = (drive("R2", *faults, script=HILL) for faults in ((), ("iat_heat_soak:rise_K=35",)))
-        assert soaked.statistic("hot_soak_restart", "iat", "mean") > good.statistic("hot_soak_restart", "iat", "mean") + 12
+        assert (
+            soaked.statistic("hot_soak_restart", "iat", "mean") > good.statistic("hot_soak_restart", "iat", "mean") + 12
+        )
         assert drive("R2", "iat_heat_soak:rise_K=35").statistic("koeo", "iat", "mean") == pytest.approx(20, abs=1)
 
     def test_rail_pressure_is_constant_against_the_surrounding_air(self) -> None:
@@ -224,7 +245,13 @@ class TestOldTender:
     def test_injects_twice_a_cycle_with_half_the_fuel_each(self) -> None:
         run, rig = drive("R5"), load_rig("R5")
         # Fuel per cylinder and cycle by hand, in two openings, plus the dead time of each.
-        fuel = run.statistic("hot_idle", "maf_true", "mean") / 14.6 / 8.0 / (run.statistic("hot_idle", "rpm", "mean") / 120.0) / 1000.0
+        fuel = (
+            run.statistic("hot_idle", "maf_true", "mean")
+            / 14.6
+            / 8.0
+            / (run.statistic("hot_idle", "rpm", "mean") / 120.0)
+            / 1000.0
+        )
         by_hand = 1000.0 * (fuel / 2.0 / rig.fuel_system.injector_flow + rig.fuel_system.injector_dead_time)
         assert run.statistic("hot_idle", "injector_ms", "mean") == pytest.approx(by_hand, rel=0.03)
 
@@ -255,7 +282,9 @@ class TestOldTender:
 
 
 def test_a_fault_that_a_rig_cannot_have_is_refused() -> None:
-    with pytest.raises(LeitfadenError, match=r"fault maf_dirty does not exist on rig R2 \(Greenhouse van\): it has no airflow meter"):
+    with pytest.raises(
+        LeitfadenError, match=r"fault maf_dirty does not exist on rig R2 \(Greenhouse van\): it has no airflow meter"
+    ):
         simulate(load_rig("R2"), DAY, [parse_fault("maf_dirty")], 0)
     with pytest.raises(UnknownName, match=r"unknown circuit 'maf_signal' on rig R2; known: .*map_signal"):
         simulate(load_rig("R2"), DAY, [parse_fault("signal_open:circuit=maf_signal")], 0)

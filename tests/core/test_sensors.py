@@ -10,7 +10,13 @@ from hypothesis import strategies as st
 from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
-from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage, cell_voltage_table, equilibrium_oxygen, nernst_voltage
+from leitfaden_core.sensors.oxygen import (
+    cell_resistance,
+    cell_voltage,
+    cell_voltage_table,
+    equilibrium_oxygen,
+    nernst_voltage,
+)
 from leitfaden_core.sensors.pressure import believed_pressure
 from leitfaden_core.sensors.temperature import believed_resistance, ntc_resistance, ntc_temperature
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SOUND, pin_voltage
@@ -30,7 +36,8 @@ def test_nernst_voltage_at_1000_kelvin(oxygen: float, volts: float) -> None:
     [(0.85, -22.26), (0.95, -21.13), (0.99, -19.67), (1.01, -2.71), (1.20, -1.48)],
 )
 def test_equilibrium_oxygen_at_900_kelvin(lam: float, log10_oxygen: float) -> None:
-    # Values of an independent equilibrium solver with the same six species; tolerance 0.06 decades for the linear fit of ΔG/T.
+    # Values of an independent equilibrium solver with the same six species; tolerance 0.06 decades for the linear fit
+    # of ΔG/T.
     assert math.log10(equilibrium_oxygen(1.0 / lam, 900.0)) == pytest.approx(log10_oxygen, abs=0.06)
 
 
@@ -73,7 +80,14 @@ def test_more_fuel_never_leaves_more_oxygen(lam: float, temp: float) -> None:
 
 @pytest.mark.parametrize(
     ("lam", "temp", "volts"),
-    [(0.95, 900, 0.913), (0.99, 900, 0.848), (1.01, 900, 0.091), (1.05, 900, 0.060), (0.95, 1200, 0.761), (1.01, 1200, 0.121)],
+    [
+        (0.95, 900, 0.913),
+        (0.99, 900, 0.848),
+        (1.01, 900, 0.091),
+        (1.05, 900, 0.060),
+        (0.95, 1200, 0.761),
+        (1.01, 1200, 0.121),
+    ],
 )
 def test_cell_voltage_over_mixture_and_temperature(lam: float, temp: float, volts: float) -> None:
     assert cell_voltage.py_func(1.0 / lam, temp, SHARP) == pytest.approx(volts, abs=0.012)
@@ -87,7 +101,9 @@ def test_the_curve_is_a_step_at_lambda_1_and_flat_beside_it() -> None:
 
 
 def test_a_spread_of_mixtures_takes_the_edge_off_the_step() -> None:
-    widths = [np.ptp([cell_voltage.py_func(1 / lam, 900.0, table) for lam in (0.998, 1.002)]) for table in (SHARP, REAL)]
+    widths = [
+        np.ptp([cell_voltage.py_func(1 / lam, 900.0, table) for lam in (0.998, 1.002)]) for table in (SHARP, REAL)
+    ]
     assert widths[0] > widths[1]
 
 
@@ -134,7 +150,9 @@ def test_thermistor_table(celsius: float, ohms: float) -> None:
 def test_the_control_unit_reads_the_temperature_that_the_divider_tells(temp: float) -> None:
     ohms = ntc_resistance.py_func(temp, 2500.0, 3500.0)
     volts = 5.0 * ohms / (ohms + 2200.0)
-    assert ntc_temperature.py_func(believed_resistance.py_func(volts, 2200.0, 5.0), 2500.0, 3500.0) == pytest.approx(temp, abs=0.01)
+    assert ntc_temperature.py_func(believed_resistance.py_func(volts, 2200.0, 5.0), 2500.0, 3500.0) == pytest.approx(
+        temp, abs=0.01
+    )
 
 
 def test_100_ohm_in_a_hot_thermistors_ground_read_10_kelvin_cold() -> None:
@@ -148,7 +166,9 @@ def test_100_ohm_in_a_hot_thermistors_ground_read_10_kelvin_cold() -> None:
 def test_a_ratiometric_sensor_reads_low_with_a_low_reference() -> None:
     share = 0.04 + 0.0085 * 100.0
     assert believed_pressure.py_func(5.0 * share, 5.0, 0.04, 0.0085) == pytest.approx(100.0)
-    assert believed_pressure.py_func(4.0 * share, 5.0, 0.04, 0.0085) == pytest.approx((4.0 / 5.0 * 0.89 - 0.04) / 0.0085)
+    assert believed_pressure.py_func(4.0 * share, 5.0, 0.04, 0.0085) == pytest.approx(
+        (4.0 / 5.0 * 0.89 - 0.04) / 0.0085
+    )
 
 
 @pytest.mark.parametrize(

@@ -32,7 +32,21 @@ def test_the_summary_has_the_shape_that_others_read(capsys: pytest.CaptureFixtur
 def test_csv_goes_to_a_file_with_units_in_its_head(tmp_path) -> None:
     out = tmp_path / "run.csv"
     assert (
-        main(["simulate", "R1", "--fault", "maf_under_read:gain=0.9", "--channels", "rpm,maf", "--format", "csv", "--out", str(out)]) == 0
+        main(
+            [
+                "simulate",
+                "R1",
+                "--fault",
+                "maf_under_read:gain=0.9",
+                "--channels",
+                "rpm,maf",
+                "--format",
+                "csv",
+                "--out",
+                str(out),
+            ]
+        )
+        == 0
     )
     with out.open(encoding="utf-8") as file:
         rows = list(csv.reader(file))
@@ -75,7 +89,9 @@ def test_an_unplugged_sensor_leaves_its_harness_and_its_own_pins(capsys: pytest.
 
 
 def test_codes_with_their_frame_and_origin(capsys: pytest.CaptureFixture[str]) -> None:
-    rows = {row["code"]: row for row in rows_of("codes R1 --fault maf_under_read:gain=0.72 --unplug iat --drives 1", capsys)}
+    rows = {
+        row["code"]: row for row in rows_of("codes R1 --fault maf_under_read:gain=0.72 --unplug iat --drives 1", capsys)
+    }
     assert (rows["P0171"]["status"], rows["P0171"]["origin"]) == ("pending", "vehicle")
     assert (rows["P0113"]["status"], rows["P0113"]["origin"]) == ("confirmed", "unplugging")
     assert rows["P0171"]["freeze_frame"]["rpm"] > 500  # type: ignore[index]
@@ -84,7 +100,21 @@ def test_codes_with_their_frame_and_origin(capsys: pytest.CaptureFixture[str]) -
 
 
 def test_trims_find_back_after_a_repair(capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["simulate", "R1", "--learned-with", "manifold_vacuum_leak:area_mm2=2", "--channels", "ltft", "--format", "json"]) == 0
+    assert (
+        main(
+            [
+                "simulate",
+                "R1",
+                "--learned-with",
+                "manifold_vacuum_leak:area_mm2=2",
+                "--channels",
+                "ltft",
+                "--format",
+                "json",
+            ]
+        )
+        == 0
+    )
     learned = json.loads(capsys.readouterr().out)["lanes"]["ltft"]
     assert learned[3000] > 15 and abs(learned[-1500]) < 4
 
@@ -99,9 +129,15 @@ def test_trims_find_back_after_a_repair(capsys: pytest.CaptureFixture[str]) -> N
         ("simulate R4 --channels total_trim", "unknown channel 'total_trim' on rig R4"),
         ("simulate R4 --fault fuel_ethanol", "rig R4 (Street-works truck): it has no petrol injection"),
         ("simulate R5 --fault ho2s_heater_open", "unknown heated sensor 'b1s1' on rig R5"),
-        ("simulate R3 --fault pressure_offset:sensor=rail", "unknown pressure sensor 'rail' on rig R3; known: ambient, charge, map"),
+        (
+            "simulate R3 --fault pressure_offset:sensor=rail",
+            "unknown pressure sensor 'rail' on rig R3; known: ambient, charge, map",
+        ),
         ("simulate R4 --fault pressure_offset:sensor=dpf_dp,kPa=200", "allowed is -30 to 30 kPa"),
-        ("simulate R2 --fault wrong_part:part=map_sensor,resistance_ratio=2", "differs by gain or offset, not by resistance_ratio"),
+        (
+            "simulate R2 --fault wrong_part:part=map_sensor,resistance_ratio=2",
+            "differs by gain or offset, not by resistance_ratio",
+        ),
         ("simulate R7", "unknown rig 'R7'; known: R1"),
         ("simulate R1 --script monday", "unknown script 'monday'"),
         ("simulate R1 --fault maf_drift", "unknown fault kind 'maf_drift'"),
@@ -117,7 +153,9 @@ def test_trims_find_back_after_a_repair(capsys: pytest.CaptureFixture[str]) -> N
         ("dance", "invalid choice"),
     ],
 )
-def test_bad_input_gets_one_line_and_exit_code_2(command: str, sentence: str, capsys: pytest.CaptureFixture[str]) -> None:
+def test_bad_input_gets_one_line_and_exit_code_2(
+    command: str, sentence: str, capsys: pytest.CaptureFixture[str]
+) -> None:
     assert main(command.split()) == 2
     said = capsys.readouterr()
     assert said.out == ""
@@ -143,15 +181,25 @@ class TestJudgementAtTheShell:
             taken.append(next(name for name in proposals if name not in taken and " " not in name))
         assert proven
         cause = next(row["note"] for row in rows if row["part"] == "likely")
-        ending = rows_of(f"diagnose R1 --hidden 1 {' '.join(f'--take {name}' for name in taken)} --conclude {cause}", capsys)
+        ending = rows_of(
+            f"diagnose R1 --hidden 1 {' '.join(f'--take {name}' for name in taken)} --conclude {cause}", capsys
+        )
         words = {row["part"]: row for row in ending}
-        assert words["conclusion"]["what"] == "right" and words["conclusion"]["value"] == "proven" and "min" in words["cost"]["value"]
+        assert (
+            words["conclusion"]["what"] == "right"
+            and words["conclusion"]["value"] == "proven"
+            and "min" in words["cost"]["value"]
+        )
 
     def test_nothing_hidden_is_told_before_the_conclusion(self, capsys: pytest.CaptureFixture[str]) -> None:
-        assert not any(row["part"] in {"truth", "conclusion"} for row in rows_of("diagnose R1 --hidden 4 --take codes", capsys))
+        assert not any(
+            row["part"] in {"truth", "conclusion"} for row in rows_of("diagnose R1 --hidden 4 --take codes", capsys)
+        )
 
     def test_measure_lists_and_measures(self, capsys: pytest.CaptureFixture[str]) -> None:
-        assert {"multimeter", "hand_pump", "oscilloscope"} <= {row["instrument"] for row in rows_of("measure R2", capsys)}
+        assert {"multimeter", "hand_pump", "oscilloscope"} <= {
+            row["instrument"] for row in rows_of("measure R2", capsys)
+        }
         rows = rows_of("measure R2 multimeter map.signal --condition koeo", capsys)
         assert rows[0]["what"] == "V DC" and rows[0]["value"].startswith("4.")
 
@@ -163,12 +211,30 @@ class TestJudgementAtTheShell:
     def test_work_shows_every_step_and_marks(self, capsys: pytest.CaptureFixture[str]) -> None:
         rows = rows_of("work volumetric_efficiency maf=107 rpm=6000 t=20 p=100 L=2", capsys)
         assert any(row["step"] == "volumetric efficiency" and row["result"] == "90.0 %" for row in rows)
-        assert main(["work", "volumetric_efficiency", "maf=107", "rpm=6000", "t=20", "p=100", "L=2", "--mark", "VE=90 %", "--json"]) == 0
+        assert (
+            main(
+                [
+                    "work",
+                    "volumetric_efficiency",
+                    "maf=107",
+                    "rpm=6000",
+                    "t=20",
+                    "p=100",
+                    "L=2",
+                    "--mark",
+                    "VE=90 %",
+                    "--json",
+                ]
+            )
+            == 0
+        )
         assert json.loads(capsys.readouterr().out)[-1]["verdict"] == "right"
         assert any("VE" in row["result"] for row in rows_of("work", capsys))
 
     def test_a_run_feeds_a_working(self, capsys: pytest.CaptureFixture[str]) -> None:
-        rows = rows_of("work volumetric_efficiency --rig R1 --condition wot_pull --fault maf_under_read:gain=0.8", capsys)
+        rows = rows_of(
+            "work volumetric_efficiency --rig R1 --condition wot_pull --fault maf_under_read:gain=0.8", capsys
+        )
         result = next(row for row in rows if row["step"] == "volumetric efficiency")
         assert 60 < float(result["value"]) < 75
 
@@ -187,7 +253,9 @@ class TestJudgementAtTheShell:
         own.write_text("- {condition: hot_idle, channel: maf, from: 1.7 g/s, to: 2.0 g/s, source: service information}")
         rows = {row["channel"]: row for row in rows_of(f"expect R1 --condition hot_idle --why --own {own}", capsys)}
         assert rows["maf"]["note"] == "own value: service information" and rows["maf"]["high"] == "2"
-        assert "individual engine" in rows["rpm"]["note"] and float(rows["rpm"]["at least"]) < float(rows["rpm"]["at most"])
+        assert "individual engine" in rows["rpm"]["note"] and float(rows["rpm"]["at least"]) < float(
+            rows["rpm"]["at most"]
+        )
         open_loop = {row["channel"]: row for row in rows_of("expect R1 --condition wot_pull", capsys)}
         assert "open loop" in open_loop["stft"]["note"]
 

@@ -14,8 +14,9 @@ from leitfaden_core.simulate.run import rising_crossings
 
 RIG, SCRIPT = load_rig("R1"), load_script("workshop_day")
 
-#: Condition, channel, low, high: what the trade expects of a 1.6 L four (rules of thumb: 1 to 1.2 g/s per litre and 28 to 33 kPa at hot idle,
-#: a narrowband that swings about once a second at idle and faster above, full load near ambient pressure, fuel cut near 0 V).
+#: Condition, channel, low, high: what the trade expects of a 1.6 L four (rules of thumb: 1 to 1.2 g/s per litre and 28
+#: to 33 kPa at hot idle, a narrowband that swings about once a second at idle and faster above, full load near ambient
+#: pressure, fuel cut near 0 V).
 EXPECTED = [
     ("koeo", "maf", -0.05, 0.05),
     ("koeo", "map_true", 101.2, 101.4),
@@ -48,7 +49,9 @@ EXPECTED = [
 
 
 @pytest.mark.parametrize(("condition", "channel", "low", "high"), EXPECTED, ids=[f"{c}-{n}" for c, n, _, _ in EXPECTED])
-def test_a_healthy_engine_shows_what_the_trade_expects(healthy: Run, condition: str, channel: str, low: float, high: float) -> None:
+def test_a_healthy_engine_shows_what_the_trade_expects(
+    healthy: Run, condition: str, channel: str, low: float, high: float
+) -> None:
     assert low <= healthy.statistic(condition, channel, "mean") <= high
 
 
@@ -63,7 +66,12 @@ def test_the_narrowband_swings_faster_with_more_flow(healthy: Run) -> None:
     idle, raised = (healthy.statistic(c, "ho2s_b1s1_v", "freq") for c in ("hot_idle", "no_load_2500"))
     assert 0.5 <= idle <= 1.3
     assert 1.0 <= raised <= 3.5
-    assert healthy.statistic("hot_idle", "ho2s_b1s1_v", "min") < 0.2 < 0.75 < healthy.statistic("hot_idle", "ho2s_b1s1_v", "max")
+    assert (
+        healthy.statistic("hot_idle", "ho2s_b1s1_v", "min")
+        < 0.2
+        < 0.75
+        < healthy.statistic("hot_idle", "ho2s_b1s1_v", "max")
+    )
 
 
 def test_snap_throttle_reaches_ambient_pressure_and_a_rush_of_air(healthy: Run) -> None:
@@ -87,7 +95,9 @@ def test_air_into_the_cylinders_is_what_came_through_the_meter(healthy: Run) -> 
 
 
 def test_mass_balance_of_duct_and_manifold_through_the_snap(healthy: Run) -> None:
-    """What comes in and does not go out is stored: ∫(in − out) dt = Δp·V/(R·T), duct and manifold, within the change of charge temperature."""
+    """What comes in and does not go out is stored: ∫(in − out) dt = Δp·V/(R·T), duct and manifold, within the change of
+    charge temperature.
+    """
     rows = healthy.rows((SCRIPT.span("snap_throttle")[0], SCRIPT.span("snap_throttle")[0] + 0.6))
     stored = np.sum(rows["maf_meter_true"].astype(float) - rows["maf_true"]) * 0.01 / 1000.0
     pressure = (rows["map_true"][-1] - rows["map_true"][0]) * 1000.0
@@ -108,12 +118,16 @@ def test_the_same_seed_gives_the_same_bits_and_another_seed_other_noise() -> Non
     first, second, other = (simulate(RIG, SCRIPT, fault, seed) for seed in (3, 3, 4))
     assert first.lanes.tobytes() == second.lanes.tobytes()
     assert first.lanes.tobytes() != other.lanes.tobytes()
-    assert first.statistic("cruise_80", "map_true", "mean") == pytest.approx(other.statistic("cruise_80", "map_true", "mean"), rel=0.02)
+    assert first.statistic("cruise_80", "map_true", "mean") == pytest.approx(
+        other.statistic("cruise_80", "map_true", "mean"), rel=0.02
+    )
 
 
 def test_a_second_fault_does_not_move_the_gaps_of_the_first() -> None:
     loose = parse_fault("connector_intermittent:circuit=ect,gap_ms=200,rate_per_min=20")
-    alone, with_other = (simulate(RIG, SCRIPT, faults, 5) for faults in ([loose], [loose, parse_fault("iat_offset:K=20")]))
+    alone, with_other = (
+        simulate(RIG, SCRIPT, faults, 5) for faults in ([loose], [loose, parse_fault("iat_offset:K=20")])
+    )
     assert np.array_equal(alone.lanes["ect_volts"] > 4.8, with_other.lanes["ect_volts"] > 4.8)
 
 
@@ -166,7 +180,9 @@ def test_stored_statistics_are_those_of_a_fresh_run(tmp_path, monkeypatch) -> No
 @given(st.floats(0.3, 5.0), st.floats(1.05, 2.0))
 def test_a_larger_leak_never_lowers_the_trim(area: float, factor: float) -> None:
     small, large = (
-        simulate(RIG, SCRIPT, [parse_fault(f"manifold_vacuum_leak:area_mm2={size}")], 0).statistic("hot_idle", "total_trim", "mean")
+        simulate(RIG, SCRIPT, [parse_fault(f"manifold_vacuum_leak:area_mm2={size}")], 0).statistic(
+            "hot_idle", "total_trim", "mean"
+        )
         for size in (area, area * factor)
     )
     assert large >= small - 0.8

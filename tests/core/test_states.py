@@ -1,4 +1,6 @@
-"""The states beside the workshop day: raised idle, load step, gear shift, long idle, deep frost; and the sensors that behave otherwise there."""
+"""The states beside the workshop day: raised idle, load step, gear shift, long idle, deep frost; and the sensors that
+behave otherwise there.
+"""
 
 import numpy as np
 import pytest
@@ -36,7 +38,15 @@ class TestCatalogue:
                 corrected = ((rows["closed_loop"] > 0.5) & (rows["fuel_cut"] < 0.5)).mean()
                 if CONDITIONS[name].closed_loop and no_meaning(load_rig(rig_id), name, "total_trim") is None:
                     assert corrected > 0.9, name
-                elif name in {"koeo", "crank", "decel_fuel_cut", "wot_pull", "shift_pull", "full_load_altitude", "deep_cold_idle"}:
+                elif name in {
+                    "koeo",
+                    "crank",
+                    "decel_fuel_cut",
+                    "wot_pull",
+                    "shift_pull",
+                    "full_load_altitude",
+                    "deep_cold_idle",
+                }:
                     assert corrected < 0.1, name
 
 
@@ -108,4 +118,6 @@ class TestDeepFrost:
 
     def test_key_on_shows_the_frost_everywhere(self) -> None:
         rows = drive("R1", FROST).rows((2.0, 4.0))
-        assert rows["ect"].mean() == pytest.approx(-18.0, abs=2.0) and rows["iat"].mean() == pytest.approx(-18.0, abs=2.0)
+        assert rows["ect"].mean() == pytest.approx(-18.0, abs=2.0) and rows["iat"].mean() == pytest.approx(
+            -18.0, abs=2.0
+        )

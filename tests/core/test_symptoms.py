@@ -15,7 +15,9 @@ DAY = load_script("workshop_day")
 
 
 def told(rig: str, *faults: str) -> set[str]:
-    return {f"{entry.symptom}:{entry.state}" for entry in noticed(load_rig(rig), [parse_fault(text) for text in faults])}
+    return {
+        f"{entry.symptom}:{entry.state}" for entry in noticed(load_rig(rig), [parse_fault(text) for text in faults])
+    }
 
 
 def drive(rig: str, *faults: str) -> Run:
@@ -29,15 +31,32 @@ class TestFromFaultToSymptom:
         [
             ("R2", "map_stuck:kPa=101", {"no_start:cold_start", "black_smoke_start:cold_start"}, {"lamp:hot_idle"}),
             ("R1", "ect_offset:K=-40", {"high_idle:hot_idle", "thirst:hot_idle"}, {"no_start:cold_start"}),
-            ("R1", "ho2s_stuck:volts=0.1", {"thirst:cruise", "black_smoke:full_load", "lamp:hot_idle"}, {"sluggish:full_load"}),
-            ("R1", "dead_cylinder:cause=spark,cylinder=2", {"rough_idle:hot_idle", "sluggish:full_load"}, {"high_idle:hot_idle"}),
+            (
+                "R1",
+                "ho2s_stuck:volts=0.1",
+                {"thirst:cruise", "black_smoke:full_load", "lamp:hot_idle"},
+                {"sluggish:full_load"},
+            ),
+            (
+                "R1",
+                "dead_cylinder:cause=spark,cylinder=2",
+                {"rough_idle:hot_idle", "sluggish:full_load"},
+                {"high_idle:hot_idle"},
+            ),
             ("R1", "thermostat_stuck_open:opening_percent=60", {"stays_cold:cruise"}, {"rough_idle:hot_idle"}),
-            ("R4", "egr_stuck_open:opening_percent=60", {"reduced_power:full_load", "black_smoke:cruise"}, {"no_start:cold_start"}),
+            (
+                "R4",
+                "egr_stuck_open:opening_percent=60",
+                {"reduced_power:full_load", "black_smoke:cruise"},
+                {"no_start:cold_start"},
+            ),
             ("R5", "base_timing_off:deg=15", {"knock:full_load"}, {"lamp:hot_idle"}),
             ("R2", "iat_offset:K=3", set(), {f"{s.id}:{state}" for s in symptoms for state in s.states}),
         ],
     )
-    def test_it_is_noticed_where_the_trade_expects_it(self, rig: str, fault: str, there: set[str], absent: set[str]) -> None:
+    def test_it_is_noticed_where_the_trade_expects_it(
+        self, rig: str, fault: str, there: set[str], absent: set[str]
+    ) -> None:
         found = told(rig, fault)
         assert there <= found and not absent & found
 
@@ -85,7 +104,9 @@ class TestKnock:
             return float(autoignition(drive(rig, *faults), span).max())
 
         sound = peak("R5")
-        assert peak("R5", "base_timing_off:deg=10") > 1.15 * sound > sound > 1.15 * peak("R5", "base_timing_off:deg=-10")
+        assert (
+            peak("R5", "base_timing_off:deg=10") > 1.15 * sound > sound > 1.15 * peak("R5", "base_timing_off:deg=-10")
+        )
         assert peak("R3", "wastegate_stuck:opening_percent=0") > 1.1 * peak("R3")
 
     def test_light_load_is_far_from_it(self) -> None:

@@ -57,7 +57,8 @@ class TestOtherMeters:
     def test_a_flap_meter_needs_the_intake_air_temperature_which_a_hot_film_does_not(self) -> None:
         fault = "iat_offset:K=40"
         flap, film = drive("R1-VANE", fault), drive("R1", fault)
-        # Read 40 K too warm: the air is thought thinner by sqrt(293/333), so too little fuel is given and the trims add it.
+        # Read 40 K too warm: the air is thought thinner by sqrt(293/333), so too little fuel is given and the trims add
+        # it.
         wanted = 100.0 * (math.sqrt(333.0 / 293.0) - 1.0)
         change = mean(flap, "cruise_80", "total_trim") - mean(drive("R1-VANE"), "cruise_80", "total_trim")
         assert change == pytest.approx(wanted, abs=1.2)
@@ -80,7 +81,9 @@ class TestOtherMeters:
 
     def test_a_changeover_valve_that_stays_on_the_barometer_looks_like_a_dead_sensor(self) -> None:
         sound = drive("R2-SWITCH")
-        idling = sound.lanes[(sound.lanes["running"] > 0.5) & (sound.lanes["map_true"] < 40) & (sound.lanes["run_seconds"] > 10)]
+        idling = sound.lanes[
+            (sound.lanes["running"] > 0.5) & (sound.lanes["map_true"] < 40) & (sound.lanes["run_seconds"] > 10)
+        ]
         sampled = idling[idling["map_volts"] > 4.3]
         # The pin shows the samples, what is believed leaves them out.
         assert len(sampled) > 10 and sampled["map"].max() < 42
@@ -209,7 +212,9 @@ class TestPedalSparkAndHeater:
         ],
     )
     def test_a_heater_code_tells_what_its_driver_saw(self, fault: str, code: str) -> None:
-        assert [found for found in trouble_codes(drive("R1", fault)) if found.startswith(("P003", "P0135", "P0141"))] == [code]
+        assert [
+            found for found in trouble_codes(drive("R1", fault)) if found.startswith(("P003", "P0135", "P0141"))
+        ] == [code]
 
     @pytest.mark.parametrize("lam", [0.8, 0.95, 1.05, 1.2])
     def test_two_displays_compute_other_volts_from_one_lambda(self, lam: float) -> None:
@@ -233,7 +238,8 @@ class TestSwappedPins:
 
 
 def test_atmosphere_stands_at_another_voltage_on_each_range() -> None:
-    # The trade's figures at 100 kPa: about 4.5 V on 1 bar, 2.4 V on 2 bar, 1.7 V on 3 bar; these rigs stand at 101.3 kPa.
+    # The trade's figures at 100 kPa: about 4.5 V on 1 bar, 2.4 V on 2 bar, 1.7 V on 3 bar; these rigs stand at 101.3
+    # kPa.
     for rig, volts in (("R2", 4.5), ("R2-2BAR", 2.4), ("R3", 1.7)):
         assert mean(drive(rig), "koeo", "map_volts") == pytest.approx(volts, abs=0.1)
         assert mean(drive(rig), "koeo", "map") == pytest.approx(101.3, abs=0.5)
@@ -254,7 +260,12 @@ class TestMeterWithPressureBeside:
     def test_the_same_pressure_error_moves_a_speed_density_engine_and_not_this_one(self) -> None:
         fault = "pressure_offset:sensor=map,kPa=8"
         assert mean(drive("R2", fault), "hot_idle", "total_trim") < -12
-        assert abs(mean(drive("R1-MAP", fault), "hot_idle", "total_trim") - mean(drive("R1-MAP"), "hot_idle", "total_trim")) < 1
+        assert (
+            abs(
+                mean(drive("R1-MAP", fault), "hot_idle", "total_trim") - mean(drive("R1-MAP"), "hot_idle", "total_trim")
+            )
+            < 1
+        )
 
 
 class TestAirPump:
@@ -266,7 +277,10 @@ class TestAirPump:
     def test_undiverted_it_is_sensed_lean_and_makes_rich(self) -> None:
         run = drive("R5-AIR", "secondary_air_stuck_on:share=1")
         # The sensor is brought back to lambda 1, so the cylinders run at exhaust over exhaust plus air.
-        air, exhaust = mean(run, "hot_idle", "secondary_air_true"), mean(run, "hot_idle", "maf_true") * (1.0 + 1.0 / 14.7 / 0.83)
+        air, exhaust = (
+            mean(run, "hot_idle", "secondary_air_true"),
+            mean(run, "hot_idle", "maf_true") * (1.0 + 1.0 / 14.7 / 0.83),
+        )
         assert mean(run, "hot_idle", "lambda_true") == pytest.approx(exhaust / (exhaust + air), abs=0.02)
         assert mean(run, "hot_idle", "total_trim") > 15 > mean(run, "wot_pull", "ltft")
 

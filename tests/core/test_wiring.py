@@ -48,14 +48,23 @@ class TestNetwork:
         assert net.solve()["pin"] == pytest.approx(5.0 * 306.0 / 2506.0, abs=1e-6)
 
     def test_a_loaded_bridge_by_hand(self) -> None:
-        # Two dividers 1k/1k and 2k/1k off 12 V with 3k between their middles: mesh equations give 5.5385 V and 4.6154 V.
+        # Two dividers 1k/1k and 2k/1k off 12 V with 3k between their middles: mesh equations give 5.5385 V and 4.6154
+        # V.
         net = Network()
         net.source("plus", GROUND, 12.0)
-        for a, b, ohms in (("plus", "a", 1e3), ("a", GROUND, 1e3), ("plus", "b", 2e3), ("b", GROUND, 1e3), ("a", "b", 3e3)):
+        for a, b, ohms in (
+            ("plus", "a", 1e3),
+            ("a", GROUND, 1e3),
+            ("plus", "b", 2e3),
+            ("b", GROUND, 1e3),
+            ("a", "b", 3e3),
+        ):
             net.resistor(a, b, ohms)
         # Kirchhoff: a: (12−a)/1 = a/1 + (a−b)/3, b: (12−b)/2 + (a−b)/3 = b/1, so 7a − b = 36 and 2a − 11b = −36.
         found = net.solve()
-        assert found["a"] == pytest.approx(432.0 / 75.0, abs=1e-6) and found["b"] == pytest.approx(324.0 / 75.0, abs=1e-6)
+        assert found["a"] == pytest.approx(432.0 / 75.0, abs=1e-6) and found["b"] == pytest.approx(
+            324.0 / 75.0, abs=1e-6
+        )
 
     def test_a_voltmeter_loads_what_it_measures(self) -> None:
         net = Network()
@@ -99,7 +108,9 @@ class TestRails:
     def test_a_sound_reference_and_ground(self) -> None:
         reference, ground = rails.py_func(4.0, 1000.0, 0.001, 0.3, CIRCUIT_SOUND, -1.0, 0.0, CIRCUIT_SOUND)
         # 20 mA through 0.3 ohm; 20 mA and 5 mA through 20 milliohm.
-        assert reference == pytest.approx(5.0 - 0.020 * 0.3, abs=2e-4) and ground == pytest.approx(0.025 * 0.02, abs=1e-4)
+        assert reference == pytest.approx(5.0 - 0.020 * 0.3, abs=2e-4) and ground == pytest.approx(
+            0.025 * 0.02, abs=1e-4
+        )
 
     def test_an_open_ground_lets_everything_float_up(self) -> None:
         reference, ground = rails.py_func(2.0, 1000.0, 0.001, 0.3, CIRCUIT_SOUND, -1.0, 0.0, CIRCUIT_OPEN)
@@ -182,7 +193,8 @@ class TestMeter:
     def test_a_supply_under_load_drops_more_with_more_flow(self) -> None:
         run = drive("R1", "supply_resistance:circuit=maf_supply,ohms=8")
         idle, full = (run.statistic(condition, "maf_supply_v", "mean") for condition in ("hot_idle", "wot_pull"))
-        # 0.1 A without flow, 0.5 A at full scale, by the root of the flow: 8 ohm drop 1.2 V at idle and 3.1 V at full load.
+        # 0.1 A without flow, 0.5 A at full scale, by the root of the flow: 8 ohm drop 1.2 V at idle and 3.1 V at full
+        # load.
         assert 14.1 - idle == pytest.approx(8 * (0.1 + 0.4 * (1.8 / 130) ** 0.5), abs=0.1)
         assert 14.1 - full == pytest.approx(8 * (0.1 + 0.4 * (65 / 130) ** 0.5), abs=0.25)
 

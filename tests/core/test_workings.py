@@ -1,4 +1,7 @@
-"""Workings against hand-worked values, every step; and how a learner's steps are marked. The numbers in the tables were worked by hand."""
+"""Workings against hand-worked values, every step; and how a learner's steps are marked.
+
+The numbers in the tables were worked by hand.
+"""
 
 import math
 
@@ -22,14 +25,22 @@ BY_HAND = [
         {"maf": 92.0, "rpm": 5200.0, "t": 35.0, "p": 97.0, "L": 2.4},
         {"p_Pa": 97000.0, "T": 308.15, "rho": 1.0966, "full": 114.05, "VE": 80.67},
     ),
-    ("full_load_airflow", {"VE": 90.0, "rpm": 6000.0, "t": 20.0, "p": 100.0, "L": 2.0}, {"T": 293.15, "rho": 1.1884, "maf": 106.95}),
+    (
+        "full_load_airflow",
+        {"VE": 90.0, "rpm": 6000.0, "t": 20.0, "p": 100.0, "L": 2.0},
+        {"T": 293.15, "rho": 1.1884, "maf": 106.95},
+    ),
     ("airflow_per_litre", {"maf": 2.1, "L": 2.0}, {"q": 1.05}),
     (
         "speed_density",
         {"p_m": 30.0, "t_m": 34.85, "rpm": 750.0, "VE_m": 50.0, "L": 2.0, "maf": 2.5},
         {"T": 308.0, "rho_m": 0.33932, "m": 2.1207, "d": 17.88},
     ),
-    ("density_airflow", {"p_m": 40.0, "t_m": 26.85, "rpm": 2000.0, "VE_m": 60.0, "L": 1.6}, {"T": 300.0, "rho_m": 0.46450, "m": 7.4320}),
+    (
+        "density_airflow",
+        {"p_m": 40.0, "t_m": 26.85, "rpm": 2000.0, "VE_m": 60.0, "L": 1.6},
+        {"T": 300.0, "rho_m": 0.46450, "m": 7.4320},
+    ),
     # 3 mm at Cd 0.8: 0.0404·0.8·7.0686e-6·101300/sqrt(293.15) = 1.352 g/s.
     ("leak_from_hole", {"d": 3.0, "Cd": 0.8, "p": 101.3, "t": 20.0}, {"A": 7.0686, "T": 293.15, "leak": 1.3517}),
     ("trim_from_leak", {"leak": 0.3, "total": 2.1}, {"metered": 1.8, "trim": 16.667}),
@@ -59,21 +70,39 @@ BY_HAND = [
     ("pressure_from_altitude", {"h": 300.0}, {"base": 0.99323269, "p": 97.773}),
     ("pressure_from_weather", {"p0": 102.0, "h": 850.0}, {"base": 0.98082596, "p": 92.12}),
     ("three_rulers", {"p_abs": 32.0, "p": 100.0}, {"vacuum": 68.0, "gauge": -68.0, "inHg": 20.08}),
-    ("sensor_line", {"p1": 15.0, "v1": 0.5, "p2": 105.0, "v2": 4.7, "p": 66.1}, {"b": 0.0466667, "a": -0.2, "v": 2.8847}),
-    ("pump_point", {"vac": 10.0, "p": 100.0, "a": -0.2, "b": 0.0466667}, {"vac_kPa": 33.8639, "p_abs": 66.136, "v": 2.8863}),
+    (
+        "sensor_line",
+        {"p1": 15.0, "v1": 0.5, "p2": 105.0, "v2": 4.7, "p": 66.1},
+        {"b": 0.0466667, "a": -0.2, "v": 2.8847},
+    ),
+    (
+        "pump_point",
+        {"vac": 10.0, "p": 100.0, "a": -0.2, "b": 0.0466667},
+        {"vac_kPa": 33.8639, "p_abs": 66.136, "v": 2.8863},
+    ),
     ("thermistor_resistance", {"t": 90.0}, {"T": 363.15, "R": 277.29, "V": 0.55967}),
     ("thermistor_resistance", {"t": -20.0}, {"T": 253.15, "R": 17208.0, "V": 4.4332}),
     ("thermistor_temperature", {"V": 2.5}, {"R": 2200.0, "T": 298.15, "t": 25.0}),
-    ("thermistor_fit", {"t1": 20.0, "R1": 2500.0, "t2": 80.0, "R2": 320.0}, {"T1": 293.15, "T2": 353.15, "B": 3547.0, "R25": 2040.9}),
+    (
+        "thermistor_fit",
+        {"t1": 20.0, "R1": 2500.0, "t2": 80.0, "R2": 320.0},
+        {"T1": 293.15, "T2": 353.15, "B": 3547.0, "R25": 2040.9},
+    ),
     ("kelvin_from_fahrenheit", {"F": 68.0}, {"T": 293.15, "t": 20.0}),
     ("narrowband_rate", {"n": 24.0, "s": 10.0, "edge": 60.0}, {"f": 1.2, "t_edge": 60.0, "rate": 5.0}),
-    ("catalyst_ratio", {"f_low": 0.1, "f_high": 0.8, "r_low": 0.6, "r_high": 0.7}, {"front": 0.7, "rear": 0.1, "ratio": 0.142857}),
+    (
+        "catalyst_ratio",
+        {"f_low": 0.1, "f_high": 0.8, "r_low": 0.6, "r_high": 0.7},
+        {"front": 0.7, "rear": 0.1, "ratio": 0.142857},
+    ),
     ("ground_drop", {"i": 10.0, "r": 20.0, "share": 0.4}, {"drop": 0.2, "shift": 0.12}),
     ("parallel_coils", {"U": 13.5, "R": 14.0, "n": 4.0}, {"i1": 0.964286, "i": 3.857143}),
 ]
 
 
-@pytest.mark.parametrize(("name", "given", "steps"), BY_HAND, ids=[f"{name}-{k}" for k, (name, _g, _s) in enumerate(BY_HAND)])
+@pytest.mark.parametrize(
+    ("name", "given", "steps"), BY_HAND, ids=[f"{name}-{k}" for k, (name, _g, _s) in enumerate(BY_HAND)]
+)
 def test_every_step_is_that_of_the_hand(name: str, given: dict[str, float], steps: dict[str, float]) -> None:
     worked = {step.symbol: step.value for step in work(workings.get(name), given).steps}
     for symbol, value in steps.items():
@@ -93,7 +122,11 @@ def test_a_slip_is_never_the_right_value(name: str, given: dict[str, float], _st
 class TestSheet:
     def test_shows_formula_numbers_and_unit(self) -> None:
         step = work(workings.get("air_density"), {"p": 100.0, "t": 20.0}).steps[2]
-        assert step.formula == "p_Pa / (287.05 · T)" and step.filled == "100000 / (287.05 · 293.15)" and step.shown == "1.188 kg/m³"
+        assert (
+            step.formula == "p_Pa / (287.05 · T)"
+            and step.filled == "100000 / (287.05 · 293.15)"
+            and step.shown == "1.188 kg/m³"
+        )
 
     def test_takes_units(self) -> None:
         imperial = work(workings.get("air_density"), {"p": "29.53 inHg", "t": "68 °F"})
@@ -129,7 +162,10 @@ class TestSheet:
         assert sheet.result.value == pytest.approx(108.0, abs=0.2) and "reads too high" in sheet.meaning
 
     def test_fuels_differ_in_ratio_and_not_in_lambda(self) -> None:
-        found = [work(workings.get("afr_from_lambda"), {"lam": 0.9, "afr_stoich": stoich}).result.value for stoich in FUELS.values()]
+        found = [
+            work(workings.get("afr_from_lambda"), {"lam": 0.9, "afr_stoich": stoich}).result.value
+            for stoich in FUELS.values()
+        ]
         assert len(set(found)) == len(FUELS)
 
     def test_whole_inches_hide_more_than_whole_kilopascal(self) -> None:
@@ -137,7 +173,9 @@ class TestSheet:
 
 
 class TestFromARun:
-    RUN = staticmethod(lambda *faults: cached_run(load_rig("R1"), load_script("workshop_day"), [parse_fault(text) for text in faults]))
+    RUN = staticmethod(
+        lambda *faults: cached_run(load_rig("R1"), load_script("workshop_day"), [parse_fault(text) for text in faults])
+    )
 
     def test_volumetric_efficiency_of_the_pull_is_that_of_the_model(self) -> None:
         values, sources = from_run(workings.get("volumetric_efficiency"), self.RUN(), "wot_pull")
@@ -148,7 +186,10 @@ class TestFromARun:
 
     def test_a_meter_that_reads_low_is_found_by_it(self) -> None:
         sound, low = (
-            work(workings.get("volumetric_efficiency"), from_run(workings.get("volumetric_efficiency"), run, "wot_pull")[0]).result.value
+            work(
+                workings.get("volumetric_efficiency"),
+                from_run(workings.get("volumetric_efficiency"), run, "wot_pull")[0],
+            ).result.value
             for run in (self.RUN(), self.RUN("maf_under_read:gain=0.8"))
         )
         assert low / sound == pytest.approx(0.8, abs=0.01)

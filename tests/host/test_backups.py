@@ -29,13 +29,17 @@ def cluster(installation: Installation, monkeypatch: pytest.MonkeyPatch) -> Iter
         yield made
 
 
-@pytest.mark.parametrize("release", sorted((ROOT / "tests" / "data" / "releases").glob("*.dump")), ids=lambda path: path.stem)
+@pytest.mark.parametrize(
+    "release", sorted((ROOT / "tests" / "data" / "releases").glob("*.dump")), ids=lambda path: path.stem
+)
 def test_an_older_copy_restores_is_brought_up_to_date_and_comes_back_whole(
     installation: Installation, cluster: Cluster, release: Path, tmp_path: Path
 ) -> None:
     old, new = tmp_path / "old.backup", tmp_path / "new.backup"
     head = tmp_path / "leitfaden-backup.json"
-    head.write_text(json.dumps({"format": 1, "version": release.stem, "made_at": "2026-11-27T12:00:00+00:00", "migrations": []}))
+    head.write_text(
+        json.dumps({"format": 1, "version": release.stem, "made_at": "2026-11-27T12:00:00+00:00", "migrations": []})
+    )
     with tarfile.open(old, "w") as tar:
         tar.add(head, head.name)
         tar.add(release, "database.dump")
@@ -46,7 +50,10 @@ def test_an_older_copy_restores_is_brought_up_to_date_and_comes_back_whole(
     assert people == "6" and cluster.sql("select count(*) from accounts_rulesversion", NAME) == "1"
 
     assert installation.run("backup", str(new)).returncode == 0
-    assert cluster.sql("select who || ' ' || action from accounts_auditentry order by id desc limit 1", NAME) == "at the machine exported"
+    assert (
+        cluster.sql("select who || ' ' || action from accounts_auditentry order by id desc limit 1", NAME)
+        == "at the machine exported"
+    )
     cluster.sql("delete from practice_entry", NAME)
     assert installation.run("restore", str(new)).returncode == 0
     assert cluster.sql("select count(*) from practice_entry", NAME) == "8"

@@ -36,7 +36,11 @@ def cluster(installation: Installation, monkeypatch: pytest.MonkeyPatch) -> Iter
 def user(installation: Installation) -> "subprocess.Popen[str]":
     """A process that uses the cluster until its input ends."""
     return subprocess.Popen(
-        [sys.executable, "-c", USER], env=installation.environment, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
+        [sys.executable, "-c", USER],
+        env=installation.environment,
+        stdin=subprocess.PIPE,
+        stdout=subprocess.PIPE,
+        text=True,
     )
 
 
@@ -96,7 +100,11 @@ def test_a_stale_pid_file_that_names_another_program_or_another_server_is_no_obs
 
 def test_the_password_is_never_in_a_place_that_others_can_read(cluster: Cluster) -> None:
     assert cluster.password
-    kept = [path for path in Path(module.LOCAL).iterdir() if path.is_file() and cluster.password in path.read_text(errors="ignore")]
+    kept = [
+        path
+        for path in Path(module.LOCAL).iterdir()
+        if path.is_file() and cluster.password in path.read_text(errors="ignore")
+    ]
     assert kept and all(path.stat().st_mode & 0o077 == 0 for path in kept)
     cluster.make()
     assert not list(Path("/tmp").glob("leitfaden-pw*"))

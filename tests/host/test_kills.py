@@ -1,4 +1,7 @@
-"""Server, worker and database are killed in the middle of work: nothing acknowledged is lost or doubled. A hundred kills: tests/long/."""
+"""Server, worker and database are killed in the middle of work: nothing acknowledged is lost or doubled.
+
+A hundred kills: tests/long/.
+"""
 
 from pathlib import Path
 

@@ -1,4 +1,7 @@
-"""What is too slow for every time: ./leitfaden test --long. Prints what it found; the last output is kept in docs/long-tests.txt."""
+"""What is too slow for every time: ./leitfaden test --long.
+
+Prints what it found; the last output is kept in docs/long-tests.txt.
+"""
 
 import asyncio
 import json
@@ -61,7 +64,9 @@ def small_disk(folder: Path, megabytes: int) -> bool:
     """A file system of that size at the folder: in memory where we are root, else there is none."""
     folder.mkdir(parents=True)
     mounted = subprocess.run(
-        ["mount", "-t", "tmpfs", "-o", f"size={megabytes}m,mode=755", "tmpfs", str(folder)], capture_output=True, check=False
+        ["mount", "-t", "tmpfs", "-o", f"size={megabytes}m,mode=755", "tmpfs", str(folder)],
+        capture_output=True,
+        check=False,
     )
     return mounted.returncode == 0
 
@@ -89,7 +94,9 @@ def _fill_up_and_recover(installation: Installation, base: str, folder: Path) ->
         token = next((cookie.value for cookie in client.session.cookie_jar if cookie.key == "csrftoken"), "")
         headers = {"X-CSRFToken": token, "X-Change-Id": str(uuid.uuid4())}
         data = {"answer": {"reading": f"{n}.5 %"}}
-        async with client.session.post(f"{base}/api/attempts/{attempt}/stations/0/answer", json=data, headers=headers) as answer:
+        async with client.session.post(
+            f"{base}/api/attempts/{attempt}/stations/0/answer", json=data, headers=headers
+        ) as answer:
             return answer.status, await answer.json()
 
     async def run() -> None:
@@ -121,7 +128,9 @@ def _fill_up_and_recover(installation: Installation, base: str, folder: Path) ->
         assert sentences, "the disk never got full"
         assert all(status == 503 and code in {"no_space", "no_database"} for status, code, _ in sentences), sentences
         ballast.unlink()
-        again = await client.call("POST", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"reading": "99999 %"}})
+        again = await client.call(
+            "POST", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"reading": "99999 %"}}
+        )
         assert again == {"stored": True, "next": None}
         stored.append("99999 %")
         kept = [reading for _name, reading in json.loads(in_server(installation, LOOK))["answers"]]

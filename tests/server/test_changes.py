@@ -22,7 +22,11 @@ def test_a_repeated_answer_is_stored_once_and_gets_the_first_acknowledgement(wor
     client, change = world.client("learner"), str(uuid.uuid4())
     path = f"/api/attempts/{start(world, client)}/stations/0/answer"
     first = body(client, "post", path, {"answer": {"seen": True}}, change=change)
-    assert first == body(client, "post", path, {"answer": {"seen": True}}, change=change) == (200, {"stored": True, "next": 1})
+    assert (
+        first
+        == body(client, "post", path, {"answer": {"seen": True}}, change=change)
+        == (200, {"stored": True, "next": 1})
+    )
     assert Entry.objects.count() == 1
 
 
@@ -55,7 +59,8 @@ def test_an_id_belongs_to_one_person_and_one_kind_of_change(world: Any) -> None:
     for who, method, data in (("lead", "put", {"revision": 2, "document": world.document}),):
         assert body(world.client(who), method, f"{path}/draft", data, change=change)[1]["code"] == "change_id_taken"
     assert (
-        body(world.client("trainer"), "post", "/api/lessons", {"document": world.document}, change=change)[1]["code"] == "change_id_taken"
+        body(world.client("trainer"), "post", "/api/lessons", {"document": world.document}, change=change)[1]["code"]
+        == "change_id_taken"
     )
 
 
@@ -77,7 +82,11 @@ def test_two_that_arrive_in_the_same_moment_store_one_answer(world: Any) -> None
     def send() -> None:
         client = world.client("learner")
         gate.wait()
-        answers.append(body(client, "post", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"seen": True}}, change=change))
+        answers.append(
+            body(
+                client, "post", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"seen": True}}, change=change
+            )
+        )
         connection.close()
 
     threads = [threading.Thread(target=send) for _ in range(6)]

@@ -86,7 +86,9 @@ def test_more_than_may_wait_are_told_to_come_back() -> None:
     lines = asyncio.run(run())
     assert sorted(line.status for line in lines) == [200, 200, 200, 503, 503, 503]
     refused = next(line for line in lines if line.status == 503)
-    assert (b"retry-after", b"3") in refused.sent[0]["headers"] and json.loads(refused.sent[1]["body"])["code"] == "busy"
+    assert (b"retry-after", b"3") in refused.sent[0]["headers"] and json.loads(refused.sent[1]["body"])[
+        "code"
+    ] == "busy"
 
 
 def test_a_body_that_is_too_large_never_gets_in_and_a_client_that_hangs_up_is_forgotten() -> None:

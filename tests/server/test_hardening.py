@@ -55,7 +55,9 @@ print(json.dumps([plain.status_code, plain.headers["Location"], tls.headers["Str
 def test_without_a_secret_from_the_environment_there_is_none_to_guess() -> None:
     code = "from django.conf import settings; print(settings.SECRET_KEY)"
     run = [sys.executable, "-c", f"import django; django.setup()\n{code}"]
-    bare = {name: value for name, value in os.environ.items() if name != "LEITFADEN_SECRET"} | {"DJANGO_SETTINGS_MODULE": "config.settings"}
+    bare = {name: value for name, value in os.environ.items() if name != "LEITFADEN_SECRET"} | {
+        "DJANGO_SETTINGS_MODULE": "config.settings"
+    }
     secrets = {subprocess.run(run, env=bare, capture_output=True, text=True, check=True).stdout for _ in range(2)}
     assert len(secrets) == 2 and all(len(secret) > 50 for secret in secrets)
 
@@ -64,7 +66,9 @@ def test_every_page_says_what_it_may_do_and_the_api_is_kept_by_no_cache(world: A
     for path in ("/", "/api/session"):
         headers = Client().get(path).headers
         assert "camera=()" in headers["Permissions-Policy"] and headers["X-Frame-Options"] == "DENY"
-        assert "script-src 'self'" in headers["Content-Security-Policy"] and headers["X-Content-Type-Options"] == "nosniff"
+        assert (
+            "script-src 'self'" in headers["Content-Security-Policy"] and headers["X-Content-Type-Options"] == "nosniff"
+        )
     assert Client().get("/api/session").headers["Cache-Control"] == "no-store"
 
 
@@ -80,7 +84,9 @@ def test_names_answers_and_passwords_stay_out_of_the_logs(world: Any, caplog: py
     caplog.set_level(logging.DEBUG, logger="leitfaden")
     client = world.client("learner")
     client.raise_request_exception = False
-    Client().post("/api/session", {"username": "learner", "password": "my-wrong-secret"}, content_type="application/json")
+    Client().post(
+        "/api/session", {"username": "learner", "password": "my-wrong-secret"}, content_type="application/json"
+    )
     body(Client(), "post", "/api/session", {"username": "learner", "password": PASSWORD})
     attempt = body(client, "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[1]["id"]
     body(client, "post", f"/api/attempts/{attempt}/stations/0/answer", {"answer": {"reading": "4711 kPa"}})
@@ -116,7 +122,9 @@ def test_a_database_that_is_away_or_full_is_a_sentence_and_a_time_to_come_back(
     assert "Nothing that was acknowledged is lost" in answer.json()["message"]
 
 
-def test_a_database_that_is_lost_under_the_sessions_is_a_sentence_too(world: Any, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_database_that_is_lost_under_the_sessions_is_a_sentence_too(
+    world: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
     def fail(*_: Any, **__: Any) -> Any:
         raise OperationalError("connection refused")
 

@@ -12,7 +12,9 @@ from server_helpers import body
 
 
 def raw(client: Client, path: str, text: str | bytes) -> tuple[int, Any]:
-    answer = client.post(path, text, content_type="application/json", headers={"X-Change-Id": "7a3cd1a2-8f4e-4a53-9a0f-3f7a7f5b6c10"})
+    answer = client.post(
+        path, text, content_type="application/json", headers={"X-Change-Id": "7a3cd1a2-8f4e-4a53-9a0f-3f7a7f5b6c10"}
+    )
     return answer.status_code, answer.json()
 
 
@@ -58,7 +60,17 @@ def test_the_bench_refuses_it(world: Any, text: str | bytes, status: int, senten
         {"title": "x" * 161},
         {"cautions": ["careful"] * 21},
         {"faults": [LEAK | {"onset": {"mode": "random", "on_s": 1e-300, "off_s": 1e-300}}]},
-        {"stations": [{"kind": "measure", "id": "m", "title": "m", "reading": {"condition": "hot_idle", "channel": "maf"}, "faulty": 1}]},
+        {
+            "stations": [
+                {
+                    "kind": "measure",
+                    "id": "m",
+                    "title": "m",
+                    "reading": {"condition": "hot_idle", "channel": "maf"},
+                    "faulty": 1,
+                }
+            ]
+        },
         {"stations": [{"kind": "explain", "id": "m", "title": "m", "text": "x" * 20_001}]},
         {"schema_version": 2},
         {"schema_version": True},
@@ -66,7 +78,10 @@ def test_the_bench_refuses_it(world: Any, text: str | bytes, status: int, senten
 )
 def test_a_draft_with_such_parts_is_refused_and_the_stored_one_stays(world: Any, document: dict[str, Any]) -> None:
     status, answer = body(
-        world.client("trainer"), "put", f"/api/lessons/{world.lesson.pk}/draft", {"revision": 1, "document": world.document | document}
+        world.client("trainer"),
+        "put",
+        f"/api/lessons/{world.lesson.pk}/draft",
+        {"revision": 1, "document": world.document | document},
     )
     assert status == 422 and answer["message"]
     assert Lesson.objects.get(pk=world.lesson.pk).draft == world.document
@@ -77,13 +92,17 @@ def test_a_draft_with_such_parts_is_refused_and_the_stored_one_stays(world: Any,
 )
 def test_addresses_with_odd_signs_get_a_sentence(world: Any, path: str) -> None:
     client = world.client("lead")
-    status, answer = body(client, "post" if path.endswith("link") else "get", path, {} if path.endswith("link") else None)
+    status, answer = body(
+        client, "post" if path.endswith("link") else "get", path, {} if path.endswith("link") else None
+    )
     assert 400 <= status < 500 and answer["message"]
 
 
 def test_answers_are_strict_json(world: Any) -> None:
     """A channel without a value is null, never NaN, which no browser reads."""
-    answer = world.client("trainer").post("/api/bench/run", {"channels": ["lambda_true"]}, content_type="application/json")
+    answer = world.client("trainer").post(
+        "/api/bench/run", {"channels": ["lambda_true"]}, content_type="application/json"
+    )
     assert answer.status_code == 200
     assert b"NaN" not in answer.content and b"Infinity" not in answer.content
     assert None in json.loads(answer.content)["lanes"]["lambda_true"]["run"]

@@ -45,7 +45,11 @@ def no_model(monkeypatch: pytest.MonkeyPatch) -> Any:
         def fail(*_: Any, **__: Any) -> Any:
             raise AssertionError("the model was asked")
 
-        for name in ("leitfaden_core.lessons.items.car_for", "practice.items.station_out", "practice.items.station_key"):
+        for name in (
+            "leitfaden_core.lessons.items.car_for",
+            "practice.items.station_out",
+            "practice.items.station_key",
+        ):
             monkeypatch.setattr(name, fail)
 
     return switch_off
@@ -58,7 +62,9 @@ def test_coming_back_shows_the_same_without_asking_the_model(world: Any, attempt
     assert body(world.client("learner"), "get", path) == first
 
 
-def test_finishing_cannot_fail_on_the_model_and_marks_come_from_the_frozen_key(world: Any, attempt: Attempt, no_model: Any) -> None:
+def test_finishing_cannot_fail_on_the_model_and_marks_come_from_the_frozen_key(
+    world: Any, attempt: Attempt, no_model: Any
+) -> None:
     work_through(world, attempt, right_answers(attempt))
     no_model()
     assert body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/finish", {})[1]["finished"] is True
@@ -112,7 +118,9 @@ def test_two_learners_get_other_numbers_and_the_same_seed_the_same(world: Any) -
     assert views[0] == views[1] != views[2]
 
 
-def test_a_station_that_fails_after_all_is_passed_and_not_marked(world: Any, attempt: Attempt, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_station_that_fails_after_all_is_passed_and_not_marked(
+    world: Any, attempt: Attempt, monkeypatch: pytest.MonkeyPatch
+) -> None:
     answers = right_answers(attempt)
     ItemView.objects.filter(assignment=world.assignment, station=3).delete()
     ItemKey.objects.filter(assignment=world.assignment, station=3).delete()
@@ -125,7 +133,9 @@ def test_a_station_that_fails_after_all_is_passed_and_not_marked(world: Any, att
     view = body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/stations/3")[1]["station"]
     assert "does not count" in view["problem"] and "crankshaft" not in str(view)
     for station, answer in ((3, {"seen": True}), (4, answers[4])):
-        body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/stations/{station}/answer", {"answer": answer})
+        body(
+            world.client("learner"), "post", f"/api/attempts/{attempt.pk}/stations/{station}/answer", {"answer": answer}
+        )
     assert body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/finish", {})[0] == 200
     debrief = body(world.client("trainer"), "get", f"/api/attempts/{attempt.pk}/debrief")[1]
     assert (debrief["stations"][3]["points"], debrief["score"]) == (None, 100.0)

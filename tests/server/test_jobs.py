@@ -82,7 +82,9 @@ class TestAsking:
                 services.answered("of_the_test", {"refuse": True}, Asker(person))
         assert len(kind) == 1
 
-    def test_a_crash_is_a_sentence_without_its_detail_and_is_tried_again_later(self, kind: list[Any], person: User) -> None:
+    def test_a_crash_is_a_sentence_without_its_detail_and_is_tried_again_later(
+        self, kind: list[Any], person: User
+    ) -> None:
         compute(services.ask("of_the_test", {"crash": True}, Asker(person)).key)
         with pytest.raises(Refused, match="could not be computed") as told:
             services.answered("of_the_test", {"crash": True}, Asker(person))
@@ -90,7 +92,9 @@ class TestAsking:
         Computation.objects.update(finished_at=timezone.now() - timedelta(seconds=60))
         assert services.ask("of_the_test", {"crash": True}, Asker(person)).state == Computation.State.QUEUED
 
-    def test_a_changed_model_is_asked_anew(self, kind: list[Any], person: User, monkeypatch: pytest.MonkeyPatch) -> None:
+    def test_a_changed_model_is_asked_anew(
+        self, kind: list[Any], person: User, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
         before = services.ask("of_the_test", {"n": 1}, Asker(person)).key
         monkeypatch.setattr(services, "source_fingerprint", lambda: "another")
         assert services.ask("of_the_test", {"n": 1}, Asker(person)).key != before
@@ -142,12 +146,16 @@ class TestBounds:
         keys = [services.ask("in_background", {"n": n}).key for n in range(4)]
         for age, key in enumerate(reversed(keys)):
             compute(key)
-            Computation.objects.filter(key=key).update(asked_at=timezone.now() - timedelta(days=5 * age), result=b"x" * 100)
+            Computation.objects.filter(key=key).update(
+                asked_at=timezone.now() - timedelta(days=5 * age), result=b"x" * 100
+            )
         monkeypatch.setattr("jobs.housekeeping.MOST_BYTES", 250)
         throw_away()
         assert set(Computation.objects.values_list("key", flat=True)) == set(keys[-2:])
 
-    def test_a_row_whose_job_is_gone_is_forgotten_so_that_it_can_be_asked_again(self, kind: list[Any], person: User) -> None:
+    def test_a_row_whose_job_is_gone_is_forgotten_so_that_it_can_be_asked_again(
+        self, kind: list[Any], person: User
+    ) -> None:
         lost = services.ask("of_the_test", {"n": 1}, Asker(person)).key
         alive = services.ask("in_background", {"n": 2}).key
         Computation.objects.update(asked_at=timezone.now() - timedelta(minutes=1))
@@ -168,7 +176,9 @@ class TestBounds:
             del kinds.load_kinds()["endless"]
         assert codes == ["time_limit", GAVE_UP]
 
-    def test_one_that_takes_its_worker_down_twice_is_not_tried_a_third_time(self, kind: list[Any], person: User) -> None:
+    def test_one_that_takes_its_worker_down_twice_is_not_tried_a_third_time(
+        self, kind: list[Any], person: User
+    ) -> None:
         key = services.ask("of_the_test", {"n": 1}, Asker(person)).key
         Computation.objects.filter(key=key).update(tries=TRIES)
         compute(key, in_worker=True)

@@ -46,7 +46,9 @@ def test_windows_lie_in_the_script_and_bands_belong_to_windows() -> None:
 
 
 def test_the_band_of_a_swinging_signal_spans_its_swing() -> None:
-    by_channel = {band["channel"]: band for band in bands("R1", ["ho2s_b1s1_v", "maf"]) if band["condition"] == "hot_idle"}
+    by_channel = {
+        band["channel"]: band for band in bands("R1", ["ho2s_b1s1_v", "maf"]) if band["condition"] == "hot_idle"
+    }
     swing = by_channel["ho2s_b1s1_v"]
     assert swing["swing"] and swing["low"] < 0.15 and swing["high"] > 0.8
     assert not by_channel["maf"]["swing"] and by_channel["maf"]["high"] - by_channel["maf"]["low"] < 0.5

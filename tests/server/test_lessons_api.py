@@ -13,14 +13,21 @@ def test_a_changed_draft_is_stored_with_the_next_revision(world: Any) -> None:
     client, path = world.client("trainer"), f"/api/lessons/{world.lesson.pk}"
     changed = world.document | {"title": "Renamed"}
     status, answer = body(client, "put", f"{path}/draft", {"revision": 1, "document": changed})
-    assert (status, answer["revision"], answer["draft"]["title"], answer["changed_since_version"]) == (200, 2, "Renamed", True)
+    assert (status, answer["revision"], answer["draft"]["title"], answer["changed_since_version"]) == (
+        200,
+        2,
+        "Renamed",
+        True,
+    )
     assert body(client, "get", path)[1]["draft"]["title"] == "Renamed"
 
 
 def test_two_editors_do_not_overwrite_each_other(world: Any) -> None:
     path = f"/api/lessons/{world.lesson.pk}/draft"
     body(world.client("lead"), "put", path, {"revision": 1, "document": world.document | {"title": "By the lead"}})
-    status, answer = body(world.client("trainer"), "put", path, {"revision": 1, "document": world.document | {"title": "By the trainer"}})
+    status, answer = body(
+        world.client("trainer"), "put", path, {"revision": 1, "document": world.document | {"title": "By the trainer"}}
+    )
     assert (status, answer["code"]) == (409, "conflict")
     assert "Lead Test has changed this lesson meanwhile" in answer["message"]
 
@@ -29,12 +36,17 @@ def test_two_editors_do_not_overwrite_each_other(world: Any) -> None:
     ("part", "sentence"),
     [
         ({"faults": [{"kind": "gremlin", "params": {}}]}, "unknown fault kind 'gremlin'; known:"),
-        ({"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]}, "opening is 900 mm²; allowed is 0.1 to 200 mm²"),
+        (
+            {"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]},
+            "opening is 900 mm²; allowed is 0.1 to 200 mm²",
+        ),
         ({"stations": "none"}, "lesson, stations"),
         ({"title": ""}, "lesson, title"),
     ],
 )
-def test_a_wrong_document_is_refused_and_the_stored_draft_stays(world: Any, part: dict[str, Any], sentence: str) -> None:
+def test_a_wrong_document_is_refused_and_the_stored_draft_stays(
+    world: Any, part: dict[str, Any], sentence: str
+) -> None:
     client = world.client("trainer")
     for method, path, data in (
         ("put", f"/api/lessons/{world.lesson.pk}/draft", {"revision": 1}),
@@ -53,7 +65,10 @@ def test_publishing_makes_a_version_that_later_drafts_do_not_touch(world: Any) -
     status, answer = body(client, "post", f"{path}/publish", {"learners": ["learner", "second_learner"]})
     assert (status, answer) == (200, {"number": 2, "title": "Second", "assigned": 2})
     body(client, "put", f"{path}/draft", {"revision": 2, "document": world.document | {"title": "Third"}})
-    assert [v.document["title"] for v in LessonVersion.objects.order_by("number")] == [world.document["title"], "Second"]
+    assert [v.document["title"] for v in LessonVersion.objects.order_by("number")] == [
+        world.document["title"],
+        "Second",
+    ]
 
 
 def test_a_version_cannot_be_saved_again(world: Any) -> None:
@@ -92,26 +107,35 @@ def test_the_preview_shows_what_the_learner_sees_and_the_key_apart(world: Any) -
 
 
 def test_a_station_that_is_not_there_is_said(world: Any) -> None:
-    status, answer = body(world.client("trainer"), "post", "/api/preview/station", {"document": world.document, "station": 9})
+    status, answer = body(
+        world.client("trainer"), "post", "/api/preview/station", {"document": world.document, "station": 9}
+    )
     assert (status, answer["message"]) == (404, "The lesson has 5 stations; there is no station 10.")
 
 
 def test_lanes_of_good_and_faulty_differ_and_share_their_time(world: Any) -> None:
-    drawn = body(world.client("trainer"), "post", "/api/preview/station", {"document": world.document, "station": 1})[1]["lanes"]
+    drawn = body(world.client("trainer"), "post", "/api/preview/station", {"document": world.document, "station": 1})[
+        1
+    ]["lanes"]
     lane = drawn["lanes"]["total_trim"]
     assert len(lane["run"]) == len(lane["good"]) == len(drawn["time"])
     assert lane["run"] != lane["good"]
     hidden = copy.deepcopy(world.document)
     hidden["stations"][1]["show_good"] = False
-    alone = body(world.client("trainer"), "post", "/api/preview/station", {"document": hidden, "station": 1})[1]["lanes"]
+    alone = body(world.client("trainer"), "post", "/api/preview/station", {"document": hidden, "station": 1})[1][
+        "lanes"
+    ]
     assert alone["lanes"]["total_trim"]["good"] is None and alone["bands"] == []
 
 
 def test_the_bench_answers_a_fault_with_lanes_readings_and_verdicts(world: Any) -> None:
     fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
-    found = body(world.client("trainer"), "post", "/api/bench/run", {"faults": [fault], "channels": ["maf", "total_trim", "lambda_true"]})[
-        1
-    ]
+    found = body(
+        world.client("trainer"),
+        "post",
+        "/api/bench/run",
+        {"faults": [fault], "channels": ["maf", "total_trim", "lambda_true"]},
+    )[1]
     readings = {(r["condition"], r["channel"]): r for r in found["readings"]}
     assert readings["hot_idle", "total_trim"]["verdict"] == "faulty"
     assert readings["hot_idle", "total_trim"]["good"] < 5 < 15 < readings["hot_idle", "total_trim"]["value"]
@@ -127,7 +151,10 @@ def test_the_bench_answers_a_fault_with_lanes_readings_and_verdicts(world: Any) 
         ({"channels": []}, "channels"),
         ({"channels": ["maf"], "rig": "R9"}, "unknown rig 'R9'"),
         ({"channels": ["maf"], "faults": [{"kind": "x"}]}, "unknown fault kind 'x'"),
-        ({"channels": ["maf"], "faults": [{"kind": "maf_under_read", "params": {"gain": 7}}]}, "allowed is 0.3 to 0.99"),
+        (
+            {"channels": ["maf"], "faults": [{"kind": "maf_under_read", "params": {"gain": 7}}]},
+            "allowed is 0.3 to 0.99",
+        ),
         ({"channels": ["maf"], "seed": -3}, "seed"),
         ({"channels": ["maf"], "seed": "many"}, "seed"),
     ],

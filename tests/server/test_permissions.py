@@ -82,14 +82,18 @@ def call(world: Any) -> Callable[[str | None, str], tuple[int, Any]]:
 
     def make(name: str | None, operation: str) -> tuple[int, Any]:
         method, path, data, _ = ENDPOINTS[operation]
-        path = path.format(lesson=world.lesson.pk, assignment=world.assignment.pk, attempt=attempt.pk, person="second_learner")
+        path = path.format(
+            lesson=world.lesson.pk, assignment=world.assignment.pk, attempt=attempt.pk, person="second_learner"
+        )
         return body(world.client(name), method, path, data(world) if callable(data) else data)
 
     return make
 
 
 def test_the_table_holds_every_operation_of_the_api() -> None:
-    operations = {operation["operationId"] for path in api.get_openapi_schema()["paths"].values() for operation in path.values()}
+    operations = {
+        operation["operationId"] for path in api.get_openapi_schema()["paths"].values() for operation in path.values()
+    }
     assert operations == set(ENDPOINTS)
 
 
@@ -101,7 +105,8 @@ def test_roles_get_what_they_may_and_a_sentence_otherwise(call: Any, operation: 
     if operation in KNOCKS:
         assert (status, answer["code"]) == KNOCKS[operation]
     elif role in may:
-        # Some actions are refused for their state (nothing changed, not finished): a structured 4xx with a reason, never "not allowed".
+        # Some actions are refused for their state (nothing changed, not finished): a structured 4xx with a reason,
+        # never "not allowed".
         assert status == 200 or (status in {404, 409, 422} and answer["code"] not in {"not_allowed", "not_signed_in"})
     elif role is NOBODY:
         assert (status, answer["code"]) == (401, "not_signed_in")
@@ -121,7 +126,17 @@ def test_another_school_finds_nothing(call: Any, operation: str, name: str) -> N
 
 @pytest.mark.parametrize(
     "operation",
-    ["startAttempt", "attempt", "attemptStation", "attemptLanes", "storeAnswer", "finishAttempt", "debrief", "seenStation", "seenLanes"],
+    [
+        "startAttempt",
+        "attempt",
+        "attemptStation",
+        "attemptLanes",
+        "storeAnswer",
+        "finishAttempt",
+        "debrief",
+        "seenStation",
+        "seenLanes",
+    ],
 )
 def test_a_learner_does_not_reach_another_learners_work(call: Any, operation: str) -> None:
     assert call("second_learner", operation)[0] == 404

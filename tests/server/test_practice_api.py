@@ -1,4 +1,6 @@
-"""A learner's way: stations open one after the other, answers are on disk before the next, nothing tells the key too early."""
+"""A learner's way: stations open one after the other, answers are on disk before the next, nothing tells the key too
+early.
+"""
 
 import json
 from typing import Any
@@ -167,7 +169,9 @@ def test_a_lesson_that_is_not_assigned_cannot_be_started(world: Any) -> None:
     assert (status, answer["message"]) == (404, "This lesson is not assigned to you.")
 
 
-def test_results_tell_missed_faults_and_condemned_good_ones_apart(world: Any, learner: Client, attempt: Attempt) -> None:
+def test_results_tell_missed_faults_and_condemned_good_ones_apart(
+    world: Any, learner: Client, attempt: Attempt
+) -> None:
     answers = answers_for(attempt)
     right = answers[3]["verdicts"]
     answers[3] = {"verdicts": ["good" if v == "faulty" else "faulty" if v == "good" else v for v in right]}

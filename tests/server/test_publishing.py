@@ -17,7 +17,12 @@ def publish(world: Any, change: dict[str, Any]) -> tuple[int, Any]:
 
 
 def measure(name: str, condition: str, channel: str, stat: str = "mean") -> dict[str, Any]:
-    return {"kind": "measure", "id": name, "title": name, "reading": {"condition": condition, "channel": channel, "stat": stat}}
+    return {
+        "kind": "measure",
+        "id": name,
+        "title": name,
+        "reading": {"condition": condition, "channel": channel, "stat": stat},
+    }
 
 
 def test_each_undefined_reading_is_named_at_its_station(world: Any) -> None:
@@ -25,7 +30,13 @@ def test_each_undefined_reading_is_named_at_its_station(world: Any) -> None:
     stations = [
         measure("sound", "hot_idle", "maf"),
         measure("cut", "decel_fuel_cut", "lambda_true"),
-        judge | {"pool": [{"condition": "hot_idle", "channel": "maf"}, {"condition": "decel_fuel_cut", "channel": "lambda_true"}]},
+        judge
+        | {
+            "pool": [
+                {"condition": "hot_idle", "channel": "maf"},
+                {"condition": "decel_fuel_cut", "channel": "lambda_true"},
+            ]
+        },
     ]
     status, answer = publish(world, {"stations": stations})
     assert (status, answer["code"]) == (422, "unpublishable")
@@ -35,7 +46,9 @@ def test_each_undefined_reading_is_named_at_its_station(world: Any) -> None:
 
 
 def test_a_script_for_the_models_own_use_is_refused(world: Any) -> None:
-    status, answer = publish(world, {"script": "settle_memory", "stations": [{"kind": "explain", "id": "a", "title": "a"}]})
+    status, answer = publish(
+        world, {"script": "settle_memory", "stations": [{"kind": "explain", "id": "a", "title": "a"}]}
+    )
     assert status == 422 and "choose one of workshop_day" in answer["problems"][0]["text"]
 
 
@@ -43,12 +56,15 @@ def test_a_lesson_that_asks_for_too_many_engines_is_bounded_and_says_so(world: A
     conclude = next(station for station in world.document["stations"] if station["kind"] == "conclude")
     leak = {"kind": "manifold_vacuum_leak"}
     stations = [
-        conclude | {"id": f"c-{n}", "causes": [leak | {"params": {"area_mm2": 1.0 + n + k / 10}} for k in range(8)]} for n in range(40)
+        conclude | {"id": f"c-{n}", "causes": [leak | {"params": {"area_mm2": 1.0 + n + k / 10}} for k in range(8)]}
+        for n in range(40)
     ]
     assert engines_asked_for(parse_lesson(world.document | {"stations": stations})) > BUDGET
     status, answer = publish(world, {"stations": stations})
     assert status == 422 and f"{BUDGET} is the limit" in answer["problems"][0]["text"]
-    checked = body(world.client("trainer"), "post", "/api/preview/check", {"document": world.document | {"stations": stations}})[1]
+    checked = body(
+        world.client("trainer"), "post", "/api/preview/check", {"document": world.document | {"stations": stations}}
+    )[1]
     assert "were not checked" in checked["warnings"][0]["text"]
 
 

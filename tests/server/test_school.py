@@ -20,12 +20,21 @@ class TestFounding:
         client = Client()
         status, me = body(client, "post", "/api/session/link", {"token": token, "password": "a quite new sentence"})
         assert (status, me["role"], me["school"]) == (200, "lead", "Elm Street Workshop School")
-        made = body(client, "post", "/api/people", {"people": [{"username": "petrov", "first_name": "Ana", "role": "trainer"}]})[1]
+        made = body(
+            client, "post", "/api/people", {"people": [{"username": "petrov", "first_name": "Ana", "role": "trainer"}]}
+        )[1]
         trainer = Client()
-        body(trainer, "post", "/api/session/link", {"token": made[0]["path"].split("#")[1], "password": "a quite new sentence"})
+        body(
+            trainer,
+            "post",
+            "/api/session/link",
+            {"token": made[0]["path"].split("#")[1], "password": "a quite new sentence"},
+        )
         assert body(trainer, "get", "/api/lessons") == (200, [])
 
-    @pytest.mark.parametrize(("name", "lead", "sentence"), [("Test school", "somebody", "already"), ("New", "X y", "no sign-in name")])
+    @pytest.mark.parametrize(
+        ("name", "lead", "sentence"), [("Test school", "somebody", "already"), ("New", "X y", "no sign-in name")]
+    )
     def test_what_cannot_be_is_one_sentence(self, world: Any, name: str, lead: str, sentence: str) -> None:
         with pytest.raises(CommandError, match=sentence):
             call_command("school", name, lead=lead)
@@ -37,7 +46,9 @@ class TestPeople:
         lead = world.client("lead")
         people = [{"username": f"new-{k}"} for k in range(30)]
         status, answer = body(lead, "post", "/api/people", {"people": [*people, {"username": "learner"}]})
-        assert (status, answer["code"]) == (422, "name_taken") and not Membership.objects.filter(user__username="new-0").exists()
+        assert (status, answer["code"]) == (422, "name_taken") and not Membership.objects.filter(
+            user__username="new-0"
+        ).exists()
         assert len(body(lead, "post", "/api/people", {"people": people})[1]) == 30
 
     def test_a_closed_account_is_signed_out_and_stays_out_until_it_is_opened(self, world: Any) -> None:
@@ -67,7 +78,9 @@ class TestRules:
     def test_a_change_is_a_new_version_and_the_old_one_stays(self, world: Any) -> None:
         lead = world.client("lead")
         values = body(lead, "get", "/api/rules")[1]["versions"][0]["values"]
-        status, made = body(lead, "put", "/api/rules", {"number": 1, "values": values | {"trim_good": 3.0}, "note": "after a course"})
+        status, made = body(
+            lead, "put", "/api/rules", {"number": 1, "values": values | {"trim_good": 3.0}, "note": "after a course"}
+        )
         assert (status, made["number"], made["values"]["trim_good"]) == (200, 2, 3.0)
         versions = body(lead, "get", "/api/rules")[1]["versions"]
         assert [(v["number"], v["values"]["trim_good"]) for v in versions] == [(2, 3.0), (1, 5.0)]
@@ -100,19 +113,33 @@ class TestRules:
             return next(row["reason"] for row in found if row["condition"] == "hot_idle")  # type: ignore[no-any-return]
 
         assert "good within ±5 %, investigate beyond ±10 %" in reason()
-        body(world.client("lead"), "put", "/api/rules", {"number": 1, "values": {"trim_good": 4.0, "trim_investigate": 40.0}})
+        body(
+            world.client("lead"),
+            "put",
+            "/api/rules",
+            {"number": 1, "values": {"trim_good": 4.0, "trim_investigate": 40.0}},
+        )
         assert "good within ±4 %, investigate beyond ±40 %" in reason()
 
     def test_each_limit_reaches_the_judgement_that_uses_it(self) -> None:
         book = RuleBook(**{rule.id: (rule.low + rule.usual) / 2.0 for rule in RULES})
-        used = [*vars(book.of_trims()).values(), *vars(book.of_relations()).values(), *vars(book.of_narrowband()).values()]
+        used = [
+            *vars(book.of_trims()).values(),
+            *vars(book.of_relations()).values(),
+            *vars(book.of_narrowband()).values(),
+        ]
         assert all(any(value == pytest.approx(getattr(book, rule.id)) for value in used) for rule in RULES)
 
 
 class TestTrail:
     def test_it_names_who_published_and_who_got_it(self, world: Any) -> None:
         client = world.client("trainer")
-        body(client, "put", f"/api/lessons/{world.lesson.pk}/draft", {"revision": 1, "document": world.document | {"title": "Second"}})
+        body(
+            client,
+            "put",
+            f"/api/lessons/{world.lesson.pk}/draft",
+            {"revision": 1, "document": world.document | {"title": "Second"}},
+        )
         assert body(client, "post", f"/api/lessons/{world.lesson.pk}/publish", {"learners": ["learner"]})[0] == 200
         rows = body(world.client("lead"), "get", "/api/audit")[1]
         assert [(row["action"], row["what"]) for row in rows[:2]] == [

@@ -16,7 +16,8 @@ def test_right_name_and_password_sign_in(world: Any) -> None:
 
 def test_a_wrong_password_gets_a_sentence_that_does_not_say_which_part_was_wrong(world: Any) -> None:
     answers = [
-        body(Client(), "post", "/api/session", {"username": name, "password": "wrong"}) for name in ("trainer", "nobody-of-that-name")
+        body(Client(), "post", "/api/session", {"username": name, "password": "wrong"})
+        for name in ("trainer", "nobody-of-that-name")
     ]
     assert answers[0] == answers[1]
     assert answers[0] == (

@@ -1,4 +1,6 @@
-"""Signing in: pauses that grow, hashes of today, accounts that may not, sessions that can be ended, links that work once."""
+"""Signing in: pauses that grow, hashes of today, accounts that may not, sessions that can be ended, links that work
+once.
+"""
 
 from datetime import timedelta
 from typing import Any
@@ -14,7 +16,9 @@ from server_helpers import PASSWORD, body
 
 
 def attempt(name: str, password: str, address: str = "10.0.0.1") -> tuple[int, Any]:
-    answer = Client(REMOTE_ADDR=address).post("/api/session", {"username": name, "password": password}, content_type="application/json")
+    answer = Client(REMOTE_ADDR=address).post(
+        "/api/session", {"username": name, "password": password}, content_type="application/json"
+    )
     return answer.status_code, answer.json()
 
 
@@ -66,7 +70,9 @@ class TestHashes:
     def test_todays_hash_is_argon2id_with_19_mib_and_two_passes(self, settings: Any, db: None) -> None:
         settings.PASSWORD_HASHERS = ["accounts.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
         user = User.objects.create_user("somebody", password=PASSWORD)
-        variety, _version, parameters = user.password.split("$")[1:4] if user.password.startswith("argon2$") else ("", "", "")
+        variety, _version, parameters = (
+            user.password.split("$")[1:4] if user.password.startswith("argon2$") else ("", "", "")
+        )
         assert variety == "argon2id" and parameters == "m=19456,t=2,p=1"
 
     def test_an_older_hash_is_replaced_at_the_next_sign_in(self, world: Any, settings: Any) -> None:
@@ -105,7 +111,12 @@ class TestDemoAccounts:
 class TestPasswords:
     @pytest.mark.parametrize(
         ("new", "reason"),
-        [("short", "too short"), ("password123", "too common"), ("9157203846", "entirely numeric"), ("learner-test", "too similar")],
+        [
+            ("short", "too short"),
+            ("password123", "too common"),
+            ("9157203846", "entirely numeric"),
+            ("learner-test", "too similar"),
+        ],
     )
     def test_a_weak_one_is_refused_with_its_reason(self, world: Any, new: str, reason: str) -> None:
         status, answer = body(world.client("learner"), "post", "/api/session/password", {"old": PASSWORD, "new": new})
@@ -114,7 +125,9 @@ class TestPasswords:
 
     def test_the_present_one_is_asked_for(self, world: Any) -> None:
         assert (
-            body(world.client("learner"), "post", "/api/session/password", {"old": "x", "new": "a quite new sentence"})[1]["code"]
+            body(world.client("learner"), "post", "/api/session/password", {"old": "x", "new": "a quite new sentence"})[
+                1
+            ]["code"]
             == "wrong_password"
         )
 
@@ -133,7 +146,10 @@ class TestSessions:
         for client in (here, there):
             body(client, "post", "/api/session", {"username": "learner", "password": PASSWORD})
         rows = body(here, "get", "/api/sessions")[1]
-        assert [row["here"] for row in rows].count(True) == 1 and {row["address"] for row in rows} == {"127.0.0.1", "10.0.0.9"}
+        assert [row["here"] for row in rows].count(True) == 1 and {row["address"] for row in rows} == {
+            "127.0.0.1",
+            "10.0.0.9",
+        }
         assert body(here, "delete", "/api/sessions")[1] == {"done": True, "count": 1}
         assert body(there, "get", "/api/session")[1] is None
         assert len(body(here, "get", "/api/sessions")[1]) == 1
@@ -154,14 +170,23 @@ class TestLinks:
 
     def test_a_refused_password_leaves_the_link_as_it_was(self, world: Any) -> None:
         token = self.make(world)
-        assert body(Client(), "post", "/api/session/link", {"token": token, "password": "short"})[1]["code"] == "weak_password"
-        assert body(Client(), "post", "/api/session/link", {"token": token, "password": "a quite new sentence"})[0] == 200
+        assert (
+            body(Client(), "post", "/api/session/link", {"token": token, "password": "short"})[1]["code"]
+            == "weak_password"
+        )
+        assert (
+            body(Client(), "post", "/api/session/link", {"token": token, "password": "a quite new sentence"})[0] == 200
+        )
 
     def test_an_old_and_a_replaced_link_are_worth_nothing(self, world: Any) -> None:
         first, second = self.make(world), self.make(world)
-        assert body(Client(), "post", "/api/session/link", {"token": first, "password": "a quite new sentence"})[0] == 404
+        assert (
+            body(Client(), "post", "/api/session/link", {"token": first, "password": "a quite new sentence"})[0] == 404
+        )
         SignInLink.objects.update(expires_at=timezone.now() - timedelta(minutes=1))
-        assert body(Client(), "post", "/api/session/link", {"token": second, "password": "a quite new sentence"})[0] == 404
+        assert (
+            body(Client(), "post", "/api/session/link", {"token": second, "password": "a quite new sentence"})[0] == 404
+        )
 
     def test_the_secret_is_kept_nowhere(self, world: Any) -> None:
         token = self.make(world)

@@ -1,4 +1,6 @@
-"""What the server promises to everybody: structured errors, the interface as written down, migrations in step with models, headers."""
+"""What the server promises to everybody: structured errors, the interface as written down, migrations in step with
+models, headers.
+"""
 
 import json
 from io import StringIO
@@ -45,7 +47,9 @@ def test_models_and_migrations_agree() -> None:
 )
 def test_bad_requests_never_end_in_a_crash(world: Any, method: str, path: str, data: Any, status: int) -> None:
     client = world.client("trainer")
-    answer = getattr(client, method)(path, data, content_type="application/json") if data else getattr(client, method)(path)
+    answer = (
+        getattr(client, method)(path, data, content_type="application/json") if data else getattr(client, method)(path)
+    )
     assert answer.status_code == status
     assert b"Traceback" not in answer.content and b"<html" not in answer.content.lower()
     if status != 405:

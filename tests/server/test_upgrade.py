@@ -53,7 +53,11 @@ def database(cluster: Cluster, request: pytest.FixtureRequest) -> Iterator[str]:
 @pytest.mark.parametrize("release", RELEASES, ids=lambda path: path.stem)
 def test_a_database_of_that_release_goes_on_with_all_its_data(cluster: Cluster, database: str, release: Path) -> None:
     cluster.client("pg_restore", "--no-owner", "--exit-on-error", str(release), database=database)
-    environment = os.environ | {"LEITFADEN_DB_NAME": database, "LEITFADEN_JOBS_INLINE": "1", "DJANGO_SETTINGS_MODULE": "config.settings"}
+    environment = os.environ | {
+        "LEITFADEN_DB_NAME": database,
+        "LEITFADEN_JOBS_INLINE": "1",
+        "DJANGO_SETTINGS_MODULE": "config.settings",
+    }
     manage = [sys.executable, str(ROOT / "server" / "manage.py")]
     subprocess.run([*manage, "migrate", "-v0"], env=environment, check=True)
     look = [sys.executable, "-c", f"import django; django.setup()\n{LOOK}"]

@@ -21,7 +21,11 @@ def test_help_names_the_two_commands_first() -> None:
 
 @pytest.mark.parametrize(
     ("words", "part"),
-    [(["rigs", "--json"], "R5"), (["faults", "R2", "--json"], "map_hose_leak"), (["channels", "R2", "--json"], "map_volts")],
+    [
+        (["rigs", "--json"], "R5"),
+        (["faults", "R2", "--json"], "map_hose_leak"),
+        (["channels", "R2", "--json"], "map_volts"),
+    ],
 )
 def test_lists_reach_the_shell(words: list[str], part: str) -> None:
     said = leitfaden(*words)

@@ -43,7 +43,10 @@ class CaseResult:
 
 
 def check_cases(catalogue: Catalogue) -> Iterator[CaseResult]:
-    """Check case by case, so that a long catalogue shows its progress. What the simulator cannot do counts as failed, with the reason."""
+    """Check case by case, so that a long catalogue shows its progress.
+
+    What the simulator cannot do counts as failed, with the reason.
+    """
     for case in catalogue.cases:
         yield CaseResult(case.id, case.engine, case.title, _check(case))
 
@@ -110,7 +113,9 @@ def _value(assertion: Assertion, runs: _Pair) -> float:
         return here / sound
     if assertion.versus == "absolute":
         return here if stat == "freq" else _in_unit(here, quantity, assertion.unit)
-    other = sound if assertion.versus == "good" else runs.faulty(assertion.versus).statistic(assertion.versus, name, stat)
+    other = (
+        sound if assertion.versus == "good" else runs.faulty(assertion.versus).statistic(assertion.versus, name, stat)
+    )
     if stat == "freq":
         return here - other
     return _in_unit(here, quantity, assertion.unit) - _in_unit(other, quantity, assertion.unit)

@@ -1,4 +1,7 @@
-"""The case catalogue as a document. Only what the simulator needs is read; words for people (complaint, tests, repair) pass unread."""
+"""The case catalogue as a document.
+
+Only what the simulator needs is read; words for people (complaint, tests, repair) pass unread.
+"""
 
 from typing import Annotated, Any, Literal
 
@@ -26,8 +29,8 @@ class Ambient(_Part):
 class Assertion(BaseModel):
     """One assertion: a statistic of a channel in a condition stands in a relation to a value.
 
-    ``versus`` says what is compared: the value itself, its difference to the healthy run (``good``), its ratio to it (``good_ratio``), or
-    its difference to another condition of the same run.
+    ``versus`` says what is compared: the value itself, its difference to the healthy run (``good``), its ratio to it
+    (``good_ratio``), or its difference to another condition of the same run.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -84,7 +87,9 @@ def parse_cases(text: str, source: str = "case catalogue") -> Catalogue:
         return Catalogue.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        raise BadDocument(f"{source}, {_place(data, first['loc'])}: {first['msg'].removeprefix('Value error, ')}") from error
+        raise BadDocument(
+            f"{source}, {_place(data, first['loc'])}: {first['msg'].removeprefix('Value error, ')}"
+        ) from error
 
 
 def _place(data: Any, loc: tuple[int | str, ...]) -> str:

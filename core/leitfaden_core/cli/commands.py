@@ -1,4 +1,6 @@
-"""rigs, scripts, conditions, channels, faults, simulate, pins, codes, expect, cases, and those of ``judgement``: parse, call, print. Bad input: one line, exit code 2."""
+"""rigs, scripts, conditions, channels, faults, simulate, pins, codes, expect, cases, and those of ``judgement``: parse,
+call, print. Bad input: one line, exit code 2.
+"""
 
 import argparse
 import csv
@@ -69,19 +71,34 @@ def _parser() -> _Parser:
     run.add_argument("--format", choices=("csv", "json", "summary"), default="summary")
     run.add_argument("--out", type=Path)
     run.add_argument("--cold-memory", action="store_true", help="start with unlearned trims")
-    run.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT", help="plug off at the sensor, such as map_signal")
     run.add_argument(
-        "--learned-with", action="append", metavar="KIND:param=value,...", help="start with trims learned with these faults: after a repair"
+        "--unplug", action="append", default=[], metavar="CIRCUIT", help="plug off at the sensor, such as map_signal"
     )
-    pins = add("pins", lambda options: _print_rows(options, pin_rows(options)), "voltages and resistances anywhere in the wiring")
+    run.add_argument(
+        "--learned-with",
+        action="append",
+        metavar="KIND:param=value,...",
+        help="start with trims learned with these faults: after a repair",
+    )
+    pins = add(
+        "pins",
+        lambda options: _print_rows(options, pin_rows(options)),
+        "voltages and resistances anywhere in the wiring",
+    )
     pins.add_argument("rig")
     pins.add_argument("--condition", default="koeo")
     pins.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
     pins.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT")
     pins.add_argument("--key-off", action="store_true", help="the same instant with the key off")
-    pins.add_argument("--between", nargs=2, metavar=("RED", "BLACK"), help="volts, and ohms with the key off, between two pins")
+    pins.add_argument(
+        "--between", nargs=2, metavar=("RED", "BLACK"), help="volts, and ohms with the key off, between two pins"
+    )
     pins.add_argument("--seed", type=int, default=0)
-    codes = add("codes", lambda options: _print_rows(options, code_rows(options)), "what the control unit has stored after some drives")
+    codes = add(
+        "codes",
+        lambda options: _print_rows(options, code_rows(options)),
+        "what the control unit has stored after some drives",
+    )
     codes.add_argument("rig")
     codes.add_argument("--fault", action="append", default=[], metavar="KIND:param=value,...")
     codes.add_argument("--unplug", action="append", default=[], metavar="CIRCUIT")
@@ -90,8 +107,12 @@ def _parser() -> _Parser:
     codes.add_argument("--good-drives-after", type=int, default=0, help="drives after the repair")
     codes.add_argument("--readiness", action="store_true", help="which monitors have answered")
     codes.add_argument("--seed", type=int, default=0)
-    cases = commands.add_parser("cases", help="check a case catalogue").add_subparsers(dest="action", required=True, parser_class=_Parser)
-    check = cases.add_parser("check", help="every assertion of a catalogue against the simulator; exit code 1 when one fails")
+    cases = commands.add_parser("cases", help="check a case catalogue").add_subparsers(
+        dest="action", required=True, parser_class=_Parser
+    )
+    check = cases.add_parser(
+        "check", help="every assertion of a catalogue against the simulator; exit code 1 when one fails"
+    )
     check.set_defaults(run=_check_cases)
     check.add_argument("file", type=Path)
     check.add_argument("--json", action="store_true", help="machine-readable output")
@@ -101,7 +122,12 @@ def _parser() -> _Parser:
     expect.add_argument("--condition")
     expect.add_argument("--rebuild", action="store_true", help="compute the value sheet anew and store it")
     expect.add_argument("--why", action="store_true", help="what makes each band as wide as it is")
-    expect.add_argument("--own", type=Path, metavar="FILE.yaml", help="own values with their source, which take the place of computed ones")
+    expect.add_argument(
+        "--own",
+        type=Path,
+        metavar="FILE.yaml",
+        help="own values with their source, which take the place of computed ones",
+    )
     add_commands(add, _print_rows)
     return parser
 
@@ -112,7 +138,12 @@ def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None
         print(json.dumps(rows, indent=1, ensure_ascii=False))
         return
     fields = list(
-        dict.fromkeys(name for row in rows for name, value in row.items() if not isinstance(value, (list, dict, float, type(None))))
+        dict.fromkeys(
+            name
+            for row in rows
+            for name, value in row.items()
+            if not isinstance(value, (list, dict, float, type(None)))
+        )
     )
     widths = {name: max(len(name), *(len(str(row.get(name, ""))) for row in rows)) for name in fields}
     for row in [dict(zip(fields, fields, strict=True)), *rows]:
@@ -120,7 +151,13 @@ def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None
 
 
 def _rigs(options: argparse.Namespace) -> None:
-    _print_rows(options, [{"id": r.id, "name": r.name, "description": r.description} for r in map(load_rig, [*rig_ids(), *variant_ids()])])
+    _print_rows(
+        options,
+        [
+            {"id": r.id, "name": r.name, "description": r.description}
+            for r in map(load_rig, [*rig_ids(), *variant_ids()])
+        ],
+    )
 
 
 def _scripts(options: argparse.Namespace) -> None:
@@ -134,7 +171,13 @@ def _scripts(options: argparse.Namespace) -> None:
 
 
 def _conditions(options: argparse.Namespace) -> None:
-    _print_rows(options, [{"id": c.id, "label": c.label, "meaning": c.meaning, "closed_loop": c.closed_loop} for c in CONDITIONS.values()])
+    _print_rows(
+        options,
+        [
+            {"id": c.id, "label": c.label, "meaning": c.meaning, "closed_loop": c.closed_loop}
+            for c in CONDITIONS.values()
+        ],
+    )
 
 
 def _channels(options: argparse.Namespace) -> None:
@@ -142,7 +185,13 @@ def _channels(options: argparse.Namespace) -> None:
     _print_rows(
         options,
         [
-            {"id": c.id, "layer": str(c.layer), "unit": QUANTITIES[c.quantity].kept, "quantity": c.quantity, "meaning": c.meaning}
+            {
+                "id": c.id,
+                "layer": str(c.layer),
+                "unit": QUANTITIES[c.quantity].kept,
+                "quantity": c.quantity,
+                "meaning": c.meaning,
+            }
             for c in map(channel, rig_channels(rig))
         ],
     )
@@ -156,10 +205,20 @@ def _faults(options: argparse.Namespace) -> None:
         parameters = [
             {"id": p.id, "label": p.label, "choices": list(p.choices)}
             if p.choices
-            else {"id": p.id, "label": p.label, "unit": p.unit, "range": [p.low, p.high], "steps": list(p.steps), "optional": p.optional}
+            else {
+                "id": p.id,
+                "label": p.label,
+                "unit": p.unit,
+                "range": [p.low, p.high],
+                "steps": list(p.steps),
+                "optional": p.optional,
+            }
             for p in kind.parameters
         ]
-        shown = ", ".join(f"{p.id}=" + ("|".join(p.choices) if p.choices else f"{p.low:g}..{p.high:g} {p.unit}") for p in kind.parameters)
+        shown = ", ".join(
+            f"{p.id}=" + ("|".join(p.choices) if p.choices else f"{p.low:g}..{p.high:g} {p.unit}")
+            for p in kind.parameters
+        )
         rows.append(
             {
                 "id": kind.id,
@@ -190,8 +249,15 @@ def _simulate(options: argparse.Namespace) -> None:
         scripts = [load_script(options.script)]
     else:
         scripts = reading_scripts() if options.format == "summary" else [load_script("workshop_day")]
-    runs = [simulate(rig, script, faults, options.seed, cold_memory=options.cold_memory, learned_with=learned) for script in scripts]
-    text = {"csv": _as_csv, "json": _as_json}[options.format](runs[0], names) if options.format != "summary" else _as_summary(runs, names)
+    runs = [
+        simulate(rig, script, faults, options.seed, cold_memory=options.cold_memory, learned_with=learned)
+        for script in scripts
+    ]
+    text = (
+        {"csv": _as_csv, "json": _as_json}[options.format](runs[0], names)
+        if options.format != "summary"
+        else _as_summary(runs, names)
+    )
     if options.out is None:
         sys.stdout.write(text)
         return
@@ -240,11 +306,15 @@ def _check_cases(options: argparse.Namespace) -> int:
     try:
         text = options.file.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
-        raise LeitfadenError(f"cannot read {options.file}: {getattr(error, 'strerror', None) or 'it is no text'}") from error
+        raise LeitfadenError(
+            f"cannot read {options.file}: {getattr(error, 'strerror', None) or 'it is no text'}"
+        ) from error
     catalogue = parse_cases(text, source=str(options.file))
     if options.rig:
         load_rig(options.rig)
-        catalogue = catalogue.model_copy(update={"cases": [case for case in catalogue.cases if case.engine == options.rig]})
+        catalogue = catalogue.model_copy(
+            update={"cases": [case for case in catalogue.cases if case.engine == options.rig]}
+        )
     results = []
     for result in check_cases(catalogue):
         results.append(result)
@@ -278,7 +348,9 @@ def _expect(options: argparse.Namespace) -> None:
     if options.condition:
         condition_of(options.condition)
         if options.condition not in {key[0] for key in sheet.bands}:
-            raise UnknownName("condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
+            raise UnknownName(
+                "condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}"
+            )
     own = parse_own(options.own.read_text(encoding="utf-8"), str(options.own)) if options.own else {}
     rows = []
     for condition in wanted:
@@ -287,14 +359,24 @@ def _expect(options: argparse.Namespace) -> None:
     _print_rows(options, rows)
 
 
-def _expect_row(rig: Rig, members: int, condition: str, entry: Channel, own: dict[tuple[str, str], OwnValue], why: bool) -> dict[str, Any]:
-    """A channel in a condition: its band, or why it has none; one's own value takes the computed one's place and says so."""
+def _expect_row(
+    rig: Rig, members: int, condition: str, entry: Channel, own: dict[tuple[str, str], OwnValue], why: bool
+) -> dict[str, Any]:
+    """A channel in a condition: its band, or why it has none; one's own value takes the computed one's place and says
+    so.
+    """
     row: dict[str, Any] = {"condition": condition, "channel": entry.id, "layer": str(entry.layer)}
     unit = QUANTITIES[entry.quantity].kept
     given = own.get((condition, entry.id))
     missing, band = no_meaning(rig, condition, entry.id), band_of(rig, condition, entry.id)
     if given is not None:
-        row |= {"low": f"{given.low:.4g}", "median": "", "high": f"{given.high:.4g}", "unit": unit, "note": f"own value: {given.source}"}
+        row |= {
+            "low": f"{given.low:.4g}",
+            "median": "",
+            "high": f"{given.high:.4g}",
+            "unit": unit,
+            "note": f"own value: {given.source}",
+        }
     elif missing is not None or band is None:
         words = missing or "healthy engines have no defined value of this here"
         row |= {"low": "", "median": "", "high": "", "unit": "", "note": f"no meaning: {words}"}

@@ -21,8 +21,14 @@ def signature_rows(options: argparse.Namespace) -> Rows:
     """What leaves its band with these faults, farthest first; or the matrix of all faults of the rig."""
     rig = load_rig(options.rig)
     if options.matrix:
-        conditions = [c for script in ("hot_idle", "hot_soak_restart", "full_load_altitude") for c in script_with(script).conditions()]
-        return [{"fault": row.label, **{c: row.cells.get(c, "·") for c in dict.fromkeys(conditions)}} for row in matrix(rig)]
+        conditions = [
+            c
+            for script in ("hot_idle", "hot_soak_restart", "full_load_altitude")
+            for c in script_with(script).conditions()
+        ]
+        return [
+            {"fault": row.label, **{c: row.cells.get(c, "·") for c in dict.fromkeys(conditions)}} for row in matrix(rig)
+        ]
     if not options.fault:
         raise MissingPart("name at least one --fault, or ask for the --matrix")
     found = signature(rig, [parse_fault(text) for text in options.fault])
@@ -42,24 +48,40 @@ def signature_rows(options: argparse.Namespace) -> Rows:
         for d in found[: options.rows]
     ]
     return rows or [
-        {"condition": "everywhere", "channel": "none", "layer": "", "stat": "", "value": "", "band": "inside", "unit": "", "deviations": ""}
+        {
+            "condition": "everywhere",
+            "channel": "none",
+            "layer": "",
+            "stat": "",
+            "value": "",
+            "band": "inside",
+            "unit": "",
+            "deviations": "",
+        }
     ]
 
 
 def symptom_rows(options: argparse.Namespace) -> Rows:
     """What a driver notices of some faults; the faults behind what a driver tells; or the known symptoms."""
     if options.rig is None:
-        return [{"symptom": s.id, "means": s.label, "measured by": s.measure, "states": ", ".join(s.states)} for s in symptoms]
+        return [
+            {"symptom": s.id, "means": s.label, "measured by": s.measure, "states": ", ".join(s.states)}
+            for s in symptoms
+        ]
     rig = load_rig(options.rig)
     if options.fault and options.told:
-        raise LeitfadenError("--fault and --told exclude each other: one asks what follows, the other what it may come from")
+        raise LeitfadenError(
+            "--fault and --told exclude each other: one asks what follows, the other what it may come from"
+        )
     if options.told:
         for text in options.told:
             told_symptom(text)
         if not options.json:
             print("comparing the drives of all faults with those of the sound engine", file=sys.stderr)
         found = [asdict(cause) for cause in causes_of(rig, options.told)]
-        return found or [{"candidate": "none", "label": "no single fault of this rig causes all of that", "group": "", "size": ""}]
+        return found or [
+            {"candidate": "none", "label": "no single fault of this rig causes all of that", "group": "", "size": ""}
+        ]
     if not options.fault:
         raise MissingPart("name at least one --fault, or what the driver tells with --told")
     rows: Rows = [

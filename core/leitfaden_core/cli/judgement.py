@@ -76,7 +76,8 @@ def pairs(texts: list[str]) -> dict[str, str]:
     return found
 
 
-# --- measure -------------------------------------------------------------------------------------------------------------------------
+# --- measure
+# -------------------------------------------------------------------------------------------------------------------------
 
 
 def measure_rows(options: argparse.Namespace) -> Rows:
@@ -90,7 +91,8 @@ def measure_rows(options: argparse.Namespace) -> Rows:
                 "minutes": f"{entry.minutes:g}",
                 "places": entry.free_places or "; ".join(entry.places(rig)),
                 "settings": "; ".join(
-                    f"{o.id}={'|'.join(o.choices) if o.choices else f'{o.low:g}..{o.high:g} {o.unit}'}" for o in entry.options
+                    f"{o.id}={'|'.join(o.choices) if o.choices else f'{o.low:g}..{o.high:g} {o.unit}'}"
+                    for o in entry.options
                 ),
             }
             for entry in instruments
@@ -128,7 +130,8 @@ def observation_rows(seen: Observation, traces: bool = False) -> Rows:
     return rows
 
 
-# --- judge ---------------------------------------------------------------------------------------------------------------------------
+# --- judge
+# ---------------------------------------------------------------------------------------------------------------------------
 
 
 def _progress(done: int, total: int) -> None:
@@ -156,7 +159,9 @@ def judge_rows(options: argparse.Namespace) -> Rows:
     rows: Rows = []
     for name, value in readings.items():
         channel_id, _colon, stat = name.partition(":")
-        found = weigh_reading(causes, options.condition, channel_id, value, stat or "mean", options.error, tuple(options.missing), rules)
+        found = weigh_reading(
+            causes, options.condition, channel_id, value, stat or "mean", options.error, tuple(options.missing), rules
+        )
         rows.append(_weighed_row(rig, channel_id, value, found))
     plain = {name: value for name, value in readings.items() if ":" not in name}
     seen = Seen(plain, options.condition, options.soak_hours, options.altitude, RelationRules())
@@ -204,20 +209,29 @@ def _trace_rows(options: argparse.Namespace) -> Rows:
     rows = run.rows(run.script.span(options.condition))
     name = channel(options.trace).id
     findings = narrowband_findings(rows[name].astype(float), FRAME)
-    return [{"reading": f"{name} {f.measure}", "verdict": str(f.kind), "reason": f.reason, "decided by": ""} for f in findings]
+    return [
+        {"reading": f"{name} {f.measure}", "verdict": str(f.kind), "reason": f.reason, "decided by": ""}
+        for f in findings
+    ]
 
 
-# --- diagnose ------------------------------------------------------------------------------------------------------------------------
+# --- diagnose
+# ------------------------------------------------------------------------------------------------------------------------
 
 
 def diagnose_rows(options: argparse.Namespace) -> Rows:
-    """Take tests on a vehicle, and say what is likely, what is ruled out, what to do next and whether anything is proven."""
+    """Take tests on a vehicle, and say what is likely, what is ruled out, what to do next and whether anything is
+    proven.
+    """
     rig = load_rig(options.rig)
     for word in options.history:
         if word not in HISTORY:
             raise UnknownName("history", word, HISTORY)
     if options.list_tests:
-        return [{"test": t.id, "what": t.label, "minutes": f"{t.minutes:g}", "condition": t.condition} for t in tests_of(rig)]
+        return [
+            {"test": t.id, "what": t.label, "minutes": f"{t.minutes:g}", "condition": t.condition}
+            for t in tests_of(rig)
+        ]
     for name in options.take:
         test_of(rig, name)
     if options.rebuild:
@@ -237,15 +251,27 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
         {"part": "likely", "what": entry.label, "value": f"{100 * entry.probability:.1f} %", "note": entry.candidate}
         for entry in ranked(causes, taken)[: options.causes]
     ]
-    rows += [{"part": "ruled out", "what": cause, "value": "", "note": f"by {test}"} for cause, test in ruled_out(causes, taken)]
+    rows += [
+        {"part": "ruled out", "what": cause, "value": "", "note": f"by {test}"}
+        for cause, test in ruled_out(causes, taken)
+    ]
     now = standing(causes, taken)
     rows.append(
-        {"part": "proven" if now.proven else "not proven", "what": now.label, "value": f"{100 * now.probability:.1f} %", "note": now.reason}
+        {
+            "part": "proven" if now.proven else "not proven",
+            "what": now.label,
+            "value": f"{100 * now.probability:.1f} %",
+            "note": now.reason,
+        }
     )
     found = next(c for c in causes.candidates if c.id == now.candidate)
     if now.probability > 0.5:
-        rows += [{"part": "victim of?", "what": origin, "value": "", "note": how} for origin, how in origins_of(found.kind)]
-        rows += [{"part": "leads to", "what": later, "value": "", "note": how} for later, how in consequences_of(found.kind)]
+        rows += [
+            {"part": "victim of?", "what": origin, "value": "", "note": how} for origin, how in origins_of(found.kind)
+        ]
+        rows += [
+            {"part": "leads to", "what": later, "value": "", "note": how} for later, how in consequences_of(found.kind)
+        ]
     if not now.proven:
         rows += [
             {
@@ -257,10 +283,22 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
             for p in next_tests(causes, taken, options.next)
         ]
         rows += [
-            {"part": "would prove", "what": test_of(rig, name).label, "value": f"{test_of(rig, name).minutes:g} min", "note": name}
+            {
+                "part": "would prove",
+                "what": test_of(rig, name).label,
+                "value": f"{test_of(rig, name).minutes:g} min",
+                "note": name,
+            }
             for name in proving_tests(causes, now.candidate)[:2]
         ]
-    rows.append({"part": "spent", "what": "shop minutes", "value": f"{sum(test_of(rig, t.test).minutes for t in taken):g} min", "note": ""})
+    rows.append(
+        {
+            "part": "spent",
+            "what": "shop minutes",
+            "value": f"{sum(test_of(rig, t.test).minutes for t in taken):g} min",
+            "note": "",
+        }
+    )
     if options.conclude is not None:
         rows += _conclusion_rows(causes, vehicle, taken, options.conclude)
     return rows
@@ -314,10 +352,17 @@ def _best_path_rows(causes: Table, vehicle: Vehicle) -> Rows:
     true = "nothing_wrong" if not vehicle.faults else candidate_of(causes.rig, vehicle.faults[0]).id
     best = cheapest_path(causes, all_shown(vehicle), true)
     rows: Rows = [
-        {"part": "step", "what": test_of(causes.rig, name).label, "value": f"{test_of(causes.rig, name).minutes:g} min", "note": name}
+        {
+            "part": "step",
+            "what": test_of(causes.rig, name).label,
+            "value": f"{test_of(causes.rig, name).minutes:g} min",
+            "note": name,
+        }
         for name in best.tests
     ]
-    rows.append({"part": "proven" if best.proven else "not proven", "what": true, "value": f"{best.minutes:g} min", "note": ""})
+    rows.append(
+        {"part": "proven" if best.proven else "not proven", "what": true, "value": f"{best.minutes:g} min", "note": ""}
+    )
     return rows
 
 
@@ -325,7 +370,9 @@ def _look_alike_rows(causes: Table, options: argparse.Namespace) -> Rows:
     known = {entry.id for entry in causes.candidates}
     if options.look_alikes not in known:
         raise UnknownName("cause", options.look_alikes, known)
-    tests = options.take or [test.id for test in tests_of(causes.rig) if test.id.startswith("scan.") or test.id == "codes"]
+    tests = options.take or [
+        test.id for test in tests_of(causes.rig) if test.id.startswith("scan.") or test.id == "codes"
+    ]
     found = look_alikes(causes, options.look_alikes, tests)
     return [
         {
@@ -339,7 +386,8 @@ def _look_alike_rows(causes: Table, options: argparse.Namespace) -> Rows:
     ] or [{"looks like": "nothing", "apart": "", "told apart by": "", "in": "", "by": ""}]
 
 
-# --- work ----------------------------------------------------------------------------------------------------------------------------
+# --- work
+# ----------------------------------------------------------------------------------------------------------------------------
 
 
 def work_rows(options: argparse.Namespace) -> Rows:
@@ -370,7 +418,9 @@ def work_rows(options: argparse.Namespace) -> Rows:
         sources[name] = "typed"
     sheet = work(working, given, sources)
     if options.mark:
-        return [asdict(step) | {"verdict": str(step.verdict)} for step in mark_steps(working, sheet, pairs(options.mark))]
+        return [
+            asdict(step) | {"verdict": str(step.verdict)} for step in mark_steps(working, sheet, pairs(options.mark))
+        ]
     rows: Rows = [
         {
             "step": f"given {name}",
@@ -423,27 +473,39 @@ def add_commands(add: Any, print_rows: Any) -> None:
     judging.add_argument("rig")
     judging.add_argument("reading", nargs="*", metavar="channel[:stat]='value unit'")
     judging.add_argument("--condition", default="hot_idle")
-    judging.add_argument("--missing", action="append", default=[], metavar="PRECONDITION", help=", ".join(PRECONDITIONS))
+    judging.add_argument(
+        "--missing", action="append", default=[], metavar="PRECONDITION", help=", ".join(PRECONDITIONS)
+    )
     judging.add_argument("--error", type=float, help="standard deviation of the instrument, in the channel's unit")
     judging.add_argument("--soak-hours", type=float)
     judging.add_argument("--altitude", type=float, help="of this place [m]")
     judging.add_argument("--trim-good", type=float, default=SchoolRules().trim_good)
     judging.add_argument("--trim-investigate", type=float, default=SchoolRules().trim_investigate)
-    judging.add_argument("--trace", metavar="CHANNEL", help="reach, speed and count of a switching sensor of this vehicle")
+    judging.add_argument(
+        "--trace", metavar="CHANNEL", help="reach, speed and count of a switching sensor of this vehicle"
+    )
     vehicle_options(judging)
 
     finding = command("diagnose", diagnose_rows, "from tests to a proven cause")
     finding.add_argument("rig")
-    finding.add_argument("--take", action="append", default=[], metavar="TEST", help="a test to take; give it once for each")
+    finding.add_argument(
+        "--take", action="append", default=[], metavar="TEST", help="a test to take; give it once for each"
+    )
     finding.add_argument("--list-tests", action="store_true")
     finding.add_argument("--rebuild", action="store_true", help="compute what all causes show anew and store it")
     finding.add_argument("--history", action="append", default=[], metavar="WORDS", help="; ".join(HISTORY))
     finding.add_argument("--next", type=int, default=5, help="how many proposals")
     finding.add_argument("--causes", type=int, default=6, help="how many causes to show")
-    finding.add_argument("--pairs", type=int, default=0, metavar="N", help="take pairs of the N likeliest causes into account")
-    finding.add_argument("--conclude", metavar="CAUSE", help="name the cause: right or wrong, proven or not, and what it cost")
+    finding.add_argument(
+        "--pairs", type=int, default=0, metavar="N", help="take pairs of the N likeliest causes into account"
+    )
+    finding.add_argument(
+        "--conclude", metavar="CAUSE", help="name the cause: right or wrong, proven or not, and what it cost"
+    )
     finding.add_argument("--best-path", action="store_true", help="how a good technician would have gone")
-    finding.add_argument("--look-alikes", metavar="CAUSE", help="what gives the same picture in the taken tests, and what tells it apart")
+    finding.add_argument(
+        "--look-alikes", metavar="CAUSE", help="what gives the same picture in the taken tests, and what tells it apart"
+    )
     vehicle_options(finding)
 
     working = command("work", work_rows, "a calculation of the trade with every step")
@@ -451,12 +513,18 @@ def add_commands(add: Any, print_rows: Any) -> None:
     working.add_argument("inputs", nargs="*", metavar="symbol=value")
     working.add_argument("--rig", help="take what is there from a run of this rig")
     working.add_argument("--condition", default="hot_idle")
-    working.add_argument("--mark", action="append", default=[], metavar="symbol='value unit'", help="mark these steps of a learner")
+    working.add_argument(
+        "--mark", action="append", default=[], metavar="symbol='value unit'", help="mark these steps of a learner"
+    )
     vehicle_options(working, hidden=False)
 
-    noticing = command("symptoms", symptom_rows, "what a driver notices of a fault, and which faults a driver's words may come from")
+    noticing = command(
+        "symptoms", symptom_rows, "what a driver notices of a fault, and which faults a driver's words may come from"
+    )
     noticing.add_argument("rig", nargs="?", help="left out: all symptoms")
-    noticing.add_argument("--told", action="append", default=[], metavar="SYMPTOM[:STATE]", help="several times: all of them together")
+    noticing.add_argument(
+        "--told", action="append", default=[], metavar="SYMPTOM[:STATE]", help="several times: all of them together"
+    )
     vehicle_options(noticing, hidden=False)
 
     leaving = command("signature", signature_rows, "which channels leave their band with a fault")

@@ -41,7 +41,14 @@ def pin_rows(options: argparse.Namespace) -> list[dict[str, object]]:
     if options.between:
         red, black = options.between
         volts, ohms = powered.volts(red, black), dead.ohms(red, black)
-        return [{"red": red, "black": black, "volts": f"{volts:.3f}", "ohms, key off": "open" if ohms is None else f"{ohms:.1f}"}]
+        return [
+            {
+                "red": red,
+                "black": black,
+                "volts": f"{volts:.3f}",
+                "ohms, key off": "open" if ohms is None else f"{ohms:.1f}",
+            }
+        ]
     shown = dead if options.key_off else powered
     return [{"pin": name, "volts": f"{shown.volts(name, GROUND):.3f}"} for name in shown.nodes()]
 
@@ -52,13 +59,23 @@ def code_rows(options: argparse.Namespace) -> list[dict[str, object]]:
         raise LeitfadenError("--drives takes 1 to 10, --good-drives-after 0 to 10")
     rig, script = load_rig(options.rig), load_script(options.script)
     if script.id not in {known.id for known in reading_scripts()}:
-        raise UnknownName("script", script.id, [known.id for known in reading_scripts()], where="with conditions in which monitors ask")
+        raise UnknownName(
+            "script",
+            script.id,
+            [known.id for known in reading_scripts()],
+            where="with conditions in which monitors ask",
+        )
     faults = [parse_fault(text) for text in options.fault]
     unplugged = unplugged_faults(options.unplug, rig)
     acting = left_with_plugs_off(faults, frozenset(options.unplug), rig) + unplugged
     faulty, plugged, good = (simulate(rig, script, wrong, options.seed) for wrong in (acting, faults, []))
     after = [good] * options.good_drives_after
     report = trouble_report([faulty] * options.drives + after, [plugged] * options.drives + after)
-    codes = [asdict(stored) | {"meaning": code(stored.code, rig).meaning, "seconds": round(stored.seconds, 2)} for stored in report.codes]
-    readiness: list[dict[str, object]] = [{"system": system, "readiness": state} for system, state in report.readiness.items()]
+    codes = [
+        asdict(stored) | {"meaning": code(stored.code, rig).meaning, "seconds": round(stored.seconds, 2)}
+        for stored in report.codes
+    ]
+    readiness: list[dict[str, object]] = [
+        {"system": system, "readiness": state} for system, state in report.readiness.items()
+    ]
     return readiness if options.readiness else (codes or [{"code": "none", "meaning": "no code stored"}])

@@ -14,7 +14,9 @@ CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 
 @compiled
 def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
-    """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine can deliver. [Pa]"""
+    """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine
+    can deliver. [Pa]
+    """
     reach = min(max((rpm - 1000.0) / 1500.0, 0.0), 1.0)
     share = min(max((demand - 0.25) / 0.5, 0.0), 1.0) if p.diesel < 0.5 else min(max((demand - 0.2) / 0.55, 0.0), 1.0)
     # At height the same pressure ratio is asked, not the same pressure: the shaft must not overspeed.
@@ -23,7 +25,10 @@ def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
 
 @compiled
 def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
-    """One step of duty or vane position (0 least, 1 most boost). A lost charge sensor leaves the mechanical base boost."""
+    """One step of duty or vane position (0 least, 1 most boost).
+
+    A lost charge sensor leaves the mechanical base boost.
+    """
     lost = s.charge_pin < CHARGE_LOW or s.charge_pin > CHARGE_HIGH
     s.charge_bad_time = min(s.charge_bad_time + dt, 1.0) if lost else 0.0
     s.boost_wanted = wanted_boost(p, demand, rpm, s.baro_key_on)
@@ -34,7 +39,8 @@ def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
     error = (s.boost_wanted - s.charge_believed) / 1e5
     base = feed_forward(p, s, demand)
     if error > SPOOLING:
-        # Far below: everything for the shaft's speed, and nothing learned from that; vanes close on while it does not come.
+        # Far below: everything for the shaft's speed, and nothing learned from that; vanes close on while it does not
+        # come.
         if p.wastegate_area > 0.0:
             s.boost_duty = 1.0
         else:
@@ -48,7 +54,10 @@ def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
 
 @compiled
 def feed_forward(p: Any, s: Any, demand: float) -> float:
-    """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full. [-]"""
+    """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full.
+
+    [-]
+    """
     if p.wastegate_area > 0.0:
         return 0.6 * min(max((demand - 0.25) / 0.25, 0.0), 1.0)
     flow = min(s.air_estimate / p.full_flow, 1.0)

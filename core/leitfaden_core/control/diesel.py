@@ -1,7 +1,8 @@
-"""Diesel control: fuel by torque demand within the smoke limit, fresh air by the EGR valve, rail pressure by its set value.
+"""Diesel control: fuel by torque demand within the smoke limit, fresh air by the EGR valve, rail pressure by its set
+value.
 
-There are no fuel trims: what an airflow meter tells decides how far the EGR valve opens and how much fuel full load may get
-(Guzzella and Onder 2010, ch. 4.4).
+There are no fuel trims: what an airflow meter tells decides how far the EGR valve opens and how much fuel full load may
+get (Guzzella and Onder 2010, ch. 4.4).
 """
 
 from typing import Any
@@ -18,7 +19,9 @@ EGR_AT_ONCE = 1.2
 
 @compiled
 def diesel_fuel(p: Any, s: Any, rpm: float, dt: float) -> None:
-    """One step of the wanted fuel per stroke: idle governor or pedal, whichever asks for more, within smoke limit and speed limit."""
+    """One step of the wanted fuel per stroke: idle governor or pedal, whichever asks for more, within smoke limit and
+    speed limit.
+    """
     target = p.idle_target + p.idle_cold_raise * max(353.15 - s.ect_believed, 0.0)
     s.idle_error = target - rpm
     strokes = max(s.speed * p.cylinders / 12.566, 1.0)

@@ -1,8 +1,8 @@
 """Mixture: commanded lambda, closed loop with a switching or a wide-range sensor, learned memory.
 
-The switching controller is a relay with jump and slope; its limit cycle is what the front sensor shows (Guzzella and Onder 2010, ch. 4.2).
-With a wideband sensor the correction follows the error of lambda and comes to rest. A rich-biased engine integrates towards a target voltage
-on the steep curve.
+The switching controller is a relay with jump and slope; its limit cycle is what the front sensor shows (Guzzella and
+Onder 2010, ch. 4.2). With a wideband sensor the correction follows the error of lambda and comes to rest. A rich-biased
+engine integrates towards a target voltage on the steep curve.
 """
 
 from typing import Any
@@ -22,7 +22,8 @@ CLOSED_LOOP_AFTER = 18.0  # s of running
 CLOSED_LOOP_ABOVE = 283.0  # K, coolant
 AFTER_CUT = 1.0  # s
 WOT_PEDAL = 0.75
-#: How far the rear sensor moves the target of a wideband loop, per share of tilt that a switching loop would get; 0.45 % at most. [-]
+#: How far the rear sensor moves the target of a wideband loop, per share of tilt that a switching loop would get; 0.45
+#: % at most. [-]
 REAR_AUTHORITY = 0.03
 #: Forced swing of a wideband loop [-] and half its period [s].
 FORCED_SWING, FORCED_HALF_PERIOD = 0.015, 0.5
@@ -42,7 +43,10 @@ def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
 
 @compiled
 def start_enrichment(ect: float) -> float:
-    """Fuel factor while the starter turns, richer when cold. The engine still fires when the sensor tells 60 K too little. [-]"""
+    """Fuel factor while the starter turns, richer when cold.
+
+    The engine still fires when the sensor tells 60 K too little. [-]
+    """
     return 1.2 + 0.006 * max(320.0 - ect, 0.0)
 
 
@@ -70,7 +74,10 @@ def closed_loop_allowed(s: Any) -> bool:
 
 @compiled
 def trims(p: Any, s: Any, dt: float, time_lapse: float) -> None:
-    """One step of short- and long-term trim. The long-term cell takes from the short-term what it learns, so the total never jumps."""
+    """One step of short- and long-term trim.
+
+    The long-term cell takes from the short-term what it learns, so the total never jumps.
+    """
     s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
     cell = learning_cell(s.pedal_seen, s.load)
     if cell != int(s.cell):
@@ -92,7 +99,8 @@ def settle(
     integral: float, memory: float, rate: float, jump: float, ect: float, dt: float, time_lapse: float
 ) -> tuple[float, float, float]:
     """One step of a short-term integral, the short-term trim and the learned memory of the cell in use. [-]"""
-    # What the learned memory has taken is no longer there for the short-term trim: both together stay within TOTAL_LIMIT.
+    # What the learned memory has taken is no longer there for the short-term trim: both together stay within
+    # TOTAL_LIMIT.
     richest = min((1.0 + TOTAL_LIMIT) / (1.0 + memory) - 1.0, STFT_LIMIT)
     leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + memory) - 1.0, -STFT_LIMIT)
     integral = min(max(integral + rate * dt, leanest), richest)
@@ -106,7 +114,10 @@ def settle(
 
 @compiled
 def correction(p: Any, s: Any) -> tuple[float, float]:
-    """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich. [1/s], [-]"""
+    """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich.
+
+    [1/s], [-]
+    """
     if p.wideband > 0.5:
         error = s.lambda_believed - p.base_lambda * (1.0 - REAR_AUTHORITY * s.rear_share)
         error = min(max(error, -0.25), 0.25)
@@ -114,7 +125,8 @@ def correction(p: Any, s: Any) -> tuple[float, float]:
         swing = FORCED_SWING if int(s.run_time / FORCED_HALF_PERIOD) % 2 == 0 else -FORCED_SWING
         return p.relay_slope * (0.25 + min(s.load, 1.0)) * error, p.relay_step * error + swing
     if p.target_loop > 0.5:
-        # The curve is steep on one side of the target and flat on the other: the error is clipped unevenly so that both ways feel alike.
+        # The curve is steep on one side of the target and flat on the other: the error is clipped unevenly so that both
+        # ways feel alike.
         error = min(max(p.switch_voltage - s.front_pin, -0.12), 0.25)
         return p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * error, p.relay_step * error
     return slope_and_jump(p, s.front_pin, s.load, s.rear_share)

@@ -40,14 +40,16 @@ def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
         if s.idle_error < -FLARE:
             s.idle_integral = max(s.idle_integral - 0.01 * dt, s.idle_base)
             if s.idle_error > -FLARE - UNLEARN_WITHIN:
-                # What was learned with cold oil is too much for a warm engine: without this the idle would stay high for ever.
+                # What was learned with cold oil is too much for a warm engine: without this the idle would stay high
+                # for ever.
                 s.idle_base = max(s.idle_base - UNLEARN * dt, 0.0)
         else:
             s.idle_integral = min(max(s.idle_integral + p.idle_ki * s.idle_error * dt, 0.0), 0.9)
             if abs(s.idle_error) < 60.0:
                 s.idle_base += (s.idle_integral - s.idle_base) * dt / 8.0
     proportional = p.idle_kp * min(max(s.idle_error, -FLARE), FLARE) if s.pedal_seen < 0.01 else 0.0
-    # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake it.
+    # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake
+    # it.
     share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
     overrun = share * OVERRUN_AIR * rpm / 1000.0 if s.pedal_seen < 0.01 else 0.0
     s.idle_demand = min(max(s.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)

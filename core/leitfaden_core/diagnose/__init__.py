@@ -1,4 +1,6 @@
-"""From evidence to cause: candidates, tests, what each would show, what is likely now, what to do next, and when it is proven."""
+"""From evidence to cause: candidates, tests, what each would show, what is likely now, what to do next, and when it is
+proven.
+"""
 
 from leitfaden_core.diagnose.candidates import HISTORY, Candidate, candidate_of, candidates
 from leitfaden_core.diagnose.chains import consequences_of, origins_of

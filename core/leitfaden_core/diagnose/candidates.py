@@ -1,4 +1,6 @@
-"""What could be wrong: every fault of a rig with its choices, at several sizes, with a prior weight from workshop experience and history."""
+"""What could be wrong: every fault of a rig with its choices, at several sizes, with a prior weight from workshop
+experience and history.
+"""
 
 import itertools
 from dataclasses import dataclass, replace
@@ -26,8 +28,9 @@ HISTORY: dict[str, dict[str, float]] = {
 class Candidate:
     """A cause: kind with its choices, and the sizes at which it is simulated. ``prior`` sums to 1 over all.
 
-    ``ways`` are rows of sizes that lie on one way from small to large: between two of a row readings may be interpolated. A shift has one way
-    up and one down; a cause with two numbers has a diagonal, and each corner (a large hole with little vapour) stands alone.
+    ``ways`` are rows of sizes that lie on one way from small to large: between two of a row readings may be
+    interpolated. A shift has one way up and one down; a cause with two numbers has a diagonal, and each corner (a large
+    hole with little vapour) stands alone.
     """
 
     id: str
@@ -85,7 +88,11 @@ def _optional(kind_id: str, parameter: str) -> bool:
 
 def _label(spec: FaultSpec, chosen: dict[str, str]) -> str:
     kind = fault_kinds.get(spec.kind)
-    return f"{kind.label} ({', '.join(str(value).replace('_', ' ') for value in chosen.values())})" if chosen else kind.label
+    return (
+        f"{kind.label} ({', '.join(str(value).replace('_', ' ') for value in chosen.values())})"
+        if chosen
+        else kind.label
+    )
 
 
 def ways_of(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[list[FaultSpec]]:

@@ -1,6 +1,7 @@
 """Cause or victim: what damages what, so that a renewed part does not come back with its cause.
 
-Each link is trade knowledge: the origin, lasting for weeks, leads to the consequence. A consequence that is found asks for its origins.
+Each link is trade knowledge: the origin, lasting for weeks, leads to the consequence. A consequence that is found asks
+for its origins.
 """
 
 from dataclasses import dataclass

@@ -1,8 +1,9 @@
 """What the evidence says: posterior of all causes after any set of tests, and which reading ruled what out.
 
-A reading counts by how well each cause explains it: a Student distribution around what the cause would show, as wide as sound engines and the
-instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of one test are not independent witnesses, so a
-test's log-likelihood grows with the root of their number. Priors are workshop experience; both are open to the trainer's objection.
+A reading counts by how well each cause explains it: a Student distribution around what the cause would show, as wide as
+sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
+one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Priors are
+workshop experience; both are open to the trainer's objection.
 """
 
 from dataclasses import dataclass
@@ -18,7 +19,8 @@ from leitfaden_core.errors import LeitfadenError
 TAILS, LOUDEST = 4.0, 9.0
 #: Readings of one test are no independent witnesses: their sum is divided by their number to this power.
 SHARED = 0.35
-#: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that does.
+#: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that
+#: does.
 UNEXPECTED_CODE = 2.5
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.3
@@ -42,7 +44,10 @@ class Ranked:
 
 
 def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Log-likelihood of a test's values under every point of the table, shape (points,); 0 is the best explanation. [nat]"""
+    """Log-likelihood of a test's values under every point of the table, shape (points,); 0 is the best explanation.
+
+    [nat]
+    """
     part = table.slices[test_id]
     wanted = part.stop - part.start
     if len(values) != wanted:
@@ -88,7 +93,10 @@ def ranked(table: Table, taken: list[Taken]) -> list[Ranked]:
 
 
 def ruled_out(table: Table, taken: list[Taken], among: int = 12) -> list[tuple[str, str]]:
-    """Which test spoke most against a cause that had been among the likely ones: (cause, test), for causes that are now improbable."""
+    """Which test spoke most against a cause that had been among the likely ones:
+
+    (cause, test), for causes that are now improbable.
+    """
     start = ranked(table, [])
     now = {entry.candidate: entry.probability for entry in ranked(table, taken)}
     best = point_posterior(table, taken)
@@ -101,7 +109,8 @@ def ruled_out(table: Table, taken: list[Taken], among: int = 12) -> list[tuple[s
         mine = table.owner == number
         against = [
             float(
-                test_likelihoods(table, t.test, np.array(t.values))[top] - test_likelihoods(table, t.test, np.array(t.values))[mine].max()
+                test_likelihoods(table, t.test, np.array(t.values))[top]
+                - test_likelihoods(table, t.test, np.array(t.values))[mine].max()
             )
             for t in taken
         ]

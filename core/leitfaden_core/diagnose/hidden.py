@@ -1,4 +1,6 @@
-"""A vehicle with an unknown fault, drawn by a seed: an individual healthy engine, and one cause by its prior at a size within its range."""
+"""A vehicle with an unknown fault, drawn by a seed: an individual healthy engine, and one cause by its prior at a size
+within its range.
+"""
 
 import numpy as np
 
@@ -40,5 +42,7 @@ def _between(sizes: tuple[FaultSpec, ...], drawn: np.random.Generator) -> FaultS
         else:
             value = low + share * (high - low)
             # Cylinders are counted.
-            mixed[parameter.id] = float(round(value)) if parameter.neutral is None and parameter.unit == "-" else float(f"{value:.3g}")
+            mixed[parameter.id] = (
+                float(round(value)) if parameter.neutral is None and parameter.unit == "-" else float(f"{value:.3g}")
+            )
     return FaultSpec(kind=kind.id, params=mixed)

@@ -1,4 +1,6 @@
-"""Pointing to a cause and proving it are two things: proof is isolation and return, or the measured defect itself; and what the way there cost."""
+"""Pointing to a cause and proving it are two things: proof is isolation and return, or the measured defect itself; and
+what the way there cost.
+"""
 
 from dataclasses import dataclass
 
@@ -12,7 +14,8 @@ from leitfaden_core.diagnose.tests import isolated_by, test_of, tests_of
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
-#: Kinds whose defect a meter or a gauge measures at the place itself: how the tests that do so are named. ``{circuit}`` is the fault's own.
+#: Kinds whose defect a meter or a gauge measures at the place itself: how the tests that do so are named. ``{circuit}``
+#: is the fault's own.
 _MEASURED = {
     **dict.fromkeys(
         ("signal_open", "signal_short_to_ground", "signal_short_to_5v", "signal_short_to_battery"),
@@ -78,7 +81,14 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
         )
     proof = _proof(table, taken, top.candidate)
     if top.probability < LIKELY:
-        return Standing(top.candidate, top.label, top.probability, False, "Other causes explain what was measured nearly as well.", rivals)
+        return Standing(
+            top.candidate,
+            top.label,
+            top.probability,
+            False,
+            "Other causes explain what was measured nearly as well.",
+            rivals,
+        )
     if proof is None:
         return Standing(
             top.candidate,
@@ -131,7 +141,9 @@ def proving_tests(table: Table, candidate: str) -> list[str]:
         return [name for part in cause.parts for name in proving_tests(table, part.id)[:1]]
     if not cause.sizes:
         return []
-    found = [test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in _measured_by(cause)]
+    found = [
+        test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in _measured_by(cause)
+    ]
     return [test.id for test in sorted(found, key=lambda test: test.minutes)]
 
 
@@ -145,7 +157,11 @@ class Path:
 
 
 def cheapest_path(
-    table: Table, shown: dict[str, tuple[float, ...]], candidate: str, first: tuple[str, ...] = ("codes",), limit: int = 12
+    table: Table,
+    shown: dict[str, tuple[float, ...]],
+    candidate: str,
+    first: tuple[str, ...] = ("codes",),
+    limit: int = 12,
 ) -> Path:
     """The way that a technician who always takes the best next test would go on this vehicle, up to the proof.
 
@@ -171,4 +187,6 @@ def cheapest_path(
             break
         taken.append(Taken(proposals[0].test, shown[proposals[0].test]))
     minutes = sum(test_of(table.rig, entry.test).minutes for entry in taken)
-    return Path(tuple(entry.test for entry in taken), float(np.round(minutes, 1)), standing(table, taken, candidate).proven)
+    return Path(
+        tuple(entry.test for entry in taken), float(np.round(minutes, 1)), standing(table, taken, candidate).proven
+    )

@@ -1,7 +1,8 @@
 """What to do next: expected information per shop minute, what would separate two causes, what looks alike.
 
-The expected information of a test is the mutual information between cause and outcome under what is believed now, estimated from a fixed
-number of outcomes drawn from the table (Lindley, On a measure of the information provided by an experiment, Ann. Math. Statist. 27, 1956).
+The expected information of a test is the mutual information between cause and outcome under what is believed now,
+estimated from a fixed number of outcomes drawn from the table (Lindley, On a measure of the information provided by an
+experiment, Ann. Math. Statist. 27, 1956).
 """
 
 from dataclasses import dataclass
@@ -79,7 +80,9 @@ def _information(
     width = WIDENED * np.hypot(table.spread[part][telling][None, :], table.slack[chosen][:, part][:, telling])
     # Single precision is far finer than the draws, and half as slow.
     expected, width = expected.astype(np.float32), width.astype(np.float32)
-    outcomes = expected[drawn] + width[drawn] * chance.standard_normal((len(drawn), expected.shape[1]), dtype=np.float32)
+    outcomes = expected[drawn] + width[drawn] * chance.standard_normal(
+        (len(drawn), expected.shape[1]), dtype=np.float32
+    )
     z = (outcomes[:, None, :] - expected[None, :, :]) / width[None, :, :]
     each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
     moved = np.count_nonzero(np.abs(z) > 0.5, axis=2).clip(1)
@@ -104,7 +107,9 @@ class LookAlike:
 
 
 def look_alikes(table: Table, candidate: str, tests: list[str]) -> list[LookAlike]:
-    """Causes whose readings in these tests lie within ``TOLD_APART`` of a cause's own, at the sizes that come nearest; nearest first."""
+    """Causes whose readings in these tests lie within ``TOLD_APART`` of a cause's own, at the sizes that come nearest;
+    nearest first.
+    """
     number = next(k for k, c in enumerate(table.candidates) if c.id == candidate)
     columns = np.concatenate([np.arange(table.slices[name].start, table.slices[name].stop) for name in tests])
     own = table.points[table.owner == number]
@@ -120,7 +125,12 @@ def look_alikes(table: Table, candidate: str, tests: list[str]) -> list[LookAlik
         test, separation = separating_test(table, own[k], theirs[m])
         found.append(
             LookAlike(
-                c.id, c.label, float(apart[k, m]), test.label if test else "no test of this rig", test.minutes if test else 0.0, separation
+                c.id,
+                c.label,
+                float(apart[k, m]),
+                test.label if test else "no test of this rig",
+                test.minutes if test else 0.0,
+                separation,
             )
         )
     return sorted(found, key=lambda alike: alike.distance)
@@ -132,7 +142,9 @@ def _apart(one: NDArray[np.float64], two: NDArray[np.float64], spread: NDArray[n
 
 
 def separating_test(table: Table, one: NDArray[np.float64], two: NDArray[np.float64]) -> tuple[Test | None, float]:
-    """The cheapest test that tells two vehicles apart, with its separation in spreads; the strongest one when none does."""
+    """The cheapest test that tells two vehicles apart, with its separation in spreads; the strongest one when none
+    does.
+    """
     best: tuple[Test | None, float] = (None, 0.0)
     cheapest: tuple[Test | None, float] = (None, 0.0)
     for test in tests_of(table.rig):

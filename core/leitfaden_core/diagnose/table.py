@@ -1,7 +1,8 @@
-"""The table of a rig: what every test gives for every cause, at several sizes. Computed by simulation once, kept on disk.
+"""The table of a rig: what every test gives for every cause, at several sizes. Computed by simulation once, kept on
+disk.
 
-Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no stranger to a table that
-knows 2 and 4.
+Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
+stranger to a table that knows 2 and 4.
 """
 
 import contextlib
@@ -29,9 +30,11 @@ from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
 
-#: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many readings.
+#: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs
+#: through many readings.
 INDIVIDUALS, NOMINAL = 16, 0.6
-#: Points between two simulated sizes, and beyond the largest (as shares of the last gap). What is smaller than the smallest size is no fault.
+#: Points between two simulated sizes, and beyond the largest (as shares of the last gap). What is smaller than the
+#: smallest size is no fault.
 BETWEEN, LARGER = 3, (1.3,)
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
 BENT = 0.15
@@ -42,7 +45,10 @@ Readings = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Table:
-    """Readings of all points of all candidates. Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,)."""
+    """Readings of all points of all candidates.
+
+    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,).
+    """
 
     rig: Rig
     candidates: tuple[Candidate, ...]
@@ -50,7 +56,9 @@ class Table:
     owner: NDArray[np.int64]
     weight: NDArray[np.float64]  # of each point within its candidate; sums to 1 there
     spread: NDArray[np.float64]
-    slack: NDArray[np.float64]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
+    slack: NDArray[
+        np.float64
+    ]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
     slices: dict[str, slice]  # test id -> its readings
 
     def width(self, part: slice) -> NDArray[np.float64]:
@@ -67,7 +75,11 @@ class Subject:
 
     def name(self, rig: Rig) -> str:
         """The name under which its readings are kept."""
-        told = [rig.id if is_shipped(rig) else rig.digest, [fault.model_dump_json() for fault in self.faults], self.individual]
+        told = [
+            rig.id if is_shipped(rig) else rig.digest,
+            [fault.model_dump_json() for fault in self.faults],
+            self.individual,
+        ]
         return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:32]
 
 
@@ -93,7 +105,9 @@ def compute_readings(
     found = {name: kept for name, subject in named.items() if (kept := _kept(rig, subject)) is not None}
     missing = [name for name in named if name not in found]
     with _mapper(workers if len(missing) > 4 else 1) as mapped:
-        for done, (name, result) in enumerate(zip(missing, mapped(_job, [(rig, named[name]) for name in missing]), strict=True), 1):
+        for done, (name, result) in enumerate(
+            zip(missing, mapped(_job, [(rig, named[name]) for name in missing]), strict=True), 1
+        ):
             found[name] = result
             _keep(rig, named[name], result)
             if progress is not None:
@@ -145,7 +159,9 @@ def write_readings(rig: Rig, progress: Callable[[int, int], None] | None = None)
     path = Path(__file__).parent / "data" / f"{rig.id}.npz"
     path.parent.mkdir(exist_ok=True)
     names = np.array([subject.name(rig) for subject in subjects])
-    np.savez_compressed(path, fingerprint=np.array(_fingerprint()), names=names, readings=np.array(readings, dtype=np.float32))
+    np.savez_compressed(
+        path, fingerprint=np.array(_fingerprint()), names=names, readings=np.array(readings, dtype=np.float32)
+    )
     return path
 
 
@@ -217,14 +233,18 @@ def table(
         slices[test.id] = slice(at, at + len(test.outcomes))
         at += len(test.outcomes)
         spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
-    return Table(rig, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices)
+    return Table(
+        rig, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices
+    )
 
 
 #: Two faults at once are so much rarer than chance would have it if they were common.
 PAIR_PRIOR = 0.5
 
 
-def with_pairs(base: Table, likely: list[str], workers: int = 2, progress: Callable[[int, int], None] | None = None) -> Table:
+def with_pairs(
+    base: Table, likely: list[str], workers: int = 2, progress: Callable[[int, int], None] | None = None
+) -> Table:
     """The table with all pairs of some likely causes added, each at three combinations of sizes.
 
     A pair's prior is the product of both, times ``PAIR_PRIOR``.

@@ -15,4 +15,6 @@ def take(vehicle: Vehicle, test_id: str, seed: int | None = None) -> Taken:
 def all_shown(vehicle: Vehicle) -> dict[str, tuple[float, ...]]:
     """What every test shows on a vehicle."""
     car = Examined(vehicle)
-    return {test.id: tuple(float(v) for v in noisy(test, test.read(car), vehicle.seed)) for test in tests_of(vehicle.rig)}
+    return {
+        test.id: tuple(float(v) for v in noisy(test, test.read(car), vehicle.seed)) for test in tests_of(vehicle.rig)
+    }

@@ -1,8 +1,9 @@
 """The air path: flow through openings, filling of volumes, filling of the cylinders.
 
-Sources: Heywood, Internal Combustion Engine Fundamentals (1988), appendix C (compressible flow) and ch. 6 (residual gas);
-Guzzella and Onder, Introduction to Modeling and Control of Internal Combustion Engine Systems (2010), ch. 2 (linear patch near equal
-pressures, volumetric efficiency); Fox, Cheng and Heywood (1993, SAE 931025) for the backflow through valve overlap.
+Sources: Heywood, Internal Combustion Engine Fundamentals (1988), appendix C (compressible flow) and ch. 6 (residual
+gas); Guzzella and Onder, Introduction to Modeling and Control of Internal Combustion Engine Systems (2010), ch. 2
+(linear patch near equal pressures, volumetric efficiency); Fox, Cheng and Heywood (1993, SAE 931025) for the backflow
+through valve overlap.
 """
 
 import math
@@ -65,7 +66,8 @@ def residual_table() -> NDArray[np.float64]:
     return np.asarray(np.linspace(0.0, RESIDUAL_RATIO_MAX, TABLE_SIZE + 1) ** (1.0 / GAMMA))
 
 
-#: Both tables are constants of the compiled code: an array that is handed from function to function is counted at every call.
+#: Both tables are constants of the compiled code: an array that is handed from function to function is counted at every
+#: call.
 FLOW_FUNCTION = flow_function_table()
 RESIDUAL_POWER = residual_table()
 
@@ -137,17 +139,20 @@ def filter_flow(dp: float, resistance: float) -> tuple[float, float]:
 
 @compiled
 def hole_resistance(area: float, pressure: float, temp: float) -> float:
-    """Resistance of an opening between pressures that hardly differ, ``dp = resistance·flow²`` with 1/(2·ρ·A²), for :func:`filter_flow`.
+    """Resistance of an opening between pressures that hardly differ, ``dp = resistance·flow²`` with 1/(2·ρ·A²), for
+    :func:`filter_flow`.
 
-    Effective area in m², density from pressure [Pa] and temperature [K]. Holds below a few kPa, where the compressible law's straight line
-    near equal pressures would pass far too little. [Pa s²/kg²]
+    Effective area in m², density from pressure [Pa] and temperature [K]. Holds below a few kPa, where the compressible
+    law's straight line near equal pressures would pass far too little. [Pa s²/kg²]
     """
     return R_AIR * temp / (2.0 * pressure * area * area)
 
 
 @compiled
 def charge_temperature(temp_duct: float, temp_coolant: float, flow: float, full_flow: float, heating: float) -> float:
-    """Temperature of the charge in the manifold: it takes a share of the step to coolant temperature that falls with flow. [K]"""
+    """Temperature of the charge in the manifold: it takes a share of the step to coolant temperature that falls with
+    flow. [K]
+    """
     return temp_duct + heating * (temp_coolant - temp_duct) / (1.0 + 12.0 * flow / full_flow)
 
 
@@ -168,8 +173,9 @@ def volumetric_efficiency(
 ) -> float:
     """Volumetric efficiency referred to the manifold.
 
-    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1): the bracket is the trapped
-    residual that expands into the intake, the last term the backflow through valve overlap, which has more time at low speed.
+    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1): the bracket is
+    the trapped residual that expands into the intake, the last term the backflow through valve overlap, which has more
+    time at low speed.
 
     Parameters
     ----------

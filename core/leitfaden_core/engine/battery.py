@@ -1,8 +1,8 @@
 """The starter battery: what it holds and what it gives.
 
-A lead-acid battery's open voltage falls about in line with its charge (2.12 V a cell full, 1.95 V empty at this acid density: Linden and Reddy,
-Handbook of Batteries, 2002, ch. 23); its inner resistance rises as it empties. Slow effects (surface charge, cold, age) are left out: it holds
-for the minutes of a lesson at workshop temperatures.
+A lead-acid battery's open voltage falls about in line with its charge (2.12 V a cell full, 1.95 V empty at this acid
+density: Linden and Reddy, Handbook of Batteries, 2002, ch. 23); its inner resistance rises as it empties. Slow effects
+(surface charge, cold, age) are left out: it holds for the minutes of a lesson at workshop temperatures.
 """
 
 from leitfaden_core.compiled import compiled

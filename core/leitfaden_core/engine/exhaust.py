@@ -1,7 +1,7 @@
 """Exhaust: back pressure, temperature, transport to the sensor, oxygen store of the catalyst.
 
-Sources: Guzzella and Onder 2010, ch. 2 (transport delay); Brandt, Wang and Grizzle (2000, IEEE Trans. Control Systems Technology 8)
-for the catalyst as an oxygen store.
+Sources: Guzzella and Onder 2010, ch. 2 (transport delay); Brandt, Wang and Grizzle (2000, IEEE Trans. Control Systems
+Technology 8) for the catalyst as an oxygen store.
 """
 
 import math
@@ -15,13 +15,19 @@ INDUCTION_TO_EXHAUST = 9.4  # rad
 
 @compiled
 def transport_delay(speed: float, volume: float, pressure: float, flow: float, temp: float) -> float:
-    """Time from induction until the burnt gas reaches the sensor. Speed in rad/s, volume in m³, pressure in Pa, flow in kg/s, K. [s]"""
+    """Time from induction until the burnt gas reaches the sensor.
+
+    Speed in rad/s, volume in m³, pressure in Pa, flow in kg/s, K. [s]
+    """
     return INDUCTION_TO_EXHAUST / max(speed, 5.0) + volume * pressure / (max(flow, 2e-4) * R_AIR * temp)
 
 
 @compiled
 def residence_time(volume: float, pressure: float, flow: float, temp: float) -> float:
-    """Mean time that gas spends in a mixed volume, ``V·p/(m·R·T)``, at most 2 s. Volume in m³, pressure in Pa, flow in kg/s, K. [s]"""
+    """Mean time that gas spends in a mixed volume, ``V·p/(m·R·T)``, at most 2 s.
+
+    Volume in m³, pressure in Pa, flow in kg/s, K. [s]
+    """
     return min(volume * pressure / (max(flow, 2e-4) * R_AIR * temp), 2.0)
 
 
@@ -39,16 +45,21 @@ def light_off(temp: float) -> float:
 
 @compiled
 def exchanged_share(exchange: float, flow: float) -> float:
-    """Share of an excess of oxygen that the surface can exchange while the gas flows by: a plug flow leaves exp(−exchange/flow). [-]"""
+    """Share of an excess of oxygen that the surface can exchange while the gas flows by: a plug flow leaves
+    exp(−exchange/flow). [-]
+    """
     return 1.0 - math.exp(-exchange / max(flow, 1e-5))
 
 
 @compiled
-def catalyst_step(fill: float, phi: float, flow: float, store: float, active: float, exchanged: float, dt: float) -> tuple[float, float]:
+def catalyst_step(
+    fill: float, phi: float, flow: float, store: float, active: float, exchanged: float, dt: float
+) -> tuple[float, float]:
     """One step of the oxygen store.
 
-    Gas passes unchanged as far as the store is full (lean) or empty (rich), and as far as it flows by faster than the surface can exchange
-    oxygen: in a plug flow a share exp(−exchange/flow) of the excess is left at the end. Ageing takes both store and surface.
+    Gas passes unchanged as far as the store is full (lean) or empty (rich), and as far as it flows by faster than the
+    surface can exchange oxygen: in a plug flow a share exp(−exchange/flow) of the excess is left at the end. Ageing
+    takes both store and surface.
 
     Parameters
     ----------
@@ -74,7 +85,8 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
 
     References
     ----------
-    Brandt, Wang and Grizzle 2000 for the store; first-order exchange in plug flow as in any text on reactors (Levenspiel 1999, ch. 5).
+    Brandt, Wang and Grizzle 2000 for the store; first-order exchange in plug flow as in any text on reactors
+    (Levenspiel 1999, ch. 5).
     """
     z = fill if phi < 1.0 else 1.0 - fill
     z2 = z * z
@@ -89,7 +101,8 @@ def catalyst_step(fill: float, phi: float, flow: float, store: float, active: fl
 def leak_dilution(area: float, flow: float, full_flow: float, cylinders: float) -> float:
     """What a leak before the sensor leaves of phi: between pulses the pipe falls below ambient and draws air. [-]
 
-    With flow the mean pressure shuts that off, later with fewer cylinders. Area in m² effective, flow and rated flow in kg/s.
+    With flow the mean pressure shuts that off, later with fewer cylinders. Area in m² effective, flow and rated flow in
+    kg/s.
     """
     if area <= 0.0 or flow <= 5e-5:
         return 1.0

@@ -1,7 +1,7 @@
 """From the injector to the cylinder: injector flow and the film of fuel on the port walls.
 
-Sources: Aquino (1981, SAE 810494) for the film; the injector is an orifice in liquid, so flow goes with the root of the pressure difference
-(Heywood 1988, ch. 7).
+Sources: Aquino (1981, SAE 810494) for the film; the injector is an orifice in liquid, so flow goes with the root of the
+pressure difference (Heywood 1988, ch. 7).
 """
 
 import math

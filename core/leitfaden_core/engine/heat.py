@@ -7,7 +7,8 @@ import math
 
 from leitfaden_core.compiled import compiled
 
-#: Share of fuel energy that goes to the coolant: at full fuel flow, what idle has on top, and the share of full flow over which that fades.
+#: Share of fuel energy that goes to the coolant: at full fuel flow, what idle has on top, and the share of full flow
+#: over which that fades.
 COOLANT_SHARE_FULL, COOLANT_SHARE_IDLE, COOLANT_SHARE_FADES = 0.24, 0.20, 0.10
 #: Share of fuel energy that goes to the oil.
 OIL_SHARE = 0.07
@@ -27,13 +28,18 @@ def thermostat(temp_coolant: float, opens: float, stuck: float) -> float:
 
 @compiled
 def coolant_share(load: float) -> float:
-    """Share of fuel energy that reaches the coolant; ``load`` is fuel flow over full fuel flow. Falls with load (Heywood 1988, fig. 12-4). [-]"""
+    """Share of fuel energy that reaches the coolant;
+
+    ``load`` is fuel flow over full fuel flow. Falls with load (Heywood 1988, fig. 12-4). [-]
+    """
     return COOLANT_SHARE_FULL + COOLANT_SHARE_IDLE * math.exp(-load / COOLANT_SHARE_FADES)
 
 
 @compiled
 def cooling_air(vehicle_kmh: float, speed_share: float, fan_share: float) -> float:
-    """Part of the radiator's rating that the passing air brings: a fan on the crankshaft serves ``fan_share`` of it with its speed. [-]"""
+    """Part of the radiator's rating that the passing air brings: a fan on the crankshaft serves ``fan_share`` of it
+    with its speed. [-]
+    """
     return fan_share * speed_share + (1.0 - fan_share) * (RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh)
 
 
@@ -51,7 +57,8 @@ def coolant_rate(
 ) -> float:
     """Rate of coolant temperature: the radiator gives to the outside air, the block to the air under the bonnet.
 
-    ``heat`` into the coolant in W, temperatures in K, ``air_side`` from :func:`cooling_air`, radiator in W/K, capacity in J/K. [K/s]
+    ``heat`` into the coolant in W, temperatures in K, ``air_side`` from :func:`cooling_air`, radiator in W/K, capacity
+    in J/K. [K/s]
     """
     lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_hood)
     return (heat - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
@@ -60,4 +67,6 @@ def coolant_rate(
 @compiled
 def oil_rate(temp_oil: float, temp_coolant: float, temp_hood: float, heat_fuel: float, capacity: float) -> float:
     """Rate of oil temperature. [K/s]"""
-    return (OIL_SHARE * heat_fuel - OIL_TO_COOLANT * (temp_oil - temp_coolant) - OIL_TO_AIR * (temp_oil - temp_hood)) / capacity
+    return (
+        OIL_SHARE * heat_fuel - OIL_TO_COOLANT * (temp_oil - temp_coolant) - OIL_TO_AIR * (temp_oil - temp_hood)
+    ) / capacity

@@ -1,7 +1,7 @@
 """Torque: burning, pumping, friction.
 
-Sources: Hendricks and Sorenson (1990, SAE 900616) for the mean-value form; Heywood 1988, ch. 13 and Sandoval and Heywood
-(2003, SAE 2003-01-0725) for the shape of friction.
+Sources: Hendricks and Sorenson (1990, SAE 900616) for the mean-value form; Heywood 1988, ch. 13 and Sandoval and
+Heywood (2003, SAE 2003-01-0725) for the shape of friction.
 """
 
 import math
@@ -29,10 +29,11 @@ def speed_efficiency(speed_krpm: float) -> float:
 
 @compiled
 def burn_quality(phi: float, temp_wall: float) -> float:
-    """Share of the charge that burns: falls from 1 to 0 between phi 0.72 and 0.52 (lean limit) and between 1.6 and 1.9 (rich limit).
+    """Share of the charge that burns: falls from 1 to 0 between phi 0.72 and 0.52 (lean limit) and between 1.6 and 1.9
+    (rich limit).
 
-    In a cold engine only part of the petrol is vapour when the spark comes, so that it bears more fuel: the rich limit moves up by 0.6 % per
-    kelvin below 47 °C, as start fuelling does. Wall temperature in K. [-]
+    In a cold engine only part of the petrol is vapour when the spark comes, so that it bears more fuel: the rich limit
+    moves up by 0.6 % per kelvin below 47 °C, as start fuelling does. Wall temperature in K. [-]
     """
     lean = min(max((phi - 0.52) / 0.20, 0.0), 1.0)
     bears = 1.9 * (1.2 + 0.006 * max(320.0 - temp_wall, 0.0)) if temp_wall < 320.0 else 1.9
@@ -42,15 +43,19 @@ def burn_quality(phi: float, temp_wall: float) -> float:
 
 @compiled
 def burnt_gas_quality(share: float) -> float:
-    """Share of a spark-ignited charge that burns with recirculated gas in it: all up to 18 %, none from 32 % (Heywood 1988, ch. 9). [-]"""
+    """Share of a spark-ignited charge that burns with recirculated gas in it: all up to 18 %, none from 32 % (Heywood
+    1988, ch. 9). [-]
+    """
     return min(max((0.32 - share) / 0.14, 0.0), 1.0)
 
 
 @compiled
 def late_timing(lost: float, speed_share: float) -> float:
-    """Factor on the filling when the valves open and close late: charge is pushed back, most at low speed (Heywood 1988, ch. 6.3).
+    """Factor on the filling when the valves open and close late: charge is pushed back, most at low speed (Heywood
+    1988, ch. 6.3).
 
-    ``lost`` is the share lost at standstill, ``speed_share`` engine speed over rated speed. At rated speed half of it is lost. [-]
+    ``lost`` is the share lost at standstill, ``speed_share`` engine speed over rated speed. At rated speed half of it
+    is lost. [-]
     """
     return max(1.0 - lost * (1.0 - 0.5 * min(speed_share, 1.2)), 0.3)
 
@@ -62,6 +67,8 @@ def viscosity_factor(temp_oil: float) -> float:
 
 
 @compiled
-def friction_torque(speed_krpm: float, viscosity: float, displacement: float, const: float, lin: float, quad: float) -> float:
+def friction_torque(
+    speed_krpm: float, viscosity: float, displacement: float, const: float, lin: float, quad: float
+) -> float:
     """Friction of the engine; ``viscosity`` from :func:`viscosity_factor`. Friction pressures in Pa. [Nm]"""
     return (const + lin * speed_krpm + quad * speed_krpm * speed_krpm) * viscosity * displacement / (4.0 * math.pi)

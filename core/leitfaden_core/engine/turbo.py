@@ -1,9 +1,10 @@
 """Turbocharging: compressor, turbine, shaft, charge cooler, wastegate.
 
-The compressor's speed lines are quarter ellipses between no flow and no head (Eriksson, Modeling and control of turbocharged SI and DI
-engines, Oil & Gas Science and Technology 62, 2007; Leufvén and Eriksson 2013); the turbine is a nozzle with an efficiency (Watson and
-Janota, Turbocharging the Internal Combustion Engine, 1982, ch. 6; Guzzella and Onder 2010, ch. 2.6). Efficiencies are constant, so this
-holds for steady running and spooling up between about a fifth and full of the rated flow, not for a map's far corners.
+The compressor's speed lines are quarter ellipses between no flow and no head (Eriksson, Modeling and control of
+turbocharged SI and DI engines, Oil & Gas Science and Technology 62, 2007; Leufvén and Eriksson 2013); the turbine is a
+nozzle with an efficiency (Watson and Janota, Turbocharging the Internal Combustion Engine, 1982, ch. 6; Guzzella and
+Onder 2010, ch. 2.6). Efficiencies are constant, so this holds for steady running and spooling up between about a fifth
+and full of the rated flow, not for a map's far corners.
 """
 
 import math
@@ -42,9 +43,9 @@ def compressor(
 ) -> tuple[float, float, float]:
     """Flow through a centrifugal compressor, its slope, and the isentropic temperature ratio.
 
-    Head coefficient ``Ψ = 2·cp·T·(Π^0.286 − 1)/U²`` and flow coefficient ``Φ = m/(ρ·π·r²·U)`` lie on ``(Φ/Φmax)² + (Ψ/Ψmax)² = 1``.
-    Below a pressure ratio of 1 the wheel is a passage through which the engine draws; above the head that the speed can hold, air flows back
-    through it (surge).
+    Head coefficient ``Ψ = 2·cp·T·(Π^0.286 − 1)/U²`` and flow coefficient ``Φ = m/(ρ·π·r²·U)`` lie on ``(Φ/Φmax)² +
+    (Ψ/Ψmax)² = 1``. Below a pressure ratio of 1 the wheel is a passage through which the engine draws; above the head
+    that the speed can hold, air flows back through it (surge).
 
     Parameters
     ----------
@@ -60,7 +61,8 @@ def compressor(
     Returns
     -------
     flow, slope, heating : float
-        [kg/s], its derivative by p_out [kg/(s Pa)], and T_out/T_in of lossless compression (1 where nothing is compressed). [-]
+        [kg/s], its derivative by p_out [kg/(s Pa)], and T_out/T_in of lossless compression (1 where nothing is
+        compressed). [-]
     """
     tip = radius * max(shaft, 1.0)
     swept = p_in / (R_AIR * temp_in) * math.pi * radius * radius * tip
@@ -84,7 +86,8 @@ def compressor(
 
 @compiled
 def turbine(p_before: float, p_behind: float, temp: float, area: float) -> tuple[float, float, float]:
-    """Flow through a turbine (or its wastegate, or both), its slope, and the isentropic temperature drop as a share of ``temp``.
+    """Flow through a turbine (or its wastegate, or both), its slope, and the isentropic temperature drop as a share of
+    ``temp``.
 
     Pressures in Pa, temperature in K, effective area in m². Returns kg/s, kg/(s Pa) by p_before, [-].
     """
@@ -103,5 +106,8 @@ def shaft_rate(shaft: float, driving: float, braking: float, friction: float, in
 
 @compiled
 def wastegate_opening(pressure_gauge: float, duty: float, spring: float, span: float) -> float:
-    """Opening of a wastegate: charge pressure in the actuator opens it, the solenoid's duty bleeds that pressure off. Pa gauge, 0 to 1. [-]"""
+    """Opening of a wastegate: charge pressure in the actuator opens it, the solenoid's duty bleeds that pressure off.
+
+    Pa gauge, 0 to 1. [-]
+    """
     return min(max(((1.0 - duty) * pressure_gauge - spring) / span, 0.0), 1.0)

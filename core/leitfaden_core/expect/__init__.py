@@ -1,4 +1,6 @@
-"""What a healthy engine shows: bands per channel and condition from a population of engines, not from fixed percentages."""
+"""What a healthy engine shows: bands per channel and condition from a population of engines, not from fixed
+percentages.
+"""
 
 from leitfaden_core.expect.own import OwnValue, parse_own
 from leitfaden_core.expect.population import SPREAD, individual_engine

@@ -12,7 +12,10 @@ from leitfaden_core.scripts import condition as condition_of
 
 
 class OwnValue(BaseModel):
-    """An own band of a channel's mean in a condition, as it is written: ``low`` and ``high`` with unit, and where they come from."""
+    """An own band of a channel's mean in a condition, as it is written:
+
+    ``low`` and ``high`` with unit, and where they come from.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -44,7 +47,10 @@ class OwnValue(BaseModel):
 
 
 def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], OwnValue]:
-    """Own values from YAML text, a list of entries, by condition and channel; BadDocument names the entry that is wrong."""
+    """Own values from YAML text, a list of entries, by condition and channel;
+
+    BadDocument names the entry that is wrong.
+    """
     try:
         told = yaml.safe_load(text)
     except yaml.YAMLError as error:

@@ -1,6 +1,7 @@
 """Healthy engines differ: production spread, ageing within service life, weather of an ordinary workshop day.
 
-The spreads are engineering choices in the size that makers' test limits leave; they are written here so that a trainer can question them.
+The spreads are engineering choices in the size that makers' test limits leave; they are written here so that a trainer
+can question them.
 """
 
 from dataclasses import dataclass
@@ -32,7 +33,9 @@ SPREAD: dict[str, Spread] = {
     "injector_gain": Spread(1.0, 0.015, "-", "injectors and fuel pressure together differ by about ±3 %"),
     "breath_gain": Spread(1.0, 0.012, "-", "valve timing, deposits and compression"),
     "friction_gain": Spread(1.0, 0.06, "-", "running-in, oil, belt drives", origin="ageing"),
-    "fuel_blend": Spread(1.0, 0.006, "-", "petrol grades with 0 to 10 % ethanol need up to 3 % less air", origin="fuel"),
+    "fuel_blend": Spread(
+        1.0, 0.006, "-", "petrol grades with 0 to 10 % ethanol need up to 3 % less air", origin="fuel"
+    ),
     "ect_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
     "iat_trim_k": Spread(0.0, 0.8, "K", "tolerance of the thermistor"),
     "map_trim_pa": Spread(0.0, 300.0, "Pa", "zero point of a pressure sensor"),

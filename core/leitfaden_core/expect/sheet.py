@@ -1,4 +1,6 @@
-"""The value sheet of a rig: for every condition, channel and statistic the band of a healthy population, computed once and shipped."""
+"""The value sheet of a rig: for every condition, channel and statistic the band of a healthy population, computed once
+and shipped.
+"""
 
 import ast
 import contextlib
@@ -30,11 +32,31 @@ MEMBERS = 200
 COVERED = 0.95
 #: Sources that change what a healthy engine shows; editing others keeps the sheet valid.
 _MODEL = (
-    *("constants.py", "channels.py", "engine", "sensors", "wiring/node.py", "control", "scripts", "expect/population.py"),
+    *(
+        "constants.py",
+        "channels.py",
+        "engine",
+        "sensors",
+        "wiring/node.py",
+        "control",
+        "scripts",
+        "expect/population.py",
+    ),
     *("rigs/data", "rigs/document.py", "rigs/sections.py"),
     *(
         f"simulate/{name}.py"
-        for name in ("actions", "control_step", "engine_step", "hands", "layout", "limits", "machine", "noise", "params", "presence")
+        for name in (
+            "actions",
+            "control_step",
+            "engine_step",
+            "hands",
+            "layout",
+            "limits",
+            "machine",
+            "noise",
+            "params",
+            "presence",
+        )
     ),
     *(f"simulate/{name}.py" for name in ("recirculation", "run", "second_bank", "sensing_step", "start", "step")),
 )
@@ -44,8 +66,9 @@ _MODEL = (
 class Band:
     """What healthy engines show: ``low`` to ``high`` holds 95 % of them. In the unit in which the channel is kept.
 
-    ``least`` and ``most`` are one-sided: 95 % of them lie above the one, 95 % below the other. ``causes`` are the properties whose spread
-    makes the band as wide as it is, each with its share of the variance (see :func:`width_causes`).
+    ``least`` and ``most`` are one-sided: 95 % of them lie above the one, 95 % below the other. ``causes`` are the
+    properties whose spread makes the band as wide as it is, each with its share of the variance (see
+    :func:`width_causes`).
     """
 
     condition: str
@@ -106,16 +129,22 @@ def _meaning(file: Path) -> bytes:
         return json.dumps(yaml.safe_load(text), sort_keys=True, default=str).encode()
     tree = ast.parse(text)
     for node in ast.walk(tree):
-        if isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef)) and ast.get_docstring(node, clean=False) is not None:
+        if (
+            isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef))
+            and ast.get_docstring(node, clean=False) is not None
+        ):
             node.body = node.body[1:] or [ast.Pass()]
     return ast.dump(tree).encode()
 
 
-def width_causes(values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]) -> tuple[tuple[str, float], ...]:
-    """Properties of the individual engines that explain a statistic's spread, at most three, each with its share of the variance.
+def width_causes(
+    values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]
+) -> tuple[tuple[str, float], ...]:
+    """Properties of the individual engines that explain a statistic's spread, at most three, each with its share of the
+    variance.
 
-    Linear regression of the values, shape (n,), on the engines' properties, shape (n, k), by least squares; a property's share is
-    ``(slope·deviation)²`` over the variance. Shares below a tenth are noise and left out.
+    Linear regression of the values, shape (n,), on the engines' properties, shape (n, k), by least squares; a
+    property's share is ``(slope·deviation)²`` over the variance. Shares below a tenth are noise and left out.
     """
     spread = values.std()
     if spread <= 0.0 or len(values) < 3 * len(names):
@@ -136,11 +165,16 @@ def _member_statistics(job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, fl
 
 
 def compute_sheet(
-    rig: Rig, members: int = MEMBERS, first_seed: int = 1000, workers: int = 2, progress: Callable[[int, int], None] | None = None
+    rig: Rig,
+    members: int = MEMBERS,
+    first_seed: int = 1000,
+    workers: int = 2,
+    progress: Callable[[int, int], None] | None = None,
 ) -> ValueSheet:
     """Run a population of healthy engines and take the bands, on so many processes (0: in this one).
 
-    The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer than that.
+    The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer
+    than that.
     """
     jobs = [(rig, first_seed + k) for k in range(members)]
     results = []
@@ -162,9 +196,19 @@ def compute_sheet(
                 values = values[there]
                 if values.size < members // 2:
                     continue
-                low, median, high, least, most = np.percentile(values, [tail, 50.0, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail])
+                low, median, high, least, most = np.percentile(
+                    values, [tail, 50.0, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail]
+                )
                 step = 0.1 if stat == "freq" else step
-                numbers = [low - step, high + step, median, values.mean(), max(values.std(), step / 2.0), least - step, most + step]
+                numbers = [
+                    low - step,
+                    high + step,
+                    median,
+                    values.mean(),
+                    max(values.std(), step / 2.0),
+                    least - step,
+                    most + step,
+                ]
                 # A spread below the display's own step has no cause worth naming.
                 causes = width_causes(values, engines[there], names) if values.std() > step / 2.0 else ()
                 bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), causes)
@@ -186,7 +230,16 @@ def sheet_text(sheet: ValueSheet) -> str:
     rows: dict[str, dict[str, list[object]]] = {}
     for (condition, name, stat), b in sheet.bands.items():
         causes = [list(cause) for cause in b.causes]
-        rows.setdefault(f"{condition}/{name}", {})[stat] = [b.low, b.high, b.median, b.mean, b.deviation, b.least, b.most, causes]
+        rows.setdefault(f"{condition}/{name}", {})[stat] = [
+            b.low,
+            b.high,
+            b.median,
+            b.mean,
+            b.deviation,
+            b.least,
+            b.most,
+            causes,
+        ]
     lines = ",\n".join(f"{json.dumps(key)}: {json.dumps(value)}" for key, value in rows.items())
     head = json.dumps({"rig": sheet.rig, "members": sheet.members, "fingerprint": sheet.fingerprint})[:-1]
     return f'{head}, "bands": {{\n{lines}\n}}}}\n'
@@ -219,7 +272,10 @@ def has_sheet(rig: Rig) -> bool:
 
 
 def keep_sheet(rig: Rig, text: str) -> None:
-    """Keep a sheet on this machine that was computed for these sources, here or elsewhere; ``text`` is what :func:`sheet_text` gave."""
+    """Keep a sheet on this machine that was computed for these sources, here or elsewhere;
+
+    ``text`` is what :func:`sheet_text` gave.
+    """
     path = _kept_path(rig)
     path.parent.mkdir(parents=True, exist_ok=True)
     beside = path.with_suffix(f".{os.getpid()}.new")
@@ -232,7 +288,9 @@ def load_sheet(rig: Rig) -> ValueSheet:
     """The value sheet of a rig: the shipped one, or one that was computed here and kept (:func:`keep_sheet`)."""
     path = _shipped_path(rig) or _kept_path(rig)
     if not path.is_file():
-        raise MissingSheet(f"rig {rig.id} has no value sheet yet; compute it with: ./leitfaden expect {rig.id} --rebuild", rig=rig)
+        raise MissingSheet(
+            f"rig {rig.id} has no value sheet yet; compute it with: ./leitfaden expect {rig.id} --rebuild", rig=rig
+        )
     stored = json.loads(path.read_text(encoding="utf-8"))
     bands = {}
     for key, stats in stored["bands"].items():
@@ -244,9 +302,14 @@ def load_sheet(rig: Rig) -> ValueSheet:
 
 
 def band_of(rig: Rig, condition: str, channel_id: str, stat: str = "mean") -> Band | None:
-    """The band of a channel in a condition; None where the channel is not defined there (lambda of a cylinder without fuel)."""
+    """The band of a channel in a condition;
+
+    None where the channel is not defined there (lambda of a cylinder without fuel).
+    """
     sheet = load_sheet(rig)
     channel(channel_id)
     if condition not in {key[0] for key in sheet.bands}:
-        raise UnknownName("condition", condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}")
+        raise UnknownName(
+            "condition", condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}"
+        )
     return sheet.bands.get((condition, channel_id, stat))

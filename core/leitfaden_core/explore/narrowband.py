@@ -27,7 +27,8 @@ class NarrowbandGrid:
 def narrowband_grid(rig: Rig) -> NarrowbandGrid:
     """The rig's front sensor from 250 to 900 °C and from lambda 0.80 to 1.20.
 
-    Below 330 °C the equilibrium is extrapolated; what counts there is the cell's resistance, which leaves the control unit's bias at the pin.
+    Below 330 °C the equilibrium is extrapolated; what counts there is the cell's resistance, which leaves the control
+    unit's bias at the pin.
     """
     lambdas = np.round(np.arange(0.80, 1.2001, 0.004), 3)
     celsius = np.arange(250.0, 901.0, 50.0)

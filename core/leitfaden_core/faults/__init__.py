@@ -2,7 +2,16 @@
 
 from leitfaden_core.faults import kinds  # noqa: F401  importing the package registers all kinds
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
-from leitfaden_core.faults.spec import ONSETS, FaultSpec, Onset, describe_fault, effects_on, left_with_plugs_off, offered_on, parse_fault
+from leitfaden_core.faults.spec import (
+    ONSETS,
+    FaultSpec,
+    Onset,
+    describe_fault,
+    effects_on,
+    left_with_plugs_off,
+    offered_on,
+    parse_fault,
+)
 
 __all__ = [
     "ONSETS",

@@ -1,7 +1,7 @@
 """What a fault kind is, and the registry of all of them.
 
-A kind is one record: parameters with unit, range and severity steps, and a function that turns chosen parameters into effects on the
-simulator's hooks. Adding a kind touches one file in ``kinds/``.
+A kind is one record: parameters with unit, range and severity steps, and a function that turns chosen parameters into
+effects on the simulator's hooks. Adding a kind touches one file in ``kinds/``.
 """
 
 from collections.abc import Callable
@@ -37,8 +37,9 @@ class Range:
 class Parameter:
     """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice.
 
-    ``words`` say a number that has no unit, from its ``{value}`` or as a ``{percent}``. ``neutral`` is the size at which nothing is wrong: None for what is no size, such as the number of a cylinder. A ``ratio`` grows by
-    factors rather than by sums.
+    ``words`` say a number that has no unit, from its ``{value}`` or as a ``{percent}``. ``neutral`` is the size at
+    which nothing is wrong: None for what is no size, such as the number of a cylinder. A ``ratio`` grows by factors
+    rather than by sums.
     """
 
     id: str
@@ -53,7 +54,9 @@ class Parameter:
     neutral: float | None = 0.0
     ratio: bool = False
     depends_on: str = ""  # another parameter, whose choice decides the range
-    ranges: dict[str, Range] = field(default_factory=dict)  # by that choice; where it is not named, the range above stands
+    ranges: dict[str, Range] = field(
+        default_factory=dict
+    )  # by that choice; where it is not named, the range above stands
 
     def range_for(self, values: Values) -> Range:
         """Range and severity steps with the other parameters chosen so."""
@@ -74,7 +77,11 @@ class Parameter:
         if self.neutral is None:
             return value
         allowed = self.range_for(values)
-        wanted = self.neutral * (value / self.neutral) ** share if self.ratio else self.neutral + (value - self.neutral) * share
+        wanted = (
+            self.neutral * (value / self.neutral) ** share
+            if self.ratio
+            else self.neutral + (value - self.neutral) * share
+        )
         return round(min(max(wanted, allowed.low), allowed.high), 4)
 
     def default_for(self, values: Values) -> float | str:
@@ -85,7 +92,8 @@ class Parameter:
         return steps[len(steps) // 2]
 
 
-#: What smoke shows: nothing to see; seen when fed behind the throttle; only when fed before it; hidden at the smoke's low pressure.
+#: What smoke shows: nothing to see; seen when fed behind the throttle; only when fed before it; hidden at the smoke's
+#: low pressure.
 Smoke = Literal["no leak", "behind the throttle", "before the throttle", "hidden"]
 
 
@@ -107,7 +115,9 @@ class FaultKind:
     part: str = ""  # part whose exchange ends it; a choice among its parameters stands in braces
     clamp: str = ""  # place where it can be closed off for a test
     look: str = ""  # what the eye sees of it, for whoever looks at the right place
-    at_plug: Callable[[Values, Rig], str] | None = None  # circuit with whose plug the defect leaves: that of a damaged sensor
+    at_plug: Callable[[Values, Rig], str] | None = (
+        None  # circuit with whose plug the defect leaves: that of a damaged sensor
+    )
     prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
@@ -120,12 +130,17 @@ class FaultKind:
     def sized(self, values: Values, share: float) -> Values:
         """All parameters with each size at a share of its distance from neutral; choices as they are."""
         numbers = {parameter.id: parameter for parameter in self.parameters if not parameter.choices}
-        return {name: numbers[name].sized(float(value), share, values) if name in numbers else value for name, value in values.items()}
+        return {
+            name: numbers[name].sized(float(value), share, values) if name in numbers else value
+            for name, value in values.items()
+        }
 
     def __post_init__(self) -> None:
         for parameter in self.parameters:
             if not parameter.choices and (parameter.low >= parameter.high or not parameter.steps):
-                raise ValueError(f"fault kind '{self.id}', parameter '{parameter.id}': range and severity steps are needed")
+                raise ValueError(
+                    f"fault kind '{self.id}', parameter '{parameter.id}': range and severity steps are needed"
+                )
 
 
 #: Features that faults need, in words for the message that says that a rig lacks one.

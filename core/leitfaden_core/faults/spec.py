@@ -38,7 +38,10 @@ ONSETS = {
         OnsetMode(
             "random",
             "comes and goes",
-            (OnsetNumber("on_s", "there for about", "s", 0.02, 3600, 2.0), OnsetNumber("off_s", "away for about", "s", 0.02, 3600, 10.0)),
+            (
+                OnsetNumber("on_s", "there for about", "s", 0.02, 3600, 2.0),
+                OnsetNumber("off_s", "away for about", "s", 0.02, 3600, 10.0),
+            ),
         ),
         OnsetMode("hot", "only when hot", (OnsetNumber("above_C", "coolant above", "°C", -40, 140, 75.0),)),
         OnsetMode("cold", "only when cold", (OnsetNumber("below_C", "coolant below", "°C", -40, 140, 45.0),)),
@@ -68,7 +71,9 @@ class Onset(BaseModel):
 
     @model_validator(mode="after")
     def _in_range(self) -> "Onset":
-        """A stretch of a billionth of a second would never end: every number keeps to its range, also one that its mode does not use."""
+        """A stretch of a billionth of a second would never end: every number keeps to its range, also one that its mode
+        does not use.
+        """
         for number in (number for mode in ONSETS.values() for number in mode.numbers):
             value = getattr(self, number.id)
             if value is not None and not number.low <= value <= number.high:
@@ -89,7 +94,9 @@ class FaultSpec(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     kind: Annotated[str, Field(max_length=60)]
-    params: Annotated[dict[Annotated[str, Field(max_length=40)], Number | Annotated[str, Field(max_length=60)]], Field(max_length=12)] = {}
+    params: Annotated[
+        dict[Annotated[str, Field(max_length=40)], Number | Annotated[str, Field(max_length=60)]], Field(max_length=12)
+    ] = {}
     onset: Onset = Onset()
 
     def checked(self) -> tuple[FaultKind, Values]:
@@ -121,11 +128,15 @@ class FaultSpec(BaseModel):
                 if value not in parameter.choices:
                     raise UnknownName(parameter.label, str(value), parameter.choices, where=f"in fault kind {kind.id}")
             elif not isinstance(value, (int, float)):
-                raise LeitfadenError(f"fault {kind.id}: {parameter.label} must be a number in {parameter.unit}, not '{value}'")
+                raise LeitfadenError(
+                    f"fault {kind.id}: {parameter.label} must be a number in {parameter.unit}, not '{value}'"
+                )
             else:
                 allowed = parameter.range_for(self.params)
                 if not allowed.low <= value <= allowed.high:
-                    raise OutOfRange(f"fault {kind.id}: {parameter.label}", float(value), allowed.low, allowed.high, parameter.unit)
+                    raise OutOfRange(
+                        f"fault {kind.id}: {parameter.label}", float(value), allowed.low, allowed.high, parameter.unit
+                    )
             values[parameter.id] = value
         return kind, values
 
@@ -153,7 +164,9 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
 
 
 def left_with_plugs_off(faults: list[FaultSpec], unplugged: frozenset[str], rig: Rig) -> list[FaultSpec]:
-    """Faults that still act when plugs are off at their sensors, by the names of circuits: a damaged sensor's load leaves with its plug."""
+    """Faults that still act when plugs are off at their sensors, by the names of circuits: a damaged sensor's load
+    leaves with its plug.
+    """
 
     def stays(fault: FaultSpec) -> bool:
         kind, values = fault.checked()
@@ -167,9 +180,13 @@ def offered_on(rig: Rig) -> dict[str, dict[str, list[str]]]:
     offered: dict[str, dict[str, list[str]]] = {}
     for kind in fault_kinds:
         choices = {
-            p.id: [c for c in p.choices if _exists(FaultSpec(kind=kind.id, params={p.id: c}), rig)] for p in kind.parameters if p.choices
+            p.id: [c for c in p.choices if _exists(FaultSpec(kind=kind.id, params={p.id: c}), rig)]
+            for p in kind.parameters
+            if p.choices
         }
-        if all(choices.values()) and _exists(FaultSpec(kind=kind.id, params={name: found[0] for name, found in choices.items()}), rig):
+        if all(choices.values()) and _exists(
+            FaultSpec(kind=kind.id, params={name: found[0] for name, found in choices.items()}), rig
+        ):
             offered[kind.id] = choices
     return offered
 
@@ -209,5 +226,7 @@ def describe_fault(spec: FaultSpec) -> str:
     sizes = [parameter.said(value) for parameter in kind.parameters if (value := values.get(parameter.id)) is not None]
     if spec.onset.mode != "permanent":
         mode = ONSETS[spec.onset.mode]
-        sizes.append(" ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)]))
+        sizes.append(
+            " ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)])
+        )
     return f"{kind.label} ({', '.join(sizes)})" if sizes else kind.label

@@ -1,7 +1,8 @@
 """Composition of dry exhaust gas from the mixture, as a five-gas analyser sees it.
 
-Complete burning when lean; when rich, CO and H2 share the missing oxygen by the water-gas equilibrium with K = 3.5 (Spindt 1965, SAE 650507;
-Heywood 1988, ch. 4.9). Lambda is worked back by Brettschneider's formula (Brettschneider 1979).
+Complete burning when lean; when rich, CO and H2 share the missing oxygen by the water-gas equilibrium with K = 3.5
+(Spindt 1965, SAE 650507; Heywood 1988, ch. 4.9). Lambda is worked back by Brettschneider's formula (Brettschneider
+1979).
 """
 
 import math
@@ -9,7 +10,8 @@ from dataclasses import dataclass
 
 #: Hydrogen to carbon of petrol, water-gas constant, nitrogen per oxygen in air.
 HC_RATIO, WATER_GAS, NITROGEN = 1.85, 3.5, 3.773
-#: Unburnt hydrocarbons of a sound engine, as a share of the fuel's carbon; CO that no mixture avoids, and how fast it goes away from lambda 1.
+#: Unburnt hydrocarbons of a sound engine, as a share of the fuel's carbon; CO that no mixture avoids, and how fast it
+#: goes away from lambda 1.
 SOUND_HC, UNAVOIDED_CO, FADES_OVER = 0.0047, 0.03, 0.06
 
 
@@ -98,7 +100,8 @@ def _water_gas(carbon: float, hydrogen: float, oxygen: float) -> tuple[float, fl
 
 
 def brettschneider(co: float, co2: float, o2: float, hc_ppm: float) -> float:
-    """Lambda from dry volume shares [%] and hydrocarbons [ppm hexane]; oxygen content of the fuel 0.02 per carbon left out. [-]
+    """Lambda from dry volume shares [%] and hydrocarbons [ppm hexane]; oxygen content of the fuel 0.02 per carbon left
+    out. [-]
 
     >>> round(brettschneider(0.5, 14.7, 0.5, 100.0), 3)
     1.004

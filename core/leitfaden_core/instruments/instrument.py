@@ -1,4 +1,6 @@
-"""What an instrument is: applied at a place, in a state of the engine, it gives what it would show there, what that costs, and what it changes."""
+"""What an instrument is: applied at a place, in a state of the engine, it gives what it would show there, what that
+costs, and what it changes.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -80,7 +82,10 @@ class Use:
 
 @dataclass(frozen=True)
 class Instrument:
-    """A kind of instrument. ``places`` tells where a rig lets it be applied; any place when that list is empty and ``free_places`` says how."""
+    """A kind of instrument.
+
+    ``places`` tells where a rig lets it be applied; any place when that list is empty and ``free_places`` says how.
+    """
 
     id: str
     label: str
@@ -98,7 +103,12 @@ instruments: Registry[Instrument] = Registry("instrument")
 
 
 def measure(
-    instrument: Instrument, vehicle: Vehicle, place: str, condition: str, options: dict[str, str] | None = None, seed: int = 0
+    instrument: Instrument,
+    vehicle: Vehicle,
+    place: str,
+    condition: str,
+    options: dict[str, str] | None = None,
+    seed: int = 0,
 ) -> Observation:
     """Use an instrument.
 
@@ -134,7 +144,9 @@ def _checked(instrument: Instrument, given: dict[str, str]) -> dict[str, str]:
             try:
                 value = float(text)
             except ValueError:
-                raise LeitfadenError(f"{instrument.label}: {option.label} must be a number in {option.unit}, not '{text}'") from None
+                raise LeitfadenError(
+                    f"{instrument.label}: {option.label} must be a number in {option.unit}, not '{text}'"
+                ) from None
             if not option.low <= value <= option.high:
                 raise LeitfadenError(
                     f"{instrument.label}: {option.label} is {value:g} {option.unit}; allowed is {option.low:g} to {option.high:g}"

@@ -1,7 +1,8 @@
-"""The vehicle under the instruments: what is wrong with it, what has been unplugged, closed off, exchanged or added for a test.
+"""The vehicle under the instruments: what is wrong with it, what has been unplugged, closed off, exchanged or added for
+a test.
 
-A test never changes what the control unit has learned before it: a hose is clamped on an engine whose trims still fit the leak, so the
-short-term trim shows the step.
+A test never changes what the control unit has learned before it: a hose is clamped on an engine whose trims still fit
+the leak, so the short-term trim shows the step.
 """
 
 from dataclasses import dataclass, field, replace
@@ -47,7 +48,9 @@ class Vehicle:
     seed: int = 0
     individual: tuple[tuple[str, float], ...] = ()
     unplugged: frozenset[str] = frozenset()  # circuits whose plug is off at the sensor
-    silenced: frozenset[int] = frozenset()  # faults, by their number, that a clamp or an exchanged part keeps from acting
+    silenced: frozenset[int] = (
+        frozenset()
+    )  # faults, by their number, that a clamp or an exchanged part keeps from acting
     added: tuple[FaultSpec, ...] = field(default=())  # what a tool adds: fuel, air, a forced actuator
 
     def acting(self) -> list[FaultSpec]:
@@ -114,9 +117,16 @@ def _script_with(condition: str) -> Script:
 
 @lru_cache(maxsize=16)
 def _run(
-    rig: Rig, script: str, acting: tuple[str, ...], before: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
+    rig: Rig,
+    script: str,
+    acting: tuple[str, ...],
+    before: tuple[str, ...],
+    seed: int,
+    individual: tuple[tuple[str, float], ...],
 ) -> Run:
     def specs(texts: tuple[str, ...]) -> list[FaultSpec]:
         return [FaultSpec.model_validate_json(text) for text in texts]
 
-    return simulate(rig, Script.model_validate_json(script), specs(acting), seed, dict(individual), learned_with=specs(before))
+    return simulate(
+        rig, Script.model_validate_json(script), specs(acting), seed, dict(individual), learned_with=specs(before)
+    )

@@ -3,7 +3,17 @@
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.rules import RULES, Rule, RuleBook
 from leitfaden_core.judge.signature import Departure, Row, matrix, signature
-from leitfaden_core.judge.symptoms import STATES, Cause, Noticed, Symptom, causes_of, noticed, symptom_table, symptoms, told_symptom
+from leitfaden_core.judge.symptoms import (
+    STATES,
+    Cause,
+    Noticed,
+    Symptom,
+    causes_of,
+    noticed,
+    symptom_table,
+    symptoms,
+    told_symptom,
+)
 from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, no_meaning, reading_scale
 from leitfaden_core.judge.weighing import PRECONDITIONS, Weighed, weigh_reading

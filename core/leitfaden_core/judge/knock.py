@@ -1,9 +1,10 @@
 """How close the unburnt gas comes to igniting by itself.
 
-The integral of 1/τ over the flame's travel, after J. C. Livengood and P. C. Wu (5th Symposium on Combustion, 1955), with the ignition delay of
-A. M. Douaud and P. Eyzat (SAE 780080, 1978): τ = 17.68 ms · (ON/100)^3.402 · p^-1.7 · exp(3800/T), p in atm, T in K. The pressure comes from a
-single zone with a Wiebe burn (Heywood 1988, eq. 9.30), the unburnt gas is compressed polytropically. Only ratios to the sound engine are used:
-fuel, chamber and squish of a real engine would move both alike.
+The integral of 1/τ over the flame's travel, after J. C. Livengood and P. C. Wu (5th Symposium on Combustion, 1955),
+with the ignition delay of A. M. Douaud and P. Eyzat (SAE 780080, 1978): τ = 17.68 ms · (ON/100)^3.402 · p^-1.7 ·
+exp(3800/T), p in atm, T in K. The pressure comes from a single zone with a Wiebe burn (Heywood 1988, eq. 9.30), the
+unburnt gas is compressed polytropically. Only ratios to the sound engine are used: fuel, chamber and squish of a real
+engine would move both alike.
 """
 
 import numpy as np
@@ -12,9 +13,11 @@ from numpy.typing import NDArray
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.simulate import Run
 
-#: Research octane number of the fuel; polytropic exponent of the unburnt gas; ratio of specific heats while burning. [-]
+#: Research octane number of the fuel; polytropic exponent of the unburnt gas; ratio of specific heats while burning.
+#: [-]
 OCTANE, POLYTROPIC, GAMMA = 95.0, 1.32, 1.28
-#: Burn duration in crank degrees at the reference speed, and how it grows with speed; share of the heat that stays in the gas. [-]
+#: Burn duration in crank degrees at the reference speed, and how it grows with speed; share of the heat that stays in
+#: the gas. [-]
 BURN_DEGREES, BURN_SPEED, HEAT_KEPT = 50.0, 3000.0, 0.75
 #: Warmth that walls and residual gas add before the inlet valve shuts. [K]
 ADDED_WARMTH = 50.0
@@ -23,7 +26,9 @@ EVERY = 20
 
 
 def autoignition(run: Run, span: tuple[float, float]) -> NDArray[np.float64]:
-    """Autoignition integral of the end gas at moments of a span; 1 or more would knock on this fuel in this simple chamber. Shape (n,). [-]"""
+    """Autoignition integral of the end gas at moments of a span; 1 or more would knock on this fuel in this simple
+    chamber. Shape (n,). [-]
+    """
     rows = run.rows(span)[::EVERY]
     rows = rows[(rows["rpm_true"] > 300.0) & ~np.isnan(rows["lambda_true"])]
     engine = run.rig.engine

@@ -61,7 +61,10 @@ def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> 
     odd = tuple(key for key, value in values.items() if abs(value - middle) > limit) if len(values) > 2 else ()
     if odd:
         return RelationVerdict(
-            name, VerdictKind.FAULTY, f"{', '.join(odd)} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).", odd
+            name,
+            VerdictKind.FAULTY,
+            f"{', '.join(odd)} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).",
+            odd,
         )
     return RelationVerdict(
         name,
@@ -74,7 +77,9 @@ def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     """At key on, engine off, every pressure is that of the surroundings."""
     if seen.condition != "koeo":
         return
-    values: dict[str, float] = {name: seen.readings[name] for name in ("map", "baro", "charge_pressure") if name in seen.readings}
+    values: dict[str, float] = {
+        name: seen.readings[name] for name in ("map", "baro", "charge_pressure") if name in seen.readings
+    }
     if seen.altitude_m is not None:
         values["station pressure"] = station_pressure(seen.altitude_m)
     if len(values) > 1:
@@ -82,13 +87,13 @@ def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
 
 
 def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
-    values: dict[str, float] = {name: seen.readings[name] for name in ("ect", "iat", "egt_1", "egt_2") if name in seen.readings}
+    values: dict[str, float] = {
+        name: seen.readings[name] for name in ("ect", "iat", "egt_1", "egt_2") if name in seen.readings
+    }
     if seen.condition != "koeo" or len(values) < 2:
         return
     if seen.soak_hours is not None and seen.soak_hours < seen.rules.soak_hours:
-        reason = (
-            f"Not valid after {seen.soak_hours:g} h standing: {seen.rules.soak_hours:g} h are needed until everything has one temperature."
-        )
+        reason = f"Not valid after {seen.soak_hours:g} h standing: {seen.rules.soak_hours:g} h are needed until everything has one temperature."
         yield RelationVerdict("temperatures after a soak", VerdictKind.NOT_DECIDABLE, reason)
         return
     yield _agreement("temperatures after a soak", values, seen.rules.temperatures_k, "°C")
@@ -101,7 +106,10 @@ def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         yield _track("throttle tracks", error, f"they must add up to {reference:.2f} V", seen.rules)
     if {"app_volts", "app2_volts"} <= seen.readings.keys():
         yield _track(
-            "pedal tracks", seen.readings["app_volts"] - 2.0 * seen.readings["app2_volts"], "the first must be twice the second", seen.rules
+            "pedal tracks",
+            seen.readings["app_volts"] - 2.0 * seen.readings["app2_volts"],
+            "the first must be twice the second",
+            seen.rules,
         )
 
 
@@ -119,7 +127,15 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     krpm = given["rpm"] / 1000.0
     path = rig.air_path
     filling = path.ve_const + krpm * (path.ve_lin + krpm * (path.ve_quad + krpm * path.ve_cub))
-    mass = filling * pressure * 1000.0 * rig.engine.displacement * given["rpm"] / (120.0 * R_AIR * (given["iat"] + 285.0)) * 1000.0
+    mass = (
+        filling
+        * pressure
+        * 1000.0
+        * rig.engine.displacement
+        * given["rpm"]
+        / (120.0 * R_AIR * (given["iat"] + 285.0))
+        * 1000.0
+    )
     off = 100.0 * (given["maf"] - mass) / mass
     kind = VerdictKind.GOOD if abs(off) <= seen.rules.airflow_percent else VerdictKind.SUSPECT
     yield RelationVerdict(
@@ -133,7 +149,9 @@ def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     if seen.condition == "koeo" and "maf" in seen.readings:
         flow = seen.readings["maf"]
         kind = VerdictKind.GOOD if flow < 0.5 else VerdictKind.FAULTY
-        yield RelationVerdict("airflow at standstill", kind, f"{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s.")
+        yield RelationVerdict(
+            "airflow at standstill", kind, f"{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s."
+        )
 
 
 _RELATIONS: tuple[Relation, ...] = (_pressures, _temperatures, _tracks, _airflow, _zero_flow)

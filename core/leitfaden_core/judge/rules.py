@@ -57,7 +57,14 @@ RULES = (
         "The control unit's own limit for its code is wider than what a careful eye accepts.",
     ),
     Rule(
-        *("airflow_percent", "Airflow meter agrees with speed and pressure within", "%", 5.0, 40.0, _RELATIONS.airflow_percent),
+        *(
+            "airflow_percent",
+            "Airflow meter agrees with speed and pressure within",
+            "%",
+            5.0,
+            40.0,
+            _RELATIONS.airflow_percent,
+        ),
         "Relations between readings",
         "The filling that the comparison assumes is itself only known within some percent.",
     ),
@@ -106,9 +113,13 @@ class RuleBook(BaseModel):
         for rule in RULES:
             value = getattr(self, rule.id)
             if not rule.low <= value <= rule.high:
-                raise LeitfadenError(f"{rule.label} is {value:g} {rule.unit}; allowed is {rule.low:g} to {rule.high:g} {rule.unit}")
+                raise LeitfadenError(
+                    f"{rule.label} is {value:g} {rule.unit}; allowed is {rule.low:g} to {rule.high:g} {rule.unit}"
+                )
         if self.trim_good >= self.trim_investigate:
-            raise LeitfadenError("the trim that needs no search must be smaller than the one beyond which a fault is certain")
+            raise LeitfadenError(
+                "the trim that needs no search must be smaller than the one beyond which a fault is certain"
+            )
         return self
 
     def of_trims(self) -> SchoolRules:
@@ -122,5 +133,8 @@ class RuleBook(BaseModel):
     def of_narrowband(self) -> NarrowbandLimits:
         """What findings on a narrowband signal use."""
         return NarrowbandLimits(
-            low=self.narrowband_low, high=self.narrowband_high, edge_ms=self.narrowband_edge_ms, swings_per_second=self.narrowband_swings
+            low=self.narrowband_low,
+            high=self.narrowband_high,
+            edge_ms=self.narrowband_edge_ms,
+            swings_per_second=self.narrowband_swings,
         )

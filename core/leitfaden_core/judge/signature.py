@@ -1,4 +1,6 @@
-"""The signature of a fault: which channels leave their band, in which condition, by how much; and the matrix of all faults of a rig."""
+"""The signature of a fault: which channels leave their band, in which condition, by how much; and the matrix of all
+faults of a rig.
+"""
 
 from dataclasses import dataclass
 
@@ -26,7 +28,9 @@ class Departure:
     deviations: float  # from the healthy mean, in standard deviations; its sign is the side
 
 
-def signature(rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH)) -> list[Departure]:
+def signature(
+    rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH)
+) -> list[Departure]:
     """All statistics of a faulty engine that lie outside their band, the farthest first."""
     bands = load_sheet(rig).bands
     found = []
@@ -40,7 +44,9 @@ def signature(rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (La
                     if band is None or value != value or band.low <= value <= band.high:
                         continue
                     away = (value - band.mean) / band.deviation
-                    found.append(Departure(condition, name, str(channel(name).layer), stat, value, band.low, band.high, away))
+                    found.append(
+                        Departure(condition, name, str(channel(name).layer), stat, value, band.low, band.high, away)
+                    )
     return sorted(found, key=lambda departure: -abs(departure.deviations))
 
 

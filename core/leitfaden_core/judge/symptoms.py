@@ -1,7 +1,9 @@
-"""What a driver notices of a fault, in which state of the engine: found by comparing its drives with those of the sound engine.
+"""What a driver notices of a fault, in which state of the engine: found by comparing its drives with those of the sound
+engine.
 
-A symptom is a small registered class of its own with the measure by which it is found, so a fault never declares what it causes: switched on
-in the model it causes it or does not. The way back, from what the driver says to all faults that would cause it, ranks nothing.
+A symptom is a small registered class of its own with the measure by which it is found, so a fault never declares what
+it causes: switched on in the model it causes it or does not. The way back, from what the driver says to all faults that
+would cause it, ranks nothing.
 """
 
 import json
@@ -104,14 +106,18 @@ class Pair:
 symptoms: Registry[Symptom] = Registry("symptom")
 
 
-def _symptom(id: str, label: str, measure: str, states: tuple[str, ...]) -> Callable[[Callable[[Pair, str], Measured]], None]:
+def _symptom(
+    id: str, label: str, measure: str, states: tuple[str, ...]
+) -> Callable[[Callable[[Pair, str], Measured]], None]:
     def register(find: Callable[[Pair, str], Measured]) -> None:
         symptoms.register(Symptom(id, label, measure, states, find))
 
     return register
 
 
-def _compared(of: Callable[[Lanes], float], pair: Pair, state: str, noticed: Callable[[float, float], bool]) -> Measured:
+def _compared(
+    of: Callable[[Lanes], float], pair: Pair, state: str, noticed: Callable[[float, float], bool]
+) -> Measured:
     """A measure of rows in both engines; nothing is noticed where either has none."""
     faulty, sound = (of(rows) for rows in pair.rows(state))
     return Measured(faulty, sound, bool(np.isfinite(faulty) and np.isfinite(sound) and noticed(faulty, sound)))
@@ -125,7 +131,8 @@ def _while_running(of: Callable[[Lanes], float]) -> Callable[[Lanes], float]:
     return lambda rows: of(rows) if _runs(rows) else float("nan")
 
 
-# --- starting and staying alive ------------------------------------------------------------------------------------------------------
+# --- starting and staying alive
+# ------------------------------------------------------------------------------------------------------
 
 
 def _cranking(run: Run) -> tuple[float, float]:
@@ -161,7 +168,9 @@ def _hard_start(pair: Pair, state: str) -> Measured:
 @_symptom("stall", "stalls", "share of the time in which it runs", (*_IDLES, "cruise", "load_step"))
 def _stall(pair: Pair, state: str) -> Measured:
     alive = _alive_before(pair.runs(state)[0], state)
-    return _compared(lambda rows: float((rows["running"] > 0.5).mean()), pair, state, lambda f, s: alive and f < s - 0.01)
+    return _compared(
+        lambda rows: float((rows["running"] > 0.5).mean()), pair, state, lambda f, s: alive and f < s - 0.01
+    )
 
 
 def _alive_before(run: Run, state: str) -> bool:
@@ -173,7 +182,8 @@ def _alive_before(run: Run, state: str) -> bool:
     return bool(run.lanes["running"][round(since / FRAME) - 1] > 0.5)
 
 
-# --- idle and driving ----------------------------------------------------------------------------------------------------------------
+# --- idle and driving
+# ----------------------------------------------------------------------------------------------------------------
 
 
 def _speed(rows: Lanes) -> float:
@@ -230,7 +240,8 @@ def _reduced(pair: Pair, state: str) -> Measured:
     return _compared(_while_running(_torque), pair, state, lambda f, s: lit and f < 0.75 * s)
 
 
-# --- exhaust, fuel, noise, lamp ------------------------------------------------------------------------------------------------------
+# --- exhaust, fuel, noise, lamp
+# ------------------------------------------------------------------------------------------------------
 
 
 #: Lambda below which soot can be seen (Heywood 1988, ch. 11.5). [-]
@@ -278,11 +289,15 @@ def _thirst(pair: Pair, state: str) -> Measured:
     return Measured(faulty, sound, bool(faulty > 1.07 * sound))
 
 
-@_symptom("knock", "knocks", "autoignition integral of the end gas (ratio matters)", ("cruise", "load_step", "full_load"))
+@_symptom(
+    "knock", "knocks", "autoignition integral of the end gas (ratio matters)", ("cruise", "load_step", "full_load")
+)
 def _knock(pair: Pair, state: str) -> Measured:
     if "spark" not in pair.rig.features:
         return Measured(float("nan"), float("nan"), False)
-    faulty, sound = (float(autoignition(run, run.script.span(STATES[state][2])).max(initial=0.0)) for run in pair.runs(state))
+    faulty, sound = (
+        float(autoignition(run, run.script.span(STATES[state][2])).max(initial=0.0)) for run in pair.runs(state)
+    )
     # The maker's spark keeps about this margin from knocking at load; far below 1 nothing ignites by itself.
     return Measured(faulty, sound, faulty > 1.15 * sound and faulty > 0.5)
 
@@ -298,11 +313,16 @@ def _lamp_on(pair: Pair, state: str) -> Measured:
     return Measured(float(faulty), float(sound), faulty and not sound)
 
 
-# --- both ways -----------------------------------------------------------------------------------------------------------------------
+# --- both ways
+# -----------------------------------------------------------------------------------------------------------------------
 
 
-def noticed(rig: Rig, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None) -> list[Noticed]:
-    """What a driver notices of some faults, by symptom and state, in the rig itself or in an individual engine of it (see ``make_plan``)."""
+def noticed(
+    rig: Rig, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None
+) -> list[Noticed]:
+    """What a driver notices of some faults, by symptom and state, in the rig itself or in an individual engine of it
+    (see ``make_plan``).
+    """
     faulty = {name: simulate(rig, load_script(name), faults, seed, individual) for name in SCRIPTS}
     sound = {name: simulate(rig, load_script(name), [], seed) for name in SCRIPTS}
     return list(_found(Pair(faulty, sound)))
@@ -329,7 +349,8 @@ class Cause:
 
 
 def symptom_table(rig: Rig, script: str) -> dict[str, list[dict[str, object]]]:
-    """Every cause of a rig, at its largest usual size and at the end of its range -> what a driver notices of it in a script.
+    """Every cause of a rig, at its largest usual size and at the end of its range -> what a driver notices of it in a
+    script.
 
     From the store where it has it, else computed in about 15 s.
     """
@@ -364,23 +385,31 @@ def _table(rig: Rig, script: str, sizes: list[tuple[Candidate, FaultSpec]]) -> d
     # The compiled step releases the interpreter's lock.
     with ThreadPoolExecutor(2) as pool:
         found = pool.map(of, [spec for _cause, spec in sizes])
-        return {json.dumps([cause.id, spec.model_dump_json()]): rows for (cause, spec), rows in zip(sizes, found, strict=True)}
+        return {
+            json.dumps([cause.id, spec.model_dump_json()]): rows
+            for (cause, spec), rows in zip(sizes, found, strict=True)
+        }
 
 
 def causes_of(rig: Rig, told: list[str]) -> list[Cause]:
-    """All faults of a rig that cause everything told, each told thing a symptom or ``symptom:state``; sorted by their names, none first.
+    """All faults of a rig that cause everything told, each told thing a symptom or ``symptom:state``; sorted by their
+    names, none first.
 
     Raises MissingPart when nothing is told, UnknownName for an unknown symptom or state.
     """
     if not told:
         raise MissingPart("name at least one symptom")
     wanted = [told_symptom(text) for text in told]
-    scripts = dict.fromkeys(STATES[state][1] for name, state in wanted for state in ([state] if state else symptoms.get(name).states))
+    scripts = dict.fromkeys(
+        STATES[state][1] for name, state in wanted for state in ([state] if state else symptoms.get(name).states)
+    )
     noticed_of: dict[str, set[tuple[str, str]]] = {}
     for script in scripts:
         for key, rows in symptom_table(rig, script).items():
             there = noticed_of.setdefault(key, set())
-            there |= {(str(row["symptom"]), str(row["state"])) for row in rows} | {(str(row["symptom"]), "") for row in rows}
+            there |= {(str(row["symptom"]), str(row["state"])) for row in rows} | {
+                (str(row["symptom"]), "") for row in rows
+            }
     labels = {cause.id: cause for cause in candidates(rig)}
     found: dict[str, Cause] = {}
     for key, there in noticed_of.items():

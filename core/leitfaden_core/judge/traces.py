@@ -1,4 +1,5 @@
-"""Verdicts on signals over time: reach, speed and count of a switching sensor, flat lines, drop-outs, and whether two signals move together.
+"""Verdicts on signals over time: reach, speed and count of a switching sensor, flat lines, drop-outs, and whether two
+signals move together.
 
 The limits are workshop conventions and can be set; the reasons name the one that was used.
 """
@@ -37,7 +38,9 @@ class Finding:
     reason: str
 
 
-def narrowband_findings(volts: Signal, step: float, limits: NarrowbandLimits | None = None, forced: bool = False) -> list[Finding]:
+def narrowband_findings(
+    volts: Signal, step: float, limits: NarrowbandLimits | None = None, forced: bool = False
+) -> list[Finding]:
     """Reach, speed and count of a switching oxygen sensor.
 
     Parameters
@@ -57,8 +60,20 @@ def narrowband_findings(volts: Signal, step: float, limits: NarrowbandLimits | N
     swings = rising_crossings(volts, 0.45) / (len(volts) * step)
     edge = edge_time(volts, step)
     return [
-        Finding("lowest", low, "V", _side(low <= limits.low), "{}; a sound sensor goes below {}.".format(*_volts(low, limits.low))),
-        Finding("highest", high, "V", _side(high >= wanted), "{}; a sound sensor goes above {} here.".format(*_volts(high, wanted))),
+        Finding(
+            "lowest",
+            low,
+            "V",
+            _side(low <= limits.low),
+            "{}; a sound sensor goes below {}.".format(*_volts(low, limits.low)),
+        ),
+        Finding(
+            "highest",
+            high,
+            "V",
+            _side(high >= wanted),
+            "{}; a sound sensor goes above {} here.".format(*_volts(high, wanted)),
+        ),
         Finding(
             "edge",
             edge * 1000.0,
@@ -96,20 +111,31 @@ def edge_time(volts: Signal, step: float) -> float:
             start -= 1
         while end < len(volts) - 1 and (volts[end] < high) == rising:
             end += 1
-        if ((volts[start] <= low) == rising or volts[start] == low) and ((volts[end] >= high) == rising or volts[end] == high):
+        if ((volts[start] <= low) == rising or volts[start] == low) and (
+            (volts[end] >= high) == rising or volts[end] == high
+        ):
             a = start + (low - volts[start]) / (volts[start + 1] - volts[start])
             b = end - 1 + (high - volts[end - 1]) / (volts[end] - volts[end - 1])
             times.append((b - a) * step)
     return float(np.median(times)) if times else float("inf")
 
 
-#: Flat line of a narrowband: from, to [V], what it may mean. Several causes each: forcing the mixture both ways separates them.
+#: Flat line of a narrowband: from, to [V], what it may mean. Several causes each: forcing the mixture both ways
+#: separates them.
 _FLAT = (
     (-9.0, -0.02, "below zero: the reference air is fouled, or the sensor's ground lies below the control unit's"),
-    (-0.02, 0.15, "near zero: signal shorted to ground, sensor dead, or the gas truly lean (force the mixture rich to tell them apart)"),
+    (
+        -0.02,
+        0.15,
+        "near zero: signal shorted to ground, sensor dead, or the gas truly lean (force the mixture rich to tell them apart)",
+    ),
     (0.15, 0.35, "stuck low: ageing or a bad contact"),
     (0.35, 0.55, "near the control unit's bias: wire open, or the sensor still cold"),
-    (0.55, 0.98, "high: the gas truly rich, or the element soaked with fuel (force the mixture lean to tell them apart)"),
+    (
+        0.55,
+        0.98,
+        "high: the gas truly rich, or the element soaked with fuel (force the mixture lean to tell them apart)",
+    ),
     (0.98, 99.0, "above what the cell can make: a short to the heater or the 5 V supply"),
 )
 
@@ -122,15 +148,25 @@ def flat_line(volts: float) -> Finding:
 
 
 def drop_outs(values: Signal, step: float, height: float, longest: float = 1.0) -> Finding:
-    """Gaps in which a signal leaves its neighbourhood by more than ``height`` and comes back within ``longest`` seconds."""
+    """Gaps in which a signal leaves its neighbourhood by more than ``height`` and comes back within ``longest``
+    seconds.
+    """
     calm = np.array([np.median(values[max(k - 50, 0) : k + 51]) for k in range(0, len(values), 25)])
     base = np.interp(np.arange(len(values)), np.arange(0, len(values), 25), calm)
     away = np.abs(values - base) > height
     edges = np.flatnonzero(np.diff(np.concatenate([[0], away.astype(np.int8), [0]])))
-    gaps = [(end - start) * step for start, end in zip(edges[::2], edges[1::2], strict=True) if (end - start) * step <= longest]
+    gaps = [
+        (end - start) * step
+        for start, end in zip(edges[::2], edges[1::2], strict=True)
+        if (end - start) * step <= longest
+    ]
     if not gaps:
         return Finding(
-            "drop-outs", 0.0, "", VerdictKind.GOOD, f"No drop-out longer than {step * 1000:.0f} ms in {len(values) * step:.0f} s."
+            "drop-outs",
+            0.0,
+            "",
+            VerdictKind.GOOD,
+            f"No drop-out longer than {step * 1000:.0f} ms in {len(values) * step:.0f} s.",
         )
     words = f"{len(gaps)} drop-outs in {len(values) * step:.0f} s, the longest {max(gaps) * 1000:.0f} ms: a contact that opens."
     return Finding("drop-outs", float(len(gaps)), "", VerdictKind.FAULTY, words)
@@ -146,7 +182,9 @@ def catches(gap: float, rate: float) -> float:
 
 
 def moves_with(one: Signal, other: Signal, label: str = "the other signal") -> Finding:
-    """Whether a signal moves when another does: rank correlation; a channel that stands still among moving ones is the one to look at."""
+    """Whether a signal moves when another does: rank correlation; a channel that stands still among moving ones is the
+    one to look at.
+    """
     if float(np.std(one)) < 1e-9:
         return Finding("moves", 0.0, "-", VerdictKind.FAULTY, f"It does not move at all while {label} does.")
     ranks = [np.argsort(np.argsort(values)).astype(float) for values in (one, other)]

@@ -1,11 +1,11 @@
 """The verdict on one reading: good, suspect, faulty, or not decidable here.
 
-A reading is compared with what healthy engines show in that condition. Inside the band it is good; outside it is suspect as long as a rare
-healthy engine could still show it, and faulty beyond. Where the channel has no meaning in the condition, the only right answer is that
-this reading decides nothing, with the precondition that is missing.
+A reading is compared with what healthy engines show in that condition. Inside the band it is good; outside it is
+suspect as long as a rare healthy engine could still show it, and faulty beyond. Where the channel has no meaning in the
+condition, the only right answer is that this reading decides nothing, with the precondition that is missing.
 
-The limit between suspect and faulty is where a normal healthy population would give less than one reading in ten thousand (z = 3.9);
-the tail of a population of 120 cannot be counted, so it is taken from its standard deviation.
+The limit between suspect and faulty is where a normal healthy population would give less than one reading in ten
+thousand (z = 3.9); the tail of a population of 120 cannot be counted, so it is taken from its standard deviation.
 """
 
 from dataclasses import dataclass
@@ -23,7 +23,17 @@ TRIMS = frozenset({"stft", "ltft", "total_trim", "stft_2", "ltft_2", "total_trim
 OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")})
 #: Conditions in which the speed is imposed.
 HELD_SPEED = frozenset(
-    {"no_load_1500", "no_load_2500", "cruise_80", "load_step", "decel_fuel_cut", "wot_pull", "shift_pull", "warm_up", "full_load_altitude"}
+    {
+        "no_load_1500",
+        "no_load_2500",
+        "cruise_80",
+        "load_step",
+        "decel_fuel_cut",
+        "wot_pull",
+        "shift_pull",
+        "warm_up",
+        "full_load_altitude",
+    }
 )
 
 
@@ -66,19 +76,29 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
     if condition_id == "decel_fuel_cut" and not rig.control.fuel_cut:
         return "this engine does not cut its fuel on overrun, so the condition does not occur"
     sensors = rig.oxygen_sensors
-    if condition_id == "long_idle" and sensors is not None and sensors.heater_rise == 0.0 and channel_id in TRIMS | OXYGEN_VOLTS:
-        return (
-            "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
-        )
+    if (
+        condition_id == "long_idle"
+        and sensors is not None
+        and sensors.heater_rise == 0.0
+        and channel_id in TRIMS | OXYGEN_VOLTS
+    ):
+        return "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
     if channel_id in TRIMS and not where.closed_loop:
         return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
     if channel_id in OXYGEN_VOLTS and condition_id in {"koeo", "crank"}:
         return "the oxygen sensor is still cold: the pin shows the control unit's own bias, whatever the sensor is like"
-    if channel_id in {"ve", "load", "injector_ms", "spark", "lambda_sensed", "lambda_rear", "idle_air"} and not where.running:
+    if (
+        channel_id in {"ve", "load", "injector_ms", "spark", "lambda_sensed", "lambda_rear", "idle_air"}
+        and not where.running
+    ):
         return "the engine does not run by itself, so this value has nothing to describe"
     if channel_id in {"rpm", "rpm_true"} and condition_id in HELD_SPEED:
         return "driver or roller bench holds the engine speed here, so it says nothing about the engine"
-    if not where.steady and channel_id not in {"ect", "ect_true", "iat", "iat_true", "baro", "baro_true"} and condition_id == "warm_up":
+    if (
+        not where.steady
+        and channel_id not in {"ect", "ect_true", "iat", "iat_true", "baro", "baro_true"}
+        and condition_id == "warm_up"
+    ):
         return "the engine is warming up, so one number cannot stand for the whole stretch"
     return None
 
@@ -120,7 +140,10 @@ def judge_reading(
         return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
     band = band_of(rig, condition_id, channel_id, stat)
     if band is None or value != value:
-        return Verdict(VerdictKind.NOT_DECIDABLE, "Not decidable here: healthy engines have no defined value of this in this condition.")
+        return Verdict(
+            VerdictKind.NOT_DECIDABLE,
+            "Not decidable here: healthy engines have no defined value of this in this condition.",
+        )
     if channel_id in TRIMS and stat == "mean":
         return _judge_trim(rig, value, band, rules)
     quantity, step = reading_scale(rig, channel_id, stat)
@@ -129,7 +152,12 @@ def judge_reading(
     distance = (value - band.mean) / band.deviation
     where = condition_of(condition_id).label.lower()
     if band.low <= value <= band.high:
-        return Verdict(VerdictKind.GOOD, f"{here} lies within {low} to {high}, where healthy engines are at {where}.", band, distance)
+        return Verdict(
+            VerdictKind.GOOD,
+            f"{here} lies within {low} to {high}, where healthy engines are at {where}.",
+            band,
+            distance,
+        )
     here, limit = shown_apart(value, band.low if value < band.low else band.high, quantity, step, units)
     beyond = f"{'below' if value < band.low else 'above'} {limit}"
     if abs(distance) <= RARE:
@@ -140,7 +168,9 @@ def judge_reading(
 
 
 def reading_scale(rig: Rig, channel_id: str, stat: str) -> tuple[str, float]:
-    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others are shown as the rig's tool does."""
+    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others are shown as the
+    rig's tool does.
+    """
     entry = channel(channel_id)
     return ("frequency", 0.01) if stat == "freq" else (shown_quantity(rig, channel_id), entry.step)
 
@@ -154,6 +184,10 @@ def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdi
         here = f"{shown(value, 'trim_count', channel('total_trim').step)} ({here})"
     if abs(value) <= rules.trim_good:
         return Verdict(VerdictKind.GOOD, f"{here} needs no correction worth a search ({rule}).", band, distance)
-    meaning = "the control unit adds fuel, it has sensed lean" if value > 0 else "the control unit takes fuel away, it has sensed rich"
+    meaning = (
+        "the control unit adds fuel, it has sensed lean"
+        if value > 0
+        else "the control unit takes fuel away, it has sensed rich"
+    )
     kind = VerdictKind.SUSPECT if abs(value) <= rules.trim_investigate else VerdictKind.FAULTY
     return Verdict(kind, f"{here}: {meaning} ({rule}).", band, distance)

@@ -1,7 +1,8 @@
-"""The verdict by likelihoods: how well a sound engine explains a reading, and how well the faults do that would move it.
+"""The verdict by likelihoods: how well a sound engine explains a reading, and how well the faults do that would move
+it.
 
-``d'`` is how far, in spreads, the typical fault that moves this reading lies from sound: below about 1.5 the reading cannot decide, whatever it
-shows, and the answer says which reading would.
+``d'`` is how far, in spreads, the typical fault that moves this reading lies from sound: below about 1.5 the reading
+cannot decide, whatever it shows, and the answer says which reading would.
 """
 
 import math
@@ -20,7 +21,8 @@ from leitfaden_core.rigs import Rig, shown_quantity
 
 #: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect.
 GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
-#: A fault counts as one that moves this value when it lies so many deviations of sound engines away; d' below which nothing can be decided.
+#: A fault counts as one that moves this value when it lies so many deviations of sound engines away; d' below which
+#: nothing can be decided.
 MOVES, DECIDES = 2.0, 1.5
 
 #: What must hold for a reading to mean something: name -> (words when it does not, channels that need it; empty: all).
@@ -30,7 +32,10 @@ PRECONDITIONS: dict[str, tuple[str, frozenset[str]]] = {
         "air conditioning or lights load the engine",
         frozenset({"maf", "map", "rpm", "load", "idle_air", "injector_ms", "spark"}),
     ),
-    "closed_loop": ("the mixture is not controlled by the oxygen sensor (open loop)", TRIMS | OXYGEN_VOLTS | {"lambda_wideband"}),
+    "closed_loop": (
+        "the mixture is not controlled by the oxygen sensor (open loop)",
+        TRIMS | OXYGEN_VOLTS | {"lambda_wideband"},
+    ),
     "sensor_awake": ("the oxygen sensor is still cold", TRIMS | OXYGEN_VOLTS | {"lambda_wideband", "pump_current"}),
     "soaked": ("the vehicle has not stood long enough", frozenset({"ect", "iat", "egt_1", "egt_2"})),
 }
@@ -90,19 +95,35 @@ def weigh_reading(
     if not moved.any():
         return Weighed(plain, None, None, "")
     slack = np.maximum(width, 0.2 * np.abs(column - band.mean))
-    faulty = float((weights[moved] * _student((value - column[moved]) / slack[moved]) / slack[moved]).sum() / weights[moved].sum())
+    faulty = float(
+        (weights[moved] * _student((value - column[moved]) / slack[moved]) / slack[moved]).sum() / weights[moved].sum()
+    )
     ratio = float(sound) / max(faulty, 1e-30)
     d_prime = float(np.average(np.abs(column[moved] - band.mean) / width, weights=weights[moved]))
     verdict = _verdict(table.rig, condition, channel_id, value, plain, ratio, d_prime, error)
-    return Weighed(verdict, ratio, d_prime, _elsewhere(table, condition, channel_id) if verdict.kind is VerdictKind.NOT_DECIDABLE else "")
+    return Weighed(
+        verdict,
+        ratio,
+        d_prime,
+        _elsewhere(table, condition, channel_id) if verdict.kind is VerdictKind.NOT_DECIDABLE else "",
+    )
 
 
-def _student(z: "np.ndarray[tuple[int, ...], np.dtype[np.float64]] | float") -> "np.ndarray[tuple[int, ...], np.dtype[np.float64]]":
+def _student(
+    z: "np.ndarray[tuple[int, ...], np.dtype[np.float64]] | float",
+) -> "np.ndarray[tuple[int, ...], np.dtype[np.float64]]":
     return np.asarray((1.0 + np.square(z) / 4.0) ** -2.5)
 
 
 def _verdict(
-    rig: Rig, condition: str, channel_id: str, value: float, plain: Verdict, ratio: float, d_prime: float, error: float | None
+    rig: Rig,
+    condition: str,
+    channel_id: str,
+    value: float,
+    plain: Verdict,
+    ratio: float,
+    d_prime: float,
+    error: float | None,
 ) -> Verdict:
     entry = channel(channel_id)
     here = shown(value, shown_quantity(rig, channel_id), entry.step)
@@ -150,7 +171,9 @@ def _elsewhere(table: Table, condition: str, channel_id: str) -> str:
         if not same or (test.condition == condition and test.instrument == "scan_tool"):
             continue
         part = table.slices[test.id]
-        apart = np.abs(np.nan_to_num(table.points[table.owner > 0][:, part] - table.points[0, part])) / table.spread[part]
+        apart = (
+            np.abs(np.nan_to_num(table.points[table.owner > 0][:, part] - table.points[0, part])) / table.spread[part]
+        )
         worth = float(np.mean(apart.max(axis=1) > 3.0)) / max(test.minutes, 1.0)
         if best is None or worth > best[0]:
             best = (worth, test)

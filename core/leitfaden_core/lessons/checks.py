@@ -36,7 +36,9 @@ def _silent(share: float, says: str) -> None:
 
 
 def engines_asked_for(lesson: Lesson) -> int:
-    """Simulated engines that the concluding stations of a lesson ask for: each offered cause in all its sizes, each once."""
+    """Simulated engines that the concluding stations of a lesson ask for: each offered cause in all its sizes, each
+    once.
+    """
     sizes = {
         size.model_dump_json() if size else ""
         for station in lesson.stations
@@ -65,8 +67,12 @@ def check_lesson(lesson: Lesson, tell: Tell = _silent) -> list[FairnessWarning]:
     return found
 
 
-def publishing_problems(lesson: Lesson, rules: SchoolRules | None = None, tell: Tell = _silent) -> list[FairnessWarning]:
-    """Stations that some learner could not be given, with the reason for each: computed for several learners, as they would see it."""
+def publishing_problems(
+    lesson: Lesson, rules: SchoolRules | None = None, tell: Tell = _silent
+) -> list[FairnessWarning]:
+    """Stations that some learner could not be given, with the reason for each: computed for several learners, as they
+    would see it.
+    """
     known = [script.id for script in reading_scripts()]
     if lesson.script not in known:
         text = f"The script '{lesson.script}' is for the model's own use; choose one of {', '.join(known)}."
@@ -126,7 +132,9 @@ def _places_read(lesson: Lesson, station: object, seed: int) -> list[tuple[Readi
 
 def _check_judge(lesson: Lesson, station: Judge) -> list[FairnessWarning]:
     car = car_for(lesson, 0)
-    kinds = {judge_reading(lesson.engine, p.condition, p.channel, read_value(car.run, p), p.stat).kind for p in station.pool}
+    kinds = {
+        judge_reading(lesson.engine, p.condition, p.channel, read_value(car.run, p), p.stat).kind for p in station.pool
+    }
     found = []
     if lesson.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
         found.append(
@@ -161,7 +169,11 @@ def _check_conclude(lesson: Lesson, index: int) -> list[FairnessWarning]:
     explaining = [part for part in parts if part["explains"]]
     found = []
     if not any(part["true_cause"] for part in parts):
-        found.append(FairnessWarning(station.id, "cause_not_offered", f"{station.title}: the lesson's own fault is not among the causes."))
+        found.append(
+            FairnessWarning(
+                station.id, "cause_not_offered", f"{station.title}: the lesson's own fault is not among the causes."
+            )
+        )
     elif len(explaining) > 1:
         names = " and ".join(part["label"] for part in explaining)
         found.append(
@@ -172,7 +184,9 @@ def _check_conclude(lesson: Lesson, index: int) -> list[FairnessWarning]:
             )
         )
     if not explaining:
-        found.append(FairnessWarning(station.id, "none_right", f"{station.title}: no offered cause alone explains all readings."))
+        found.append(
+            FairnessWarning(station.id, "none_right", f"{station.title}: no offered cause alone explains all readings.")
+        )
     return found
 
 

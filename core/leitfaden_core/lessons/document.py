@@ -20,7 +20,9 @@ Name = Annotated[str, Field(max_length=60)]
 
 
 class Document(BaseModel):
-    """Unknown fields are refused, so that a typing slip cannot pass unseen; a number is finite and a number, not a text like one."""
+    """Unknown fields are refused, so that a typing slip cannot pass unseen; a number is finite and a number, not a text
+    like one.
+    """
 
     model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
 
@@ -144,7 +146,9 @@ class Lesson(Document):
                     raise ValueError(f"station '{station.title}': rig {rig.id} has no channel '{name}'")
             for place in _places(station):
                 if place.condition not in script.conditions():
-                    raise ValueError(f"station '{station.title}': condition '{place.condition}' does not occur in script {script.id}")
+                    raise ValueError(
+                        f"station '{station.title}': condition '{place.condition}' does not occur in script {script.id}"
+                    )
         return self
 
 
@@ -162,7 +166,9 @@ def parse_lesson(data: Any) -> Lesson:
         return Lesson.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"] if part not in {"explain", "show", "measure", "judge", "conclude"})
+        place = ".".join(
+            str(part) for part in first["loc"] if part not in {"explain", "show", "measure", "judge", "conclude"}
+        )
         cause = first.get("ctx", {}).get("error")
         text = cause.message if isinstance(cause, LeitfadenError) else first["msg"].removeprefix("Value error, ")
         raise BadDocument(f"lesson, {place or 'document'}: {text}", place=place) from error

@@ -1,4 +1,6 @@
-"""What a learner sees at a station, and the key: both computed from the model for the car that the learner's seed gives."""
+"""What a learner sees at a station, and the key: both computed from the model for the car that the learner's seed
+gives.
+"""
 
 from dataclasses import dataclass, field
 from typing import Any
@@ -10,13 +12,23 @@ from leitfaden_core.channels import channel, rounded
 from leitfaden_core.expect import band_of, individual_engine
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules, Verdict, VerdictKind, judge_reading, reading_scale
-from leitfaden_core.lessons.document import STAT_WORDS, Conclude, Judge, Lesson, Measure, ReadingPlace, Show, reading_label
+from leitfaden_core.lessons.document import (
+    STAT_WORDS,
+    Conclude,
+    Judge,
+    Lesson,
+    Measure,
+    ReadingPlace,
+    Show,
+    reading_label,
+)
 from leitfaden_core.quantities import QUANTITIES, UnitSystem, shown
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.simulate import Run, Statistics, cached_run, stored_statistics
 
-#: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the chosen size.
+#: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the
+#: chosen size.
 CAR_SHARE = 0.5
 SIZE_SHARE = 0.15
 #: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
@@ -29,7 +41,9 @@ OFF_SHARE, UNDECIDABLE_SHARE = 0.4, 0.2
 
 @dataclass(frozen=True)
 class Car:
-    """The car in front of one learner: an individual of the rig, faults in this learner's size, and a sound sister of the same type."""
+    """The car in front of one learner: an individual of the rig, faults in this learner's size, and a sound sister of
+    the same type.
+    """
 
     lesson: Lesson
     seed: int
@@ -64,7 +78,13 @@ def car_for(lesson: Lesson, seed: int) -> Car:
     rig, script = lesson.engine, load_script(lesson.script)
     individual = individual_engine(rig, seed, CAR_SHARE) if seed else None
     faults = tuple(_sized(fault, seed) for fault in lesson.faults)
-    return Car(lesson, seed, faults, cached_run(rig, script, list(faults), seed, individual), cached_run(rig, script, [], seed, individual))
+    return Car(
+        lesson,
+        seed,
+        faults,
+        cached_run(rig, script, list(faults), seed, individual),
+        cached_run(rig, script, [], seed, individual),
+    )
 
 
 def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
@@ -106,8 +126,9 @@ def _reading(rig: Rig, place: ReadingPlace, value: float | None) -> dict[str, An
 def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
     """Readings of a judge station for this seed: place, and whether it is from the faulty car.
 
-    Every learner gets the same number of each kind, as far as the pool has them: OFF_SHARE of the readings off (suspect or faulty),
-    UNDECIDABLE_SHARE not decidable, the others good, from either car. So the difficulty does not hang on the draw.
+    Every learner gets the same number of each kind, as far as the pool has them: OFF_SHARE of the readings off (suspect
+    or faulty), UNDECIDABLE_SHARE not decidable, the others good, from either car. So the difficulty does not hang on
+    the draw.
     """
     drawing = chance(car.seed, "readings", station.id)
     kinds: dict[str, list[tuple[ReadingPlace, bool]]] = {"off": [], "undecidable": [], "good": []}
@@ -132,7 +153,11 @@ def _judge_draw(station: Judge, car: Car) -> list[tuple[ReadingPlace, bool]]:
 def _kind_of(car: Car, place: ReadingPlace, faulty: bool) -> str:
     """Whether a reading is off, undecidable or good, by the default rules: the draw must not depend on who asks."""
     verdict = judge_reading(
-        car.lesson.engine, place.condition, place.channel, read_value(car.run if faulty else car.good, place), place.stat
+        car.lesson.engine,
+        place.condition,
+        place.channel,
+        read_value(car.run if faulty else car.good, place),
+        place.stat,
     )
     return {VerdictKind.GOOD: "good", VerdictKind.NOT_DECIDABLE: "undecidable"}.get(verdict.kind, "off")
 
@@ -161,7 +186,10 @@ def station_view(lesson: Lesson, index: int, seed: int) -> StationView:
     if isinstance(station, Conclude):
         car = car_for(lesson, seed)
         readings = [_reading(car.lesson.engine, place, read_value(car.run, place)) for place in station.readings]
-        causes = [{"id": str(k), "label": _cause_label(station.causes[number])} for k, number in enumerate(_cause_order(station, seed))]
+        causes = [
+            {"id": str(k), "label": _cause_label(station.causes[number])}
+            for k, number in enumerate(_cause_order(station, seed))
+        ]
         return StationView("conclude", readings=readings, causes=causes)
     return StationView("explain")
 
@@ -223,19 +251,24 @@ def _verdict_part(verdict: Verdict) -> dict[str, Any]:
 
 
 def _cause_parts(lesson: Lesson, station: Conclude, seed: int, units: UnitSystem) -> list[dict[str, Any]]:
-    """For each offered cause, in the learner's own order: whether it explains all readings of the car, and if not, which one rules it out.
+    """For each offered cause, in the learner's own order: whether it explains all readings of the car, and if not,
+    which one rules it out.
 
-    A cause counts in any size: what decides is the best of a ladder of sizes. Ids are places in the learner's order, so that neither the
-    order nor a name on the wire tells anything to a neighbour.
+    A cause counts in any size: what decides is the best of a ladder of sizes. Ids are places in the learner's order, so
+    that neither the order nor a name on the wire tells anything to a neighbour.
     """
     car = car_for(lesson, seed)
     observed = [read_value(car.run, place) for place in station.readings]
     causes = [station.causes[number] for number in _cause_order(station, seed)]
     ladders = [size_ladder(cause) for cause in causes]
-    runs = stored_statistics(car.run.rig, car.run.script, [[size] if size else [] for ladder in ladders for size in ladder])
+    runs = stored_statistics(
+        car.run.rig, car.run.script, [[size] if size else [] for ladder in ladders for size in ladder]
+    )
     parts, at = [], 0
     for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
-        misfits = [_worst_misfit(lesson.engine, station.readings, observed, found) for found in runs[at : at + len(ladder)]]
+        misfits = [
+            _worst_misfit(lesson.engine, station.readings, observed, found) for found in runs[at : at + len(ladder)]
+        ]
         at += len(ladder)
         distance, place, seen, expected = min(misfits, key=lambda misfit: misfit[0])
         explains = distance <= EXPLAINS_WITHIN
@@ -260,7 +293,10 @@ def _worst_misfit(
 ) -> tuple[float, ReadingPlace, float, float]:
     """The reading that a cause explains worst: distance, place, value read, value that the cause would give."""
     expected = [found[place.condition][place.channel].get(place.stat, float("nan")) for place in places]
-    rows = [(_distance(rig, place, seen, value), place, seen, value) for place, seen, value in zip(places, observed, expected, strict=True)]
+    rows = [
+        (_distance(rig, place, seen, value), place, seen, value)
+        for place, seen, value in zip(places, observed, expected, strict=True)
+    ]
     return max(rows, key=lambda row: row[0])
 
 
@@ -286,14 +322,17 @@ def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
     if cause is None:
         return [None]
     kind, values = cause.checked()
-    ladder = [cause.model_copy(update={"params": kind.sized(values, share)}) for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0)]
+    ladder = [
+        cause.model_copy(update={"params": kind.sized(values, share)}) for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0)
+    ]
     return [cause, *(step for step in ladder if step.params != values)]
 
 
 def _distance(rig: Rig, place: ReadingPlace, observed: float, expected: float) -> float:
     """Distance between two readings in standard deviations of the healthy spread. [-]
 
-    A faulty engine spreads at least as much as a healthy one, and relative to its reading: a tenth of the shift from healthy is added.
+    A faulty engine spreads at least as much as a healthy one, and relative to its reading: a tenth of the shift from
+    healthy is added.
     """
     band = band_of(rig, place.condition, place.channel, place.stat)
     if band is None or np.isnan(expected) or np.isnan(observed):

@@ -45,21 +45,30 @@ def parse_answer(data: Any) -> Answer:
 
 
 def mark_answer(
-    lesson: Lesson, index: int, seed: int, answer: Answer, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
+    lesson: Lesson,
+    index: int,
+    seed: int,
+    answer: Answer,
+    rules: SchoolRules | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
 ) -> Mark:
     """Mark an answer.
 
     Raises
     ------
     MissingPart
-        When a reading has no unit, or the answer lacks what the station asks for: it is not marked, and nothing is lost.
+        When a reading has no unit, or the answer lacks what the station asks for: it is not marked, and nothing is
+        lost.
     """
     key = station_key(lesson, index, seed, rules, units)
     return mark_by_key(key.kind, key.parts, answer, units)
 
 
 def mark_by_key(kind: str, parts: list[dict[str, Any]], answer: Answer, units: UnitSystem = UnitSystem.METRIC) -> Mark:
-    """Mark an answer against a key that was computed, and perhaps kept, before. Needs no model, so it cannot fail on one."""
+    """Mark an answer against a key that was computed, and perhaps kept, before.
+
+    Needs no model, so it cannot fail on one.
+    """
     if kind == "measure":
         return _mark_measure(parts[0], answer, units)
     if kind == "judge":
@@ -94,7 +103,15 @@ def _mark_measure(part: dict[str, Any], answer: Answer, units: UnitSystem) -> Ma
     judged = "Read right" if right else f"Off by {wide}; accepted is within {limit}"
     return Mark(
         1.0 if right else 0.0,
-        [part | {"given": answer.reading, "given_value": given, "points": 1.0 if right else 0.0, "reason": f"{judged}. {part['reason']}"}],
+        [
+            part
+            | {
+                "given": answer.reading,
+                "given_value": given,
+                "points": 1.0 if right else 0.0,
+                "reason": f"{judged}. {part['reason']}",
+            }
+        ],
     )
 
 
@@ -109,9 +126,15 @@ def _mark_judge(parts: list[dict[str, Any]], answer: Answer) -> Mark:
 
 
 def _mark_conclude(parts: list[dict[str, Any]], answer: Answer) -> Mark:
-    """Full points for a cause that explains all readings, whether or not it is the one built in: the evidence cannot tell them apart."""
+    """Full points for a cause that explains all readings, whether or not it is the one built in: the evidence cannot
+    tell them apart.
+    """
     chosen = next((part for part in parts if part["id"] == answer.cause), None)
     points = 1.0 if chosen is not None and (chosen["explains"] or chosen["true_cause"]) else 0.0
     return Mark(
-        points, [part | {"given": part["id"] == answer.cause, "points": points if part["id"] == answer.cause else None} for part in parts]
+        points,
+        [
+            part | {"given": part["id"] == answer.cause, "points": points if part["id"] == answer.cause else None}
+            for part in parts
+        ],
     )

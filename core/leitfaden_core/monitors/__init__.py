@@ -1,6 +1,23 @@
 """Monitors: what the control unit complains about, from what it believes and from its own pins."""
 
 from leitfaden_core.monitors.codes import CODES, Code, code
-from leitfaden_core.monitors.report import OnBoardDiagnosis, Report, StoredCode, trouble_codes, trouble_codes_of, trouble_report
+from leitfaden_core.monitors.report import (
+    OnBoardDiagnosis,
+    Report,
+    StoredCode,
+    trouble_codes,
+    trouble_codes_of,
+    trouble_report,
+)
 
-__all__ = ["CODES", "Code", "OnBoardDiagnosis", "Report", "StoredCode", "code", "trouble_codes", "trouble_codes_of", "trouble_report"]
+__all__ = [
+    "CODES",
+    "Code",
+    "OnBoardDiagnosis",
+    "Report",
+    "StoredCode",
+    "code",
+    "trouble_codes",
+    "trouble_codes_of",
+    "trouble_report",
+]

@@ -1,4 +1,5 @@
-"""Circuit monitors, which are always watching: a pin outside its limits, a heater without current, values that must agree at key on.
+"""Circuit monitors, which are always watching: a pin outside its limits, a heater without current, values that must
+agree at key on.
 
 One drive is enough to confirm most of them.
 """
@@ -70,11 +71,15 @@ _circuit("P0132", "ho2s_b1s1_pin_v", _high(1.2), "ho2s_b1s1", 2.0)
 _circuit("P0138", "ho2s_b1s2_pin_v", _high(1.2), "ho2s_b1s2", 2.0)
 _circuit("P0642", "vref_v", _low(REFERENCE_LOW), seconds=1.0)
 _circuit("P0643", "vref_v", _high(REFERENCE_HIGH), seconds=1.0)
-_circuit("P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda drive: drive.running & (drive["run_seconds"] > 10.0))
+_circuit(
+    "P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda drive: drive.running & (drive["run_seconds"] > 10.0)
+)
 
 
 def _heater(side: str, needs: str, low: str, high: str, weak: str) -> None:
-    """What the driver of a heater sees: its line low while it is off, high while it is on, or too little power for too long."""
+    """What the driver of a heater sees: its line low while it is off, high while it is on, or too little power for too
+    long.
+    """
 
     def on(drive: Stretch) -> Flags:
         return np.asarray(drive.running & (drive["run_seconds"] > 5.0))
@@ -108,7 +113,11 @@ _heater("rear", "ho2s_b1s2", "P0037", "P0038", "P0141")
 _circuit("P2237", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_OPEN), "wideband", 1.0)
 _circuit("P2238", "wideband_lost", lambda state: np.asarray(state == CIRCUIT_GROUNDED), "wideband", 1.0)
 _circuit(
-    "P2239", "wideband_lost", lambda state: np.asarray((state == CIRCUIT_SHORT_5V) | (state == CIRCUIT_SHORT_BATTERY)), "wideband", 1.0
+    "P2239",
+    "wideband_lost",
+    lambda state: np.asarray((state == CIRCUIT_SHORT_5V) | (state == CIRCUIT_SHORT_BATTERY)),
+    "wideband",
+    1.0,
 )
 
 
@@ -117,7 +126,9 @@ def _two_tracks(rig: Rig) -> Test:
     """Both tracks of the throttle sensor add up to their supply; a shared supply that falls is not their fault."""
 
     def apart(drive: Stretch) -> Flags:
-        return np.asarray(np.abs(drive["tp_volts"] + drive["tp2_volts"] - drive["vref_v"] - drive["sensor_ground_v"]) > 0.25)
+        return np.asarray(
+            np.abs(drive["tp_volts"] + drive["tp2_volts"] - drive["vref_v"] - drive["sensor_ground_v"]) > 0.25
+        )
 
     return Held(apart, 0.5, _powered)
 
@@ -132,8 +143,15 @@ def _two_pedal_tracks(rig: Rig) -> Test:
     return Held(apart, 0.5, _powered)
 
 
-#: Pins of the values that correlation monitors compare, and where they must lie: what a circuit monitor has, correlation does not ask.
-_PIN_OF = {"map": "map_volts", "charge_pressure": "charge_volts", "baro": "baro_volts", "ect": "ect_volts", "iat": "iat_volts"}
+#: Pins of the values that correlation monitors compare, and where they must lie: what a circuit monitor has,
+#: correlation does not ask.
+_PIN_OF = {
+    "map": "map_volts",
+    "charge_pressure": "charge_volts",
+    "baro": "baro_volts",
+    "ect": "ect_volts",
+    "iat": "iat_volts",
+}
 
 
 def _columns(name: str) -> tuple[str, ...]:
@@ -151,7 +169,8 @@ def _inside(values: dict[str, Values], name: str) -> bool:
 PRESSURES_AGREE, TEMPERATURES_AGREE, EXHAUST_AGREES = 9.0, 35.0, 80.0
 
 
-#: Standing switched off for so long makes all temperatures equal [s]; values settle within a second of key on, and are then read for this [s].
+#: Standing switched off for so long makes all temperatures equal [s]; values settle within a second of key on, and are
+#: then read for this [s].
 SOAKED, READ_FOR = 6.0 * 3600.0, 3.0
 
 

@@ -1,8 +1,8 @@
 """What a monitor is: a question to what the control unit believes and sees during a drive, and when it may be asked.
 
-Monitors run along: each is fed the rows of a drive, in whatever portions they come, and knows at any time whether it has failed. Limits are
-engineering choices in the size that the trade knows; SAE J2012 defines meanings, not limits. What happens to an answer (pending, confirmed,
-permanent) is in :mod:`leitfaden_core.monitors.report`.
+Monitors run along: each is fed the rows of a drive, in whatever portions they come, and knows at any time whether it
+has failed. Limits are engineering choices in the size that the trade knows; SAE J2012 defines meanings, not limits.
+What happens to an answer (pending, confirmed, permanent) is in :mod:`leitfaden_core.monitors.report`.
 """
 
 from collections.abc import Callable
@@ -20,7 +20,15 @@ Flags = NDArray[np.bool_]
 Values = NDArray[np.floating[Any]]
 #: Groups of readiness in SAE J1979, service 01, PID 01. The first three are watched all the time.
 System = Literal[
-    "misfire", "fuel system", "components", "catalyst", "oxygen sensor", "oxygen sensor heater", "EGR system", "boost", "particle filter"
+    "misfire",
+    "fuel system",
+    "components",
+    "catalyst",
+    "oxygen sensor",
+    "oxygen sensor heater",
+    "EGR system",
+    "boost",
+    "particle filter",
 ]
 CONTINUOUS: tuple[System, ...] = ("misfire", "fuel system", "components")
 
@@ -56,7 +64,10 @@ class Stretch:
         return np.asarray((self.named == number_of(condition)) & (self.rows["closed_loop"] > 0.5))
 
     def smooth(self, name: str, values: Values, seconds: float) -> Values:
-        """Mean over the last seconds up to each row; over what there is at the start of a drive. ``name`` tells it from others."""
+        """Mean over the last seconds up to each row; over what there is at the start of a drive.
+
+        ``name`` tells it from others.
+        """
         if name in self.smoothed:
             return self.smoothed[name]
         width = max(round(seconds / FRAME), 1)
@@ -92,7 +103,9 @@ class Test:
 class Held(Test):
     """Fails when something holds for some seconds without a break; has answered once it could have held as long."""
 
-    def __init__(self, flags: Callable[[Stretch], Flags], seconds: float, enabled: Callable[[Stretch], Flags] | None = None) -> None:
+    def __init__(
+        self, flags: Callable[[Stretch], Flags], seconds: float, enabled: Callable[[Stretch], Flags] | None = None
+    ) -> None:
         super().__init__()
         self.flags, self.enabled = flags, enabled
         self.needed = max(round(seconds / FRAME), 1)
@@ -118,7 +131,11 @@ class Once(Test):
     """Decides once in a drive, over the first so many seconds in which something holds without a break."""
 
     def __init__(
-        self, when: Callable[[Stretch], Flags], seconds: float, columns: tuple[str, ...], failed: Callable[[dict[str, Values]], bool]
+        self,
+        when: Callable[[Stretch], Flags],
+        seconds: float,
+        columns: tuple[str, ...],
+        failed: Callable[[dict[str, Values]], bool],
     ) -> None:
         super().__init__()
         self.when, self.columns, self.failed = when, columns, failed
@@ -144,7 +161,9 @@ class Once(Test):
 
 
 class After(Test):
-    """Decides some seconds after an event, over what came before and after it; an event that tells nothing leaves it open."""
+    """Decides some seconds after an event, over what came before and after it; an event that tells nothing leaves it
+    open.
+    """
 
     def __init__(
         self,
@@ -188,7 +207,8 @@ class After(Test):
 
     def _decide(self, frame: int) -> bool:
         parts = [
-            {name: values[part] for name, values in self.kept.items()} for part in (slice(None, -self.after), slice(-self.after, None))
+            {name: values[part] for name, values in self.kept.items()}
+            for part in (slice(None, -self.after), slice(-self.after, None))
         ]
         self.since = None
         failed = self.failed(parts[0], parts[1])
@@ -200,7 +220,10 @@ class After(Test):
 
 @dataclass(frozen=True)
 class Monitor:
-    """A code and the test that sets it, made anew for every drive. ``needs`` is a feature of the rig; ``trips`` the drives that confirm it."""
+    """A code and the test that sets it, made anew for every drive.
+
+    ``needs`` is a feature of the rig; ``trips`` the drives that confirm it.
+    """
 
     code: str
     system: System
@@ -212,7 +235,9 @@ class Monitor:
 MONITORS: list[Monitor] = []
 
 
-def monitor(code: str, system: System, needs: str = "", trips: int = 2) -> Callable[[Callable[[Rig], Test]], Callable[[Rig], Test]]:
+def monitor(
+    code: str, system: System, needs: str = "", trips: int = 2
+) -> Callable[[Callable[[Rig], Test]], Callable[[Rig], Test]]:
     """Register a test for a code."""
 
     def register(test: Callable[[Rig], Test]) -> Callable[[Rig], Test]:

@@ -1,8 +1,9 @@
 """What the control unit stores of what its monitors found, over drives that follow each other.
 
-A failed two-trip monitor leaves a pending code; a second failure in the next drive in which the monitor answers confirms it, lights the lamp
-and makes it permanent. A drive in which the monitor passes takes a pending code away; three put the lamp out, and with it goes the permanent
-code (SAE J1979, services 03, 07 and 0A; the counts follow the usual on-board diagnostic regulation).
+A failed two-trip monitor leaves a pending code; a second failure in the next drive in which the monitor answers
+confirms it, lights the lamp and makes it permanent. A drive in which the monitor passes takes a pending code away;
+three put the lamp out, and with it goes the permanent code (SAE J1979, services 03, 07 and 0A; the counts follow the
+usual on-board diagnostic regulation).
 """
 
 from dataclasses import dataclass, field
@@ -20,7 +21,20 @@ from leitfaden_core.simulate import FRAME, Run
 #: Passing drives after which the lamp goes out.
 LAMP_OUT_AFTER = 3
 #: What a freeze frame holds, as far as the rig has it.
-FREEZE_FRAME = ("rpm", "load", "ect", "iat", "map", "charge_pressure", "maf", "stft", "ltft", "throttle", "rail_pressure", "battery_v")
+FREEZE_FRAME = (
+    "rpm",
+    "load",
+    "ect",
+    "iat",
+    "map",
+    "charge_pressure",
+    "maf",
+    "stft",
+    "ltft",
+    "throttle",
+    "rail_pressure",
+    "battery_v",
+)
 
 
 @dataclass(frozen=True)
@@ -63,7 +77,8 @@ class _Memory:
 class OnBoardDiagnosis:
     """The monitors of a control unit over its drives, and its memory of what they found. Fed with rows as they come.
 
-    It may follow a machine. A drive goes from key on to key off. A code is there as soon as its monitor has failed; that a drive passed is known at its end.
+    It may follow a machine. A drive goes from key on to key off. A code is there as soon as its monitor has failed;
+    that a drive passed is known at its end.
     """
 
     def __init__(self, rig: Rig) -> None:
@@ -115,7 +130,9 @@ class OnBoardDiagnosis:
         already = {self.drive.watched[k][0].code for k in self.failed}
         for k, (entry, test) in enumerate(self.drive.watched):
             self.answered[entry.system] = (
-                self.answered.get(entry.system, entry.system in CONTINUOUS) or test.completed or test.failed_at is not None
+                self.answered.get(entry.system, entry.system in CONTINUOUS)
+                or test.completed
+                or test.failed_at is not None
             )
             if test.failed_at is None or k in self.failed:
                 continue
@@ -135,14 +152,18 @@ class OnBoardDiagnosis:
             assert test.failed_at is not None
             memory.first = (self.number, (test.failed_at + 1) * FRAME)
             memory.frame = {
-                name: round(float(row[name]), 4) for name in FREEZE_FRAME if name in rig_channels(self.rig) and name in CHANNELS
+                name: round(float(row[name]), 4)
+                for name in FREEZE_FRAME
+                if name in rig_channels(self.rig) and name in CHANNELS
             }
         if memory.failures >= entry.trips:
             memory.confirmed = memory.lamp = True
 
     def report(self, plugged: set[str] | None = None) -> Report:
         """Codes, lamp and readiness at present. ``plugged``: the codes that are set with every connector on."""
-        codes = [_stored(code, memory, plugged) for code, memory in sorted(self.memories.items()) if memory.first is not None]
+        codes = [
+            _stored(code, memory, plugged) for code, memory in sorted(self.memories.items()) if memory.first is not None
+        ]
         return Report(codes, {system: "complete" if done else "incomplete" for system, done in self.answered.items()})
 
 
@@ -167,7 +188,9 @@ def _pass(memory: _Memory) -> None:
 
 def _stored(code: str, memory: _Memory, plugged: set[str] | None) -> StoredCode:
     assert memory.first is not None
-    origin: Literal["vehicle", "unplugging"] = "unplugging" if plugged is not None and code not in plugged else "vehicle"
+    origin: Literal["vehicle", "unplugging"] = (
+        "unplugging" if plugged is not None and code not in plugged else "vehicle"
+    )
     status: Literal["pending", "confirmed"] = "confirmed" if memory.confirmed else "pending"
     return StoredCode(code, status, memory.lamp, memory.lamp, *memory.first, memory.frame, origin)
 

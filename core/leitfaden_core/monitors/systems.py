@@ -1,4 +1,6 @@
-"""Monitors of systems: mixture, sensors' behaviour, catalyst, misfire, idle, warm-up, boost, recirculation, rail, particle filter."""
+"""Monitors of systems: mixture, sensors' behaviour, catalyst, misfire, idle, warm-up, boost, recirculation, rail,
+particle filter.
+"""
 
 from collections.abc import Callable
 
@@ -28,7 +30,9 @@ AWAKE_AFTER = 60.0
 
 @monitor("P0128", "components", "ect")
 def _thermostat(rig: Rig) -> Test:
-    """After eight minutes' worth of running, and on the road, the coolant is still well below its regulated temperature."""
+    """After eight minutes' worth of running, and on the road, the coolant is still well below its regulated
+    temperature.
+    """
     regulated = rig.thermal.thermostat_opens - ZERO_CELSIUS
     return Held(
         lambda drive: np.asarray(drive["ect"] < regulated - 8.0),
@@ -92,7 +96,9 @@ def _front_silent(rig: Rig) -> Test:
 
 
 def _silent(rig: Rig, volts: str, trim: str) -> Test:
-    """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it faster."""
+    """Near the bias for long, once the sensor has had a minute of its own time to wake: time lapse does not warm it
+    faster.
+    """
     assert rig.oxygen_sensors is not None
     bias, unheated = rig.oxygen_sensors.bias_voltage, rig.oxygen_sensors.heater_rise == 0.0
     # An unheated sensor may fall asleep in a long idle.
@@ -111,7 +117,9 @@ class OverTheDrive(Test):
     def __init__(self, failed: Callable[[float, float], bool]) -> None:
         super().__init__()
         self.failed, self.low, self.high, self.last_warm = failed, np.inf, -np.inf, 0
-        self.overrun = Held(lambda drive: np.asarray(drive["fuel_cut"] > 0.5), 2.0, lambda drive: np.asarray(drive.ran > AWAKE_AFTER))
+        self.overrun = Held(
+            lambda drive: np.asarray(drive["fuel_cut"] > 0.5), 2.0, lambda drive: np.asarray(drive.ran > AWAKE_AFTER)
+        )
 
     def feed(self, stretch: Stretch) -> None:
         warm = np.flatnonzero(stretch.running & (stretch.ran > AWAKE_AFTER))
@@ -161,7 +169,9 @@ def _power_lean(rig: Rig) -> Test:
     """A governed engine under full load: enrichment is commanded and the sensor goes on showing lean."""
 
     def asked(drive: Stretch) -> Flags:
-        return np.asarray(drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0))
+        return np.asarray(
+            drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0)
+        )
 
     return Held(lambda drive: np.asarray(drive["ho2s_b1s1_pin_v"] < 0.6), 2.5, asked)
 
@@ -183,12 +193,18 @@ def _trim(beyond: Callable[[Values], Flags], which: str = "total_trim") -> Test:
 @monitor("P0300", "misfire", "petrol")
 def _misfire(rig: Rig) -> Test:
     """The crankshaft tells only while the engine gives torque."""
-    return Held(lambda drive: np.asarray(drive["misfire"] > 0.05), 8.0, lambda drive: np.asarray(drive.running & (drive["load"] > 10.0)))
+    return Held(
+        lambda drive: np.asarray(drive["misfire"] > 0.05),
+        8.0,
+        lambda drive: np.asarray(drive.running & (drive["load"] > 10.0)),
+    )
 
 
 @monitor("P0420", "catalyst", "ho2s_b1s2")
 def _catalyst(rig: Rig) -> Test:
-    """The rear sensor swings nearly as often and wide as the front one, or as what the loop forces, at steady cruise, once per trip."""
+    """The rear sensor swings nearly as often and wide as the front one, or as what the loop forces, at steady cruise,
+    once per trip.
+    """
     wide = "wideband" in rig.features
     column = "lambda_wideband" if wide else "ho2s_b1s1_v"
 
@@ -196,12 +212,15 @@ def _catalyst(rig: Rig) -> Test:
         front, rear = values[column], values["ho2s_b1s2_v"]
         swings = rising_crossings(front, 1.0, 0.003) if wide else rising_crossings(front, 0.45)
         wanted = FOLLOWING_SWING if wide else 0.5 * float(np.std(front))
-        return swings > 5 and rising_crossings(rear, float(np.median(rear))) > 0.7 * swings and bool(np.std(rear) > wanted)
+        return (
+            swings > 5 and rising_crossings(rear, float(np.median(rear))) > 0.7 * swings and bool(np.std(rear) > wanted)
+        )
 
     return Once(lambda drive: drive.is_in("cruise_80"), STEADY, (column, "ho2s_b1s2_v"), follows)
 
 
-#: Standard deviation of a rear sensor behind a catalyst that stores nothing, with the forced swing of a wideband loop. [V]
+#: Standard deviation of a rear sensor behind a catalyst that stores nothing, with the forced swing of a wideband loop.
+#: [V]
 FOLLOWING_SWING = 0.125
 
 
@@ -231,7 +250,8 @@ def _idle(rig: Rig, beyond: Callable[[Values], Flags]) -> Test:
 
 
 def _demanded(drive: Stretch) -> Flags:
-    # At low speed the shaft may still be gathering speed, and at part demand it does so more slowly than at full demand.
+    # At low speed the shaft may still be gathering speed, and at part demand it does so more slowly than at full
+    # demand.
     fast = drive["rpm"] > 0.55 * drive.rig.engine.rated_speed
     return np.asarray((drive["boost_wanted"] > drive["baro"] + 25.0) & (drive["demand"] > 0.7) & fast)
 
@@ -268,25 +288,36 @@ def _meter_implausible(rig: Rig) -> Test:
         return np.asarray(np.abs(drive["maf"] / np.maximum(mass, 1.0) - 1.0) > 0.30)
 
     def shut(drive: Stretch) -> Flags:
-        return np.asarray(drive.running & (drive["egr_command"] < 1.0) & (drive["egr_position"] < 5.0) & (drive["kmh"] > 20.0))
+        return np.asarray(
+            drive.running & (drive["egr_command"] < 1.0) & (drive["egr_position"] < 5.0) & (drive["kmh"] > 20.0)
+        )
 
     return Held(apart, 3.0, shut)
 
 
 @monitor("P0068", "components", "meter_and_map")
 def _air_and_pressure(rig: Rig) -> Test:
-    """Warm and in closed loop, airflow must fit manifold pressure, temperature and speed within 30 %: false air splits them as a bad sensor does."""
+    """Warm and in closed loop, airflow must fit manifold pressure, temperature and speed within 30 %: false air splits
+    them as a bad sensor does.
+    """
 
     def apart(drive: Stretch) -> Flags:
         inside, outside = np.maximum(drive["map"], 5.0) * 1e3, drive["baro_true"] * 1e3
         # As in the engine's own filling: residual gas and valve overlap count at low pressure.
         filling = np.vectorize(volumetric_efficiency, otypes=[float])(
-            inside, outside, drive["rpm"] / RPM, _breathing(drive), rig.engine.compression_ratio, rig.air_path.overlap_residual
+            inside,
+            outside,
+            drive["rpm"] / RPM,
+            _breathing(drive),
+            rig.engine.compression_ratio,
+            rig.air_path.overlap_residual,
         )
         mass = _mass_by_density(drive, filling, drive["map"])
         return np.asarray(np.abs(drive.smooth("air ratio", drive["maf"] / np.maximum(mass, 0.5), 1.0) - 1.0) > 0.30)
 
-    return Held(apart, 8.0, lambda drive: np.asarray(drive.running & (drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0)))
+    return Held(
+        apart, 8.0, lambda drive: np.asarray(drive.running & (drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0))
+    )
 
 
 def _breathing(drive: Stretch) -> Values:
@@ -300,7 +331,9 @@ def _breathing(drive: Stretch) -> Values:
 
 
 def _mass_by_density(drive: Stretch, filling: Values, pressure: Values) -> Values:
-    """Airflow that volumetric efficiency [-], pressure [kPa], temperature and speed ask for; the charge is 12 K warmer than IAT. [g/s]"""
+    """Airflow that volumetric efficiency [-], pressure [kPa], temperature and speed ask for; the charge is 12 K warmer
+    than IAT. [g/s]
+    """
     density = pressure * 1e3 / (R_AIR * (drive["iat"] + 285.0))
     return np.asarray(filling * density * drive.rig.engine.displacement * drive["rpm"] / 120.0 * 1e3)
 
@@ -313,7 +346,11 @@ def _runs(drive: Stretch) -> Flags:
 def _egr_position(rig: Rig) -> Test:
     """The valve is not where it was sent."""
     return Held(
-        lambda drive: np.asarray(np.abs(drive["egr_position"] - drive.smooth("egr_command", drive["egr_command"], 1.0)) > 15.0), 3.0, _runs
+        lambda drive: np.asarray(
+            np.abs(drive["egr_position"] - drive.smooth("egr_command", drive["egr_command"], 1.0)) > 15.0
+        ),
+        3.0,
+        _runs,
     )
 
 
@@ -348,7 +385,11 @@ def _egr_passage(rig: Rig) -> Test:
         return bool(after["map"][half:].mean() - before["map"][:quarter].mean() < LEAST_RISE)
 
     return After(
-        lambda drive: np.asarray((drive["fuel_cut"] > 0.5) & (drive["egr_command"] > 30.0)), 0.5, 1.0, ("map", "fuel_cut"), blocked
+        lambda drive: np.asarray((drive["fuel_cut"] > 0.5) & (drive["egr_command"] > 30.0)),
+        0.5,
+        1.0,
+        ("map", "fuel_cut"),
+        blocked,
     )
 
 
@@ -358,7 +399,9 @@ LEAST_RISE = 3.0
 
 @monitor("P0401", "EGR system", "egr_dp")
 def _egr_drop_small(rig: Rig) -> Test:
-    """The drop over the metering orifice stays far below what was wanted, while there is vacuum enough to lift the valve."""
+    """The drop over the metering orifice stays far below what was wanted, while there is vacuum enough to lift the
+    valve.
+    """
     return Held(
         lambda drive: np.asarray(drive["egr_dp"] < 0.4 * drive["egr_dp_wanted"]),
         5.0,

@@ -1,7 +1,12 @@
 """Quantities and units: what a number means, in which unit it is kept, and in which it may be shown."""
 
 from leitfaden_core.quantities.display import shown, shown_apart, shown_difference, shown_number, unit_words
-from leitfaden_core.quantities.pressure import absolute_from_gauge, absolute_from_vacuum, gauge_from_absolute, vacuum_from_absolute
+from leitfaden_core.quantities.pressure import (
+    absolute_from_gauge,
+    absolute_from_vacuum,
+    gauge_from_absolute,
+    vacuum_from_absolute,
+)
 from leitfaden_core.quantities.units import QUANTITIES, Quantity, Unit, UnitSystem, convert, display_unit, parse_reading
 
 __all__ = [

@@ -1,4 +1,6 @@
-"""Numbers in words: value and unit as a person reads them, with the digits that the display has and the pressure reference spelled out."""
+"""Numbers in words: value and unit as a person reads them, with the digits that the display has and the pressure
+reference spelled out.
+"""
 
 import math
 
@@ -14,7 +16,9 @@ def digits_of(step: float) -> int:
     return max(0, math.ceil(-math.log10(step) - 1e-9))
 
 
-def shown_number(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC, more: int = 0) -> str:
+def shown_number(
+    value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC, more: int = 0
+) -> str:
     """A kept value in the person's unit, without the unit, with so many digits more than its display has.
 
     Trims in percent carry their sign; the minus has a digit's width.
@@ -50,8 +54,11 @@ def shown(value: float, quantity: str, step: float, system: UnitSystem = UnitSys
     return f"{shown_number(value, quantity, step, system, more)} {unit_words(quantity, system)}".rstrip()
 
 
-def shown_apart(value: float, limit: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC) -> tuple[str, str]:
-    """A value and a limit that it is compared with, both with as many digits as it takes to tell them apart, four more at most.
+def shown_apart(
+    value: float, limit: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC
+) -> tuple[str, str]:
+    """A value and a limit that it is compared with, both with as many digits as it takes to tell them apart, four more
+    at most.
 
     >>> shown_apart(12.568, 12.571, "voltage", 0.01), shown_apart(12.1, 12.571, "voltage", 0.01)
     (('12.568 V', '12.571 V'), ('12.10 V', '12.57 V'))

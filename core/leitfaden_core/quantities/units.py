@@ -1,4 +1,5 @@
-"""Units as data: per quantity the unit in which the model records, the units in which it may be shown, and the step from one to the other.
+"""Units as data: per quantity the unit in which the model records, the units in which it may be shown, and the step
+from one to the other.
 
 A linear step ``shown = factor * kept + offset`` covers all of them. Factors: NIST SP 811 (2008), appendix B.
 """
@@ -19,7 +20,10 @@ class UnitSystem(StrEnum):
 
 @dataclass(frozen=True)
 class Unit:
-    """A display unit of a quantity: ``shown = factor * kept + offset``, with the digits that make sense after the point."""
+    """A display unit of a quantity:
+
+    ``shown = factor * kept + offset``, with the digits that make sense after the point.
+    """
 
     symbol: str
     factor: float = 1.0
@@ -73,12 +77,23 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity(
             "pressure_rail",
             "fuel rail pressure",
-            (Unit("MPa"), Unit("bar", 10.0, extra_digits=-1), Unit("psi", 145.0377, extra_digits=-2), Unit("kPa", 1000.0, extra_digits=-2)),
+            (
+                Unit("MPa"),
+                Unit("bar", 10.0, extra_digits=-1),
+                Unit("psi", 145.0377, extra_digits=-2),
+                Unit("kPa", 1000.0, extra_digits=-2),
+            ),
             "MPa",
             "psi",
             reference="gauge",
         ),
-        Quantity("temperature", "temperature", (_CELSIUS, Unit("°F", 1.8, 32.0, also=("degF", "F")), Unit("K", 1.0, 273.15)), "°C", "°F"),
+        Quantity(
+            "temperature",
+            "temperature",
+            (_CELSIUS, Unit("°F", 1.8, 32.0, also=("degF", "F")), Unit("K", 1.0, 273.15)),
+            "°C",
+            "°F",
+        ),
         Quantity("temperature_difference", "temperature difference", (Unit("K"), Unit("°F", 1.8)), "K", "°F"),
         Quantity(
             "mass_flow",
@@ -88,7 +103,13 @@ QUANTITIES: dict[str, Quantity] = {
             "lb/min",
         ),
         Quantity("trim", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
-        Quantity("trim_count", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1, also=("counts",))), "count", "count"),
+        Quantity(
+            "trim_count",
+            "fuel trim",
+            (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1, also=("counts",))),
+            "count",
+            "count",
+        ),
         Quantity("percent", "share", (Unit("%"),), "%", "%"),
         Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",)),), "1/min", "1/min"),
         Quantity("vehicle_speed", "vehicle speed", (Unit("km/h"), Unit("mph", 0.621371)), "km/h", "mph"),
@@ -100,16 +121,32 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("angle", "crank angle", (Unit("°", also=("deg",)),), "°", "°"),
         Quantity("torque", "torque", (Unit("Nm"), Unit("lbf ft", 0.737562)), "Nm", "lbf ft"),
         Quantity(
-            "resistance", "resistance", (Unit("Ω", also=("ohm", "ohms")), Unit("kΩ", 0.001, also=("kohm",), extra_digits=3)), "Ω", "Ω"
+            "resistance",
+            "resistance",
+            (Unit("Ω", also=("ohm", "ohms")), Unit("kΩ", 0.001, also=("kohm",), extra_digits=3)),
+            "Ω",
+            "Ω",
         ),
         Quantity("current", "current", (Unit("A"), Unit("mA", 1000.0, extra_digits=-3)), "A", "A"),
-        Quantity("displacement", "displacement", (Unit("L", also=("l",)), Unit("cm³", 1000.0, extra_digits=-3, also=("ccm",))), "L", "L"),
+        Quantity(
+            "displacement",
+            "displacement",
+            (Unit("L", also=("l",)), Unit("cm³", 1000.0, extra_digits=-3, also=("ccm",))),
+            "L",
+            "L",
+        ),
         Quantity("length", "length", (Unit("mm"), Unit("in", 1.0 / 25.4, extra_digits=2)), "mm", "in"),
         Quantity("area", "area", (Unit("mm²", also=("mm2",)),), "mm²", "mm²"),
         Quantity("altitude", "altitude", (Unit("m"), Unit("ft", 1.0 / 0.3048)), "m", "ft"),
         Quantity("density", "density", (Unit("kg/m³", also=("kg/m3", "g/l", "g/L")),), "kg/m³", "kg/m³"),
         Quantity("time_s", "time", (Unit("s"), Unit("ms", 1000.0, extra_digits=-3)), "s", "s"),
-        Quantity("flow_per_litre", "airflow per litre", (Unit("g/s per L", also=("g/s/l", "g/(s L)")),), "g/s per L", "g/s per L"),
+        Quantity(
+            "flow_per_litre",
+            "airflow per litre",
+            (Unit("g/s per L", also=("g/s/l", "g/(s L)")),),
+            "g/s per L",
+            "g/s per L",
+        ),
         Quantity("injector_flow", "injector flow", (Unit("mg/ms", also=("g/s",)),), "mg/ms", "mg/ms"),
         Quantity("kelvin", "absolute temperature", (Unit("K"),), "K", "K"),
         Quantity("pascal", "pressure in base units", (Unit("Pa"), Unit("kPa", 0.001, extra_digits=3)), "Pa", "Pa"),
@@ -123,7 +160,8 @@ QUANTITIES: dict[str, Quantity] = {
 def convert(value: float, quantity: str, unit_from: str, unit_to: str) -> float:
     """A value of a quantity in another unit of the same quantity.
 
-    Absolute, gauge and vacuum are different quantities and cannot be reached from one another here: that step needs the barometer.
+    Absolute, gauge and vacuum are different quantities and cannot be reached from one another here: that step needs the
+    barometer.
 
     >>> round(convert(100.0, "pressure_abs", "kPa", "inHg"), 2)
     29.53
@@ -161,7 +199,9 @@ def parse_reading(text: str, quantity: str) -> float:
     kind = QUANTITIES[quantity]
     match = _READING.match(text)
     if match is None:
-        raise LeitfadenError(f"'{text.strip()[:40]}' is not a reading; write a number and its unit, such as 1.9 {kind.kept}")
+        raise LeitfadenError(
+            f"'{text.strip()[:40]}' is not a reading; write a number and its unit, such as 1.9 {kind.kept}"
+        )
     number, symbol = float(match.group(1).replace(",", ".")), match.group(2)
     if not symbol and kind.kept != "-":
         known = ", ".join(unit.symbol for unit in kind.units)

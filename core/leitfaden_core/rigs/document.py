@@ -1,7 +1,8 @@
 """The rig document: an engine, its sensors and its control unit, made of :mod:`leitfaden_core.rigs.sections`.
 
-The six shipped rigs are data files beside this module, and so are training variants of them, which say only what is different. All numbers
-in them are engineering choices made for the Hollerbach school's invented engines; none is a real vehicle's.
+The six shipped rigs are data files beside this module, and so are training variants of them, which say only what is
+different. All numbers in them are engineering choices made for the Hollerbach school's invented engines; none is a real
+vehicle's.
 """
 
 import hashlib
@@ -112,7 +113,8 @@ class Rig(Section):
             "diesel": self.diesel_fuel is not None,
             "turbo": self.turbocharger is not None,
             "wastegate": self.turbocharger is not None and self.turbocharger.wastegate_area > 0,
-            "vanes": self.turbocharger is not None and self.turbocharger.turbine_area_shut < self.turbocharger.turbine_area,
+            "vanes": self.turbocharger is not None
+            and self.turbocharger.turbine_area_shut < self.turbocharger.turbine_area,
             "recirculation_valve": self.turbocharger is not None and self.turbocharger.recirculation_area > 0,
             "purge": self.purge is not None,
             "secondary_air": self.secondary_air is not None,
@@ -120,7 +122,8 @@ class Rig(Section):
             "egr": self.egr is not None,
             "egr_sensor": "egr" in there,
             "egr_by_air": self.egr_by_air is not None,
-            "egr_vacuum": self.egr_by_load is not None and self.egr_by_load.egr_drive not in {"electric", "pressure_feedback"},
+            "egr_vacuum": self.egr_by_load is not None
+            and self.egr_by_load.egr_drive not in {"electric", "pressure_feedback"},
             "two_banks": "ho2s_b2s1" in there,
             "distributor": self.control.distributor,
             "egr_and_map": {"egr", "map"} <= there,
@@ -131,7 +134,9 @@ class Rig(Section):
             "catalyst": self.catalyst is not None,
             "burn_off": self.airflow_meter is not None and self.airflow_meter.burn_off,
             "fuel_cut": self.control.fuel_cut,
-            "heated_front": self.oxygen_sensors is not None and self.oxygen_sensors.heater_rise > 0 and "ho2s_b1s1" in there,
+            "heated_front": self.oxygen_sensors is not None
+            and self.oxygen_sensors.heater_rise > 0
+            and "ho2s_b1s1" in there,
             "unheated_front": self.oxygen_sensors is not None and self.oxygen_sensors.heater_rise == 0,
             "front_heater": self.oxygen_sensors is not None
             and self.oxygen_sensors.heater_rise > 0
@@ -152,7 +157,8 @@ class Rig(Section):
     def numbers(self) -> dict[str, float]:
         """All numeric fields of all sections under their own names, for the simulator's parameter record.
 
-        Every rig has the same names, so that one compiled step serves all: what a rig lacks is 0, or a number that does nothing.
+        Every rig has the same names, so that one compiled step serves all: what a rig lacks is 0, or a number that does
+        nothing.
         """
         found = dict.fromkeys(_OPTIONAL_FIELDS, 0.0) | _HARMLESS
         found["speed_density"] = float(self.fuelling == "speed_density")
@@ -166,15 +172,23 @@ class Rig(Section):
         found["rear_sensor"] = float("ho2s_b1s2" in self.features)
         found["has_egr"] = float(self.egr is not None)
         found["egr_sensor"] = float("egr" in self.features)
-        found["egr_drive"] = float(EGR_DRIVES.index(self.egr_by_load.egr_drive)) if self.egr_by_load is not None else -1.0
+        found["egr_drive"] = (
+            float(EGR_DRIVES.index(self.egr_by_load.egr_drive)) if self.egr_by_load is not None else -1.0
+        )
         found["pedal_sensor"] = float("app" in self.features)
         found["meter_vane"] = float(self.airflow_meter is not None and self.airflow_meter.meter_element == "vane")
         found["meter_frequency"] = float("meter_frequency" in self.features)
         found["has_catalyst"] = float(self.catalyst is not None)
         found["target_loop"] = float(self.mixture is not None and self.mixture.loop == "target_voltage")
-        found["charge_in_pipe"] = float(self.charge_sensor is not None and self.charge_sensor.charge_place == "charge_pipe")
-        found["ambient_in_pipe"] = float(self.ambient_sensor is not None and self.ambient_sensor.ambient_place == "clean_air_pipe")
-        found["ambient_on_reference"] = float(self.ambient_sensor is not None and self.ambient_sensor.ambient_place != "control_unit")
+        found["charge_in_pipe"] = float(
+            self.charge_sensor is not None and self.charge_sensor.charge_place == "charge_pipe"
+        )
+        found["ambient_in_pipe"] = float(
+            self.ambient_sensor is not None and self.ambient_sensor.ambient_place == "clean_air_pipe"
+        )
+        found["ambient_on_reference"] = float(
+            self.ambient_sensor is not None and self.ambient_sensor.ambient_place != "control_unit"
+        )
         five_volt = {"map", "charge", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"} | (
             {"baro"} if found["ambient_on_reference"] else set()
         )
@@ -259,7 +273,12 @@ def _contradictions(rig: Rig) -> Iterator[str]:
     if control.fuel_cut and control.idle_target >= control.cut_resume:
         yield f"control.idle_target ({control.idle_target:g} 1/min) must lie below control.cut_resume ({control.cut_resume:g} 1/min)"
     diesel = rig.fuelling == "torque_demand"
-    for name, needed in (("diesel_fuel", diesel), ("fuel_system", not diesel), ("mixture", not diesel), ("exhaust_heat", not diesel)):
+    for name, needed in (
+        ("diesel_fuel", diesel),
+        ("fuel_system", not diesel),
+        ("mixture", not diesel),
+        ("exhaust_heat", not diesel),
+    ):
         if (getattr(rig, name) is not None) != needed:
             yield f"fuelling '{rig.fuelling}' {'needs' if needed else 'has no use for'} the section {name}"
     if (rig.idle is None) == (rig.governor is None) and not diesel:
@@ -287,7 +306,12 @@ def _contradictions(rig: Rig) -> Iterator[str]:
     if rig.purge is not None and (rig.mixture is None or rig.governor is not None):
         yield "section purge needs closed-loop mixture control and an idle of its own (no governor)"
     yield from _recirculation_contradictions(rig, there)
-    for section, sensor in (("airflow_meter", "maf"), ("map_sensor", "map"), ("charge_sensor", "charge"), ("particle_filter", "dpf_dp")):
+    for section, sensor in (
+        ("airflow_meter", "maf"),
+        ("map_sensor", "map"),
+        ("charge_sensor", "charge"),
+        ("particle_filter", "dpf_dp"),
+    ):
         if (getattr(rig, section) is not None) != (sensor in there):
             yield f"section {section} and sensor '{sensor}' belong together"
     if rig.oxygen_sensors is not None and rig.oxygen_sensors.heater_rise == 0 and "wideband" in there:
@@ -370,8 +394,13 @@ def load_rig(rig_id: str) -> Rig:
 
 
 def _variant(rig_id: str) -> Rig:
-    """A variant: the rig that it extends, with some sections changed, sensors left out and sensors put in behind another one."""
-    told = yaml.load(resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader)
+    """A variant: the rig that it extends, with some sections changed, sensors left out and sensors put in behind
+    another one.
+    """
+    told = yaml.load(
+        resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"),
+        yaml.CSafeLoader,
+    )
     document = load_rig(told["extends"]).model_dump()
     document |= {name: told[name] for name in ("id", "name", "description")}
     for section, fields in told.get("change", {}).items():

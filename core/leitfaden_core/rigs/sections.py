@@ -1,4 +1,5 @@
-"""The sections of a rig document: every number about an engine, its sensors and its control unit, with unit and allowed range.
+"""The sections of a rig document: every number about an engine, its sensors and its control unit, with unit and allowed
+range.
 
 Field names are unique over all sections, since the simulator reads them from one record.
 """
@@ -64,7 +65,9 @@ class FuelSystem(Section):
     rail_drop: Positive  # Pa, nominal pressure difference over the injectors
     rail_referenced: bool  # True: the regulator follows manifold pressure
     injections_per_cycle: Annotated[int, Field(ge=1, le=2)]  # 2: bank-fired, half the fuel in each of two openings
-    injection_window: Annotated[float, Field(gt=90, le=720)]  # ° crankshaft in which an injection must end; direct injection has few
+    injection_window: Annotated[
+        float, Field(gt=90, le=720)
+    ]  # ° crankshaft in which an injection must end; direct injection has few
     film_share: Share
     film_time: Positive  # s
 
@@ -73,7 +76,9 @@ class DieselFuel(Section):
     """Common rail and what the control unit asks of it: fuel by torque demand, limited by smoke."""
 
     fuel_full: Positive  # kg per stroke at full pedal
-    smoke_lambda: Annotated[float, Field(gt=1, lt=2)]  # fuel is limited so that the believed air is at least this share of its need
+    smoke_lambda: Annotated[
+        float, Field(gt=1, lt=2)
+    ]  # fuel is limited so that the believed air is at least this share of its need
     rail_low: Positive  # Pa gauge, set value at no load and standstill
     rail_high: Positive  # Pa gauge, set value at full load and rated speed
     governor_kp: Positive  # share of full fuel per rev/min of idle error
@@ -99,9 +104,14 @@ class EgrByAir(Section):
 
 
 class EgrByLoad(Section):
-    """Petrol: recirculation warm and at part load. ``egr_drive`` says what moves the valve and what the control unit sees of it."""
+    """Petrol: recirculation warm and at part load.
 
-    egr_drive: Literal["electric", "ported_vacuum", "positive_back_pressure", "negative_back_pressure", "pressure_feedback"]
+    ``egr_drive`` says what moves the valve and what the control unit sees of it.
+    """
+
+    egr_drive: Literal[
+        "electric", "ported_vacuum", "positive_back_pressure", "negative_back_pressure", "pressure_feedback"
+    ]
     egr_wanted: Share  # share of the charge
     egr_load_low: Share  # calculated load from which it is wanted
     egr_load_high: Share  # and up to which
@@ -207,7 +217,9 @@ class AirflowMeter(Section):
     burn_off: bool  # whether the wire is glowed clean after key-off
     meter_element: Literal["hot_element", "vane"] = "hot_element"
     meter_output: Literal["voltage", "frequency"] = "voltage"
-    meter_own_ground: bool  # True: the signal has a ground wire of its own; False: it is measured against the power ground
+    meter_own_ground: (
+        bool  # True: the signal has a ground wire of its own; False: it is measured against the power ground
+    )
 
 
 class MapSensor(Section):
@@ -269,9 +281,7 @@ class Wiring(Section):
     sensor_ohms: Positive  # that a 5 V sensor's supply current amounts to
     signal_pull: Literal["down", "up"]  # whether the control unit pulls its signal inputs to ground or to 5 V
     signal_pull_ohms: Positive
-    ground_load_ohms: (
-        Positive  # other small consumers on the engine ground eyelet, running (starter and ignition have a strap of their own)
-    )
+    ground_load_ohms: Positive  # other small consumers on the engine ground eyelet, running (starter and ignition have a strap of their own)
 
 
 class Control(Section):
@@ -280,7 +290,9 @@ class Control(Section):
     idle_target: Positive  # rev/min, hot
     idle_cold_raise: NotNegative  # rev/min per K below 80 °C
     distributor: bool = False  # True: base ignition timing is set by turning the distributor
-    electronic_throttle: bool  # True: the plate follows the control unit and gives the idle air too; False: a cable and an idle valve
+    electronic_throttle: (
+        bool  # True: the plate follows the control unit and gives the idle air too; False: a cable and an idle valve
+    )
     fuel_cut: bool  # whether fuel is cut on overrun
     cut_above: Positive  # rev/min, fuel cut on overrun
     cut_resume: Positive  # rev/min
@@ -301,7 +313,9 @@ class Mixture(Section):
 
     loop: Literal["switching", "wideband", "target_voltage"]
     relay_step: NotNegative  # jump of the correction at a crossing (switching)
-    relay_slope: Positive  # 1/s (switching); share per second and volt (target_voltage) or per second and lambda (wideband)
+    relay_slope: (
+        Positive  # 1/s (switching); share per second and volt (target_voltage) or per second and lambda (wideband)
+    )
     switch_voltage: Positive  # V of the crossing, or the target
     base_lambda: Annotated[float, Field(gt=0.9, le=1)]  # that the open loop aims at
     rear_target: Positive  # V behind the catalyst
@@ -313,7 +327,9 @@ class Vehicle(Section):
 
     cruise_speed: Positive  # rev/min at 80 km/h in the usual gear, or the governed speed of working
     cruise_load: Share  # brake torque then, share of rated torque
-    pull_ratio: Annotated[float, Field(gt=0, le=1)]  # road speed of the pulling gear over that of the usual gear, at one engine speed
+    pull_ratio: Annotated[
+        float, Field(gt=0, le=1)
+    ]  # road speed of the pulling gear over that of the usual gear, at one engine speed
 
 
 class SensorPlace(Section):

@@ -23,9 +23,9 @@ State = Callable[[Any, Rig], Flags]
 class Condition:
     """A state of the engine in which values are read.
 
-    ``closed_loop`` tells whether the control unit corrects the mixture by the front oxygen sensor there; ``running`` whether the engine
-    turns by itself; ``steady`` whether one number can stand for the window. ``state`` is how it is recognised, once it has held for
-    ``after`` seconds; conditions without it are moments of a script only.
+    ``closed_loop`` tells whether the control unit corrects the mixture by the front oxygen sensor there; ``running``
+    whether the engine turns by itself; ``steady`` whether one number can stand for the window. ``state`` is how it is
+    recognised, once it has held for ``after`` seconds; conditions without it are moments of a script only.
     """
 
     id: str
@@ -113,10 +113,22 @@ CONDITIONS: dict[str, Condition] = {
             0.1,
         ),
         Condition(
-            "deep_cold_idle", "Idle in deep frost", "5 to 30 s after a start at −18 °C", True, False, False, _between(5, 30, -40, -8)
+            "deep_cold_idle",
+            "Idle in deep frost",
+            "5 to 30 s after a start at −18 °C",
+            True,
+            False,
+            False,
+            _between(5, 30, -40, -8),
         ),
         Condition(
-            "cold_idle", "Cold idle", "10 to 25 s after the start from the overnight soak", True, False, True, _between(10, 25.5, -8, 50)
+            "cold_idle",
+            "Cold idle",
+            "10 to 25 s after the start from the overnight soak",
+            True,
+            False,
+            True,
+            _between(10, 25.5, -8, 50),
         ),
         Condition(
             "hot_soak_restart",
@@ -125,7 +137,9 @@ CONDITIONS: dict[str, Condition] = {
             True,
             False,
             False,
-            lambda rows, rig: np.asarray(_idles(rows) & (rows["since_hot_restart"] > 1.0) & (rows["since_hot_restart"] < 31.0)),
+            lambda rows, rig: np.asarray(
+                _idles(rows) & (rows["since_hot_restart"] > 1.0) & (rows["since_hot_restart"] < 31.0)
+            ),
         ),
         Condition(
             "warm_up",
@@ -156,8 +170,26 @@ CONDITIONS: dict[str, Condition] = {
             lambda rows, rig: np.asarray(_idles(rows) & _warm(rows, rig) & _as_in_life(rows)),
             5.0,
         ),
-        Condition("no_load_2500", "2500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True, _held(2500.0), 3.0),
-        Condition("no_load_1500", "1500 rpm, no load", "held in neutral, hot, adaptation settled", True, True, True, _held(1500.0), 3.0),
+        Condition(
+            "no_load_2500",
+            "2500 rpm, no load",
+            "held in neutral, hot, adaptation settled",
+            True,
+            True,
+            True,
+            _held(2500.0),
+            3.0,
+        ),
+        Condition(
+            "no_load_1500",
+            "1500 rpm, no load",
+            "held in neutral, hot, adaptation settled",
+            True,
+            True,
+            True,
+            _held(1500.0),
+            3.0,
+        ),
         Condition(
             "snap_throttle",
             "Snap throttle",
@@ -165,7 +197,9 @@ CONDITIONS: dict[str, Condition] = {
             True,
             False,
             False,
-            lambda rows, rig: np.asarray((rows["running"] > 0.5) & (rows["in_gear"] < 0.5) & (rows["pedal_true"] > 60.0)),
+            lambda rows, rig: np.asarray(
+                (rows["running"] > 0.5) & (rows["in_gear"] < 0.5) & (rows["pedal_true"] > 60.0)
+            ),
         ),
         Condition(
             "cruise_80",
@@ -184,7 +218,9 @@ CONDITIONS: dict[str, Condition] = {
             True,
             False,
             True,
-            lambda rows, rig: np.asarray((rows["in_gear"] > 0.5) & (rows["fuel_cut"] > 0.5) & (rows["pedal_true"] < 2.0)),
+            lambda rows, rig: np.asarray(
+                (rows["in_gear"] > 0.5) & (rows["fuel_cut"] > 0.5) & (rows["pedal_true"] < 2.0)
+            ),
             1.0,
         ),
         Condition(
@@ -208,7 +244,12 @@ CONDITIONS: dict[str, Condition] = {
             1.0,
         ),
         Condition(
-            "load_step", "Load step", "at cruising speed from light load to 60 % of the rated torque, the first 5 s", True, True, False
+            "load_step",
+            "Load step",
+            "at cruising speed from light load to 60 % of the rated torque, the first 5 s",
+            True,
+            True,
+            False,
         ),
         Condition(
             "shift_pull",

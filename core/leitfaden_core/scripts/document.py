@@ -12,13 +12,18 @@ from leitfaden_core.scripts.conditions import CONDITIONS
 
 Seconds = Annotated[float, Field(gt=0, le=3600)]
 Span = tuple[float, float]
-#: Engine speed on the rollers: in 1/min, or as a share of the rig's cruising or rated speed, such as ``0.96 rated`` or ``cruise``, or of the
-#: speed that is left of rated speed after the shift from the pulling gear into the next one, such as ``0.9 shifted``.
-RollerSpeed = Annotated[float, Field(gt=0, le=9000)] | Annotated[str, Field(pattern=r"^(\d+(\.\d+)? )?(cruise|rated|shifted)$")]
+#: Engine speed on the rollers: in 1/min, or as a share of the rig's cruising or rated speed, such as ``0.96 rated`` or
+#: ``cruise``, or of the speed that is left of rated speed after the shift from the pulling gear into the next one, such
+#: as ``0.9 shifted``.
+RollerSpeed = (
+    Annotated[float, Field(gt=0, le=9000)] | Annotated[str, Field(pattern=r"^(\d+(\.\d+)? )?(cruise|rated|shifted)$")]
+)
 
 
 class Window(BaseModel):
-    """Where in a segment a condition is read, in seconds from the segment's start; a statistic may have a span of its own."""
+    """Where in a segment a condition is read, in seconds from the segment's start; a statistic may have a span of its
+    own.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -35,7 +40,10 @@ class Window(BaseModel):
 
 
 class Segment(BaseModel):
-    """A stretch of the script with constant intentions. Exactly one of pedal, hold_speed, hold_load and snap says what the foot does."""
+    """A stretch of the script with constant intentions.
+
+    Exactly one of pedal, hold_speed, hold_load and snap says what the foot does.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -49,8 +57,12 @@ class Segment(BaseModel):
     hold_load: Annotated[float, Field(ge=0, le=1)] | Literal["cruise"] | None = None
     wiggle: Annotated[str, Field(max_length=40)] | None = None  # circuit or place that a hand moves meanwhile
     snap: bool = False
-    roller: tuple[RollerSpeed, RollerSpeed] | None = None  # crankshaft speed imposed by the roller bench, from start to end
-    gear: Literal["road", "pull", "next"] | None = None  # the usual gear, the one for a full-load pull, or the one above that
+    roller: tuple[RollerSpeed, RollerSpeed] | None = (
+        None  # crankshaft speed imposed by the roller bench, from start to end
+    )
+    gear: Literal["road", "pull", "next"] | None = (
+        None  # the usual gear, the one for a full-load pull, or the one above that
+    )
     time_lapse: Annotated[float, Field(ge=1, le=100)] = 1.0  # coolant, oil and learning run this much faster
     window: Window | None = None
 
@@ -147,7 +159,9 @@ def parse_script(text: str, source: str = "script") -> Script:
 def script_ids() -> list[str]:
     """Ids of the scripts that ship with the product."""
     return sorted(
-        path.name.removesuffix(".yaml") for path in resources.files(__package__).joinpath("data").iterdir() if path.name.endswith(".yaml")
+        path.name.removesuffix(".yaml")
+        for path in resources.files(__package__).joinpath("data").iterdir()
+        if path.name.endswith(".yaml")
     )
 
 

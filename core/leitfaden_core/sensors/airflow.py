@@ -1,9 +1,10 @@
 """Airflow meters: hot elements with a voltage or a frequency output, and the older sprung flap.
 
-Hot element: the bridge keeps the element a fixed step above the air; the heat that this takes grows with the root of the mass flow
-(King, On the convection of heat from small cylinders, Phil. Trans. Royal Society A 214, 1914): V² = a + b·sqrt(flow).
-Flap: the stream's dynamic pressure holds it against a spring, so it answers to mass flow over the root of density; its housing is shaped so
-that the voltage grows with the logarithm. The control unit needs the air's density to make a mass of it.
+Hot element: the bridge keeps the element a fixed step above the air; the heat that this takes grows with the root of
+the mass flow (King, On the convection of heat from small cylinders, Phil. Trans. Royal Society A 214, 1914): V² = a +
+b·sqrt(flow). Flap: the stream's dynamic pressure holds it against a spring, so it answers to mass flow over the root of
+density; its housing is shaped so that the voltage grows with the logarithm. The control unit needs the air's density to
+make a mass of it.
 """
 
 import math
@@ -21,7 +22,10 @@ FLAP_DENSITY, FLAP_BEND = 1.204, 30.0
 
 @compiled
 def meter_slope(zero: float, full_scale: float) -> float:
-    """Slope of the squared voltage over the root of the flow: b of ``V² = a + b·sqrt(flow)``. Full scale in kg/s, zero in V. [V²/(kg/s)^½]"""
+    """Slope of the squared voltage over the root of the flow: b of ``V² = a + b·sqrt(flow)``.
+
+    Full scale in kg/s, zero in V. [V²/(kg/s)^½]
+    """
     return (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
 
 
@@ -36,7 +40,9 @@ def meter_voltage(flow: float, zero: float, slope: float) -> float:
 
 @compiled
 def meter_flow(volts: float, zero: float, slope: float) -> float:
-    """Flow that the control unit reads from a signal voltage: :func:`meter_voltage` backwards, 0 below the zero voltage. [kg/s]"""
+    """Flow that the control unit reads from a signal voltage: :func:`meter_voltage` backwards, 0 below the zero
+    voltage. [kg/s]
+    """
     root = max(volts * volts - zero * zero, 0.0) / slope
     return root * root
 
@@ -53,14 +59,19 @@ def meter_frequency(volts: float) -> float:
 
 @compiled
 def vane_voltage(flow: float, pressure: float, temp: float, zero: float, full_scale: float) -> float:
-    """Signal of a flap that this mass flow holds open in air of this pressure and temperature. kg/s, Pa, K, V, kg/s. [V]"""
+    """Signal of a flap that this mass flow holds open in air of this pressure and temperature. kg/s, Pa, K, V, kg/s.
+
+    [V]
+    """
     share = abs(flow) / full_scale * math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
     return zero + (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND * share) / math.log(1.0 + FLAP_BEND)
 
 
 @compiled
 def vane_flow(volts: float, pressure: float, temp: float, zero: float, full_scale: float) -> float:
-    """Mass flow that the control unit makes of a flap's signal: :func:`vane_voltage` backwards with believed pressure and temperature. [kg/s]"""
+    """Mass flow that the control unit makes of a flap's signal: :func:`vane_voltage` backwards with believed pressure
+    and temperature. [kg/s]
+    """
     bent = max(volts - zero, 0.0) / (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND)
     return (math.exp(bent) - 1.0) / FLAP_BEND * full_scale / math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
 

@@ -1,8 +1,8 @@
 """Zirconia narrowband sensors: equilibrium oxygen, Nernst voltage, cell resistance.
 
-The platinum electrode brings the exhaust to chemical equilibrium, and the cell gives E = R·T/(4·F)·ln(p_ref/p_O2) (Nernst).
-Equilibrium of CO2, CO, H2O, H2, O2 and N2 for a fuel CH1.87: Heywood 1988, ch. 4. A real sensor sees cylinders and cycles that differ,
-so its curve is the mean over a spread of mixtures.
+The platinum electrode brings the exhaust to chemical equilibrium, and the cell gives E = R·T/(4·F)·ln(p_ref/p_O2)
+(Nernst). Equilibrium of CO2, CO, H2O, H2, O2 and N2 for a fuel CH1.87: Heywood 1988, ch. 4. A real sensor sees
+cylinders and cycles that differ, so its curve is the mean over a spread of mixtures.
 """
 
 import math
@@ -62,7 +62,8 @@ def equilibrium_oxygen(phi: float, temp: float) -> float:
         root = math.sqrt(p_o2)
         co2 = carbon * k_co * root / (1.0 + k_co * root)
         h2o = hydrogen / 2.0 * k_h * root / (1.0 + k_h * root)
-        # Moles other than oxygen do not depend on p_o2, so the oxygen that a partial pressure stands for follows from the rest.
+        # Moles other than oxygen do not depend on p_o2, so the oxygen that a partial pressure stands for follows from
+        # the rest.
         other = carbon + hydrogen / 2.0 + nitrogen
         o2 = p_o2 / (1.0 - p_o2) * other
         bound = carbon + co2 + h2o + 2.0 * o2
@@ -71,7 +72,8 @@ def equilibrium_oxygen(phi: float, temp: float) -> float:
 
 
 def nernst_voltage(p_o2: float, temp: float, p_ref: float = OXYGEN_IN_AIR) -> float:
-    """Voltage of a zirconia cell between reference air and exhaust. Partial pressures in the same unit, temperature in K. [V]
+    """Voltage of a zirconia cell between reference air and exhaust. Partial pressures in the same unit, temperature in
+    K. [V]
 
     >>> round(nernst_voltage(0.01, 1000.0), 4)
     0.0655
@@ -101,7 +103,9 @@ def cell_voltage_table(spread: float) -> NDArray[np.float64]:
     weights = np.exp(-0.5 * (offsets * step / spread) ** 2)
     weights /= weights.sum()
     padded = np.concatenate([np.repeat(raw[:1], reach, axis=0), raw, np.repeat(raw[-1:], reach, axis=0)])
-    return np.ascontiguousarray(np.stack([np.convolve(padded[:, k], weights, mode="valid") for k in range(temps.size)], axis=1))
+    return np.ascontiguousarray(
+        np.stack([np.convolve(padded[:, k], weights, mode="valid") for k in range(temps.size)], axis=1)
+    )
 
 
 def _equilibrium_voltages(phis: NDArray[np.float64], temps: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -131,15 +135,23 @@ def _equilibrium_voltages(phis: NDArray[np.float64], temps: NDArray[np.float64])
 
 @compiled
 def cell_voltage(phi: float, temp: float, table: NDArray[np.float64]) -> float:
-    """Open-circuit voltage from :func:`cell_voltage_table` by bilinear interpolation; outside the grid the edge stands. [V]"""
+    """Open-circuit voltage from :func:`cell_voltage_table` by bilinear interpolation; outside the grid the edge stands.
+
+    [V]
+    """
     x = min(max(phi, 0.0), PHI_MAX - 1e-6) * (PHI_STEPS / PHI_MAX)
     y = (min(max(temp, TEMP_MIN), TEMP_MAX - 1e-3) - TEMP_MIN) * (TEMP_STEPS / (TEMP_MAX - TEMP_MIN))
     i, j = int(x), int(y)
     u, v = x - i, y - j
-    return (1.0 - u) * ((1.0 - v) * table[i, j] + v * table[i, j + 1]) + u * ((1.0 - v) * table[i + 1, j] + v * table[i + 1, j + 1])
+    return (1.0 - u) * ((1.0 - v) * table[i, j] + v * table[i, j + 1]) + u * (
+        (1.0 - v) * table[i + 1, j] + v * table[i + 1, j + 1]
+    )
 
 
 @compiled
 def cell_resistance(temp: float) -> float:
-    """Inner resistance of the cell, ``0.015·exp(9500/T)``: megohms when cold, below a kilohm when hot. Temperature in K. [ohm]"""
+    """Inner resistance of the cell, ``0.015·exp(9500/T)``: megohms when cold, below a kilohm when hot.
+
+    Temperature in K. [ohm]
+    """
     return 0.015 * math.exp(9500.0 / max(temp, 300.0))

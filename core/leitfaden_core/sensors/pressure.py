@@ -23,7 +23,8 @@ def believed_pressure(volts: float, reference: float, offset: float, gain: float
 
 @compiled
 def orifice_drop(flow: float, area: float, pressure: float, temp: float) -> float:
-    """Pressure drop over a metering orifice, ``(m/A)²·R·T/(2·p)``: it grows with flow squared. kg/s, m² effective, Pa, K. [Pa]
+    """Pressure drop over a metering orifice, ``(m/A)²·R·T/(2·p)``: it grows with flow squared. kg/s, m² effective, Pa,
+    K. [Pa]
 
     >>> round(orifice_drop(0.002, 3e-5, 101e3, 800.0) / orifice_drop(0.001, 3e-5, 101e3, 800.0), 3)
     4.0

@@ -1,7 +1,7 @@
 """NTC thermistors, resistance thermometers for the exhaust, and the divider in the control unit.
 
-Sources: beta equation as a two-point form of Steinhart and Hart (Deep-Sea Research 15, 1968); Callendar and Van Dusen's polynomial for
-platinum with the coefficients of IEC 60751 for the exhaust.
+Sources: beta equation as a two-point form of Steinhart and Hart (Deep-Sea Research 15, 1968); Callendar and Van Dusen's
+polynomial for platinum with the coefficients of IEC 60751 for the exhaust.
 """
 
 import math
@@ -9,7 +9,8 @@ import math
 from leitfaden_core.compiled import compiled
 
 T25 = 298.15
-#: Platinum thermometer of 200 ohm at 0 °C: linear and quadratic coefficient [1/K, 1/K²], pull-up in the control unit [ohm].
+#: Platinum thermometer of 200 ohm at 0 °C: linear and quadratic coefficient [1/K, 1/K²], pull-up in the control unit
+#: [ohm].
 PTC_R0, PTC_A, PTC_B, PTC_PULL_UP = 200.0, 3.9083e-3, -5.775e-7, 1000.0
 #: What the control unit makes of a wire that is shorted or broken. [K]
 PTC_COLDEST, PTC_HOTTEST = 233.15, 1273.15
@@ -23,7 +24,8 @@ def ntc_resistance(temp: float, r25: float, b: float) -> float:
 
 @compiled
 def dead_spot(temp: float, at: float, width: float) -> float:
-    """Factor on a thermistor's resistance where its contact opens over a stretch of temperature: thirty times, else 1. Temperatures in K. [-]
+    """Factor on a thermistor's resistance where its contact opens over a stretch of temperature: thirty times, else 1.
+    Temperatures in K. [-]
 
     >>> dead_spot(325.0, 323.0, 10.0), dead_spot(330.0, 323.0, 10.0)
     (30.0, 1.0)

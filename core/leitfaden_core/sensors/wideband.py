@@ -1,9 +1,9 @@
 """Wide-range oxygen sensor: the pump current that keeps the measuring chamber stoichiometric.
 
-Gas diffuses into a small chamber; the pump cell carries oxygen out (lean) or in (rich) until the sensing cell between chamber and reference
-air shows 450 mV. The limiting current is proportional to what diffuses: excess oxygen when lean, the oxygen demand of CO and H2 when rich,
-whose diffusion differs from that of O2 (Brailsford, Yussouff and Logothetis, Sensors and Actuators B 1993–1997; Guzzella and Onder 2010,
-ch. 2.9 for its use in control).
+Gas diffuses into a small chamber; the pump cell carries oxygen out (lean) or in (rich) until the sensing cell between
+chamber and reference air shows 450 mV. The limiting current is proportional to what diffuses: excess oxygen when lean,
+the oxygen demand of CO and H2 when rich, whose diffusion differs from that of O2 (Brailsford, Yussouff and Logothetis,
+Sensors and Actuators B 1993–1997; Guzzella and Onder 2010, ch. 2.9 for its use in control).
 """
 
 from leitfaden_core.compiled import compiled
@@ -33,7 +33,9 @@ def pump_current(phi: float) -> float:
 
 @compiled
 def lambda_from_current(milliamps: float) -> float:
-    """Lambda that the control unit works out from the pump current: :func:`pump_current` backwards, within what it shows. [-]"""
+    """Lambda that the control unit works out from the pump current: :func:`pump_current` backwards, within what it
+    shows. [-]
+    """
     if milliamps > 0.0:
         share = milliamps / (LEAN_MA * OXYGEN_IN_AIR)
         phi = (1.0 - share) / (1.0 + DILUTION * share)

@@ -1,4 +1,6 @@
-"""What can be done to a vehicle while it runs, each action a small document; and a script as the actions that it performs."""
+"""What can be done to a vehicle while it runs, each action a small document; and a script as the actions that it
+performs.
+"""
 
 from collections.abc import Iterator
 from typing import Annotated, Literal
@@ -70,7 +72,10 @@ class Neutral(_Action):
 
 
 class LapseTime(_Action):
-    """Let coolant, oil and learning run faster than the rest; 1: as in life. Marked in every record, since it changes what follows."""
+    """Let coolant, oil and learning run faster than the rest; 1: as in life.
+
+    Marked in every record, since it changes what follows.
+    """
 
     do: Literal["lapse_time"] = "lapse_time"
     factor: Annotated[float, Field(ge=1, le=100)]
@@ -158,7 +163,11 @@ def script_actions(script: Script) -> Iterator[tuple[list[Action], int]]:
     """What a script does at the start of each of its segments, and for how many frames."""
     for segment in script.segments:
         frames = max(round(segment.seconds / FRAME), 1)
-        done: list[Action] = [TurnKey(to=segment.key), LapseTime(factor=segment.time_lapse), MovePlug(place=segment.wiggle)]
+        done: list[Action] = [
+            TurnKey(to=segment.key),
+            LapseTime(factor=segment.time_lapse),
+            MovePlug(place=segment.wiggle),
+        ]
         if segment.roller is not None:
             assert segment.gear is not None
             done.append(Drive(roller=segment.roller, gear=segment.gear, seconds=segment.seconds))

@@ -51,8 +51,12 @@ from leitfaden_core.wiring.node import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_S
 
 
 @compiled
-def control_unit(p: Any, s: Any, h: Any, key: float, lever: float, time_lapse: float, front_ohms: float, dt: float) -> None:
-    """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark, boost, recirculation."""
+def control_unit(
+    p: Any, s: Any, h: Any, key: float, lever: float, time_lapse: float, front_ohms: float, dt: float
+) -> None:
+    """Slow task of the control unit, one frame: state of the engine, mixture mode, trims, idle, spark, boost,
+    recirculation.
+    """
     rpm = s.speed * RPM
     position_seen(p, s, dt)
     s.breath_known = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
@@ -78,7 +82,9 @@ def control_unit(p: Any, s: Any, h: Any, key: float, lever: float, time_lapse: f
     if p.two_banks > 0.5:
         second_trims(p, s, h, dt, time_lapse)
     purge_valve(p, s, h, dt)
-    s.lambda_command = p.base_lambda if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
+    s.lambda_command = (
+        p.base_lambda if s.closed_loop > 0.5 else lambda_command(s.run_time, s.ect_believed, s.wot > 0.5, p)
+    )
     if s.running < 0.5:
         s.lambda_command = 1.0 / start_enrichment(s.ect_believed)
     if p.governed > 0.5:
@@ -99,7 +105,9 @@ def control_unit(p: Any, s: Any, h: Any, key: float, lever: float, time_lapse: f
 
 @compiled
 def film_known(p: Any, s: Any) -> None:
-    """Film of fuel on the port walls: what the control unit reckons with for the coolant that it believes, and what is true, one frame."""
+    """Film of fuel on the port walls: what the control unit reckons with for the coolant that it believes, and what is
+    true, one frame.
+    """
     s.film_share_known = film_share(p.film_share, s.ect_believed)
     s.film_gain_known = 1.0 / (1.0 - s.film_share_known)
     s.film_rate_known = 1.0 / film_time(p.film_time, s.ect_believed)
@@ -109,8 +117,12 @@ def film_known(p: Any, s: Any) -> None:
 
 @compiled
 def purge_valve(p: Any, s: Any, h: Any, dt: float) -> None:
-    """Canister purge, one frame: wanted warm, in closed loop and off idle; then the valve's true opening, and the vapour that is reckoned with."""
-    wanted = min(0.1 + 1.2 * max(s.load - 0.15, 0.0), 0.6) if p.purge_area > 0.0 and s.ect_believed > PURGE_ABOVE else 0.0
+    """Canister purge, one frame: wanted warm, in closed loop and off idle; then the valve's true opening, and the
+    vapour that is reckoned with.
+    """
+    wanted = (
+        min(0.1 + 1.2 * max(s.load - 0.15, 0.0), 0.6) if p.purge_area > 0.0 and s.ect_believed > PURGE_ABOVE else 0.0
+    )
     if s.closed_loop < 0.5 or s.cell < 0.5:
         # At idle and out of closed loop it shuts at once.
         s.purge_duty = 0.0
@@ -124,14 +136,17 @@ def purge_valve(p: Any, s: Any, h: Any, dt: float) -> None:
     s.purge_opening = max(h.purge_least, p.purge_area * driven if h.purge_shut < 0.5 else 0.0)
     s.purge_known = 0.0
     if p.speed_density > 0.5 and s.purge_duty > 0.0:
-        # With a meter the vapour comes with air that nobody counts, and both cancel; pressure counts the air, so here the fuel must be left out.
+        # With a meter the vapour comes with air that nobody counts, and both cancel; pressure counts the air, so here
+        # the fuel must be left out.
         flow, _up, _down = orifice(p.purge_area * s.purge_duty, s.baro_believed, 293.15, s.map_believed)
         s.purge_known = flow * p.purge_vapour
 
 
 @compiled
 def give_idle_air(p: Any, s: Any) -> None:
-    """Idle air by a valve beside the plate, or by the plate itself; a lost position sensor leaves an electronic throttle at its limp stop."""
+    """Idle air by a valve beside the plate, or by the plate itself; a lost position sensor leaves an electronic
+    throttle at its limp stop.
+    """
     if p.electronic_throttle < 0.5:
         s.idle_area = s.idle_demand * p.idle_air_area
         s.plate_command = s.pedal
@@ -143,7 +158,9 @@ def give_idle_air(p: Any, s: Any) -> None:
 
 @compiled
 def position_seen(p: Any, s: Any, dt: float) -> None:
-    """The driver's wish as the control unit sees it: the pedal where there is a sensor for it, else the plate above its learned stop."""
+    """The driver's wish as the control unit sees it: the pedal where there is a sensor for it, else the plate above its
+    learned stop.
+    """
     lost = s.tp_volts < TP_LOW or s.tp_volts > TP_HIGH
     if p.electronic_throttle > 0.5 and abs(s.tp_volts + s.tp2_volts - s.rail_5v - s.rail_ground) > TRACKS_AGREE:
         lost = True
@@ -182,7 +199,11 @@ def engine_state(p: Any, s: Any, key: float, rpm: float, time_lapse: float, dt: 
     protect_from_overboost(p, s)
     if s.cut < 0.5:
         s.since_cut += dt
-        if (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0) or rpm > p.speed_limit or s.overboost > 0.5:
+        if (
+            (p.fuel_cut > 0.5 and foot_off and rpm > p.cut_above and s.ect_believed > 330.0)
+            or rpm > p.speed_limit
+            or s.overboost > 0.5
+        ):
             s.cut = 1.0
     elif ((not foot_off and rpm < p.speed_limit) or rpm < p.cut_resume) and s.overboost < 0.5:
         s.cut = 0.0
@@ -191,7 +212,9 @@ def engine_state(p: Any, s: Any, key: float, rpm: float, time_lapse: float, dt: 
 
 @compiled
 def protect_from_overboost(p: Any, s: Any) -> None:
-    """Fuel is cut while the charge that the control unit sees is far above what the engine bears, until it has come down again."""
+    """Fuel is cut while the charge that the control unit sees is far above what the engine bears, until it has come
+    down again.
+    """
     if p.charged < 0.5 or s.charge_bad_time > 0.0:
         s.overboost = 0.0
     elif s.charge_believed > OVERBOOST_CUT * p.boost_target:
@@ -202,7 +225,9 @@ def protect_from_overboost(p: Any, s: Any) -> None:
 
 @compiled
 def calculated_load(p: Any, s: Any, rpm: float) -> float:
-    """Air per stroke over what full load takes at this speed, as SAE J1979's PID 04; with a turbocharger full load is full boost. [-]"""
+    """Air per stroke over what full load takes at this speed, as SAE J1979's PID 04; with a turbocharger full load is
+    full boost. [-]
+    """
     if s.speed < STALL_SPEED:
         return 0.0
     full = s.breath_known
@@ -213,14 +238,22 @@ def calculated_load(p: Any, s: Any, rpm: float) -> float:
 
 @compiled
 def rail_pressure(p: Any, s: Any, h: Any) -> float:
-    """True rail pressure: the pump follows until the sensor shows the wanted value, as far as supply and regulator let it. [Pa gauge]"""
+    """True rail pressure: the pump follows until the sensor shows the wanted value, as far as supply and regulator let
+    it. [Pa gauge]
+    """
     used = min(s.fuel_stroke / p.fuel_full, 1.0)
     factor = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     # Without its sensor the pump is driven by a table.
     lost = s.rail_pin < MAP_LOW or s.rail_pin > MAP_HIGH
     followed = s.rail_wanted if lost else s.rail_true + 0.2 * (s.rail_wanted - s.rail_believed)
     followed = min(max(followed, 0.0), 1.1 * p.rail_high)
-    return min(followed, factor * s.rail_wanted) if factor < 1.0 else followed if factor == 1.0 else max(followed, factor * s.rail_wanted)
+    return (
+        min(followed, factor * s.rail_wanted)
+        if factor < 1.0
+        else followed
+        if factor == 1.0
+        else max(followed, factor * s.rail_wanted)
+    )
 
 
 @compiled
@@ -232,7 +265,9 @@ def move_egr(p: Any, s: Any, h: Any, dt: float) -> None:
 
 @compiled
 def substitute_air(p: Any, s: Any) -> float:
-    """Air mass flow from throttle and idle valve alone, for when the meter is lost: opening and filling solved for one pressure. [kg/s]"""
+    """Air mass flow from throttle and idle valve alone, for when the meter is lost: opening and filling solved for one
+    pressure. [kg/s]
+    """
     if p.diesel > 0.5:
         # Without a throttle the engine takes what charge pressure, speed and filling make of it.
         return cylinder_flow(s.breath_known, s.charge_believed, s.charge_known, p.displacement, s.speed)
@@ -259,18 +294,24 @@ def believed_charge(p: Any, s: Any) -> float:
 
 @compiled
 def believed_filling(p: Any, s: Any, pressure: float) -> float:
-    """Volumetric efficiency from the control unit's calibration, which knows the sound exhaust's back pressure under boost. [-]"""
+    """Volumetric efficiency from the control unit's calibration, which knows the sound exhaust's back pressure under
+    boost. [-]
+    """
     behind = s.exhaust_model if p.charged > 0.5 else s.baro_believed
     return volumetric_efficiency(pressure, behind, s.speed, s.breath_known, p.compression_ratio, p.overlap_residual)
 
 
 @compiled
 def model_exhaust(p: Any, s: Any) -> None:
-    """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that it commands, one frame."""
+    """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that
+    it commands, one frame.
+    """
     flow = s.air_estimate * (1.0 + 1.0 / p.afr_stoich)
     temp = gas_temperature(max(flow, 0.0), p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
     pipe = s.baro_key_on + p.exhaust_resistance * temp * flow * flow
-    gate = wastegate_opening(max(s.charge_believed - s.baro_key_on, 0.0), s.boost_duty, p.wastegate_spring, p.wastegate_span)
+    gate = wastegate_opening(
+        max(s.charge_believed - s.baro_key_on, 0.0), s.boost_duty, p.wastegate_spring, p.wastegate_span
+    )
     through, slope, _drop = turbine(s.exhaust_model, pipe, temp, p.turbine_area + gate * p.wastegate_area)
     rate = R_AIR * temp / p.turbine_volume
     s.exhaust_model += FRAME * rate * (flow - through) / (1.0 + FRAME * rate * slope)
@@ -278,7 +319,9 @@ def model_exhaust(p: Any, s: Any) -> None:
 
 @compiled
 def estimate_air_by_density(p: Any, s: Any) -> None:
-    """Air into the cylinders from manifold pressure, speed and charge temperature: the filling is known, the air is not measured."""
+    """Air into the cylinders from manifold pressure, speed and charge temperature: the filling is known, the air is not
+    measured.
+    """
     lost = s.map_pin < MAP_LOW or s.map_pin > MAP_HIGH
     s.maf_bad_time = min(s.maf_bad_time + STEP, 1.0) if lost else max(s.maf_bad_time - 2.0 * STEP, 0.0)
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
@@ -295,7 +338,8 @@ def estimate_air_by_density(p: Any, s: Any) -> None:
 def estimate_air(p: Any, s: Any) -> None:
     """Air into the cylinders as the control unit infers it: an observer whose state is manifold pressure.
 
-    In steady state it equals the metered flow, whatever the calibration of the filling; in transients the filling decides.
+    In steady state it equals the metered flow, whatever the calibration of the filling; in transients the filling
+    decides.
     """
     s.maf_substituted = 1.0 if s.maf_bad_time > MAF_LOST_AFTER else 0.0
     # Part of the element's lag is undone.
@@ -310,7 +354,9 @@ def estimate_air(p: Any, s: Any) -> None:
     temp = s.charge_known
     pumped = cylinder_flow(believed_filling(p, s, s.observer), 1.0, temp, p.displacement, s.speed)
     rate = R_AIR * temp / p.manifold_volume
-    s.observer = min(max((s.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3), 1.3 * STANDARD_PRESSURE)
+    s.observer = min(
+        max((s.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3), 1.3 * STANDARD_PRESSURE
+    )
     s.air_estimate = pumped * s.observer
 
 
@@ -329,7 +375,10 @@ def inject(p: Any, s: Any, h: Any) -> None:
         wanted = max(s.air_estimate / (p.afr_stoich * s.lambda_command) * correction - s.purge_known, 0.0)
         command = max((wanted - s.film_believed * s.film_rate_known) * s.film_gain_known, 0.0)
         s.film_believed += STEP * (s.film_share_known * command - s.film_believed * s.film_rate_known)
-        pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + p.injector_dead_time
+        pulse = (
+            command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1)))
+            + p.injector_dead_time
+        )
         # An injection must end within its window; more than that is not delivered, whatever is commanded.
         s.pulse = min(pulse, p.injection_window / 360.0 * 2.0 * math.pi / s.speed)
     else:
@@ -352,7 +401,10 @@ def inject(p: Any, s: Any, h: Any) -> None:
 
 @compiled
 def inject_diesel(p: Any, s: Any, h: Any) -> None:
-    """Diesel: fuel that reaches the cylinders for the wanted mass, one step. The control unit times it by the rail pressure that it believes."""
+    """Diesel: fuel that reaches the cylinders for the wanted mass, one step.
+
+    The control unit times it by the rail pressure that it believes.
+    """
     strokes = s.speed * p.cylinders / (4.0 * math.pi)
     allowed = s.sync_time > SYNC_AFTER and s.cut < 0.5 and s.speed > 10.0
     mass = s.fuel_stroke if allowed else 0.0

@@ -1,7 +1,8 @@
-"""One step of what is true: heat, air path with or without charging, burning and crankshaft, exhaust with its sensors' elements and catalyst.
+"""One step of what is true: heat, air path with or without charging, burning and crankshaft, exhaust with its sensors'
+elements and catalyst.
 
-The two pressures of the air path are stiff near full load, so they take one linearly implicit step (Rosenbrock-Euler) with the orifices'
-own slopes; everything else is explicit.
+The two pressures of the air path are stiff near full load, so they take one linearly implicit step (Rosenbrock-Euler)
+with the orifices' own slopes; everything else is explicit.
 """
 
 import math
@@ -19,8 +20,21 @@ from leitfaden_core.engine.air_path import (
     throttle_area,
     volumetric_efficiency,
 )
-from leitfaden_core.engine.diesel import diesel_exhaust_temperature, diesel_quality, equivalence_of, exhaust_burnt_share, filter_drop
-from leitfaden_core.engine.exhaust import catalyst_step, exchanged_share, gas_temperature, leak_dilution, residence_time, transport_delay
+from leitfaden_core.engine.diesel import (
+    diesel_exhaust_temperature,
+    diesel_quality,
+    equivalence_of,
+    exhaust_burnt_share,
+    filter_drop,
+)
+from leitfaden_core.engine.exhaust import (
+    catalyst_step,
+    exchanged_share,
+    gas_temperature,
+    leak_dilution,
+    residence_time,
+    transport_delay,
+)
 from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
 from leitfaden_core.engine.torque import (
     best_spark,
@@ -55,14 +69,19 @@ from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 
 @compiled
 def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
-    """Temperatures, one frame. Coolant and oil run ``time_lapse`` times as fast; gas and sensors keep their own time."""
+    """Temperatures, one frame.
+
+    Coolant and oil run ``time_lapse`` times as fast; gas and sensors keep their own time.
+    """
     ambient = p.ambient_temp
     heat_fuel = s.burn * p.lower_heating_value * h.fuel_energy
     dt = FRAME * time_lapse
     opening = thermostat(s.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
     to_coolant = heat_fuel * coolant_share(s.burn * p.afr_stoich / p.full_flow)
     air_side = cooling_air(kmh, s.speed * RPM / p.rated_speed, p.fan_share)
-    coolant = coolant_rate(s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, air_side, p.radiator, p.coolant_capacity)
+    coolant = coolant_rate(
+        s.temp_coolant, s.temp_oil, ambient, s.temp_hood, to_coolant, opening, air_side, p.radiator, p.coolant_capacity
+    )
     oil = oil_rate(s.temp_oil, s.temp_coolant, s.temp_hood, heat_fuel, p.oil_capacity)
     s.temp_coolant += dt * coolant
     s.temp_oil += dt * oil
@@ -75,14 +94,22 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     passing = abs(s.meter_flow)
     by_flow = passing / (passing + p.iat_half_flow)
     air = s.temp_duct
-    s.temp_iat_body += own / (p.iat_lag + 60.0 * (1.0 - by_flow)) * (by_flow * air + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
+    s.temp_iat_body += (
+        own / (p.iat_lag + 60.0 * (1.0 - by_flow)) * (by_flow * air + (1.0 - by_flow) * s.temp_hood - s.temp_iat_body)
+    )
     s.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (s.temp_coolant - s.temp_ect_body)
     flow = s.charge_flow + s.fuel_flow
     if flow > 1e-4:
         if p.diesel > 0.5:
-            target = diesel_exhaust_temperature(s.temp_charge, s.charge_flow, s.burn, p.lower_heating_value, p.exhaust_heat_share)
+            target = diesel_exhaust_temperature(
+                s.temp_charge, s.charge_flow, s.burn, p.lower_heating_value, p.exhaust_heat_share
+            )
         else:
-            target = gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref) if s.burn > 1e-6 else 420.0
+            target = (
+                gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
+                if s.burn > 1e-6
+                else 420.0
+            )
         s.temp_exhaust += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - s.temp_exhaust)
         s.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (s.temp_behind - 20.0 - s.temp_catalyst)
     else:
@@ -93,7 +120,11 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     s.heater_duty = on
     if p.heater_hold > 0.0:
         s.heater_duty = on * min(max((p.heater_hold + 20.0 - s.temp_front) / 40.0, 0.0), 1.0)
-    front = h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater) if p.heater_rise > 0.0 else 0.0
+    front = (
+        h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater)
+        if p.heater_rise > 0.0
+        else 0.0
+    )
     if p.wideband > 0.5:
         front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
     # Heat goes with the square of the voltage.
@@ -102,8 +133,12 @@ def heat(p: Any, s: Any, h: Any, kmh: float, time_lapse: float) -> None:
     s.heater_rear = on * power * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
     warmed = flow / (flow + BOSS_HALF_FLOW * p.full_flow)
     s.temp_boss += dt / BOSS_TIME * (s.temp_hood + warmed * (s.temp_exhaust - s.temp_hood) - s.temp_boss)
-    s.temp_front += oxygen_element_rate(p, s.temp_front, s.temp_behind, s.temp_boss, s.heater_front, s.heater_duty) * own
-    s.temp_rear += oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.temp_catalyst - 340.0, s.heater_rear, 1.0) * own
+    s.temp_front += (
+        oxygen_element_rate(p, s.temp_front, s.temp_behind, s.temp_boss, s.heater_front, s.heater_duty) * own
+    )
+    s.temp_rear += (
+        oxygen_element_rate(p, s.temp_rear, s.temp_catalyst - 40.0, s.temp_catalyst - 340.0, s.heater_rear, 1.0) * own
+    )
     if p.charged > 0.5:
         charge_cooler(p, s)
         s.egt_1_body += FRAME / (1.0 + 0.02 / (flow + 0.005)) * (s.temp_exhaust - s.egt_1_body)
@@ -121,7 +156,10 @@ def slow_terms(p: Any, s: Any, h: Any) -> None:
     if h.breath_lost > 0.0:
         s.breath *= late_timing(h.breath_lost, rpm / p.rated_speed)
     viscosity = viscosity_factor(s.temp_oil)
-    s.friction = friction_torque(krpm, viscosity, p.displacement, p.friction_const, p.friction_lin, p.friction_quad) * p.friction_gain
+    s.friction = (
+        friction_torque(krpm, viscosity, p.displacement, p.friction_const, p.friction_lin, p.friction_quad)
+        * p.friction_gain
+    )
     s.efficiency = p.indicated_efficiency * speed_efficiency(krpm)
     if p.diesel < 0.5:
         filling = min(s.p_manifold / p.ambient_pressure, 1.2)
@@ -142,14 +180,18 @@ def slow_terms(p: Any, s: Any, h: Any) -> None:
 
 @compiled
 def pumped_air(p: Any, s: Any, h: Any) -> float:
-    """What the air pump blows into the exhaust: all of it while the coolant is cold, then what the diverter valve lets through. [kg/s]"""
+    """What the air pump blows into the exhaust: all of it while the coolant is cold, then what the diverter valve lets
+    through. [kg/s]
+    """
     share = 1.0 if s.running > 0.5 and s.ect_believed < p.pump_until else h.air_undiverted
     return share * p.pump_volume * s.speed / (2.0 * math.pi) * p.ambient_pressure / (R_AIR * p.ambient_temp)
 
 
 @compiled
 def heater_power(state: float, ohms: float) -> float:
-    """Share of its rated power that a heater gets: none when its wire is broken or has blown the fuse, less behind a resistance. [-]"""
+    """Share of its rated power that a heater gets: none when its wire is broken or has blown the fuse, less behind a
+    resistance. [-]
+    """
     if state != CIRCUIT_SOUND:
         return 0.0
     share = HEATER_OHMS / (HEATER_OHMS + ohms)
@@ -158,20 +200,25 @@ def heater_power(state: float, ohms: float) -> float:
 
 @compiled
 def oxygen_element_rate(p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float) -> float:
-    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time. [K/s]
+    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time.
+    [K/s]
 
     With no heater to make up for it the boss in the pipe's wall draws heat from the element.
     """
     if heater > 0.5:
         target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
         return (max(target, p.ambient_temp) - temp) / p.heated_time
-    target = temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+    target = (
+        temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+    )
     return (max(target, p.ambient_temp) - temp) / p.unheated_time
 
 
 @compiled
 def charge_cooler(p: Any, s: Any) -> None:
-    """Temperature in the charge pipe, one frame: heated by compression, cooled towards the outside air; the cooler's metal takes its time."""
+    """Temperature in the charge pipe, one frame: heated by compression, cooled towards the outside air; the cooler's
+    metal takes its time.
+    """
     hot = s.temp_compressed
     cooled = hot - p.cooler_effectiveness * (hot - p.ambient_temp)
     s.temp_duct += FRAME / 1.5 * (cooled - s.temp_duct)
@@ -179,7 +226,10 @@ def charge_cooler(p: Any, s: Any) -> None:
 
 @compiled
 def supply(p: Any, s: Any, h: Any) -> tuple[float, float]:
-    """Flow into the duct before the throttle and its slope by the duct's pressure. Sets the flow through the meter. [kg/s], [kg/(s Pa)]"""
+    """Flow into the duct before the throttle and its slope by the duct's pressure.
+
+    Sets the flow through the meter. [kg/s], [kg/(s Pa)]
+    """
     ambient, temp = p.ambient_pressure, p.ambient_temp
     resistance = s.filter_resistance
     if p.charged < 0.5:
@@ -193,7 +243,9 @@ def supply(p: Any, s: Any, h: Any) -> tuple[float, float]:
         return flow, -slope
 
     # What the compressor draws comes through the filter and, beside it, through a leak of the clean-air pipe.
-    drawn, slope, heating = compressor(s.p_inlet, temp, s.p_duct, s.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area)
+    drawn, slope, heating = compressor(
+        s.p_inlet, temp, s.p_duct, s.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area
+    )
     s.temp_compressed = temp * (1.0 + (heating - 1.0) / p.compressor_efficiency)
     s.compressor_power = max(drawn, 0.0) * CP_AIR * (s.temp_compressed - temp)
     # The recirculation valve hangs on the manifold: the vacuum behind a shut throttle opens it.
@@ -298,14 +350,17 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         s.phi_exhaust = min(equivalence_of(s.burnt_share, p.afr_stoich), 2.0)
     else:
         quality, burnt = burn_petrol(p, s, h, phi, fuelled, live, firing)
-        # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt as lean.
+        # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt
+        # as lean.
         s.phi_exhaust = s.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
         if p.two_banks > 0.5:
             bank_mixtures(s, h)
     # What the crankshaft's segments tell: the share of power strokes that are missing.
     s.misfire = 1.0 - live * quality if firing and s.fuel_flow > 1e-6 and s.cut < 0.5 else 0.0
     s.burn += s.share_burn * (burnt - s.burn)
-    indicated = p.lower_heating_value * h.fuel_energy * s.efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
+    indicated = (
+        p.lower_heating_value * h.fuel_energy * s.efficiency * s.burn / max(s.speed, 15.0) * (1.0 + s.torque_wander)
+    )
     pumping = (s.p_exhaust - s.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(s.speed / 3.0, 1.0)
     starter = 0.0
@@ -315,7 +370,8 @@ def turn(p: Any, s: Any, h: Any, key: float, in_gear: float, roller: float, brak
         starter = p.starter_torque * max(strength - s.speed / p.starter_speed, 0.0)
     outside = 0.0
     if brake >= 0.0:
-        # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the engine.
+        # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the
+        # engine.
         outside = brake * min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
     elif in_gear > 0.5:
         grip = min(max((s.speed - 70.0) / 50.0, 0.0), 1.0)
@@ -385,7 +441,9 @@ def exhaust(p: Any, s: Any, h: Any, active: float) -> None:
     s.p_tail = p.ambient_pressure + (0.67 * resistance + h.exhaust_extra) * flow * flow
     target = s.p_tail + (0.33 * resistance + h.catalyst_extra) * flow * flow
     if p.filter_linear > 0.0:
-        drop = filter_drop(max(flow, 0.0), s.temp_behind, p.filter_linear, p.filter_quadratic) + h.dpf_extra * flow * flow
+        drop = (
+            filter_drop(max(flow, 0.0), s.temp_behind, p.filter_linear, p.filter_quadratic) + h.dpf_extra * flow * flow
+        )
         s.dpf_drop += STEP / 0.010 * (drop - s.dpf_drop)
         target += s.dpf_drop
     s.p_pipe += STEP / 0.010 * (target - s.p_pipe)
@@ -402,7 +460,11 @@ def exhaust(p: Any, s: Any, h: Any, active: float) -> None:
     s.write_slot += 1.0
     phi = s.phis[int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
     part = 0.5 if p.two_banks > 0.5 else 1.0
-    phi *= leak_dilution(h.exhaust_leak_area, part * flow, part * p.full_flow, p.cylinders) * flow / max(flow + s.pump_air, 1e-6)
+    phi *= (
+        leak_dilution(h.exhaust_leak_area, part * flow, part * p.full_flow, p.cylinders)
+        * flow
+        / max(flow + s.pump_air, 1e-6)
+    )
     if p.two_banks > 0.5:
         second_exhaust(p, s, h, slot, 0.5 * flow)
     if flow > 2e-4:
@@ -417,14 +479,17 @@ def exhaust(p: Any, s: Any, h: Any, active: float) -> None:
             source = h.front_stuck
         s.front_source = source
         if p.heater_rise == 0.0:
-            # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's ground adds up.
+            # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's
+            # ground adds up.
             source += s.block_lift
         s.front_pin = s.front_wire * source + s.front_wire_base
     if p.wideband > 0.5:
         s.phi_wide += s.share_wide * (s.phi_gas - s.phi_wide)
     if p.has_catalyst > 0.5:
         arriving = 0.5 * (s.phi_pipe + s.phi_pipe_2) if p.two_banks > 0.5 else s.phi_pipe
-        s.store, after = catalyst_step(s.store, arriving, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP)
+        s.store, after = catalyst_step(
+            s.store, arriving, flow, p.oxygen_store * h.catalyst_share, active, s.exchanged, STEP
+        )
         s.phi_behind += s.share_behind * (after - s.phi_behind)
     if p.rear_sensor > 0.5:
         behind = cell_voltage(s.phi_behind, s.temp_rear, p.cell_table) * p.cell_gain

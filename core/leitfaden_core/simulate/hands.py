@@ -1,4 +1,6 @@
-"""What driver, roller bench and hands do at present, and the rows that the compiled step reads of it, one for each frame."""
+"""What driver, roller bench and hands do at present, and the rows that the compiled step reads of it, one for each
+frame.
+"""
 
 import math
 from dataclasses import dataclass
@@ -75,7 +77,10 @@ def _ramp(start: float, stop: float, since: int, length: int, first: int, frames
 
 
 def gear_ratio(rig: Rig, gear: str | None) -> float:
-    """Road speed of a gear over that of the usual gear, at one engine speed. The next gear lies in the geometric middle between both."""
+    """Road speed of a gear over that of the usual gear, at one engine speed.
+
+    The next gear lies in the geometric middle between both.
+    """
     pull = rig.vehicle.pull_ratio
     return {"pull": pull, "next": math.sqrt(pull)}.get(gear or "", 1.0)
 

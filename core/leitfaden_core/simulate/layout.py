@@ -1,7 +1,8 @@
 """The flat records that the compiled step works on, by name.
 
-PARAMS is made from the rig document's numeric fields, so that a new number in a rig needs no second entry here. STATE is everything that
-the engine and its control unit remember. HOOKS are the places where faults act; each has the value of a sound engine. LANES is one recorded row.
+PARAMS is made from the rig document's numeric fields, so that a new number in a rig needs no second entry here. STATE
+is everything that the engine and its control unit remember. HOOKS are the places where faults act; each has the value
+of a sound engine. LANES is one recorded row.
 """
 
 import numpy as np
@@ -38,7 +39,8 @@ INDIVIDUAL = {
     "ambient_pressure": 101300.0,
 }
 
-#: Circuits whose wires can be broken, shorted or corroded; each has a state and an additional resistance among the hooks.
+#: Circuits whose wires can be broken, shorted or corroded; each has a state and an additional resistance among the
+#: hooks.
 CIRCUITS = (
     *(
         "maf",
@@ -60,7 +62,16 @@ CIRCUITS = (
         "egr_dp",
         "app",
     ),
-    *("reference", "sensor_ground", "engine_ground", "maf_supply", "front_heater", "rear_heater", "wideband_heater", "purge"),
+    *(
+        "reference",
+        "sensor_ground",
+        "engine_ground",
+        "maf_supply",
+        "front_heater",
+        "rear_heater",
+        "wideband_heater",
+        "purge",
+    ),
 )
 
 #: Where faults act, and the value there of a sound engine.
@@ -168,9 +179,20 @@ HOOKS: dict[str, float] = {
 }
 HOOK_NAMES = list(HOOKS)
 
-#: What the sensors give before any wire: shares of their supply, resistances, voltages, and the inner resistance of oxygen cells.
+#: What the sensors give before any wire: shares of their supply, resistances, voltages, and the inner resistance of
+#: oxygen cells.
 ELEMENTS = (
-    *("map_share", "charge_share", "ambient_share", "tp_share", "rail_share", "dpf_dp_share", "egr_pin_share", "egr_dp_share", "app_share"),
+    *(
+        "map_share",
+        "charge_share",
+        "ambient_share",
+        "tp_share",
+        "rail_share",
+        "dpf_dp_share",
+        "egr_pin_share",
+        "egr_dp_share",
+        "app_share",
+    ),
     *(
         "iat_ohms",
         "ect_ohms",
@@ -392,11 +414,30 @@ STATE_NAMES = [
         "tp2_volts",
         "tp_bad_time",
     ),
-    # worked out once a frame for its steps: lags as shares of a step, wires as lines, what takes a root or an exponential
-    *("share_map", "share_meter", "share_gas", "share_cell", "share_cell_slow", "share_wide", "share_behind", "share_burn"),
+    # worked out once a frame for its steps: lags as shares of a step, wires as lines, what takes a root or an
+    # exponential
+    *(
+        "share_map",
+        "share_meter",
+        "share_gas",
+        "share_cell",
+        "share_cell_slow",
+        "share_wide",
+        "share_behind",
+        "share_burn",
+    ),
     *("maf_wire", "maf_wire_base", "maf_undivided", "map_wire", "map_wire_base", "charge_wire", "charge_wire_base"),
     *("front_wire", "front_wire_base", "front2_wire", "front2_wire_base", "rear_wire", "rear_wire_base"),
-    *("filter_resistance", "temp_fresh", "breath", "breath_known", "charge_known", "meter_slope", "friction", "efficiency"),
+    *(
+        "filter_resistance",
+        "temp_fresh",
+        "breath",
+        "breath_known",
+        "charge_known",
+        "meter_slope",
+        "friction",
+        "efficiency",
+    ),
     *("delay_slots", "film_share", "film_share_known", "film_gain_known", "film_rate", "film_rate_known"),
     # driver and roller bench
     *("pedal", "pedal_integral", "brake_torque", "snap_time", "snap_released"),
@@ -407,8 +448,11 @@ INPUT_NAMES = ["key", "foot", "target", "in_gear", "roller_speed", "vehicle_kmh"
 FOOT_PEDAL, FOOT_SPEED, FOOT_TORQUE, FOOT_SNAP = 0, 1, 2, 3
 KEY_OFF, KEY_ON, KEY_START = 0, 1, 2
 
-#: Besides the numbers: the long-term trims per cell, and the mixture that is on its way to the sensor, both for two banks.
-STATE = np.dtype([*((name, _F8) for name in STATE_NAMES), ("ltft", _F8, (2 * LTFT_CELLS,)), ("phis", _F8, (2 * TRANSPORT_SLOTS,))])
+#: Besides the numbers: the long-term trims per cell, and the mixture that is on its way to the sensor, both for two
+#: banks.
+STATE = np.dtype(
+    [*((name, _F8) for name in STATE_NAMES), ("ltft", _F8, (2 * LTFT_CELLS,)), ("phis", _F8, (2 * TRANSPORT_SLOTS,))]
+)
 HOOK = np.dtype([(name, _F8) for name in HOOK_NAMES])
 INPUT = np.dtype([(name, _F8) for name in INPUT_NAMES])
 #: Wanted values and commands of the control unit, which monitors compare with what came of them.
@@ -425,7 +469,8 @@ _ASKED = (
     "air_stroke",
     "powered",
 )
-#: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and firing.
+#: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and
+#: firing.
 STATUS = (
     "closed_loop",
     "fuel_cut",
@@ -456,5 +501,12 @@ EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"),
 
 
 def params_dtype(rig: Rig) -> np.dtype:
-    """Record type for a rig's numbers, those of the individual engine, and its oxygen cells' voltage by mixture and temperature."""
-    return np.dtype([*((name, _F8) for name in sorted(rig.numbers() | INDIVIDUAL)), ("cell_table", _F8, (PHI_STEPS + 1, TEMP_STEPS + 1))])
+    """Record type for a rig's numbers, those of the individual engine, and its oxygen cells' voltage by mixture and
+    temperature.
+    """
+    return np.dtype(
+        [
+            *((name, _F8) for name in sorted(rig.numbers() | INDIVIDUAL)),
+            ("cell_table", _F8, (PHI_STEPS + 1, TEMP_STEPS + 1)),
+        ]
+    )

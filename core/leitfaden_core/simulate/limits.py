@@ -5,7 +5,8 @@ import math
 RPM = 60.0 / (2.0 * math.pi)
 #: Slower than this the engine does not fire; above it a running engine is recognised. [rad/s]
 STALL_SPEED, RUN_SPEED = 18.0, 42.0
-#: What comes nearer to zero than this is zero: decaying for ever would end in numbers that the processor handles slowly. [rad/s], [-]
+#: What comes nearer to zero than this is zero: decaying for ever would end in numbers that the processor handles
+#: slowly. [rad/s], [-]
 STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 #: Share of unburnt fuel that an oxygen sensor's electrode does not oxidise. [-]
 UNBURNT_UNSEEN = 0.7
@@ -43,7 +44,8 @@ APP_TRACKS_AGREE = 0.25
 OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]
 LIMP_PLATE = 0.07
-#: Coolant above which the canister is purged [K]; series resistance at which the purge valve's coil no longer pulls [ohm].
+#: Coolant above which the canister is purged [K]; series resistance at which the purge valve's coil no longer pulls
+#: [ohm].
 PURGE_ABOVE, PURGE_DROPS_OUT = 333.0, 15.0
 #: Time in which the throttle plate follows. [s]
 PLATE_LAG = 0.020
@@ -53,7 +55,8 @@ J1979_VOLTS_TOP = 1.275
 J1979_LAMBDA_TOP = 1.99997
 #: Time since something that has not happened. [s]
 NEVER = 1e9
-#: Wall of the pipe around the front oxygen sensor: its time, the flow (as a share of the full one) at which it lies halfway between the
-#: air under the bonnet and the gas, and the share of the difference between gas and wall that an unheated element loses. Estimates, set so
-#: that an unheated sensor falls asleep within about ten minutes of idling and stays awake on the road. [s], [-], [-]
+#: Wall of the pipe around the front oxygen sensor: its time, the flow (as a share of the full one) at which it lies
+#: halfway between the air under the bonnet and the gas, and the share of the difference between gas and wall that an
+#: unheated element loses. Estimates, set so that an unheated sensor falls asleep within about ten minutes of idling and
+#: stays awake on the road. [s], [-], [-]
 BOSS_TIME, BOSS_HALF_FLOW, BOSS_SHARE = 250.0, 0.1, 0.36

@@ -1,7 +1,7 @@
 """A vehicle that is stepped: it holds an engine in its state, is changed by actions, and goes on by frames.
 
-A script is one client among others; whoever performs the same actions at the same frames gets the same numbers bit for bit, in whatever
-portions time is advanced: chance counts absolute frames, and so do ramps and faults that come and go.
+A script is one client among others; whoever performs the same actions at the same frames gets the same numbers bit for
+bit, in whatever portions time is advanced: chance counts absolute frames, and so do ramps and faults that come and go.
 """
 
 import copy
@@ -125,7 +125,9 @@ class Machine:
         return np.array(self.state["ltft"][0])
 
     def advance(self, frames: int, lanes: NDArray[np.void] | None = None) -> NDArray[np.void]:
-        """Go on by some frames of 10 ms; a row of ``layout.LANES`` for each, written into ``lanes`` where they are given."""
+        """Go on by some frames of 10 ms; a row of ``layout.LANES`` for each, written into ``lanes`` where they are
+        given.
+        """
         rows = np.zeros(frames, dtype=LANES) if lanes is None else lanes
         inputs, present = self.laid_out(frames)
         run_frames(
@@ -197,7 +199,12 @@ class Machine:
     def _(self, action: actions.MovePedal) -> None:
         start = self.hands.pedal_at(self.frame)
         self.hands = replace(
-            self.hands, foot=FOOT_PEDAL, target=action.to, pedal_from=start, pedal_since=self.frame, pedal_seconds=action.seconds
+            self.hands,
+            foot=FOOT_PEDAL,
+            target=action.to,
+            pedal_from=start,
+            pedal_since=self.frame,
+            pedal_seconds=action.seconds,
         )
 
     @_do.register
@@ -219,7 +226,9 @@ class Machine:
     def _(self, action: actions.Drive) -> None:
         first, last = (roller_speed(self.rig, speed) for speed in action.roller)
         frames = max(round(action.seconds / FRAME), 1)
-        self.hands = replace(self.hands, roller=(first, last, self.frame, frames), gear_ratio=gear_ratio(self.rig, action.gear))
+        self.hands = replace(
+            self.hands, roller=(first, last, self.frame, frames), gear_ratio=gear_ratio(self.rig, action.gear)
+        )
 
     @_do.register
     def _(self, action: actions.Neutral) -> None:
@@ -240,7 +249,9 @@ class Machine:
     @_do.register
     def _(self, action: actions.PutFault) -> None:
         if action.name in self.faults:
-            raise LeitfadenError(f"a fault called '{action.name}' is in the vehicle already; give this one another name")
+            raise LeitfadenError(
+                f"a fault called '{action.name}' is in the vehicle already; give this one another name"
+            )
         if len(self.faults) >= MOST_FAULTS:
             raise LeitfadenError(f"there are {MOST_FAULTS} faults in the vehicle already; take one out first")
         effects_on(action.fault, self.rig)

@@ -33,7 +33,10 @@ class Columns:
 
 
 def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int64]:
-    """For how many rows in a row each flag has held, itself included; ``before``: rows that held just before the first."""
+    """For how many rows in a row each flag has held, itself included;
+
+    ``before``: rows that held just before the first.
+    """
     at = np.arange(1, len(flags) + 1)
     if not flags.any():
         return np.zeros(len(flags), dtype=np.int64)
@@ -43,7 +46,10 @@ def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int64]:
 
 @dataclass
 class Naming:
-    """Names rows one portion after the other; what has held before goes on. May follow a machine: ``now`` tells where it is."""
+    """Names rows one portion after the other; what has held before goes on.
+
+    May follow a machine: ``now`` tells where it is.
+    """
 
     rig: Rig
     held: list[int] = field(default_factory=lambda: [0] * len(NAMED))

@@ -29,7 +29,8 @@ _OPS = {"set": OP_SET, "add": OP_ADD, "multiply": OP_MULTIPLY, "max": OP_MAX}
 
 
 def parameters(rig: Rig, individual: dict[str, float]) -> NDArray[np.void]:
-    """One record of a rig's numbers with those in which this engine differs: names of ``layout.INDIVIDUAL`` and of the rig's fields.
+    """One record of a rig's numbers with those in which this engine differs: names of ``layout.INDIVIDUAL`` and of the
+    rig's fields.
 
     Raises
     ------

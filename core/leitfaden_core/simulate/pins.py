@@ -40,7 +40,9 @@ def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset()
     frame = min(max(int(seconds / FRAME), 0), len(run.lanes) - 1)
     hooks = hooks_at(run, frame)
     faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in CIRCUITS}
-    return harness(run.rig, operating_point(run, frame, hooks, key_off), faults, unplugged, max(hooks["reference_held"], 0.0))
+    return harness(
+        run.rig, operating_point(run, frame, hooks, key_off), faults, unplugged, max(hooks["reference_held"], 0.0)
+    )
 
 
 def hooks_at(run: Run, frame: int) -> dict[str, float]:
@@ -70,9 +72,15 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
     shares = {wire: float(row[f"{lane}_share"]) for wire, lane in _SHARES.items() if wire in there}
     if "ambient_wire" in rig.features:
         shares["ambient"] = float(row["ambient_share"])
-    ohms: dict[str, float] = {wire: float(row[f"{wire}_ohms"]) for wire in ("iat", "ect", "egt_1", "egt_2") if wire in there}
+    ohms: dict[str, float] = {
+        wire: float(row[f"{wire}_ohms"]) for wire in ("iat", "ect", "egt_1", "egt_2") if wire in there
+    }
     volts = {"maf": float(row["meter_output"])} if "maf" in there else {}
-    cells = {wire: sensor for wire, sensor in (("front", "ho2s_b1s1"), ("front2", "ho2s_b2s1"), ("rear", "ho2s_b1s2")) if sensor in there}
+    cells = {
+        wire: sensor
+        for wire, sensor in (("front", "ho2s_b1s1"), ("front2", "ho2s_b2s1"), ("rear", "ho2s_b1s2"))
+        if sensor in there
+    }
     volts |= {wire: float(row[f"{wire}_source"]) for wire in cells}
     return OperatingPoint(
         _key(run, frame, key_off),

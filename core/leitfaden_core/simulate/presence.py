@@ -1,4 +1,6 @@
-"""When a fault that comes and goes is there: stretches drawn one after the other, so that a run may go on for as long as it likes."""
+"""When a fault that comes and goes is there: stretches drawn one after the other, so that a run may go on for as long
+as it likes.
+"""
 
 from collections.abc import Iterator
 
@@ -13,7 +15,9 @@ Stretches = Iterator[tuple[int, int]]
 
 
 def pulses(stream: np.random.Generator, seconds: float, per_minute: float) -> Stretches:
-    """Random instants (Poisson) at which something is there for a fixed time: first frame and the one behind the last, from frame 0 on."""
+    """Random instants (Poisson) at which something is there for a fixed time: first frame and the one behind the last,
+    from frame 0 on.
+    """
     now, length = 0.0, max(round(seconds / FRAME), 1)
     while True:
         now += stream.exponential(60.0 / per_minute)
@@ -51,7 +55,9 @@ class Presence:
         stream = chance(seed, spec.model_dump_json())
         onset = spec.onset
         self.since, self.stretches = since, None
-        self.moved_place = str(values.get("circuit", kind.place)) if onset.mode == "wiggle" and kind.pulses is None else None
+        self.moved_place = (
+            str(values.get("circuit", kind.place)) if onset.mode == "wiggle" and kind.pulses is None else None
+        )
         if kind.pulses is not None:
             self.stretches = pulses(stream, *kind.pulses(values))
         elif onset.mode == "random":
@@ -60,7 +66,10 @@ class Presence:
         self.drawn_to = -1
 
     def fill(self, mask: NDArray[np.uint8], first: int, moved: str | None) -> None:
-        """Set ``mask``, whose entry 0 is frame ``first``, to 1 where the fault is there. ``moved``: the place that a hand moves meanwhile."""
+        """Set ``mask``, whose entry 0 is frame ``first``, to 1 where the fault is there.
+
+        ``moved``: the place that a hand moves meanwhile.
+        """
         if self.moved_place is not None:
             mask[:] = self.moved_place == moved
             return

@@ -1,9 +1,11 @@
-"""Exhaust recirculation of petrol engines: when it is wanted, what moves the valve, and what the control unit reckons with.
+"""Exhaust recirculation of petrol engines: when it is wanted, what moves the valve, and what the control unit reckons
+with.
 
-Five drives. An electric valve follows the command and tells its position. A vacuum valve lifts by the manifold's vacuum, let through by a
-solenoid; those with a transducer bleed part of it away until exhaust pressure shuts the bleed, so both open wider when back pressure rises;
-at rest the positive kind's bleed stands open and the negative kind's is shut. With pressure feedback the solenoid is driven until the drop
-over a metering orifice is what it should be. (Heywood 1988, ch. 11.2.3 for the why; the arrangement of the valves is generic.)
+Five drives. An electric valve follows the command and tells its position. A vacuum valve lifts by the manifold's
+vacuum, let through by a solenoid; those with a transducer bleed part of it away until exhaust pressure shuts the bleed,
+so both open wider when back pressure rises; at rest the positive kind's bleed stands open and the negative kind's is
+shut. With pressure feedback the solenoid is driven until the drop over a metering orifice is what it should be.
+(Heywood 1988, ch. 11.2.3 for the why; the arrangement of the valves is generic.)
 """
 
 from typing import Any
@@ -19,7 +21,8 @@ FEEDBACK_LOW, FEEDBACK_HIGH = 0.1, 4.9
 ELECTRIC, PORTED, POSITIVE, NEGATIVE, FEEDBACK = 0, 1, 2, 3, 4
 #: Coolant above which petrol engines recirculate [K]; width of the load range's edges [-].
 WARM, EDGE = 333.0, 0.05
-#: An electric valve is opened for a moment in overrun, to see by the manifold pressure whether its passage is free. [s], [s], [-]
+#: An electric valve is opened for a moment in overrun, to see by the manifold pressure whether its passage is free.
+#: [s], [s], [-]
 CHECK_FROM, CHECK_UNTIL, CHECK_OPENING = 3.0, 4.5, 0.5
 
 
@@ -46,7 +49,9 @@ def valve_lift(vacuum: float, spring: float, span: float) -> float:
 
 @compiled
 def recirculate(p: Any, s: Any, h: Any, idle_speed: float, dt: float) -> None:
-    """Petrol: wanted recirculation, the valve's wish, and the share that the control unit counts out of its air estimate, one frame."""
+    """Petrol: wanted recirculation, the valve's wish, and the share that the control unit counts out of its air
+    estimate, one frame.
+    """
     allowed = s.running > 0.5 and s.ect_believed > WARM and s.cut < 0.5 and s.wot < 0.5 and s.speed > 1.3 * idle_speed
     ramp = min(max((s.load - p.egr_load_low) / EDGE, 0.0), 1.0) * min(max((p.egr_load_high - s.load) / EDGE, 0.0), 1.0)
     if p.egr_drive == FEEDBACK and (s.egr_dp_pin < FEEDBACK_LOW or s.egr_dp_pin > FEEDBACK_HIGH) and s.running > 0.5:
@@ -61,14 +66,18 @@ def recirculate(p: Any, s: Any, h: Any, idle_speed: float, dt: float) -> None:
     if p.egr_drive == ELECTRIC:
         s.cut_time = s.cut_time + dt if s.cut > 0.5 and s.ect_believed > WARM else 0.0
         checking = CHECK_FROM < s.cut_time < CHECK_UNTIL
-        s.egr_command += dt / 0.2 * ((CHECK_OPENING if checking else min(wanted * total / max(full, 1e-7), 1.0)) - s.egr_command)
+        s.egr_command += (
+            dt / 0.2 * ((CHECK_OPENING if checking else min(wanted * total / max(full, 1e-7), 1.0)) - s.egr_command)
+        )
         wish, believed = s.egr_command, full * (s.egr_believed if s.egr_believed > 0.02 else 0.0)
     elif p.egr_drive == FEEDBACK:
         s.egr_dp_wanted = orifice_drop(wanted * total, p.egr_orifice, s.baro_believed, EGR_GAS)
         error = (s.egr_dp_wanted - s.egr_dp_believed) / 3000.0
         s.egr_integral = min(max(s.egr_integral + 0.8 * error * dt, 0.0), 1.0) if wanted > 0.0 else 0.0
         s.egr_command = s.egr_integral
-        wish = s.egr_command * valve_lift((p.ambient_pressure - s.p_manifold) * (1.0 - h.egr_vacuum_lost), p.egr_spring, p.egr_span)
+        wish = s.egr_command * valve_lift(
+            (p.ambient_pressure - s.p_manifold) * (1.0 - h.egr_vacuum_lost), p.egr_spring, p.egr_span
+        )
         believed = orifice_mass_flow(s.egr_dp_believed - 150.0, p.egr_orifice, s.baro_believed, EGR_GAS)
     else:
         s.egr_command = 1.0 if wanted > 0.2 * p.egr_wanted else 0.0

@@ -76,7 +76,12 @@ def _unit(quantity: str) -> str:
     return QUANTITIES[quantity].kept
 
 
-_MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {"mean": np.mean, "min": np.min, "max": np.max, "std": np.std}
+_MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
+    "mean": np.mean,
+    "min": np.min,
+    "max": np.max,
+    "std": np.std,
+}
 
 
 def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float:
@@ -142,14 +147,18 @@ def simulate(
     return Run(rig, script, tuple(faults), seed, lanes, memory)
 
 
-def settle_memory(rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None) -> NDArray[np.float64]:
+def settle_memory(
+    rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None
+) -> NDArray[np.float64]:
     """Long-term trims after some days of driving with these faults, one per cell. [-]"""
     own = tuple(sorted((individual or {}).items()))
     return _settle(rig, tuple(fault.model_dump_json() for fault in faults), seed, own).copy()
 
 
 @lru_cache(maxsize=256)
-def _settle(rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> NDArray[np.float64]:
+def _settle(
+    rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
+) -> NDArray[np.float64]:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     memory = np.zeros(2 * LTFT_CELLS)
     for _ in range(SETTLE_ROUNDS):
@@ -161,7 +170,12 @@ def _settle(rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tupl
 
 
 def machine_for(
-    rig: Rig, script: Script, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None, memory: NDArray[np.float64]
+    rig: Rig,
+    script: Script,
+    faults: list[FaultSpec],
+    seed: int,
+    individual: dict[str, float] | None,
+    memory: NDArray[np.float64],
 ) -> Machine:
     """A machine at the start of a script: in its weather, with the faults in it."""
     machine = Machine(rig, seed, individual, script.start, memory, script.ambient)
@@ -171,9 +185,17 @@ def machine_for(
 
 
 def run_script(
-    rig: Rig, script: Script, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None, memory: NDArray[np.float64]
+    rig: Rig,
+    script: Script,
+    faults: list[FaultSpec],
+    seed: int,
+    individual: dict[str, float] | None,
+    memory: NDArray[np.float64],
 ) -> tuple[NDArray[np.void], NDArray[np.float64]]:
-    """Perform a script on a machine: its lanes, and the long-term trims that it leaves. ``memory``: those that it begins with."""
+    """Perform a script on a machine: its lanes, and the long-term trims that it leaves.
+
+    ``memory``: those that it begins with.
+    """
     machine = machine_for(rig, script, faults, seed, individual, memory)
     steps = list(script_actions(script))
     lanes = np.zeros(sum(frames for _done, frames in steps), dtype=LANES)
@@ -191,12 +213,16 @@ def warm_up_compiler() -> None:
 
 
 @lru_cache(maxsize=12)
-def _cached(rig: Rig, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]) -> Run:
+def _cached(
+    rig: Rig, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
+) -> Run:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     return simulate(rig, Script.model_validate_json(script), specs, seed, dict(individual))
 
 
-def cached_run(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None) -> Run:
+def cached_run(
+    rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None
+) -> Run:
     """:func:`simulate`, remembering the last runs: editors and players ask for the same one many times."""
     own = tuple(sorted((individual or {}).items()))
     return _cached(rig, script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own)

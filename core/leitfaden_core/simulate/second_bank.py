@@ -1,7 +1,9 @@
-"""A V engine with an oxygen sensor in each bank: the second bank's share of the fuel, its exhaust, its sensor and its trims.
+"""A V engine with an oxygen sensor in each bank: the second bank's share of the fuel, its exhaust, its sensor and its
+trims.
 
-All cylinders share air, intake and timing. The banks differ in their correction and in what is wrong with their cylinders; bank 1 holds
-cylinder 1 and all other odd ones. Nothing here runs on an engine with one sensor for all cylinders.
+All cylinders share air, intake and timing. The banks differ in their correction and in what is wrong with their
+cylinders; bank 1 holds cylinder 1 and all other odd ones. Nothing here runs on an engine with one sensor for all
+cylinders.
 """
 
 from typing import Any
@@ -51,10 +53,17 @@ def bank_mixtures(s: Any, h: Any) -> None:
 
 @compiled
 def second_exhaust(p: Any, s: Any, h: Any, slot: int, flow: float) -> None:
-    """Gas on its way to the second bank's sensor, the sensor and its pin, one step. ``flow`` is that of this bank. [kg/s]"""
+    """Gas on its way to the second bank's sensor, the sensor and its pin, one step.
+
+    ``flow`` is that of this bank. [kg/s]
+    """
     s.phis[TRANSPORT_SLOTS + slot % TRANSPORT_SLOTS] = s.phi_exhaust_2 if s.speed > STALL_SPEED else 0.0
     phi = s.phis[TRANSPORT_SLOTS + int(s.read_slot) % TRANSPORT_SLOTS] if s.running > 0.5 else 0.0
-    phi *= leak_dilution(h.exhaust_leak_second, flow, 0.5 * p.full_flow, p.cylinders) * flow / max(flow + 0.5 * s.pump_air, 1e-6)
+    phi *= (
+        leak_dilution(h.exhaust_leak_second, flow, 0.5 * p.full_flow, p.cylinders)
+        * flow
+        / max(flow + 0.5 * s.pump_air, 1e-6)
+    )
     if flow > 1e-4:
         s.phi_pipe_2 += STEP / 0.040 * (phi - s.phi_pipe_2)
     s.phi_gas_2 += s.share_gas * (s.phi_pipe_2 - s.phi_gas_2)
@@ -74,4 +83,6 @@ def second_trims(p: Any, s: Any, h: Any, dt: float, time_lapse: float) -> None:
         return
     cell = int(s.cell) + LTFT_CELLS
     rate, jump = slope_and_jump(p, s.front2_pin, s.load, 0.0)
-    s.integral_2, s.stft_2, s.ltft[cell] = settle(s.integral_2, s.ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
+    s.integral_2, s.stft_2, s.ltft[cell] = settle(
+        s.integral_2, s.ltft[cell], rate, jump, s.ect_believed, dt, time_lapse
+    )

@@ -1,12 +1,28 @@
-"""One step from truth to pin to believed value: supply and grounds, thermistors, pressures, position, the airflow meter; noise, substitution."""
+"""One step from truth to pin to believed value: supply and grounds, thermistors, pressures, position, the airflow
+meter; noise, substitution.
+"""
 
 from typing import Any
 
 import numpy as np
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.engine.battery import CAPACITY, KEY_ON_AMPS, RUNNING_AMPS, STARTER_AMPS, USUAL_CHARGE, terminal_voltage
-from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_slope, meter_voltage, vane_flow, vane_voltage
+from leitfaden_core.engine.battery import (
+    CAPACITY,
+    KEY_ON_AMPS,
+    RUNNING_AMPS,
+    STARTER_AMPS,
+    USUAL_CHARGE,
+    terminal_voltage,
+)
+from leitfaden_core.sensors.airflow import (
+    heater_current,
+    meter_flow,
+    meter_slope,
+    meter_voltage,
+    vane_flow,
+    vane_voltage,
+)
 from leitfaden_core.sensors.pressure import (
     DP_GAIN,
     DP_OFFSET,
@@ -67,7 +83,8 @@ WIDEBAND_AWAKE = 820.0
 def supplies(p: Any, s: Any, h: Any, key: float, time_lapse: float) -> None:
     """Battery, shared reference and grounds, one frame."""
     battery(s, h, key, FRAME * time_lapse)
-    # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the block.
+    # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the
+    # block.
     eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
     load = p.ground_load_ohms if s.running > 0.5 else 4.0 * p.ground_load_ohms
     meter_amps = heater_current(s.meter_flow, p.meter_full_scale) if p.meter_zero > 0.0 else 0.0
@@ -95,7 +112,15 @@ def supplies(p: Any, s: Any, h: Any, key: float, time_lapse: float) -> None:
 def battery(s: Any, h: Any, key: float, elapsed: float) -> None:
     """Voltage and charge of the battery, one frame in which this much time goes by. [s]"""
     charged = s.running > 0.5 and h.charging_lost < 0.5
-    amps = RUNNING_AMPS if s.running > 0.5 else STARTER_AMPS if key > 1.5 else KEY_ON_AMPS if key > 0.5 or s.off_time < RELAY_HOLD else 0.0
+    amps = (
+        RUNNING_AMPS
+        if s.running > 0.5
+        else STARTER_AMPS
+        if key > 1.5
+        else KEY_ON_AMPS
+        if key > 0.5 or s.off_time < RELAY_HOLD
+        else 0.0
+    )
     left = max(s.battery_charge - h.battery_drained, 0.0)
     if charged:
         s.battery += FRAME / 1.0 * (BATTERY_CHARGED - s.battery)
@@ -108,16 +133,22 @@ def battery(s: Any, h: Any, key: float, elapsed: float) -> None:
 
 @compiled
 def thermistor_pin(p: Any, s: Any, element: float, pull_up: float, circuit: float, ohms: float) -> float:
-    """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor ground. [V]"""
+    """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor
+    ground. [V]
+    """
     if s.off_time > RELAY_HOLD:
         return 0.0
-    # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is left.
+    # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is
+    # left.
     return pin_voltage(s.rail_ground, element, REFERENCE_VOLTS, pull_up, circuit, ohms, s.battery)
 
 
 @compiled
 def five_volt_pin(p: Any, s: Any, share: float, circuit: float, ohms: float) -> float:
-    """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground. [V]"""
+    """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground.
+
+    [V]
+    """
     slope, base = five_volt_line(p, s, circuit, ohms)
     return slope * min(max(share, 0.0), 1.0) + base
 
@@ -141,16 +172,24 @@ def fast_wires(p: Any, s: Any, h: Any, front_ohms: float, rear_ohms: float) -> N
     if p.speed_density < 0.5:
         s.share_meter = STEP / p.meter_lag
         s.meter_slope = meter_slope(p.meter_zero, p.meter_full_scale)
-        s.maf_wire, s.maf_wire_base = pin_line(SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery)
+        s.maf_wire, s.maf_wire_base = pin_line(
+            SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, s.battery
+        )
         # The control unit knows what its own pull-down takes from a sound sensor's voltage.
         s.maf_undivided = 1.0 + SENSOR_OUTPUT / p.signal_pull_ohms
     if p.charged > 0.5:
         s.charge_wire, s.charge_wire_base = five_volt_line(p, s, h.circuit_charge, h.ohms_charge)
     s.front_ohms = front_ohms if h.front_stuck < 0.0 else 100.0
     s.rear_ohms = rear_ohms
-    s.front_wire, s.front_wire_base = pin_line(s.front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery)
-    s.front2_wire, s.front2_wire_base = pin_line(front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front2, h.ohms_front2, s.battery)
-    s.rear_wire, s.rear_wire_base = pin_line(s.rear_ohms, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery)
+    s.front_wire, s.front_wire_base = pin_line(
+        s.front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, s.battery
+    )
+    s.front2_wire, s.front2_wire_base = pin_line(
+        front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front2, h.ohms_front2, s.battery
+    )
+    s.rear_wire, s.rear_wire_base = pin_line(
+        s.rear_ohms, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, s.battery
+    )
 
 
 @compiled
@@ -159,26 +198,39 @@ def slow_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     noise = p.noise_gain
     seen = s.temp_ect_body + p.ect_trim_k + h.ect_offset
     seen = 273.15 + (seen - 273.15) * h.ect_slope
-    s.ect_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance * dead_spot(seen, h.ect_dead_at, h.ect_dead_width)
+    s.ect_ohms = (
+        ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance * dead_spot(seen, h.ect_dead_at, h.ect_dead_width)
+    )
     ect_range(p, s)
-    s.ect_volts = thermistor_pin(p, s, s.ect_ohms, s.ect_pull_up, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(seed, 1, frame)
-    # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at 15 g/s.
+    s.ect_volts = thermistor_pin(p, s, s.ect_ohms, s.ect_pull_up, h.circuit_ect, h.ohms_ect) + 0.002 * noise * normal(
+        seed, 1, frame
+    )
+    # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at
+    # 15 g/s.
     warmth = min(max((s.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
     soaked = h.iat_soak * warmth / (1.0 + s.air_flow / 0.0075)
     seen = s.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
     seen = 273.15 + (seen - 273.15) * h.iat_slope
-    s.iat_ohms = ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance * dead_spot(seen, h.iat_dead_at, h.iat_dead_width)
-    s.iat_volts = thermistor_pin(p, s, s.iat_ohms, p.ntc_pull_up, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(seed, 2, frame)
+    s.iat_ohms = (
+        ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance * dead_spot(seen, h.iat_dead_at, h.iat_dead_width)
+    )
+    s.iat_volts = thermistor_pin(p, s, s.iat_ohms, p.ntc_pull_up, h.circuit_iat, h.ohms_iat) + 0.002 * noise * normal(
+        seed, 2, frame
+    )
     s.ect_bad_time = s.ect_bad_time + FRAME if s.ect_volts < NTC_LOW or s.ect_volts > NTC_HIGH else 0.0
     s.iat_bad_time = s.iat_bad_time + FRAME if s.iat_volts < NTC_LOW or s.iat_volts > NTC_HIGH else 0.0
     if s.ect_bad_time > 0.5:
         s.ect_believed = min(293.15 + 0.5 * s.run_time, 358.15)
     else:
-        s.ect_believed = ntc_temperature(believed_resistance(s.ect_volts, s.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
+        s.ect_believed = ntc_temperature(
+            believed_resistance(s.ect_volts, s.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
+        )
     if s.iat_bad_time > 0.5:
         s.iat_believed = 313.15
     else:
-        s.iat_believed = ntc_temperature(believed_resistance(s.iat_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b)
+        s.iat_believed = ntc_temperature(
+            believed_resistance(s.iat_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
+        )
     s.noise_map = 0.003 * noise * normal(seed, 3, frame)
     s.noise_charge = 0.003 * noise * normal(seed, 7, frame)
     barometer(p, s, h, noise * normal(seed, 8, frame))
@@ -218,7 +270,11 @@ def barometer(p: Any, s: Any, h: Any, noise: float) -> None:
     else:
         s.ambient_pin = REFERENCE_VOLTS * s.ambient_share + 0.003 * noise
     lost = s.ambient_pin < MAP_LOW or s.ambient_pin > MAP_HIGH
-    read = 101300.0 if lost else 1000.0 * believed_pressure(s.ambient_pin, REFERENCE_VOLTS, p.ambient_offset, p.ambient_gain)
+    read = (
+        101300.0
+        if lost
+        else 1000.0 * believed_pressure(s.ambient_pin, REFERENCE_VOLTS, p.ambient_offset, p.ambient_gain)
+    )
     s.baro_believed += 0.05 * (read - s.baro_believed)
     if s.speed < 1.0 and s.off_time <= 0.0:
         s.baro_key_on = s.baro_believed
@@ -226,7 +282,10 @@ def barometer(p: Any, s: Any, h: Any, noise: float) -> None:
 
 @compiled
 def wideband(p: Any, s: Any, h: Any, noise: float) -> None:
-    """Pump current and believed lambda of the wideband sensor, one frame. Cold, or with a broken wire, there is none: lambda 1 is assumed."""
+    """Pump current and believed lambda of the wideband sensor, one frame.
+
+    Cold, or with a broken wire, there is none: lambda 1 is assumed.
+    """
     s.wideband_lost = h.circuit_wideband if h.ohms_wideband < 2000.0 else float(CIRCUIT_OPEN)
     if s.temp_front < WIDEBAND_AWAKE or s.wideband_lost > 0.5:
         s.pump_current = 0.0
@@ -235,8 +294,11 @@ def wideband(p: Any, s: Any, h: Any, noise: float) -> None:
     sound = pump_current(s.phi_wide) + 0.003 * noise
     believed = lambda_from_current(sound) * p.wideband_gain + h.wideband_shift + h.wideband_noise * noise
     s.lambda_believed = min(max(believed, LAMBDA_RICHEST), LAMBDA_LEANEST)
-    # The current at the pin is that of a sensor whose curve has moved: what a sound one would show at the lambda that is read.
-    s.pump_current = pump_current(1.0 / s.lambda_believed) if h.wideband_shift != 0.0 or h.wideband_noise > 0.0 else sound
+    # The current at the pin is that of a sensor whose curve has moved: what a sound one would show at the lambda that
+    # is read.
+    s.pump_current = (
+        pump_current(1.0 / s.lambda_believed) if h.wideband_shift != 0.0 or h.wideband_noise > 0.0 else sound
+    )
 
 
 @compiled
@@ -244,7 +306,9 @@ def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     """Rail pressure, filter pressure drop, exhaust temperatures, EGR position: pins and believed values, one frame."""
     noise = p.noise_gain
     s.rail_share = RAIL_OFFSET + RAIL_GAIN * (s.rail_true + h.rail_shift) / 1e6
-    s.rail_pin = five_volt_pin(p, s, s.rail_share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(seed, 10, frame)
+    s.rail_pin = five_volt_pin(p, s, s.rail_share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(
+        seed, 10, frame
+    )
     s.rail_believed = max(1e6 * believed_pressure(s.rail_pin, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
     before = h.dp_upstream * (s.p_pipe - p.ambient_pressure)
     s.dp_gas += FRAME / (0.05 + h.dp_upstream_lag) * (before - s.dp_gas)
@@ -253,7 +317,9 @@ def diesel_sensors(p: Any, s: Any, h: Any, seed: np.uint64, frame: int) -> None:
     if h.dp_swapped > 0.5:
         drop = -drop
     s.dpf_dp_share = DP_OFFSET + DP_GAIN * (drop + h.dpf_dp_shift) / 1000.0
-    s.dpf_pin = five_volt_pin(p, s, s.dpf_dp_share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(seed, 11, frame)
+    s.dpf_pin = five_volt_pin(p, s, s.dpf_dp_share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(
+        seed, 11, frame
+    )
     s.dpf_believed = 1000.0 * believed_pressure(s.dpf_pin, REFERENCE_VOLTS, DP_OFFSET, DP_GAIN)
     s.egt_1_ohms = ptc_resistance(s.egt_1_body + h.egt_1_offset)
     s.egt_2_ohms = ptc_resistance(s.egt_2_body + h.egt_2_offset)
@@ -330,7 +396,9 @@ def meter(p: Any, s: Any, h: Any) -> None:
         s.maf_believed = vane_flow(read, s.baro_believed, s.iat_believed, p.meter_zero, p.meter_full_scale)
     else:
         s.maf_believed = meter_flow(read, p.meter_zero, s.meter_slope)
-    s.maf_bad_time = s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
+    s.maf_bad_time = (
+        s.maf_bad_time + STEP if s.maf_pin < MAF_LOW or s.maf_pin > 4.95 else max(s.maf_bad_time - 2.0 * STEP, 0.0)
+    )
     s.maf_bad_time = min(s.maf_bad_time, 1.0)
 
 
@@ -346,7 +414,9 @@ def manifold_sensor(p: Any, s: Any, h: Any) -> None:
         if sampling:
             seen = p.ambient_pressure
     s.map_gas += s.share_map * (seen - s.map_gas)
-    shown = h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift + p.map_trim_pa
+    shown = (
+        h.map_stuck if h.map_stuck >= 0.0 else max(s.map_gas, h.map_lowest) * h.map_part + h.map_shift + p.map_trim_pa
+    )
     s.map_share = p.map_offset + 0.001 * p.map_gain * shown
     s.map_pin = s.map_wire * min(max(s.map_share, 0.0), 1.0) + s.map_wire_base + s.noise_map
     read = min(s.map_pin, CONVERTER_TOP)

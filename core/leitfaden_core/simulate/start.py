@@ -12,7 +12,16 @@ from leitfaden_core.simulate.limits import BATTERY_CHARGED
 
 #: What has the temperature and the pressure of the surroundings after a night.
 _COLD = (
-    *("temp_coolant", "temp_oil", "temp_hood", "temp_iat_body", "temp_ect_body", "temp_exhaust", "temp_catalyst", "temp_front"),
+    *(
+        "temp_coolant",
+        "temp_oil",
+        "temp_hood",
+        "temp_iat_body",
+        "temp_ect_body",
+        "temp_exhaust",
+        "temp_catalyst",
+        "temp_front",
+    ),
     *(
         "temp_rear",
         "temp_behind",

@@ -1,7 +1,7 @@
 """The compiled step: one frame of 10 ms is the control unit's slow task and ten physical steps of 1 ms.
 
-The loop is closed here and only here: truth (engine) → pin (sensors, wiring) → believed (control unit) → injection, spark and air → truth.
-The step neither checks nor raises: the plan has done so.
+The loop is closed here and only here: truth (engine) → pin (sensors, wiring) → believed (control unit) → injection,
+spark and air → truth. The step neither checks nor raises: the plan has done so.
 """
 
 from typing import Any
@@ -15,7 +15,14 @@ from leitfaden_core.engine.exhaust import light_off
 from leitfaden_core.sensors.airflow import meter_frequency
 from leitfaden_core.sensors.oxygen import cell_resistance
 from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
-from leitfaden_core.simulate.control_step import control_unit, estimate_air, estimate_air_by_density, inject, inject_diesel, model_exhaust
+from leitfaden_core.simulate.control_step import (
+    control_unit,
+    estimate_air,
+    estimate_air_by_density,
+    inject,
+    inject_diesel,
+    model_exhaust,
+)
 from leitfaden_core.simulate.engine_step import breathe, exhaust, heat, slow_terms, turn
 from leitfaden_core.simulate.layout import (
     FOOT_PEDAL,
@@ -47,26 +54,48 @@ from leitfaden_core.simulate.limits import (
     TP_LOST_AFTER,
 )
 from leitfaden_core.simulate.recirculation import recirculate
-from leitfaden_core.simulate.sensing_step import charge_sensor, fast_wires, manifold_sensor, meter, slow_sensors, supplies
+from leitfaden_core.simulate.sensing_step import (
+    charge_sensor,
+    fast_wires,
+    manifold_sensor,
+    meter,
+    slow_sensors,
+    supplies,
+)
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
 @compiled
 def apply_faults(
-    hooks: NDArray[np.float64], sound: NDArray[np.float64], effects: Any, present: NDArray[np.uint8], frame: int, s: Any, p: Any
+    hooks: NDArray[np.float64],
+    sound: NDArray[np.float64],
+    effects: Any,
+    present: NDArray[np.uint8],
+    frame: int,
+    s: Any,
+    p: Any,
 ) -> None:
     """Set all hooks to a sound engine, then let every fault act that is there in this frame."""
     hooks[:] = sound
     s.since_hot_restart = s.run_time if s.hot_restart > 0.5 and s.running > 0.5 else NEVER
     if effects.shape[0] > 0:
-        apply_faults_to(hooks, effects, present[frame], s.temp_coolant, s.brake_torque / p.rated_torque, s.since_hot_restart)
+        apply_faults_to(
+            hooks, effects, present[frame], s.temp_coolant, s.brake_torque / p.rated_torque, s.since_hot_restart
+        )
 
 
 @compiled
 def apply_faults_to(
-    hooks: Any, effects: Any, present: NDArray[np.uint8], temp_coolant: float, torque_share: float, since_hot_restart: float
+    hooks: Any,
+    effects: Any,
+    present: NDArray[np.uint8],
+    temp_coolant: float,
+    torque_share: float,
+    since_hot_restart: float,
 ) -> None:
-    """Let every fault act that is there: by chance (``present``), by coolant temperature [K], by torque [-], or since a hot restart [s]."""
+    """Let every fault act that is there: by chance (``present``), by coolant temperature [K], by torque [-], or since a
+    hot restart [s].
+    """
     for k in range(effects.shape[0]):
         effect = effects[k]
         if present[effect.fault] == 0:
@@ -125,7 +154,9 @@ def driver(p: Any, s: Any, row: Any, dt: float) -> None:
             s.lever = p.idle_target + s.pedal * (p.governed_speed - p.idle_target)
         # The operator does not stall the engine: the brake comes on with speed.
         reached = min(max((s.speed * RPM / max(s.lever, 1.0) - 0.5) / 0.3, 0.0), 1.0)
-        s.brake_applied = s.brake_applied + dt / 1.0 * (row.target * reached - s.brake_applied) if row.foot == FOOT_TORQUE else 0.0
+        s.brake_applied = (
+            s.brake_applied + dt / 1.0 * (row.target * reached - s.brake_applied) if row.foot == FOOT_TORQUE else 0.0
+        )
 
 
 @compiled
@@ -249,7 +280,9 @@ def record(lane: Any, p: Any, s: Any, h: Any, row: Any) -> None:
     lane.egr_air_wanted = s.egr_air_wanted * 1e6
     lane.egr_dp_wanted = s.egr_dp_wanted / 1000.0
     lane.rail_wanted = s.rail_wanted / 1e6
-    lane.demand = s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else (0.0 if s.tp_bad_time > TP_LOST_AFTER else s.pedal_seen)
+    lane.demand = (
+        s.fuel_wanted / p.fuel_full if p.diesel > 0.5 else (0.0 if s.tp_bad_time > TP_LOST_AFTER else s.pedal_seen)
+    )
     lane.wideband_lost = s.wideband_lost
     lane.battery_true = s.battery
     lane.air_stroke = s.air_stroke * 1e6
@@ -295,7 +328,8 @@ def run_frames(
     seed: np.uint64,
     lanes: Any,
 ) -> None:
-    """Run all frames of ``inputs`` and record a row of ``lanes`` for each. ``first`` is the absolute number of their first, by which chance goes.
+    """Run all frames of ``inputs`` and record a row of ``lanes`` for each. ``first`` is the absolute number of their
+    first, by which chance goes.
 
     ``h`` and ``hooks`` are two views of the same memory, as are the rows of the fault hooks by name and by number.
     """

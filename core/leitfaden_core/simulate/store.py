@@ -1,7 +1,8 @@
-"""Statistics of runs, kept on disk: the same rig, script, faults and seed give the same numbers, so nobody needs to wait for them twice.
+"""Statistics of runs, kept on disk: the same rig, script, faults and seed give the same numbers, so nobody needs to
+wait for them twice.
 
-The folder is named after the sources of the core (see :mod:`leitfaden_core.compiled`), so a changed model never finds old numbers.
-Without a writable folder everything works, only slower.
+The folder is named after the sources of the core (see :mod:`leitfaden_core.compiled`), so a changed model never finds
+old numbers. Without a writable folder everything works, only slower.
 """
 
 import contextlib
@@ -60,7 +61,9 @@ STORE_BYTES, STORE_AGE = 2_000_000_000, 90 * 86_400.0
 
 
 def prune_store(most_bytes: int = STORE_BYTES, most_age: float = STORE_AGE) -> int:
-    """Throw away what other sources computed, what is too old, and then the oldest until the store is small enough; how many files went."""
+    """Throw away what other sources computed, what is too old, and then the oldest until the store is small enough; how
+    many files went.
+    """
     root, kept_now, gone = cache_base() / "statistics", [], 0
     for path in root.rglob("*"):
         with contextlib.suppress(OSError):
@@ -93,7 +96,8 @@ def _write(path: Path, text: str) -> None:
 def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], seed: int = 0) -> list[Statistics]:
     """Statistics of the rig itself with each of several sets of faults, from the store where it has them.
 
-    What is missing is computed on all cores (LEITFADEN_THREADS: on so many): the compiled step releases the interpreter's lock.
+    What is missing is computed on all cores (LEITFADEN_THREADS: on so many): the compiled step releases the
+    interpreter's lock.
     """
     course = script.model_dump_json()
     keys = [tuple(fault.model_dump_json() for fault in group) for group in faults]

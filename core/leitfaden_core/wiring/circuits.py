@@ -8,7 +8,10 @@ from leitfaden_core.rigs import Rig
 
 @dataclass(frozen=True)
 class Circuit:
-    """One circuit. ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features)."""
+    """One circuit.
+
+    ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features).
+    """
 
     id: str
     label: str
@@ -60,5 +63,8 @@ FIVE_VOLT = frozenset({"map", "charge", "ambient", "tp", "app", "rail", "dpf_dp"
 
 
 def circuits_of_kind(*kinds: str, five_volt: bool = False) -> tuple[str, ...]:
-    """Names of all circuits of these kinds, on whatever rig; ``five_volt``: only those of sensors on the 5 V reference."""
+    """Names of all circuits of these kinds, on whatever rig;
+
+    ``five_volt``: only those of sensors on the 5 V reference.
+    """
     return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds and (not five_volt or c.wire in FIVE_VOLT))

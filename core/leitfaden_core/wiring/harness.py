@@ -1,7 +1,9 @@
-"""The wiring of a rig at one instant: every plug, pin and wire with what hangs on it, as a :class:`~leitfaden_core.wiring.network.Network`.
+"""The wiring of a rig at one instant: every plug, pin and wire with what hangs on it, as a
+:class:`~leitfaden_core.wiring.network.Network`.
 
-A circuit ``map_signal`` has the pins ``map.supply``, ``map.signal``, ``map.ground`` at the sensor's plug and ``unit.map`` at the control unit.
-With the plug off, the pins of its harness side keep these names and the sensor's own are ``map.sensor.supply`` and so on.
+A circuit ``map_signal`` has the pins ``map.supply``, ``map.signal``, ``map.ground`` at the sensor's plug and
+``unit.map`` at the control unit. With the plug off, the pins of its harness side keep these names and the sensor's own
+are ``map.sensor.supply`` and so on.
 """
 
 from dataclasses import dataclass, field
@@ -49,8 +51,9 @@ class WireFault:
 class OperatingPoint:
     """What the sensors sense at this instant, as they give it.
 
-    ``shares`` of their supply for 5 V sensors, ``ohms`` of thermistors and exhaust thermometers, ``volts`` of the airflow meter's output and
-    the oxygen sensors' cells with the cells' inner resistance in ``cell_ohms``, and the battery.
+    ``shares`` of their supply for 5 V sensors, ``ohms`` of thermistors and exhaust thermometers, ``volts`` of the
+    airflow meter's output and the oxygen sensors' cells with the cells' inner resistance in ``cell_ohms``, and the
+    battery.
     """
 
     key: Key
@@ -66,7 +69,11 @@ class OperatingPoint:
 
 
 def harness(
-    rig: Rig, point: OperatingPoint, faults: dict[str, WireFault] | None = None, unplugged: frozenset[str] = frozenset(), held: float = 0.0
+    rig: Rig,
+    point: OperatingPoint,
+    faults: dict[str, WireFault] | None = None,
+    unplugged: frozenset[str] = frozenset(),
+    held: float = 0.0,
 ) -> Network:
     """The circuit of a rig.
 
@@ -103,7 +110,8 @@ class _Builder:
         wiring, net = self.rig.wiring, self.net
         powered = self.point.key != "off"
         net.resistor("unit.ground", GROUND, UNIT_GROUND_OHMS)
-        # What drives heaters and injectors returns over grounds of its own, so that it does not lift what signals are measured against.
+        # What drives heaters and injectors returns over grounds of its own, so that it does not lift what signals are
+        # measured against.
         net.resistor("unit.power ground", GROUND, UNIT_GROUND_OHMS)
         self._wire("sensor_ground", "sensor ground", "unit.ground", 0.0)
         load = wiring.ground_load_ohms * (1.0 if self.point.key == "running" else 4.0)
@@ -152,12 +160,16 @@ class _Builder:
             self.net.resistor(unit_end, "battery plus", SHORT_OHMS)
 
     def _heater_drive(self, name: str) -> None:
-        """The low side of a heater: driven to ground while the engine runs; a chafed control wire lies on battery voltage instead."""
+        """The low side of a heater: driven to ground while the engine runs; a chafed control wire lies on battery
+        voltage instead.
+        """
         if self.point.key != "off" and self.faults.get(f"{name}_heater", WireFault()).state == CIRCUIT_SHORT_BATTERY:
             self.net.resistor(f"{name}.heater minus", "battery plus", SHORT_OHMS)
         else:
             # An idle driver is an open switch.
-            self.net.resistor(f"{name}.heater minus", "unit.power ground", 0.2 if self.point.key == "running" else OPEN_OHMS)
+            self.net.resistor(
+                f"{name}.heater minus", "unit.power ground", 0.2 if self.point.key == "running" else OPEN_OHMS
+            )
 
     def _heater(self, name: str) -> float:
         return OPEN_OHMS if name in self.point.burnt_heaters else HEATER_OHMS
@@ -222,11 +234,15 @@ class _Builder:
             net.source("unit.wideband sensing", "unit.wideband return", 0.45)
             net.current("unit.wideband return", "unit.wideband pump", pump_ma / 1000.0)
         self._wire("wideband_heater", "wideband.heater plus", "battery plus", WIRE_OHMS)
-        net.resistor(self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband"))
+        net.resistor(
+            self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband")
+        )
         self._heater_drive("wideband")
 
     def _valve(self, name: str) -> None:
-        """A solenoid valve: battery at one end of its coil, the control unit's driver at the other, which is an open switch between its pulses."""
+        """A solenoid valve: battery at one end of its coil, the control unit's driver at the other, which is an open
+        switch between its pulses.
+        """
         self.net.resistor("battery plus", f"{name}.plus", WIRE_OHMS)
         self.net.resistor(self._pin(name, "plus"), self._pin(name, "minus"), VALVE_OHMS)
         self._wire(name, f"{name}.minus", f"unit.{name}", WIRE_OHMS)

@@ -1,8 +1,9 @@
-"""Any DC circuit: resistors, voltage sources and ideal amplifiers between named nodes, solved by modified nodal analysis.
+"""Any DC circuit: resistors, voltage sources and ideal amplifiers between named nodes, solved by modified nodal
+analysis.
 
-``[G B; C D]·[v; i] = [j; e]``: Kirchhoff's current law at every node, one more row for each source (Ho, Ruehli and Brennan, The modified nodal
-approach to network analysis, IEEE Trans. Circuits and Systems 22, 1975). Every node leaks a picosiemens to ground, as real insulation does,
-so that a floating wire has a voltage as a meter would find it.
+``[G B; C D]·[v; i] = [j; e]``: Kirchhoff's current law at every node, one more row for each source (Ho, Ruehli and
+Brennan, The modified nodal approach to network analysis, IEEE Trans. Circuits and Systems 22, 1975). Every node leaks a
+picosiemens to ground, as real insulation does, so that a floating wire has a voltage as a meter would find it.
 """
 
 from dataclasses import dataclass, field
@@ -40,7 +41,10 @@ class Network:
         self.sources.append((plus, minus, volts))
 
     def amplifier(self, output: str, low: str, high: str, share: float) -> None:
-        """An output held at a share of its own supply: ``v_out = v_low + share·(v_high − v_low)``; its current comes from ``high``."""
+        """An output held at a share of its own supply:
+
+        ``v_out = v_low + share·(v_high − v_low)``; its current comes from ``high``.
+        """
         self.amplifiers.append((output, low, high, share))
 
     def current(self, start: str, end: str, amps: float) -> None:

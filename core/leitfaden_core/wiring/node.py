@@ -1,7 +1,8 @@
 """The nodes that the simulator needs at every step, solved by Kirchhoff's current law in closed form.
 
-``rails`` gives what all 5 V sensors share: the reference at their supply pins and the potential of their common ground. ``pin_voltage`` then
-gives one signal pin. Both are special cases of :mod:`leitfaden_core.wiring.network`, and the tests hold them against it.
+``rails`` gives what all 5 V sensors share: the reference at their supply pins and the potential of their common ground.
+``pin_voltage`` then gives one signal pin. Both are special cases of :mod:`leitfaden_core.wiring.network`, and the tests
+hold them against it.
 """
 
 from leitfaden_core.compiled import compiled
@@ -29,7 +30,13 @@ REGULATOR_AMPS = 0.1
 
 @compiled
 def pin_voltage(
-    source: float, source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float, battery: float
+    source: float,
+    source_ohms: float,
+    pull_to: float,
+    pull_ohms: float,
+    state: float,
+    series_ohms: float,
+    battery: float,
 ) -> float:
     """Voltage at the control unit's pin: ``v = Σ G·V / Σ G`` over everything that is tied to it.
 
@@ -56,8 +63,11 @@ def pin_voltage(
 
 
 @compiled
-def pin_line(source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float, battery: float) -> tuple[float, float]:
-    """The pin's voltage as a line in the sensor's, ``pin = slope·source + base``, for as long as the wiring stays as it is. [-], [V]
+def pin_line(
+    source_ohms: float, pull_to: float, pull_ohms: float, state: float, series_ohms: float, battery: float
+) -> tuple[float, float]:
+    """The pin's voltage as a line in the sensor's, ``pin = slope·source + base``, for as long as the wiring stays as it
+    is. [-], [V]
 
     Parameters as of :func:`pin_voltage`.
 
@@ -69,7 +79,9 @@ def pin_line(source_ohms: float, pull_to: float, pull_ohms: float, state: float,
     amps, siemens = pull_to * pull, sensor + pull
     if CIRCUIT_GROUNDED <= state <= CIRCUIT_SHORT_BATTERY:
         siemens += 1.0 / SHORT_OHMS
-        amps += (0.0 if state == CIRCUIT_GROUNDED else REFERENCE_VOLTS if state == CIRCUIT_SHORT_5V else battery) / SHORT_OHMS
+        amps += (
+            0.0 if state == CIRCUIT_GROUNDED else REFERENCE_VOLTS if state == CIRCUIT_SHORT_5V else battery
+        ) / SHORT_OHMS
     return sensor / siemens, amps / siemens
 
 
@@ -93,7 +105,8 @@ def rails(
     thermistor_siemens : float
         Sum of 1/(pull-up + element) of all thermistors, which return through the same ground. [S]
     reference_ohms, reference_state : float
-        Regulator and wire with whatever resistance a fault adds [ohm]; CIRCUIT_OPEN or _GROUNDED when the reference wire is.
+        Regulator and wire with whatever resistance a fault adds [ohm]; CIRCUIT_OPEN or _GROUNDED when the reference
+        wire is.
     reference_held : float
         What a damaged sensor leaves of the reference [V]; 0 or less: nothing holds it.
     ground_ohms, ground_state : float
@@ -110,14 +123,19 @@ def rails(
     drain = OPEN_SIEMENS if ground_state == CIRCUIT_OPEN else 1.0 / (UNIT_GROUND_OHMS + ground_ohms)
     if reference_held > 0.0:
         reference = reference_held
-        return reference, (reference * load + REFERENCE_VOLTS * thermistor_siemens) / (load + thermistor_siemens + drain)
-    # Two unknowns: (feed + shorted + load)·r − load·g = feed·5 and −load·r + (load + thermistors + drain)·g = thermistors·5.
+        return reference, (reference * load + REFERENCE_VOLTS * thermistor_siemens) / (
+            load + thermistor_siemens + drain
+        )
+    # Two unknowns: (feed + shorted + load)·r − load·g = feed·5 and −load·r + (load + thermistors + drain)·g =
+    # thermistors·5.
     a, b = feed + shorted + load, load + thermistor_siemens + drain
     det = a * b - load * load
     reference = (feed * REFERENCE_VOLTS * b + load * thermistor_siemens * REFERENCE_VOLTS) / det
     if feed * (REFERENCE_VOLTS - reference) > REGULATOR_AMPS:
         # The regulator protects itself: it gives its limit, and the voltage is what that makes of the load.
-        reference = (REGULATOR_AMPS * b + load * thermistor_siemens * REFERENCE_VOLTS) / ((shorted + load) * b - load * load)
+        reference = (REGULATOR_AMPS * b + load * thermistor_siemens * REFERENCE_VOLTS) / (
+            (shorted + load) * b - load * load
+        )
         return reference, (thermistor_siemens * REFERENCE_VOLTS + load * reference) / b
     ground = (a * thermistor_siemens * REFERENCE_VOLTS + load * feed * REFERENCE_VOLTS) / det
     return reference, ground

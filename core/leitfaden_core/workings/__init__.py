@@ -1,4 +1,6 @@
-"""Calculations of the trade as sheets of steps: formula, numbers put in, result, unit, typical slips; and their marking step by step."""
+"""Calculations of the trade as sheets of steps: formula, numbers put in, result, unit, typical slips; and their marking
+step by step.
+"""
 
 from leitfaden_core.workings import kinds  # noqa: F401  importing the package registers all kinds
 from leitfaden_core.workings.feed import from_run

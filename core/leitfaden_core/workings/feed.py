@@ -11,8 +11,8 @@ from leitfaden_core.workings.working import Values, Working
 def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[str, str]]:
     """Inputs that the run can give, and where each came from.
 
-    In a steady condition they are means; in a full-load pull they are those of the instant of highest speed before the lift, all from one row,
-    which is where the trade reads them. Readings carry the step of their display.
+    In a steady condition they are means; in a full-load pull they are those of the instant of highest speed before the
+    lift, all from one row, which is where the trade reads them. Readings carry the step of their display.
     """
     where = condition_of(condition)
     rows = run.rows(run.script.span(condition, "mean"))
@@ -33,10 +33,16 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
             continue
         values[entry.symbol] = rounded(value, channel(entry.channel).step)
         start = run.script.span(condition, "mean")[0]
-        when = "mean of the condition" if instant is None else f"at {start + row * FRAME:.2f} s, highest speed before the lift"
+        when = (
+            "mean of the condition"
+            if instant is None
+            else f"at {start + row * FRAME:.2f} s, highest speed before the lift"
+        )
         sources[entry.symbol] = f"{entry.channel}, {where.label.lower()}, {when}"
     if not values:
-        raise LeitfadenError(f"working {working.id}: a run of rig {run.rig.id} has none of its inputs; give them by hand")
+        raise LeitfadenError(
+            f"working {working.id}: a run of rig {run.rig.id} has none of its inputs; give them by hand"
+        )
     return values, sources
 
 

@@ -1,4 +1,6 @@
-"""Marking a learner's steps: a slip is named once and carried forward, a right value in another unit is right, a number without unit is none."""
+"""Marking a learner's steps: a slip is named once and carried forward, a right value in another unit is right, a number
+without unit is none.
+"""
 
 from dataclasses import dataclass
 from enum import StrEnum
@@ -71,7 +73,14 @@ def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[
 
 
 def _judge(
-    symbol: str, text: str, value: float, right: float, carried: float, slips: tuple[tuple[float, str], ...], digits: int, unit: str
+    symbol: str,
+    text: str,
+    value: float,
+    right: float,
+    carried: float,
+    slips: tuple[tuple[float, str], ...],
+    digits: int,
+    unit: str,
 ) -> MarkedStep:
     shown = f"{significant(right, digits)} {unit if unit != '-' else ''}".rstrip()
     if _same(value, right, text):

@@ -1,4 +1,5 @@
-"""What a working is: inputs, steps, slips. A step's formula is written once; what is shown, computed and filled in comes from that one text.
+"""What a working is: inputs, steps, slips. A step's formula is written once; what is shown, computed and filled in
+comes from that one text.
 
 Digits are carried: rounding happens where a number is shown and never between steps.
 """
@@ -13,12 +14,21 @@ from leitfaden_core.quantities import QUANTITIES, parse_reading
 from leitfaden_core.registry import Registry
 
 Values = dict[str, float]
-_FUNCTIONS: dict[str, Callable[..., float]] = {"sqrt": math.sqrt, "exp": math.exp, "ln": math.log, "min": min, "max": max, "abs": abs}
+_FUNCTIONS: dict[str, Callable[..., float]] = {
+    "sqrt": math.sqrt,
+    "exp": math.exp,
+    "ln": math.log,
+    "min": min,
+    "max": max,
+    "abs": abs,
+}
 
 
 @dataclass(frozen=True)
 class Input:
-    """A number that goes in: symbol in the formulas, quantity (see quantities), allowed range in the kept unit, channel that can feed it."""
+    """A number that goes in: symbol in the formulas, quantity (see quantities), allowed range in the kept unit, channel
+    that can feed it.
+    """
 
     symbol: str
     label: str
@@ -36,7 +46,11 @@ class Input:
 
 @dataclass(frozen=True)
 class Step:
-    """One line: ``symbol = formula`` in a unit, shown with some significant digits. ``slips`` are other formulas that people write instead."""
+    """One line:
+
+    ``symbol = formula`` in a unit, shown with some significant digits. ``slips`` are other formulas that people write
+    instead.
+    """
 
     symbol: str
     label: str
@@ -124,7 +138,15 @@ def work(working: Working, given: dict[str, float | str], sources: dict[str, str
         unit = QUANTITIES[step.quantity].kept
         steps.append(
             WorkedStep(
-                step.symbol, step.label, pretty(step.formula), filled(step.formula, known), value, unit, step.quantity, step.digits, slips
+                step.symbol,
+                step.label,
+                pretty(step.formula),
+                filled(step.formula, known),
+                value,
+                unit,
+                step.quantity,
+                step.digits,
+                slips,
             )
         )
         known[step.symbol] = value
@@ -142,7 +164,9 @@ def checked_inputs(working: Working, given: dict[str, float | str]) -> Values:
     for entry in working.inputs:
         if entry.symbol not in given:
             if entry.default is None:
-                raise MissingPart(f"working {working.id}: {entry.label} ({entry.symbol}) is missing; give it in {entry.unit}")
+                raise MissingPart(
+                    f"working {working.id}: {entry.label} ({entry.symbol}) is missing; give it in {entry.unit}"
+                )
             values[entry.symbol] = entry.default
             continue
         told = given[entry.symbol]

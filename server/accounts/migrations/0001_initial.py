@@ -47,7 +47,9 @@ class Migration(migrations.Migration):
                 (
                     "is_staff",
                     models.BooleanField(
-                        default=False, help_text="Designates whether the user can log into this admin site.", verbose_name="staff status"
+                        default=False,
+                        help_text="Designates whether the user can log into this admin site.",
+                        verbose_name="staff status",
                     ),
                 ),
                 (
@@ -59,7 +61,12 @@ class Migration(migrations.Migration):
                     ),
                 ),
                 ("date_joined", models.DateTimeField(default=django.utils.timezone.now, verbose_name="date joined")),
-                ("units", models.CharField(choices=[("metric", "Metric"), ("imperial", "Imperial")], default="metric", max_length=10)),
+                (
+                    "units",
+                    models.CharField(
+                        choices=[("metric", "Metric"), ("imperial", "Imperial")], default="metric", max_length=10
+                    ),
+                ),
                 ("language", models.CharField(default="en", max_length=10)),
                 (
                     "groups",
@@ -114,21 +121,32 @@ class Migration(migrations.Migration):
             name="Membership",
             fields=[
                 ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("role", models.CharField(choices=[("lead", "Lead"), ("trainer", "Trainer"), ("learner", "Learner")], max_length=10)),
+                (
+                    "role",
+                    models.CharField(
+                        choices=[("lead", "Lead"), ("trainer", "Trainer"), ("learner", "Learner")], max_length=10
+                    ),
+                ),
                 (
                     "user",
                     models.OneToOneField(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="membership", to=settings.AUTH_USER_MODEL
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="membership",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
                 (
                     "school",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="memberships", to="accounts.school"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="memberships", to="accounts.school"
+                    ),
                 ),
             ],
             options={
                 "constraints": [
-                    models.CheckConstraint(condition=models.Q(("role__in", ["lead", "trainer", "learner"])), name="membership_role_known")
+                    models.CheckConstraint(
+                        condition=models.Q(("role__in", ["lead", "trainer", "learner"])), name="membership_role_known"
+                    )
                 ],
             },
         ),

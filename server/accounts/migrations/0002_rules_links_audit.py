@@ -70,37 +70,51 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="auditentry",
             name="school",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="audit", to="accounts.school"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="audit", to="accounts.school"
+            ),
         ),
         migrations.AddField(
             model_name="change",
             name="user",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
             model_name="rulesversion",
             name="changed_by",
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL),
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
             model_name="rulesversion",
             name="school",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="rule_versions", to="accounts.school"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="rule_versions", to="accounts.school"
+            ),
         ),
         migrations.AddField(
             model_name="signedin",
             name="user",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="signed_in", to=settings.AUTH_USER_MODEL),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="signed_in", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
             model_name="signinlink",
             name="made_by",
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL),
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddField(
             model_name="signinlink",
             name="user",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="sign_in_links", to=settings.AUTH_USER_MODEL),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="sign_in_links", to=settings.AUTH_USER_MODEL
+            ),
         ),
         migrations.AddIndex(
             model_name="auditentry",

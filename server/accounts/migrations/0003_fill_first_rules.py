@@ -22,7 +22,9 @@ def mark_demo(apps: Any, schema_editor: Any) -> None:
     """Accounts of the sample data, which the first release did not mark."""
     names = ["albrecht", "brandt", "ritter", "sommer", "vogt", "weiss"]
     users = apps.get_model("accounts", "User").objects
-    users.filter(username__in=names, membership__school__name="Hollerbach District Workshop School").update(is_demo=True)
+    users.filter(username__in=names, membership__school__name="Hollerbach District Workshop School").update(
+        is_demo=True
+    )
 
 
 class Migration(migrations.Migration):

@@ -37,7 +37,10 @@ class Migration(migrations.Migration):
                 (
                     "person",
                     models.ForeignKey(
-                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
             ],

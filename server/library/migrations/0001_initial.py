@@ -22,11 +22,19 @@ class Migration(migrations.Migration):
                 ("draft", models.JSONField()),
                 ("revision", models.PositiveIntegerField(default=1)),
                 ("updated_at", models.DateTimeField(auto_now=True)),
-                ("school", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lessons", to="accounts.school")),
+                (
+                    "school",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="lessons", to="accounts.school"
+                    ),
+                ),
                 (
                     "updated_by",
                     models.ForeignKey(
-                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
             ],
@@ -44,17 +52,27 @@ class Migration(migrations.Migration):
                 ("trim_investigate", models.FloatField()),
                 ("core_version", models.CharField(max_length=20)),
                 ("published_at", models.DateTimeField(auto_now_add=True)),
-                ("lesson", models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="versions", to="library.lesson")),
+                (
+                    "lesson",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT, related_name="versions", to="library.lesson"
+                    ),
+                ),
                 (
                     "published_by",
                     models.ForeignKey(
-                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
             ],
             options={
                 "ordering": ["lesson", "-number"],
-                "constraints": [models.UniqueConstraint(fields=("lesson", "number"), name="lesson_version_number_once")],
+                "constraints": [
+                    models.UniqueConstraint(fields=("lesson", "number"), name="lesson_version_number_once")
+                ],
             },
         ),
     ]

@@ -9,6 +9,8 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name="lessonversion",
             name="rules",
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.PROTECT, related_name="+", to="accounts.rulesversion"),
+            field=models.ForeignKey(
+                null=True, on_delete=django.db.models.deletion.PROTECT, related_name="+", to="accounts.rulesversion"
+            ),
         ),
     ]

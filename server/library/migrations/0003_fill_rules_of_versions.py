@@ -9,13 +9,18 @@ def point_at_rules(apps: Any, schema_editor: Any) -> None:
     for version in apps.get_model("library", "LessonVersion").objects.select_related("lesson"):
         limits = {"trim_good": version.trim_good, "trim_investigate": version.trim_investigate}
         of_school = rules.filter(school_id=version.lesson.school_id)
-        found = next((row for row in of_school.order_by("-number") if all(row.values[name] == limits[name] for name in limits)), None)
+        found = next(
+            (row for row in of_school.order_by("-number") if all(row.values[name] == limits[name] for name in limits)),
+            None,
+        )
         if found is None:
             # Older limits take a number before those in force, so that the newest stay the newest.
             newest = of_school.order_by("-number").first()
             newest.number += 1
             newest.save()
-            found = rules.create(school_id=version.lesson.school_id, number=newest.number - 1, values=limits, note="as published before")
+            found = rules.create(
+                school_id=version.lesson.school_id, number=newest.number - 1, values=limits, note="as published before"
+            )
         apps.get_model("library", "LessonVersion").objects.filter(pk=version.pk).update(rules=found)
 
 

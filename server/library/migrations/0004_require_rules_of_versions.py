@@ -9,7 +9,9 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name="lessonversion",
             name="rules",
-            field=models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="+", to="accounts.rulesversion"),
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.PROTECT, related_name="+", to="accounts.rulesversion"
+            ),
         ),
         migrations.RemoveField(model_name="lessonversion", name="trim_good"),
         migrations.RemoveField(model_name="lessonversion", name="trim_investigate"),

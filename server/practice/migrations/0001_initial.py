@@ -22,16 +22,27 @@ class Migration(migrations.Migration):
                 (
                     "assigned_by",
                     models.ForeignKey(
-                        null=True, on_delete=django.db.models.deletion.SET_NULL, related_name="+", to=settings.AUTH_USER_MODEL
+                        null=True,
+                        on_delete=django.db.models.deletion.SET_NULL,
+                        related_name="+",
+                        to=settings.AUTH_USER_MODEL,
                     ),
                 ),
                 (
                     "learner",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="assignments", to=settings.AUTH_USER_MODEL),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="assignments",
+                        to=settings.AUTH_USER_MODEL,
+                    ),
                 ),
                 (
                     "version",
-                    models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name="assignments", to="library.lessonversion"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.PROTECT,
+                        related_name="assignments",
+                        to="library.lessonversion",
+                    ),
                 ),
             ],
             options={
@@ -50,7 +61,9 @@ class Migration(migrations.Migration):
                 ("core_version", models.CharField(blank=True, max_length=20)),
                 (
                     "assignment",
-                    models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name="attempt", to="practice.assignment"),
+                    models.OneToOneField(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="attempt", to="practice.assignment"
+                    ),
                 ),
             ],
         ),
@@ -61,7 +74,12 @@ class Migration(migrations.Migration):
                 ("station", models.PositiveSmallIntegerField()),
                 ("answer", models.JSONField()),
                 ("stored_at", models.DateTimeField(auto_now_add=True)),
-                ("attempt", models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="entries", to="practice.attempt")),
+                (
+                    "attempt",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="entries", to="practice.attempt"
+                    ),
+                ),
             ],
             options={
                 "ordering": ["id"],

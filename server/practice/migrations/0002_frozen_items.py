@@ -30,7 +30,9 @@ class Migration(migrations.Migration):
                 ("parts", models.JSONField()),
                 (
                     "assignment",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="keys", to="practice.assignment"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="keys", to="practice.assignment"
+                    ),
                 ),
             ],
             options={
@@ -45,7 +47,9 @@ class Migration(migrations.Migration):
                 ("content", models.BinaryField()),
                 (
                     "assignment",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="lanes", to="practice.assignment"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="lanes", to="practice.assignment"
+                    ),
                 ),
             ],
             options={
@@ -62,7 +66,9 @@ class Migration(migrations.Migration):
                 ("prepared_at", models.DateTimeField(auto_now_add=True)),
                 (
                     "assignment",
-                    models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name="views", to="practice.assignment"),
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="views", to="practice.assignment"
+                    ),
                 ),
             ],
             options={

@@ -1,4 +1,6 @@
-"""What can be done to find out: each test is an instrument at a place in a condition, with its cost, and gives a few numbers."""
+"""What can be done to find out: each test is an instrument at a place in a condition, with its cost, and gives a few
+numbers.
+"""
 
 from functools import cache
 

@@ -1,7 +1,8 @@
 """What a diagnostic test is, and the vehicle that it is put to.
 
-What a test gives is worked out from one simulated drive of the vehicle, its wiring and what is written about its faults; so all tests of a
-candidate cost one drive. ``spread`` is how far a sound engine's own value lies from its rig's, ``error`` the instrument's.
+What a test gives is worked out from one simulated drive of the vehicle, its wiring and what is written about its
+faults; so all tests of a candidate cost one drive. ``spread`` is how far a sound engine's own value lies from its
+rig's, ``error`` the instrument's.
 """
 
 from collections.abc import Callable

@@ -63,7 +63,11 @@ def gauge_tests(rig: Rig) -> list[Test]:
                 "hot_idle",
                 6.0,
                 (Outcome("base advance", "angle", 0.5, 0.5, 1.0),),
-                lambda car: [10.0 + car.day.statistic("hot_idle", "spark_true", "mean") - car.day.statistic("hot_idle", "spark", "mean")],
+                lambda car: [
+                    10.0
+                    + car.day.statistic("hot_idle", "spark_true", "mean")
+                    - car.day.statistic("hot_idle", "spark", "mean")
+                ],
             )
         )
     if "petrol" in rig.features:
@@ -84,4 +88,6 @@ def _gas_test(rig: Rig) -> Test:
     )
     label = "Five-gas analyser before the catalyst, idling"
     caution = "Run engines only with exhaust extraction."
-    return Test("gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", 8.0, outcomes, read, caution=caution)
+    return Test(
+        "gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", 8.0, outcomes, read, caution=caution
+    )

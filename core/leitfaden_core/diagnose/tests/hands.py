@@ -80,7 +80,11 @@ def _scope_tests(rig: Rig) -> list[Test]:
     """What only a fast picture shows: the glow after key-off, and how a pressure follows the throttle."""
     found = []
     if "burn_off" in rig.features:
-        glows = yes_or_no(lambda car: float(car.day.lanes["maf_volts"][car.day.lanes["powered"] < 0.5].max(initial=0.0)) > BURN_OFF_SEEN)
+        glows = yes_or_no(
+            lambda car: (
+                float(car.day.lanes["maf_volts"][car.day.lanes["powered"] < 0.5].max(initial=0.0)) > BURN_OFF_SEEN
+            )
+        )
         found.append(
             Test(
                 "scope.burn_off",
@@ -98,7 +102,16 @@ def _scope_tests(rig: Rig) -> list[Test]:
             outcome = Outcome("behind the throttle by [s]", "ratio", 0.02, 0.005, 0.005)
             label = f"Oscilloscope: {wire} sensor against throttle in a snap"
             found.append(
-                Test(f"scope.{wire}_follows", label, "oscilloscope", f"{wire}_volts", "snap_throttle", 10.0, (outcome,), _follows(wire))
+                Test(
+                    f"scope.{wire}_follows",
+                    label,
+                    "oscilloscope",
+                    f"{wire}_volts",
+                    "snap_throttle",
+                    10.0,
+                    (outcome,),
+                    _follows(wire),
+                )
             )
     return found
 
@@ -120,7 +133,9 @@ def _follows(wire: str) -> Reader:
 
 
 def _wiggle_test(rig: Rig) -> Test:
-    """Every plug is moved while a recorder runs fast enough; what jumps only by itself now and then shows under the hand."""
+    """Every plug is moved while a recorder runs fast enough; what jumps only by itself now and then shows under the
+    hand.
+    """
     names = circuits_of(rig)
 
     def read(car: Examined) -> list[float]:
@@ -128,7 +143,16 @@ def _wiggle_test(rig: Rig) -> Test:
         return [float(name in loose) for name in names]
 
     outcomes = tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names)
-    return Test("wiggle", "Move plug after plug while a fast recorder runs", "oscilloscope", "maf_volts", "hot_idle", 12.0, outcomes, read)
+    return Test(
+        "wiggle",
+        "Move plug after plug while a fast recorder runs",
+        "oscilloscope",
+        "maf_volts",
+        "hot_idle",
+        12.0,
+        outcomes,
+        read,
+    )
 
 
 def _suction_test() -> Test:
@@ -176,7 +200,14 @@ def eye_tests(rig: Rig) -> list[Test]:
             outcomes = tuple(flag(kind.look) for kind in kinds)
             found.append(
                 Test(
-                    f"look.{place}", f"Look: {place}", "inspection", place, "koeo", 4.0, outcomes, _traces(tuple(kind.id for kind in kinds))
+                    f"look.{place}",
+                    f"Look: {place}",
+                    "inspection",
+                    place,
+                    "koeo",
+                    4.0,
+                    outcomes,
+                    _traces(tuple(kind.id for kind in kinds)),
                 )
             )
     return found

@@ -22,16 +22,42 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
         "koeo",
         (("map", "mean"), ("charge_pressure", "mean"), ("baro", "mean"), ("maf", "mean"), ("dpf_dp", "mean")),
     ),
-    ("koeo.positions", "positions at key on", "koeo", (("throttle", "mean"), ("app", "mean"), ("egr_position", "mean"))),
-    ("cold_idle.start", "cold idle", "cold_idle", (("rpm", "mean"), ("map", "mean"), ("maf", "mean"), ("injector_ms", "mean"))),
+    (
+        "koeo.positions",
+        "positions at key on",
+        "koeo",
+        (("throttle", "mean"), ("app", "mean"), ("egr_position", "mean")),
+    ),
+    (
+        "cold_idle.start",
+        "cold idle",
+        "cold_idle",
+        (("rpm", "mean"), ("map", "mean"), ("maf", "mean"), ("injector_ms", "mean")),
+    ),
     ("warm_up.temperature", "warm-up", "warm_up", (("ect", "max"),)),
-    ("hot_idle.trims", "trims at hot idle", "hot_idle", (("total_trim", "mean"), ("total_trim_2", "mean"), ("rpm", "mean"))),
-    ("hot_idle.air", "air at hot idle", "hot_idle", (("maf", "mean"), ("map", "mean"), ("idle_air", "mean"), ("load", "mean"))),
+    (
+        "hot_idle.trims",
+        "trims at hot idle",
+        "hot_idle",
+        (("total_trim", "mean"), ("total_trim_2", "mean"), ("rpm", "mean")),
+    ),
+    (
+        "hot_idle.air",
+        "air at hot idle",
+        "hot_idle",
+        (("maf", "mean"), ("map", "mean"), ("idle_air", "mean"), ("load", "mean")),
+    ),
     (
         "hot_idle.oxygen",
         "front oxygen sensor at hot idle",
         "hot_idle",
-        (("ho2s_b1s1_v", "min"), ("ho2s_b1s1_v", "max"), ("ho2s_b1s1_v", "freq"), ("lambda_wideband", "mean"), ("lambda_wideband", "max")),
+        (
+            ("ho2s_b1s1_v", "min"),
+            ("ho2s_b1s1_v", "max"),
+            ("ho2s_b1s1_v", "freq"),
+            ("lambda_wideband", "mean"),
+            ("lambda_wideband", "max"),
+        ),
     ),
     (
         "hot_idle.fuel",
@@ -59,7 +85,12 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
         "no_load_2500",
         (("ho2s_b1s1_v", "min"), ("ho2s_b1s1_v", "max"), ("ho2s_b1s1_v", "freq")),
     ),
-    ("snap_throttle.air", "snap throttle", "snap_throttle", (("maf", "max"), ("map", "max"), ("map", "min"), ("charge_pressure", "max"))),
+    (
+        "snap_throttle.air",
+        "snap throttle",
+        "snap_throttle",
+        (("maf", "max"), ("map", "max"), ("map", "min"), ("charge_pressure", "max")),
+    ),
     ("cruise_80.trims", "trims at cruise", "cruise_80", (("total_trim", "mean"), ("total_trim_2", "mean"))),
     (
         "cruise_80.air",
@@ -90,9 +121,20 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
         "wot_pull.pressures",
         "pressures in the full-load pull",
         "wot_pull",
-        (("charge_pressure", "max"), ("baro", "mean"), ("dpf_dp", "mean"), ("rail_pressure", "mean"), ("wastegate_duty", "mean")),
+        (
+            ("charge_pressure", "max"),
+            ("baro", "mean"),
+            ("dpf_dp", "mean"),
+            ("rail_pressure", "mean"),
+            ("wastegate_duty", "mean"),
+        ),
     ),
-    ("decel.oxygen", "overrun", "decel_fuel_cut", (("ho2s_b1s1_v", "min"), ("lambda_wideband", "max"), ("map", "mean"))),
+    (
+        "decel.oxygen",
+        "overrun",
+        "decel_fuel_cut",
+        (("ho2s_b1s1_v", "min"), ("lambda_wideband", "max"), ("map", "mean")),
+    ),
 )
 
 
@@ -110,7 +152,13 @@ def scan_tests(rig: Rig) -> list[Test]:
             quantity = "frequency" if stat == "freq" else entry.quantity
             words_of = f"{entry.label}{'' if stat == 'mean' else ' ' + stat}"
             outcomes.append(Outcome(words_of, quantity, max(band.deviation, step / 2.0), step / 3.5, step))
-        minutes = 15.0 if condition in {"wot_pull", "cruise_80", "decel_fuel_cut"} else 10.0 if condition == "warm_up" else 3.0
+        minutes = (
+            15.0
+            if condition in {"wot_pull", "cruise_80", "decel_fuel_cut"}
+            else 10.0
+            if condition == "warm_up"
+            else 3.0
+        )
         found.append(
             Test(
                 f"scan.{name}",

@@ -43,7 +43,10 @@ def wiring_tests(rig: Rig) -> list[Test]:
             "hot_idle",
             4.0,
             (volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
-            lambda car: [car.volts("hot_idle").get(node, 0.0) for node in ("sensor ground", "engine block", "reference", "battery plus")],
+            lambda car: [
+                car.volts("hot_idle").get(node, 0.0)
+                for node in ("sensor ground", "engine block", "reference", "battery plus")
+            ],
         )
     )
     if "petrol_rail" in rig.features:
@@ -69,7 +72,11 @@ def _valve_test(name: str) -> Test:
 
     def read(car: Examined) -> list[float]:
         dead = network_at(car.day, car.vehicle.moment("koeo"), frozenset({wire}), True)
-        pairs = [(f"{wire}.sensor.plus", f"{wire}.sensor.minus"), (f"{wire}.minus", f"unit.{wire}"), (f"{wire}.minus", GROUND)]
+        pairs = [
+            (f"{wire}.sensor.plus", f"{wire}.sensor.minus"),
+            (f"{wire}.minus", f"unit.{wire}"),
+            (f"{wire}.minus", GROUND),
+        ]
         return [_log_ohms(ohms) for ohms in dead.resistances(pairs)]
 
     return Test(
@@ -80,7 +87,8 @@ def _valve_test(name: str) -> Test:
         "koeo",
         8.0,
         tuple(
-            Outcome(label, "ratio", 0.1, 0.05, 0.01) for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
+            Outcome(label, "ratio", 0.1, 0.05, 0.01)
+            for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
         ),
         read,
         caution="Resistance with the key off only.",
@@ -88,7 +96,9 @@ def _valve_test(name: str) -> Test:
 
 
 def _reference_test(rig: Rig) -> Test:
-    """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it return?"""
+    """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it
+    return?
+    """
     names = [name for name in circuits_of(rig, "signal") if CIRCUITS[name].wire in FIVE_VOLT]
 
     def read(car: Examined) -> list[float]:
@@ -104,7 +114,10 @@ def _reference_test(rig: Rig) -> Test:
         "koeo",
         4.0 + 3.0 * len(names),
         (
-            *(volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03) for name in names),
+            *(
+                volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03)
+                for name in names
+            ),
             Outcome("reference to ground, all unplugged [log ohm]", "ratio", 0.1, 0.05, 0.01),
         ),
         read,
@@ -113,7 +126,9 @@ def _reference_test(rig: Rig) -> Test:
 
 
 def _plug_test(rig: Rig, name: str, wire: str) -> Test:
-    """At the plug of a sensor with key on: supply, ground and signal where there are such pins, and the signal at the control unit."""
+    """At the plug of a sensor with key on: supply, ground and signal where there are such pins, and the signal at the
+    control unit.
+    """
     roles = ("supply", "signal", "ground") if wire not in {"wideband"} else ("pump", "sensing", "return")
     nodes = [f"{wire}.{role}" for role in roles] + [f"unit.{wire}" if wire != "wideband" else "unit.wideband pump"]
     sound = _sound_nodes(rig)
@@ -134,7 +149,9 @@ def _plug_test(rig: Rig, name: str, wire: str) -> Test:
 
 
 def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
-    signal, ground = (f"{wire}.signal", f"{wire}.ground") if wire != "wideband" else ("wideband.pump", "wideband.return")
+    signal, ground = (
+        (f"{wire}.signal", f"{wire}.ground") if wire != "wideband" else ("wideband.pump", "wideband.return")
+    )
     unit = f"unit.{wire}" if wire != "wideband" else "unit.wideband pump"
     sound = _sound_nodes(rig)
     grounded = ground if ground in sound else "engine block"
@@ -142,7 +159,10 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
     def read(car: Examined) -> list[float]:
         dead = car.network("koeo", plugs_off=True, key_off=True)
         through, to_ground, back = dead.resistances([(signal, unit), (signal, GROUND), (grounded, GROUND)])
-        return [car.volts("koeo", plugs_off=True).get(signal, 0.0), *(_log_ohms(ohms) for ohms in (through, to_ground, back))]
+        return [
+            car.volts("koeo", plugs_off=True).get(signal, 0.0),
+            *(_log_ohms(ohms) for ohms in (through, to_ground, back)),
+        ]
 
     return Test(
         f"plug_off.{name}",

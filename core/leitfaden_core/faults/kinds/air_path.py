@@ -114,7 +114,13 @@ fault_kinds.register(
         (
             Parameter("area_mm2", "opening", "mm²", 0.1, 60.0, (1.0, 2.0, 4.0)),
             Parameter(
-                "fuel_fraction", "fuel share of the purge gas", "-", 0.0, 0.4, (0.0, 0.08, 0.2), words="purge gas with {percent:.3g} % fuel"
+                "fuel_fraction",
+                "fuel share of the purge gas",
+                "-",
+                0.0,
+                0.4,
+                (0.0, 0.08, 0.2),
+                words="purge gas with {percent:.3g} % fuel",
             ),
         ),
         lambda values, rig: [

@@ -27,7 +27,14 @@ fault_kinds.register(
         "maf",
         (
             Parameter(
-                "gain", "reading / true flow", "-", 0.3, 0.99, (0.92, 0.85, 0.75), words="reads {percent:.3g} % of true flow", neutral=1.0
+                "gain",
+                "reading / true flow",
+                "-",
+                0.3,
+                0.99,
+                (0.92, 0.85, 0.75),
+                words="reads {percent:.3g} % of true flow",
+                neutral=1.0,
             ),
         ),
         _one_factor,
@@ -48,7 +55,14 @@ fault_kinds.register(
         "maf",
         (
             Parameter(
-                "gain", "reading / true flow", "-", 1.01, 2.0, (1.08, 1.15, 1.25), words="reads {percent:.3g} % of true flow", neutral=1.0
+                "gain",
+                "reading / true flow",
+                "-",
+                1.01,
+                2.0,
+                (1.08, 1.15, 1.25),
+                words="reads {percent:.3g} % of true flow",
+                neutral=1.0,
             ),
         ),
         _one_factor,

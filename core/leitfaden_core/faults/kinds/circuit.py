@@ -6,7 +6,13 @@ from leitfaden_core.engine.battery import CAPACITY, RUNNING_AMPS
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
-from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY, CIRCUIT_SWAPPED
+from leitfaden_core.wiring import (
+    CIRCUIT_GROUNDED,
+    CIRCUIT_OPEN,
+    CIRCUIT_SHORT_5V,
+    CIRCUIT_SHORT_BATTERY,
+    CIRCUIT_SWAPPED,
+)
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of, circuits_of_kind
 
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
@@ -210,7 +216,10 @@ fault_kinds.register(
 _SWAPS: dict[str, Callable[[str], list[Effect]]] = {
     "signal_and_ground": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_SWAPPED))],
     # The input stage conducts backwards and holds the shared reference at its threshold.
-    "supply_and_ground": lambda wire: [Effect("reference_held", "set", 0.8), Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN))],
+    "supply_and_ground": lambda wire: [
+        Effect("reference_held", "set", 0.8),
+        Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN)),
+    ],
 }
 
 

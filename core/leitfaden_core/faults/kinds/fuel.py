@@ -8,7 +8,8 @@ from leitfaden_core.rigs import Rig
 _FUEL = "Fuel lines are under pressure: relieve it first, keep sparks away, catch what drips."
 
 
-#: Petrol and ethanol: stoichiometric air per fuel mass, heating value [J/kg], density [kg/m³] (Heywood 1988, appendix D).
+#: Petrol and ethanol: stoichiometric air per fuel mass, heating value [J/kg], density [kg/m³] (Heywood 1988, appendix
+#: D).
 _PETROL, _ETHANOL = (14.6, 43.0e6, 745.0), (9.0, 26.9e6, 789.0)
 
 
@@ -20,7 +21,8 @@ def _ethanol(values: Values, rig: Rig) -> list[Effect]:
     return [
         Effect("fuel_afr", "set", mixed[0] / _PETROL[0]),
         Effect("fuel_energy", "set", mixed[1] / _PETROL[1]),
-        # Through an orifice in liquid the mass flow goes with the root of density; the hook stands beside the pressure under that root.
+        # Through an orifice in liquid the mass flow goes with the root of density; the hook stands beside the pressure
+        # under that root.
         Effect("fuel_density", "set", density / _PETROL[2]),
     ]
 
@@ -136,9 +138,25 @@ fault_kinds.register(
         "Deposits narrow one or more injectors: their cylinders run lean, and what corrects the mean makes the others rich.",
         "fuel_rail",
         (
-            Parameter("cylinders", "how many", "-", 1.0, 12.0, (1.0, 2.0, 4.0), words="{value:g} of the cylinders", neutral=None),
             Parameter(
-                "flow_factor", "flow / right flow", "-", 0.1, 0.98, (0.85, 0.7, 0.5), words="{percent:.3g} % of the right flow", neutral=1.0
+                "cylinders",
+                "how many",
+                "-",
+                1.0,
+                12.0,
+                (1.0, 2.0, 4.0),
+                words="{value:g} of the cylinders",
+                neutral=None,
+            ),
+            Parameter(
+                "flow_factor",
+                "flow / right flow",
+                "-",
+                0.1,
+                0.98,
+                (0.85, 0.7, 0.5),
+                words="{percent:.3g} % of the right flow",
+                neutral=1.0,
             ),
         ),
         _restricted,
@@ -178,7 +196,17 @@ fault_kinds.register(
         "fuel",
         "Ethanol needs less air per fuel mass and holds less energy: the same pulse is too lean.",
         "fuel_rail",
-        (Parameter("fraction", "ethanol by volume", "-", 0.02, 1.0, (0.15, 0.3, 0.85), words="{percent:.3g} % ethanol by volume"),),
+        (
+            Parameter(
+                "fraction",
+                "ethanol by volume",
+                "-",
+                0.02,
+                1.0,
+                (0.15, 0.3, 0.85),
+                words="{percent:.3g} % ethanol by volume",
+            ),
+        ),
         _ethanol,
         "Drain and fill with the right fuel; reset the learned trims.",
         (_FUEL,),

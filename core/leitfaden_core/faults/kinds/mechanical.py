@@ -26,7 +26,9 @@ fault_kinds.register(
         "ho2s_b1s1",
         (
             Parameter("cause", "cause", choices=("spark", "fuel")),
-            Parameter("cylinder", "cylinder", "-", 1.0, 12.0, (1.0, 2.0, 3.0), words="cylinder {value:g}", neutral=None),
+            Parameter(
+                "cylinder", "cylinder", "-", 1.0, 12.0, (1.0, 2.0, 3.0), words="cylinder {value:g}", neutral=None
+            ),
         ),
         _dead,
         "Renew coil, plug or injector, whichever was proven; spare the catalyst from further misfire.",
@@ -44,7 +46,8 @@ fault_kinds.register(
         "Belt or chain fitted late or jumped: charge is pushed back out of the cylinders, most at low speed.",
         "crankshaft",
         (Parameter("deg", "late by", "° crankshaft", 2.0, 40.0, (6.0, 12.0, 18.0)),),
-        # About 0.9 % of the filling for each degree at standstill, half of that at rated speed: 15° cost some 10 % in the middle.
+        # About 0.9 % of the filling for each degree at standstill, half of that at rated speed: 15° cost some 10 % in
+        # the middle.
         lambda values, rig: [Effect("breath_lost", "max", 0.009 * float(values["deg"]))],
         "Set the valve timing by the maker's marks; find out why it moved.",
         ("Turn the engine by hand only, key off, and never against its running direction.",),
@@ -63,7 +66,10 @@ fault_kinds.register(
         (Parameter("deg", "earlier by", "° crankshaft", -25.0, 20.0, (-5.0, -10.0, 8.0)),),
         lambda values, rig: [Effect("spark_shift", "add", float(values["deg"]))],
         "Set base timing by the maker's procedure, with the set-timing step done first, and tighten the clamp.",
-        (_ROTATING, "Timing light leads and sleeves away from belt and fan. Too early a spark can kick the starter back."),
+        (
+            _ROTATING,
+            "Timing light leads and sleeves away from belt and fan. Too early a spark can kick the starter back.",
+        ),
         "Timing light after the set-timing step, against the value on the label.",
         needs="distributor",
         look="The clamp of the distributor is loose.",

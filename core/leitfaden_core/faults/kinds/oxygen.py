@@ -119,7 +119,17 @@ fault_kinds.register(
         "oxygen",
         "The diverter valve goes on letting the pump blow into the exhaust when warm: the sensor sees oxygen that the cylinders did not leave.",
         "ho2s_b1s1",
-        (Parameter("share", "share of the pump's air", "-", 0.05, 1.0, (0.3, 0.6, 1.0), words="{percent:.3g} % of the pump's air"),),
+        (
+            Parameter(
+                "share",
+                "share of the pump's air",
+                "-",
+                0.05,
+                1.0,
+                (0.3, 0.6, 1.0),
+                words="{percent:.3g} % of the pump's air",
+            ),
+        ),
         lambda values, rig: [Effect("air_undiverted", "max", float(values["share"]))],
         "Renew the diverter valve or its hose; reset the learned trims.",
         (_HOT,),
@@ -177,7 +187,8 @@ fault_kinds.register(
     )
 )
 
-#: What settles on an element: how far it slows it [s], what it leaves of its voltage, and how it looks when it is taken out.
+#: What settles on an element: how far it slows it [s], what it leaves of its voltage, and how it looks when it is taken
+#: out.
 DEPOSITS = {
     "soot": (0.35, 0.97, "dry and black"),
     "oil": (0.25, 0.88, "black and oily, later grey crust"),
@@ -283,7 +294,17 @@ fault_kinds.register(
         "oxygen",
         "The control of the pump current does not come to rest: lambda swings although the load is steady.",
         "wideband",
-        (Parameter("swing", "swing of lambda (standard deviation)", "-", 0.01, 0.3, (0.04, 0.08, 0.15), words="λ swings by {value:g}"),),
+        (
+            Parameter(
+                "swing",
+                "swing of lambda (standard deviation)",
+                "-",
+                0.01,
+                0.3,
+                (0.04, 0.08, 0.15),
+                words="λ swings by {value:g}",
+            ),
+        ),
         lambda values, rig: [Effect("wideband_noise", "max", float(values["swing"]))],
         "Check its grounds and plug, renew the sensor.",
         (_HOT,),

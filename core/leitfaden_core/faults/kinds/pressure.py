@@ -22,7 +22,10 @@ def _shift(values: Values, rig: Rig) -> list[Effect]:
     hook, needs, _range = _SHIFTS[sensor]
     if needs not in rig.features:
         raise UnknownName(
-            "pressure sensor", sensor, [name for name, (_h, n, _m) in _SHIFTS.items() if n in rig.features], where=f"on rig {rig.id}"
+            "pressure sensor",
+            sensor,
+            [name for name, (_h, n, _m) in _SHIFTS.items() if n in rig.features],
+            where=f"on rig {rig.id}",
         )
     return [Effect(hook, "add", kilopascal * 1000.0)]
 

@@ -59,7 +59,13 @@ fault_kinds.register(
         "charge",
         (
             Parameter(
-                "fraction", "share of the pressure lost", "-", 0.05, 1.0, (0.2, 0.5, 1.0), words="{percent:.3g} % of the pressure lost"
+                "fraction",
+                "share of the pressure lost",
+                "-",
+                0.05,
+                1.0,
+                (0.2, 0.5, 1.0),
+                words="{percent:.3g} % of the pressure lost",
             ),
         ),
         lambda values, rig: [Effect("wastegate_hose", "max", float(values["fraction"]))],

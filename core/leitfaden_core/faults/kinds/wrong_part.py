@@ -19,13 +19,22 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
     part = str(values["part"])
     needs, described = _PARTS[part]
     if needs not in rig.features:
-        raise UnknownName("part", part, [name for name, (need, _d) in _PARTS.items() if need in rig.features], where=f"on rig {rig.id}")
+        raise UnknownName(
+            "part",
+            part,
+            [name for name, (need, _d) in _PARTS.items() if need in rig.features],
+            where=f"on rig {rig.id}",
+        )
     given = [name for name in ("gain", "offset", "resistance_ratio") if name in values]
     if not given:
-        raise LeitfadenError(f"fault wrong_part: say how the {part.replace('_', ' ')} differs, by {' or '.join(described)}")
+        raise LeitfadenError(
+            f"fault wrong_part: say how the {part.replace('_', ' ')} differs, by {' or '.join(described)}"
+        )
     for name in given:
         if name not in described:
-            raise LeitfadenError(f"fault wrong_part: a {part.replace('_', ' ')} differs by {' or '.join(described)}, not by {name}")
+            raise LeitfadenError(
+                f"fault wrong_part: a {part.replace('_', ' ')} differs by {' or '.join(described)}, not by {name}"
+            )
     gain, offset = float(values.get("gain", 1.0)), float(values.get("offset", 0.0))
     if part == "injectors":
         return [Effect("injector_part", "multiply", gain)]
@@ -63,7 +72,15 @@ fault_kinds.register(
                 neutral=1.0,
                 optional=True,
             ),
-            Parameter("offset", "added to the reading, in the channel's unit", "", -200.0, 200.0, (5.0, 10.0, 20.0), optional=True),
+            Parameter(
+                "offset",
+                "added to the reading, in the channel's unit",
+                "",
+                -200.0,
+                200.0,
+                (5.0, 10.0, 20.0),
+                optional=True,
+            ),
             Parameter(
                 "resistance_ratio",
                 "resistance / right resistance",

@@ -40,9 +40,13 @@ def _smoke(use: Use) -> Observation:
         if kind.smoke == use.place and size >= SMOKE_SHOWS and not needs_pressure:
             shown.append(Shown("smoke comes out", None, "", kind.clamp or kind.part_of(values)))
     outlets = _outlets(use.vehicle.rig, use.place)
-    notes = ["Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."]
+    notes = [
+        "Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."
+    ]
     if use.options["outlets"] == "open":
-        shown += [Shown("smoke comes out", None, "", f"{outlet} (lets smoke out on a sound engine too)") for outlet in outlets]
+        shown += [
+            Shown("smoke comes out", None, "", f"{outlet} (lets smoke out on a sound engine too)") for outlet in outlets
+        ]
         notes.append("Plug the regular outlets first, or their smoke hides the rest: " + ", ".join(outlets) + ".")
     if not shown:
         shown.append(Shown("smoke", None, "", "none to be seen"))
@@ -162,7 +166,11 @@ def _spray(use: Use) -> Observation:
         return Observation("spray", use.place, use.condition, (), minutes=0.0, cautions=(_FIRE,), refused=_FIRE)
     _move, reacts = _reaction(use)
     return Observation(
-        "spray", use.place, use.condition, (Shown("idle", None, "", "changes" if reacts else "does not change"),), minutes=3.0
+        "spray",
+        use.place,
+        use.condition,
+        (Shown("idle", None, "", "changes" if reacts else "does not change"),),
+        minutes=3.0,
     )
 
 

@@ -11,12 +11,11 @@ from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.pins import hooks_at
 from leitfaden_core.wiring.network import GROUND, Network
 
-#: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads [ohm], share of error.
+#: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads
+#: [ohm], share of error.
 FUSE_AMPS, SHUNT_OHMS, TEST_AMPS, LEAD_OHMS, VOLT_ERROR, OHM_ERROR = 10.0, 0.01, 0.0005, 0.2, 0.005, 0.01
 BEEPS_BELOW = 30.0
-_OHMS_LIVE = (
-    "Resistance on a circuit under voltage: the meter shows the foreign voltage as ohms, and can be damaged. Key off, plug off first."
-)
+_OHMS_LIVE = "Resistance on a circuit under voltage: the meter shows the foreign voltage as ohms, and can be damaged. Key off, plug off first."
 
 
 def pins_of(rig: Rig) -> list[str]:
@@ -62,7 +61,11 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
         if use.vehicle.unplugged
         else ()
     )
-    return (Shown("V DC", round(value / step) * step, "voltage", "", step, VOLT_ERROR / 3.0 * abs(true) + step / 3.5),), notes, ()
+    return (
+        (Shown("V DC", round(value / step) * step, "voltage", "", step, VOLT_ERROR / 3.0 * abs(true) + step / 3.5),),
+        notes,
+        (),
+    )
 
 
 #: A meter's own averaging in min/max. [s]
@@ -70,11 +73,18 @@ HELD_OVER = 0.1
 
 
 def _held(use: Use, red: str) -> Result:
-    """Lowest and highest value over the whole condition, averaged over a tenth of a second: shorter gaps shrink or vanish."""
+    """Lowest and highest value over the whole condition, averaged over a tenth of a second: shorter gaps shrink or
+    vanish.
+    """
     wire = red.removeprefix("unit.").split(".")[0]
-    name = {"maf": "maf_volts", "map": "map_volts", "charge": "charge_volts", "iat": "iat_volts", "ect": "ect_volts", "tp": "tp_volts"}.get(
-        wire
-    )
+    name = {
+        "maf": "maf_volts",
+        "map": "map_volts",
+        "charge": "charge_volts",
+        "iat": "iat_volts",
+        "ect": "ect_volts",
+        "tp": "tp_volts",
+    }.get(wire)
     name = name or {
         "front": "ho2s_b1s1_pin_v",
         "rear": "ho2s_b1s2_pin_v",
@@ -110,8 +120,14 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
         return (Shown("ohm", None, "resistance", "open"),), (), ()
     value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
     step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
-    parallel = () if use.vehicle.unplugged else ("The plug is on: everything that hangs on the circuit is measured along.",)
-    return (Shown("ohm", round(value / step) * step, "resistance", "", step, OHM_ERROR / 3.0 * true + step / 3.5),), parallel, ()
+    parallel = (
+        () if use.vehicle.unplugged else ("The plug is on: everything that hangs on the circuit is measured along.",)
+    )
+    return (
+        (Shown("ohm", round(value / step) * step, "resistance", "", step, OHM_ERROR / 3.0 * true + step / 3.5),),
+        parallel,
+        (),
+    )
 
 
 def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
@@ -155,13 +171,19 @@ def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result
     run, rig = use.vehicle.run(use.condition), use.vehicle.rig
     for pin, name in (("heater", "heater_duty"), ("wastegate", "wastegate_duty")):
         if pin in red and name in rig_channels(rig):
-            return (Shown("duty", round(run.statistic(use.condition, name, "mean"), 1), "percent", "", 0.1, 0.5),), (), ()
+            return (
+                (Shown("duty", round(run.statistic(use.condition, name, "mean"), 1), "percent", "", 0.1, 0.5),),
+                (),
+                (),
+            )
     return (Shown("duty", None, "percent", "no pulses"),), (), ()
 
 
 def _short_current(network: Network, red: str, black: str) -> float:
     """Current through a meter in its current range. [A]"""
-    loaded = Network([*network.resistors, (red, black, SHUNT_OHMS)], network.sources, network.amplifiers, network.currents)
+    loaded = Network(
+        [*network.resistors, (red, black, SHUNT_OHMS)], network.sources, network.amplifiers, network.currents
+    )
     voltages = loaded.solve()
     return abs(voltages[red] - voltages[black]) / SHUNT_OHMS
 
@@ -172,7 +194,9 @@ def _short(use: Use, network: Network, red: str, black: str) -> Observation:
     words = "fuse blown" if blown else f"{amps:.2f} A through the meter"
     notes = ["The red lead sits in the ampere jack: whatever the dial says, the tips are a short."]
     if "reference" in red or ".supply" in red or red == "unit.5v":
-        notes.append("The 5 V reference was shorted: all its sensors went with it, and the control unit may have stored a code.")
+        notes.append(
+            "The 5 V reference was shorted: all its sensors went with it, and the control unit may have stored a code."
+        )
     return Observation(
         "multimeter",
         use.place,
@@ -201,7 +225,10 @@ instruments.register(
             Option("range", "range", ("auto", "4 V", "40 V", "400 V"), default="auto"),
             Option("hold", "hold", ("off", "min/max"), default="off"),
         ),
-        ("Probe from the back of the plug; never pierce insulation.", "Resistance and continuity only with the key off and the plug off."),
+        (
+            "Probe from the back of the plug; never pierce insulation.",
+            "Resistance and continuity only with the key off and the plug off.",
+        ),
         free_places="two pins, red/black, such as map.signal/battery minus; leitfaden pins lists them",
     )
 )
@@ -229,13 +256,21 @@ def _clamp(use: Use) -> Observation:
         if vehicle.network(use.condition).volts("maf.supply", "maf.power ground") < 4.0:
             amps = 0.0
     else:
-        name = "wideband" if "wideband" in rig.features and "front" in use.place else "front" if "front" in use.place else "rear"
+        name = (
+            "wideband"
+            if "wideband" in rig.features and "front" in use.place
+            else "front"
+            if "front" in use.place
+            else "rear"
+        )
         voltages = network.solve()
         amps = abs(voltages[f"{name}.heater plus"] - voltages[f"{name}.heater minus"]) / _between(
             network, f"{name}.heater plus", f"{name}.heater minus"
         )
     value = max(round(amps + 0.01 * float(use.chance.standard_normal()), 2), 0.0)
-    return Observation("current_clamp", use.place, use.condition, (Shown("current", value, "current", "", 0.01, 0.01),), minutes=4.0)
+    return Observation(
+        "current_clamp", use.place, use.condition, (Shown("current", value, "current", "", 0.01, 0.01),), minutes=4.0
+    )
 
 
 def _between(network: Network, a: str, b: str) -> float:
@@ -258,7 +293,9 @@ def injector_peak(vehicle: Vehicle, condition: str) -> float:
     if float(rows["injector_ms"].max()) <= 0.0:
         return 0.0
     hooks = hooks_at(run, min(int(vehicle.moment(condition) / FRAME), len(run.lanes) - 1))
-    return float(rows["battery_true"].mean()) * (injectors_together(vehicle.rig) / INJECTOR_OHMS + hooks["coil_siemens"])
+    return float(rows["battery_true"].mean()) * (
+        injectors_together(vehicle.rig) / INJECTOR_OHMS + hooks["coil_siemens"]
+    )
 
 
 def _injector_current(use: Use) -> Observation:

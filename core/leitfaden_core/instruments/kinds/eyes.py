@@ -18,7 +18,10 @@ PLACES = {
 }
 #: What any engine may show, and what means nothing.
 HARMLESS = {
-    "air filter and duct": ("Leaves in the filter box, none behind the element.", "The snorkel before the filter is loose."),
+    "air filter and duct": (
+        "Leaves in the filter box, none behind the element.",
+        "The snorkel before the filter is loose.",
+    ),
     "hoses at the manifold": ("A clamp has been exchanged for a cable tie, and holds.", "An old oil film, dry."),
     "plugs and cables": ("Old adhesive tape around a sound harness.", "A plug of another colour, seated."),
     "fuses and ground terminals": ("A fuse of the right rating, newer than the others.",),
@@ -43,7 +46,9 @@ def _inspect(use: Use) -> Observation:
     looks = chance(use.vehicle.seed, "harmless", use.place)
     harmless = [text for text in HARMLESS[use.place] if looks.random() < 0.5]
     found = [*seen(use.vehicle.faults, use.place), *harmless]
-    shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (Shown("seen", None, "", "nothing unusual"),)
+    shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (
+        Shown("seen", None, "", "nothing unusual"),
+    )
     return Observation(
         "inspection",
         use.place,
@@ -96,7 +101,9 @@ instruments.register(
         lambda rig: ["roller bench"],
         _drive,
         (Option("helper", "helper at the tool", ("yes", "no"), default="yes"),),
-        ("Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it runs lean, knocks or overboosts.",),
+        (
+            "Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it runs lean, knocks or overboosts.",
+        ),
         ("cruise_80", "wot_pull", "decel_fuel_cut", "warm_up", "full_load_altitude"),
     )
 )

@@ -144,7 +144,9 @@ def _register(gauge: _Gauge) -> None:
     def places(rig: Rig) -> list[str]:
         return [gauge.place] if gauge.needs in {"", *rig.features} else []
 
-    instruments.register(Instrument(gauge.id, gauge.label, gauge.purpose, gauge.minutes, places, use_it, cautions=gauge.cautions))
+    instruments.register(
+        Instrument(gauge.id, gauge.label, gauge.purpose, gauge.minutes, places, use_it, cautions=gauge.cautions)
+    )
 
 
 for _gauge in _GAUGES:
@@ -152,7 +154,10 @@ for _gauge in _GAUGES:
 
 
 def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
-    """Dry gas in the exhaust over a condition. Cylinders without spark let fuel and air out, those without fuel only air."""
+    """Dry gas in the exhaust over a condition.
+
+    Cylinders without spark let fuel and air out, those without fuel only air.
+    """
     rows = run.rows(run.script.span(condition))
     burning = rows["lambda_true"][~np.isnan(rows["lambda_true"])]
     if burning.size == 0:
@@ -213,7 +218,9 @@ def _timing_light(use: Use) -> Observation:
     if use.options["set_timing"] == "done":
         value, notes = (
             BASE_ADVANCE + shift,
-            (f"With the set-timing step done the control unit holds {BASE_ADVANCE:g}°: what differs from that is the distributor.",),
+            (
+                f"With the set-timing step done the control unit holds {BASE_ADVANCE:g}°: what differs from that is the distributor.",
+            ),
         )
     else:
         value = run.statistic(use.condition, "spark_true", "mean")

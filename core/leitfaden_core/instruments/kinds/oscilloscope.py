@@ -1,8 +1,9 @@
-"""The oscilloscope: up to four signals drawn from the recorded states by closed formulas, sampled as the chosen time base samples them.
+"""The oscilloscope: up to four signals drawn from the recorded states by closed formulas, sampled as the chosen time
+base samples them.
 
-Between the recorded hundredths of a second stand the engine's own rhythms: intake pulsation at firing frequency n·N/120, pulse-width
-modulation, injector current i = U/R·(1 − exp(−t·R/L)). Amplitudes of pulsation are engineering estimates; King's law acts after the ripple, as
-in the element itself.
+Between the recorded hundredths of a second stand the engine's own rhythms: intake pulsation at firing frequency
+n·N/120, pulse-width modulation, injector current i = U/R·(1 − exp(−t·R/L)). Amplitudes of pulsation are engineering
+estimates; King's law acts after the ripple, as in the element itself.
 """
 
 import math
@@ -56,8 +57,13 @@ def _maf(rig: Rig, run: Run, times: Signal) -> Signal:
     volts = _lane(run, "maf_volts", times)
     slope = meter_slope.py_func(meter.meter_zero, meter.meter_full_scale)  # type: ignore[attr-defined]
     flow = np.array([meter_flow.py_func(v, meter.meter_zero, slope) for v in volts])  # type: ignore[attr-defined]
-    load = np.clip(_lane(run, "map_true", times) / 100.0, 0.2, 1.0) if rig.fuelling == "airflow_metered" else np.full(len(times), 0.5)
-    # Ripple from a fifth at idle to more than the mean at full load and low speed; the element's lag takes most of the fast part.
+    load = (
+        np.clip(_lane(run, "map_true", times) / 100.0, 0.2, 1.0)
+        if rig.fuelling == "airflow_metered"
+        else np.full(len(times), 0.5)
+    )
+    # Ripple from a fifth at idle to more than the mean at full load and low speed; the element's lag takes most of the
+    # fast part.
     speed = np.maximum(_lane(run, "rpm_true", times), 1.0)
     ripple = 0.15 + 0.75 * (load - 0.3).clip(0.0) * np.clip(2500.0 / speed, 0.3, 1.2)
     omega = speed * rig.engine.cylinders / 120.0 * 2 * math.pi
@@ -127,7 +133,11 @@ def _since_opening(rig: Rig, run: Run, times: Signal) -> tuple[Signal, Signal]:
 def _injector_volts(rig: Rig, run: Run, times: Signal) -> Signal:
     since, opening = _since_opening(rig, run, times)
     battery = _lane(run, "battery_true", times)
-    kick = np.where((since > opening) & (since < opening + 0.0015), (KICK_VOLTS - battery) * np.exp(-(since - opening) / 0.0004), 0.0)
+    kick = np.where(
+        (since > opening) & (since < opening + 0.0015),
+        (KICK_VOLTS - battery) * np.exp(-(since - opening) / 0.0004),
+        0.0,
+    )
     return np.where((since < opening) & (opening > 0), DRIVEN_VOLTS, battery + np.where(opening > 0, kick, 0.0))
 
 
@@ -164,7 +174,9 @@ def signals_of(rig: Rig) -> list[str]:
     """What can be shown on a rig: the drawn signals, and every other pin as it was recorded."""
     drawn = [name for name, (feature, _draw, _quantity) in _SIGNALS.items() if feature in rig.features]
     pins = [
-        name for name in rig_channels(rig) if channel(name).layer is Layer.PIN and channel(name).quantity == "voltage" and name not in drawn
+        name
+        for name in rig_channels(rig)
+        if channel(name).layer is Layer.PIN and channel(name).quantity == "voltage" and name not in drawn
     ]
     return drawn + pins
 
@@ -190,7 +202,13 @@ def _scope(use: Use) -> Observation:
         counts = np.round(np.clip(values, -top / 8.0, top) / top * 2**BITS) / 2**BITS * top
         traces.append(Trace(name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
         shown.append(
-            Shown(f"{name} mean", float(counts.mean().round(3)), quantity, f"{counts.min():.2f} to {counts.max():.2f}", top / 2**BITS)
+            Shown(
+                f"{name} mean",
+                float(counts.mean().round(3)),
+                quantity,
+                f"{counts.min():.2f} to {counts.max():.2f}",
+                top / 2**BITS,
+            )
         )
     notes = [f"{SAMPLES / width:,.0f} samples a second; what is faster than half of that looks like something else."]
     if any(float(np.max(trace.values)) >= 0.995 * full for trace in traces if trace.quantity == "voltage"):

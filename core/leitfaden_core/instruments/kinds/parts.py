@@ -43,7 +43,12 @@ def outside(vehicle: Vehicle, condition: str) -> list[str]:
     for name in rig_channels(vehicle.rig):
         band = bands.get((condition, name, "mean"))
         value = run.statistic(condition, name, "mean")
-        if channel(name).layer is Layer.SCAN and band is not None and value == value and not band.low <= value <= band.high:
+        if (
+            channel(name).layer is Layer.SCAN
+            and band is not None
+            and value == value
+            and not band.low <= value <= band.high
+        ):
             found.append(name)
     return found
 
@@ -52,7 +57,13 @@ def _exchange(use: Use) -> Observation:
     vehicle = use.vehicle
     numbers = frozenset(k for k, fault in enumerate(vehicle.faults) if cures(fault, use.place))
     after = Vehicle(
-        vehicle.rig, vehicle.faults, vehicle.seed, vehicle.individual, vehicle.unplugged, vehicle.silenced | numbers, vehicle.added
+        vehicle.rig,
+        vehicle.faults,
+        vehicle.seed,
+        vehicle.individual,
+        vehicle.unplugged,
+        vehicle.silenced | numbers,
+        vehicle.added,
     )
     if use.options["quality"] == "new but bad" and use.place in _NEW_BUT_BAD:
         after = after.with_added(_NEW_BUT_BAD[use.place])
@@ -65,7 +76,9 @@ def _exchange(use: Use) -> Observation:
         "Trims unlearn slowly: reset or drive before judging them.",
         "Put the old part back: only when the fault returns is it proven.",
     )
-    return Observation("known_good_part", use.place, use.condition, shown, minutes=25.0, notes=notes, changes=("a part was exchanged",))
+    return Observation(
+        "known_good_part", use.place, use.condition, shown, minutes=25.0, notes=notes, changes=("a part was exchanged",)
+    )
 
 
 instruments.register(
@@ -85,13 +98,27 @@ instruments.register(
 
 def _charger(use: Use) -> Observation:
     minutes = use.number("minutes")
-    drained = sum(e.value for fault in use.vehicle.faults for e in effects_on(fault, use.vehicle.rig)[2] if e.hook == "battery_drained")
+    drained = sum(
+        e.value
+        for fault in use.vehicle.faults
+        for e in effects_on(fault, use.vehicle.rig)[2]
+        if e.hook == "battery_drained"
+    )
     drawn = 0.0 if use.options["charger"] == "on" else KEY_ON_AMPS
     left = max(USUAL_CHARGE - drained - drawn * minutes / 60.0 / CAPACITY, 0.0)
     volts = round(float(terminal_voltage(left, drawn)), 2)
-    notes = () if volts > 12.0 else ("Below 12 V control units log low supply and cranking slows: data taken now are not to be trusted.",)
+    notes = (
+        ()
+        if volts > 12.0
+        else ("Below 12 V control units log low supply and cranking slows: data taken now are not to be trusted.",)
+    )
     return Observation(
-        "battery_charger", use.place, use.condition, (Shown("battery", volts, "voltage", "", 0.01, 0.01),), minutes=2.0, notes=notes
+        "battery_charger",
+        use.place,
+        use.condition,
+        (Shown("battery", volts, "voltage", "", 0.01, 0.01),),
+        minutes=2.0,
+        notes=notes,
     )
 
 

@@ -1,6 +1,7 @@
 """The scan tool: few channels update fast, many slowly; two menus with real gaps; codes; actuator tests.
 
-Encodings and steps are those of SAE J1979; how many answers a second a control unit gives is a property of its bus and of the tool.
+Encodings and steps are those of SAE J1979; how many answers a second a control unit gives is a property of its bus and
+of the tool.
 """
 
 import re
@@ -20,8 +21,32 @@ from leitfaden_core.simulate import FRAME, simulate
 #: What SAE J1979 offers of the channels; the rest is the maker's own.
 GENERIC = frozenset(
     {
-        *("rpm", "throttle", "load", "ect", "iat", "maf", "map", "baro", "stft", "ltft", "stft_2", "ltft_2", "spark", "battery_v"),
-        *("ho2s_b1s1_v", "ho2s_b1s2_v", "ho2s_b2s1_v", "lambda_wideband", "equivalence", "pump_current", "rail_pressure", "app"),
+        *(
+            "rpm",
+            "throttle",
+            "load",
+            "ect",
+            "iat",
+            "maf",
+            "map",
+            "baro",
+            "stft",
+            "ltft",
+            "stft_2",
+            "ltft_2",
+            "spark",
+            "battery_v",
+        ),
+        *(
+            "ho2s_b1s1_v",
+            "ho2s_b1s2_v",
+            "ho2s_b2s1_v",
+            "lambda_wideband",
+            "equivalence",
+            "pump_current",
+            "rail_pressure",
+            "app",
+        ),
         *("charge_pressure", "egt_1", "egt_2", "dpf_dp"),
     }
 )
@@ -60,7 +85,9 @@ def _data_list(use: Use) -> Observation:
         )
     for name in names:
         if name not in offered:
-            raise UnknownName("channel", name, offered, where=f"in the {use.options['menu']} menu of rig {vehicle.rig.id}")
+            raise UnknownName(
+                "channel", name, offered, where=f"in the {use.options['menu']} menu of rig {vehicle.rig.id}"
+            )
     if use.options["tool"] == "basic" and len(names) > BASIC_CHANNELS:
         raise LeitfadenError(f"the basic tool shows {BASIC_CHANNELS} channels at once, not {len(names)}")
     run = vehicle.run(use.condition)
@@ -77,7 +104,16 @@ def _data_list(use: Use) -> Observation:
         if values.size == 0:
             shown.append(Shown(channel(name).label, None, quantity, "no value here", step))
             continue
-        shown.append(Shown(channel(name).label, float(values.mean()), quantity, f"{values.min():g} to {values.max():g}", step, step / 3.5))
+        shown.append(
+            Shown(
+                channel(name).label,
+                float(values.mean()),
+                quantity,
+                f"{values.min():g} to {values.max():g}",
+                step,
+                step / 3.5,
+            )
+        )
         traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
     notes = [f"{rate:.1f} values a second of each channel; shorter events fall between them."]
     if use.options["trigger"]:
@@ -96,13 +132,17 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
     """The recording cut to the first moment at which a channel, as the tool saw it, crosses a level: ``maf<1.2``."""
     match = re.fullmatch(r"\s*([a-z0-9_]+)\s*([<>])\s*(-?[0-9.]+)\s*", trigger)
     if match is None or match.group(1) not in names:
-        raise LeitfadenError(f"a trigger names one of the recorded channels and a level, such as {names[0]}<1.2, not '{trigger}'")
+        raise LeitfadenError(
+            f"a trigger names one of the recorded channels and a level, such as {names[0]}<1.2, not '{trigger}'"
+        )
     name, side, level = match.group(1), match.group(2), float(match.group(3))
     watched = next((trace for trace in traces if trace.label == channel(name).label), None)
     hits = (
         []
         if watched is None
-        else [t for t, v in zip(watched.seconds, watched.values, strict=True) if (v < level if side == "<" else v > level)]
+        else [
+            t for t, v in zip(watched.seconds, watched.values, strict=True) if (v < level if side == "<" else v > level)
+        ]
     )
     if not hits:
         return traces, f"The event {trigger.strip()} was not seen at this rate: the whole recording is kept."
@@ -143,7 +183,11 @@ def _codes(use: Use) -> Observation:
     report = trouble_report([day, day], [plugged, plugged])
     if use.options["action"] == "clear":
         saved = use.options["baseline"] == "saved"
-        notes = () if saved else ("Codes, freeze frame and readiness are gone, and nobody wrote them down: store a baseline first.",)
+        notes = (
+            ()
+            if saved
+            else ("Codes, freeze frame and readiness are gone, and nobody wrote them down: store a baseline first.",)
+        )
         return Observation(
             "codes",
             use.place,
@@ -158,7 +202,12 @@ def _codes(use: Use) -> Observation:
         for stored in report.codes
     ] or [Shown("codes", None, "", "none stored")]
     return Observation(
-        "codes", use.place, use.condition, tuple(shown), minutes=2.0, notes=("A code names a relationship or a circuit, not a part.",)
+        "codes",
+        use.place,
+        use.condition,
+        tuple(shown),
+        minutes=2.0,
+        notes=("A code names a relationship or a circuit, not a part.",),
     )
 
 
@@ -189,7 +238,11 @@ _ACTUATORS: dict[str, tuple[str, FaultSpec, tuple[str, ...]]] = {
         FaultSpec(kind="signal_short_to_ground", params={"circuit": "purge_valve"}),
         ("purge_true", "rpm", "stft", "idle_air"),
     ),
-    "vanes shut": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 100.0}), ("charge_pressure", "maf")),
+    "vanes shut": (
+        "vanes",
+        FaultSpec(kind="vgt_stuck", params={"position_percent": 100.0}),
+        ("charge_pressure", "maf"),
+    ),
     "vanes open": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 0.0}), ("charge_pressure", "maf")),
 }
 _SHUT_OFF = "injector of cylinder "
@@ -224,7 +277,12 @@ def _actuator(use: Use) -> Observation:
         first, second = (rounded(run.statistic(use.condition, name, "mean"), step) for run in (before, during))
         shown.append(Shown(channel(name).label, second, quantity, f"{first:g} before", step, step / 3.5))
     return Observation(
-        "actuator_test", test, use.condition, tuple(shown), minutes=4.0, changes=("the actuator is held while the test lasts",)
+        "actuator_test",
+        test,
+        use.condition,
+        tuple(shown),
+        minutes=4.0,
+        changes=("the actuator is held while the test lasts",),
     )
 
 
@@ -236,8 +294,18 @@ def _reset(use: Use) -> Observation:
     after = simulate(vehicle.rig, script, vehicle.acting(), vehicle.seed, dict(vehicle.individual), cold_memory=True)
     shown = []
     for name in ("ltft", "stft"):
-        first, second = (rounded(run.statistic(use.condition, name, "mean"), channel(name).step) for run in (before, after))
-        shown.append(Shown(channel(name).label, second, shown_quantity(vehicle.rig, name), f"{first:g} % before", channel(name).step))
+        first, second = (
+            rounded(run.statistic(use.condition, name, "mean"), channel(name).step) for run in (before, after)
+        )
+        shown.append(
+            Shown(
+                channel(name).label,
+                second,
+                shown_quantity(vehicle.rig, name),
+                f"{first:g} % before",
+                channel(name).step,
+            )
+        )
     return Observation(
         "actuator_test",
         use.place,
@@ -252,14 +320,23 @@ def _reset(use: Use) -> Observation:
 def _shut_off(use: Use, cylinder: int) -> Observation:
     """Speed drop when one injector is shut off: a cylinder that does not work anyway takes nothing away."""
     vehicle = use.vehicle
-    dead = any(fault.kind == "dead_cylinder" and int(float(fault.params.get("cylinder", 1))) == cylinder for fault in vehicle.faults)
+    dead = any(
+        fault.kind == "dead_cylinder" and int(float(fault.params.get("cylinder", 1))) == cylinder
+        for fault in vehicle.faults
+    )
     added = FaultSpec(kind="dead_cylinder", params={"cause": "fuel", "cylinder": float(cylinder)})
     before, during = vehicle.run(use.condition), (vehicle if dead else vehicle.with_added(added)).run(use.condition)
     # The idle control makes good for the lost speed, so what it had to add is shown as well.
     shown = []
     for name in ("rpm", "load"):
         first, second = (run.statistic(use.condition, name, "mean") for run in (before, during))
-        shown.append(Shown(f"change of {channel(name).label.lower()}", rounded(second - first, channel(name).step), channel(name).quantity))
+        shown.append(
+            Shown(
+                f"change of {channel(name).label.lower()}",
+                rounded(second - first, channel(name).step),
+                channel(name).quantity,
+            )
+        )
     return Observation(
         "actuator_test",
         use.place,
@@ -286,7 +363,9 @@ def _self_check(use: Use) -> Observation:
     restless = float(np.std(rows["pump_current"])) > 0.05
     answer = 0.0 if lost or cold else 1.0 - float(np.exp(-0.3 / (0.05 + slow)))
     passed = answer > 0.9 and not restless
-    why = "wire" if lost else "cold element" if cold else "too slow" if answer <= 0.9 else "restless" if restless else ""
+    why = (
+        "wire" if lost else "cold element" if cold else "too slow" if answer <= 0.9 else "restless" if restless else ""
+    )
     return Observation(
         "actuator_test",
         use.place,

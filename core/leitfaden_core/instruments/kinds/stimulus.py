@@ -1,4 +1,7 @@
-"""Stimulating a sensor or the mixture: pump, heat, added fuel, added air. What comes out is worked out, not looked up."""
+"""Stimulating a sensor or the mixture: pump, heat, added fuel, added air.
+
+What comes out is worked out, not looked up.
+"""
 
 from dataclasses import replace
 
@@ -19,7 +22,11 @@ from leitfaden_core.wiring.harness import WireFault, harness
 from leitfaden_core.wiring.network import GROUND
 
 #: Place -> wire of the sensor, feature that the rig must have.
-_PUMPED = {"MAP sensor": ("map", "map"), "charge pressure sensor": ("charge", "charge"), "filter sensor": ("dpf_dp", "dpf_dp")}
+_PUMPED = {
+    "MAP sensor": ("map", "map"),
+    "charge pressure sensor": ("charge", "charge"),
+    "filter sensor": ("dpf_dp", "dpf_dp"),
+}
 #: Beyond this share of the supply a diaphragm is destroyed.
 BURST = 1.15
 
@@ -78,7 +85,9 @@ def _pump(use: Use) -> Observation:
     quantity = "pressure_diff" if wire == "dpf_dp" else "pressure_abs"
     shown = (
         Shown("applied", round(wanted, 1), quantity, "", 0.5, 0.5),
-        Shown("signal at the pin", round(pin + 0.003 * float(use.chance.standard_normal()), 3), "voltage", "", 0.01, 0.005),
+        Shown(
+            "signal at the pin", round(pin + 0.003 * float(use.chance.standard_normal()), 3), "voltage", "", 0.01, 0.005
+        ),
         Shown("believed", round(believed_pressure(pin, 5.0, offset, gain)), quantity, "", 1.0, 0.5),
         Shown("holds", None, "", "yes" if held > 0.5 else "no: the needle falls back"),
     )
@@ -120,10 +129,17 @@ def _pump_valve(use: Use, level: float) -> Observation:
     opening = min(max(opening, hooks["egr_least"]), hooks["egr_most"])
     words = "holds" if lift > 0.95 else "cannot be built up" if lift < 0.05 else "falls slowly"
     notes = {
-        "positive_back_pressure": ("Without exhaust pressure its bleed stands open: that it holds nothing with the engine off is right.",),
-        "negative_back_pressure": ("At rest its bleed is shut: it lifts and holds, and lets go when the engine starts.",),
+        "positive_back_pressure": (
+            "Without exhaust pressure its bleed stands open: that it holds nothing with the engine off is right.",
+        ),
+        "negative_back_pressure": (
+            "At rest its bleed is shut: it lifts and holds, and lets go when the engine starts.",
+        ),
     }.get(part.egr_drive, ())
-    shown = (Shown("vacuum", None, "", words), Shown("valve opening", rounded(100.0 * opening, 1.0), "percent", "", 1.0, 2.0))
+    shown = (
+        Shown("vacuum", None, "", words),
+        Shown("valve opening", rounded(100.0 * opening, 1.0), "percent", "", 1.0, 2.0),
+    )
     return Observation("hand_pump", use.place, use.condition, shown, minutes=5.0, notes=notes)
 
 
@@ -146,7 +162,9 @@ instruments.register(
 
 
 def pressure_read(vehicle: Vehicle, condition: str, wire: str, level: float) -> float:
-    """What the control unit believes with this vacuum [kPa] on a sensor's own port (a differential sensor: this pressure). [kPa]"""
+    """What the control unit believes with this vacuum [kPa] on a sensor's own port (a differential sensor: this
+    pressure). [kPa]
+    """
     hooks, _frame = _hooks(vehicle, condition)
     offset, gain = _line(vehicle.rig, wire)
     baro = vehicle.run(condition).statistic(condition, "baro_true", "mean")
@@ -224,7 +242,9 @@ def _enrich(use: Use) -> Observation:
         why = "Flammable spray into a running engine: fire and flashback. Metered gas only."
         return Observation("fuel_enrichment", use.place, use.condition, (), cautions=(why,), refused=why)
     note = "A sound sensor goes above 0.8 V within a second; one that does not answer is no witness."
-    return _forced(use, FaultSpec(kind="injector_leaking", params={"mg_s": use.number("mg_s")}), "fuel_enrichment", note)
+    return _forced(
+        use, FaultSpec(kind="injector_leaking", params={"mg_s": use.number("mg_s")}), "fuel_enrichment", note
+    )
 
 
 instruments.register(
@@ -252,7 +272,9 @@ def _bleed(use: Use) -> Observation:
         if metered
         else "On a speed-density engine the air is seen as pressure: little lasting change, and that is right."
     )
-    return _forced(use, FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": use.number("mm2")}), "air_bleed", note)
+    return _forced(
+        use, FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": use.number("mm2")}), "air_bleed", note
+    )
 
 
 instruments.register(

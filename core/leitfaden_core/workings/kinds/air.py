@@ -8,7 +8,9 @@ IAT = Input("t", "intake air temperature", "temperature", -60.0, 150.0, "iat")
 BARO = Input("p", "barometric pressure, of this place", "pressure_abs", 50.0, 110.0, "baro")
 LITRES = Input("L", "displacement", "displacement", 0.05, 20.0)
 
-_KELVIN = Step("T", "absolute temperature", "t + 273.15", "kelvin", 5, (("t", "Degrees Celsius were put in for kelvin."),))
+_KELVIN = Step(
+    "T", "absolute temperature", "t + 273.15", "kelvin", 5, (("t", "Degrees Celsius were put in for kelvin."),)
+)
 _PASCAL = Step("p_Pa", "pressure in pascal", "p * 1000", "pascal", 6, (("p", "Kilopascal were left as they are."),))
 _DENSITY = Step(
     "rho",
@@ -152,7 +154,9 @@ _P_MANIFOLD = Input("p_m", "manifold pressure", "pressure_abs", 5.0, 300.0, "map
 _T_MANIFOLD = Input("t_m", "temperature of the air in the manifold", "temperature", -60.0, 200.0, "iat")
 #: From manifold pressure to airflow, whether or not there is a meter to compare with.
 _BY_DENSITY = (
-    Step("T", "absolute temperature", "t_m + 273.15", "kelvin", 5, (("t_m", "Degrees Celsius were put in for kelvin."),)),
+    Step(
+        "T", "absolute temperature", "t_m + 273.15", "kelvin", 5, (("t_m", "Degrees Celsius were put in for kelvin."),)
+    ),
     Step(
         "rho_m",
         "density in the manifold",
@@ -222,7 +226,10 @@ workings.register(
                 "3.14159265 * d ** 2 / 4",
                 "area",
                 4,
-                (("3.14159265 * d ** 2", "Diameter was taken for radius."), ("3.14159265 * d / 4", "The diameter is not squared.")),
+                (
+                    ("3.14159265 * d ** 2", "Diameter was taken for radius."),
+                    ("3.14159265 * d / 4", "The diameter is not squared."),
+                ),
             ),
             _KELVIN,
             Step(
@@ -286,12 +293,20 @@ workings.register(
                 "maf * trim / 100",
                 "mass_flow",
                 3,
-                (("maf * trim", "Percent were not divided by 100."), ("maf * (1 + trim / 100)", "That is all air, not the leak.")),
+                (
+                    ("maf * trim", "Percent were not divided by 100."),
+                    ("maf * (1 + trim / 100)", "That is all air, not the leak."),
+                ),
             ),
             _KELVIN,
             Step("A", "area of the hole", "leak / 1000 * sqrt(T) / (0.0404 * Cd * p * 1000) * 1000000", "area", 3),
             Step(
-                "d", "diameter of a round hole", "sqrt(4 * A / 3.14159265)", "length", 3, (("sqrt(A / 3.14159265)", "That is the radius."),)
+                "d",
+                "diameter of a round hole",
+                "sqrt(4 * A / 3.14159265)",
+                "length",
+                3,
+                (("sqrt(A / 3.14159265)", "That is the radius."),),
             ),
         ),
         ("airflow-metered engine", "closed loop at hot idle", "no other fault"),

@@ -4,7 +4,11 @@ from leitfaden_core.workings.working import Input, Step, Values, Working, workin
 
 
 def _drop_words(values: Values) -> str:
-    return "Within the usual limit of 0.1 V." if values["drop"] <= 0.1 else "Beyond the usual limit of 0.1 V: the ground path is bad."
+    return (
+        "Within the usual limit of 0.1 V."
+        if values["drop"] <= 0.1
+        else "Beyond the usual limit of 0.1 V: the ground path is bad."
+    )
 
 
 workings.register(

@@ -2,11 +2,17 @@
 
 from leitfaden_core.workings.working import Input, Step, Values, Working, workings
 
-#: Stoichiometric air-fuel ratios by mass. Petrol with 10 % ethanol and pure ethanol from their oxygen content; diesel for CH1.85.
+#: Stoichiometric air-fuel ratios by mass. Petrol with 10 % ethanol and pure ethanol from their oxygen content; diesel
+#: for CH1.85.
 FUELS = {"petrol": 14.7, "E10": 14.1, "E85": 9.8, "ethanol": 9.0, "diesel": 14.5, "LPG": 15.6, "methane": 17.2}
 
 _STOICH = Input(
-    "afr_stoich", "stoichiometric ratio of the fuel (petrol 14.7, E10 14.1, diesel 14.5, ethanol 9.0)", "ratio", 5.0, 18.0, default=14.7
+    "afr_stoich",
+    "stoichiometric ratio of the fuel (petrol 14.7, E10 14.1, diesel 14.5, ethanol 9.0)",
+    "ratio",
+    5.0,
+    18.0,
+    default=14.7,
 )
 _ST = Input("ST", "short-term trim", "trim", -60.0, 60.0, "stft")
 _LT = Input("LT", "long-term trim", "trim", -60.0, 60.0, "ltft")
@@ -44,7 +50,12 @@ workings.register(
             ),
             Step("sum", "simple sum, for comparison", "ST + LT", "trim", 4),
             Step(
-                "count", "on the 128-count scale", "128 * (1 + total / 100)", "ratio", 4, (("128 + total", "A count is 0.78 %, not 1 %."),)
+                "count",
+                "on the 128-count scale",
+                "128 * (1 + total / 100)",
+                "ratio",
+                4,
+                (("128 + total", "A count is 0.78 %, not 1 %."),),
             ),
         ),
         reading=_total_words,
@@ -85,7 +96,10 @@ workings.register(
                 "100 * (1 / reads - 1)",
                 "trim",
                 3,
-                (("-e", "Only the sign was turned: the trim refers to the smaller flow."), ("e", "The trim goes the other way.")),
+                (
+                    ("-e", "Only the sign was turned: the trim refers to the smaller flow."),
+                    ("e", "The trim goes the other way."),
+                ),
             ),
         ),
         ("airflow-metered engine", "closed loop", "the same error at all flows"),
@@ -99,7 +113,14 @@ workings.register(
         (Input("trim", "total trim", "trim", -60.0, 100.0, "total_trim"),),
         (
             Step("factor", "factor on the fuel", "1 + trim / 100", "ratio", 4),
-            Step("e", "error of the meter", "100 * (1 / factor - 1)", "percent", 3, (("-trim", "Only the sign was turned."),)),
+            Step(
+                "e",
+                "error of the meter",
+                "100 * (1 / factor - 1)",
+                "percent",
+                3,
+                (("-trim", "Only the sign was turned."),),
+            ),
         ),
         ("airflow-metered engine", "closed loop", "the same trim at all flows"),
     )
@@ -187,9 +208,21 @@ workings.register(
                 (("1000 * maf * 60 / (rpm * cyl)", "Each cylinder draws in only every second turn."),),
             ),
             Step(
-                "fuel", "fuel per stroke [mg]", "air / (afr_stoich * lam)", "fuel_mass", 4, (("air / afr_stoich", "Lambda was forgotten."),)
+                "fuel",
+                "fuel per stroke [mg]",
+                "air / (afr_stoich * lam)",
+                "fuel_mass",
+                4,
+                (("air / afr_stoich", "Lambda was forgotten."),),
             ),
-            Step("t_inj", "injection time", "fuel / q_stat + t_dead", "time_ms", 4, (("fuel / q_stat", "The dead time is missing."),)),
+            Step(
+                "t_inj",
+                "injection time",
+                "fuel / q_stat + t_dead",
+                "time_ms",
+                4,
+                (("fuel / q_stat", "The dead time is missing."),),
+            ),
         ),
     )
 )
@@ -240,7 +273,12 @@ workings.register(
         ),
         (
             Step(
-                "lam", "lambda", "afr / afr_stoich", "lambda", 3, (("afr_stoich / afr", "That is the equivalence ratio, 1 over lambda."),)
+                "lam",
+                "lambda",
+                "afr / afr_stoich",
+                "lambda",
+                3,
+                (("afr_stoich / afr", "That is the equivalence ratio, 1 over lambda."),),
             ),
             Step("phi", "equivalence ratio", "1 / lam", "ratio", 3),
         ),
@@ -255,6 +293,15 @@ workings.register(
             Input("lam", "lambda", "lambda", 0.5, 10.0, "lambda_wideband"),
             _STOICH,
         ),
-        (Step("afr", "air-fuel ratio", "lam * afr_stoich", "ratio", 4, (("afr_stoich / lam", "Divided instead of multiplied."),)),),
+        (
+            Step(
+                "afr",
+                "air-fuel ratio",
+                "lam * afr_stoich",
+                "ratio",
+                4,
+                (("afr_stoich / lam", "Divided instead of multiplied."),),
+            ),
+        ),
     )
 )

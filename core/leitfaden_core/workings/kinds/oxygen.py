@@ -29,7 +29,14 @@ workings.register(
                 (("n / s", "Every swing crosses twice."),),
             ),
             Step("t_edge", "edge time", "edge", "time_ms", 3),
-            Step("rate", "rate of change", "0.3 / (edge / 1000)", "slope", 3, (("0.3 / edge", "Milliseconds were left as seconds."),)),
+            Step(
+                "rate",
+                "rate of change",
+                "0.3 / (edge / 1000)",
+                "slope",
+                3,
+                (("0.3 / edge", "Milliseconds were left as seconds."),),
+            ),
         ),
         reading=_rate_words,
     )

@@ -20,7 +20,14 @@ workings.register(
         (_ALTITUDE,),
         (
             Step("base", "base", "1 - 0.0000225577 * h", "ratio", 6),
-            Step("p", "pressure", "101.325 * base ** 5.25588", "pressure_abs", 4, (("101.325 * base", "The exponent is missing."),)),
+            Step(
+                "p",
+                "pressure",
+                "101.325 * base ** 5.25588",
+                "pressure_abs",
+                4,
+                (("101.325 * base", "The exponent is missing."),),
+            ),
         ),
         reading=_weather_words,
         source="ISO 2533 standard atmosphere",
@@ -40,7 +47,10 @@ workings.register(
                 "p0 * base ** 5.25588",
                 "pressure_abs",
                 4,
-                (("p0", "The figure reduced to sea level was taken as it is."), ("p0 * base", "The exponent is missing.")),
+                (
+                    ("p0", "The figure reduced to sea level was taken as it is."),
+                    ("p0 * base", "The exponent is missing."),
+                ),
             ),
         ),
         reading=_weather_words,
@@ -97,9 +107,30 @@ workings.register(
             Input("p", "pressure asked for", "pressure_abs", 0.0, 400.0),
         ),
         (
-            Step("b", "volts per kilopascal", "(v2 - v1) / (p2 - p1)", "ratio", 4, (("(p2 - p1) / (v2 - v1)", "Upside down."),)),
-            Step("a", "volts at vacuum", "v1 - b * p1", "voltage", 4, (("v1", "The line does not begin at the first point."),)),
-            Step("v", "voltage at the pressure asked for", "a + b * p", "voltage", 4, (("b * p", "The volts at vacuum are missing."),)),
+            Step(
+                "b",
+                "volts per kilopascal",
+                "(v2 - v1) / (p2 - p1)",
+                "ratio",
+                4,
+                (("(p2 - p1) / (v2 - v1)", "Upside down."),),
+            ),
+            Step(
+                "a",
+                "volts at vacuum",
+                "v1 - b * p1",
+                "voltage",
+                4,
+                (("v1", "The line does not begin at the first point."),),
+            ),
+            Step(
+                "v",
+                "voltage at the pressure asked for",
+                "a + b * p",
+                "voltage",
+                4,
+                (("b * p", "The volts at vacuum are missing."),),
+            ),
         ),
     )
 )
@@ -115,14 +146,24 @@ workings.register(
             Input("b", "volts per kilopascal", "ratio", 0.001, 0.1, default=0.046667),
         ),
         (
-            Step("vac_kPa", "vacuum in kilopascal", "3.38639 * vac", "vacuum", 4, (("vac / 3.38639", "Divided instead of multiplied."),)),
+            Step(
+                "vac_kPa",
+                "vacuum in kilopascal",
+                "3.38639 * vac",
+                "vacuum",
+                4,
+                (("vac / 3.38639", "Divided instead of multiplied."),),
+            ),
             Step(
                 "p_abs",
                 "absolute pressure at the sensor",
                 "p - vac_kPa",
                 "pressure_abs",
                 4,
-                (("vac_kPa", "Vacuum was taken for absolute pressure."), ("p + vac_kPa", "A vacuum pump lowers the pressure.")),
+                (
+                    ("vac_kPa", "Vacuum was taken for absolute pressure."),
+                    ("p + vac_kPa", "A vacuum pump lowers the pressure."),
+                ),
             ),
             Step("v", "voltage to expect", "a + b * p_abs", "voltage", 3),
         ),

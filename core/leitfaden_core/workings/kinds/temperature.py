@@ -1,4 +1,6 @@
-"""Thermistors: table, divider, and the curve through two measured points; the mean of Fahrenheit and Celsius is nobody's friend."""
+"""Thermistors: table, divider, and the curve through two measured points; the mean of Fahrenheit and Celsius is
+nobody's friend.
+"""
 
 from leitfaden_core.workings.working import Input, Step, Working, workings
 
@@ -26,7 +28,12 @@ workings.register(
                 "R25 * exp(B * (1 / T - 1 / 298.15))",
                 "resistance",
                 4,
-                (("R25 * exp(B * (1 / 298.15 - 1 / T))", "The difference is the wrong way round: an NTC falls with heat."),),
+                (
+                    (
+                        "R25 * exp(B * (1 / 298.15 - 1 / T))",
+                        "The difference is the wrong way round: an NTC falls with heat.",
+                    ),
+                ),
             ),
             Step(
                 "V",
@@ -53,7 +60,14 @@ workings.register(
             _B,
         ),
         (
-            Step("R", "resistance", "R_pull * V / (V_ref - V)", "resistance", 4, (("R_pull * (V_ref - V) / V", "Upside down."),)),
+            Step(
+                "R",
+                "resistance",
+                "R_pull * V / (V_ref - V)",
+                "resistance",
+                4,
+                (("R_pull * (V_ref - V) / V", "Upside down."),),
+            ),
             Step("T", "absolute temperature", "1 / (1 / 298.15 + ln(R / R25) / B)", "kelvin", 5),
             Step("t", "temperature", "T - 273.15", "temperature", 4, (("T", "Kelvin were left as degrees Celsius."),)),
         ),

@@ -1,4 +1,6 @@
-"""A web process on a listening socket that another process holds, so that several share one port and a new one takes over without a gap."""
+"""A web process on a listening socket that another process holds, so that several share one port and a new one takes
+over without a gap.
+"""
 
 import socket
 from typing import Any
@@ -23,7 +25,11 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Serve until a signal comes."""
-        listener = socket.socket(fileno=options["fd"]) if options["fd"] is not None else _listen(options["bind"], options["port"])
+        listener = (
+            socket.socket(fileno=options["fd"])
+            if options["fd"] is not None
+            else _listen(options["bind"], options["port"])
+        )
         # Connections inherit it: without it every small answer waits 40 ms for the other side's acknowledgement.
         listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
         config = uvicorn.Config(

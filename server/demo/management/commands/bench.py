@@ -1,4 +1,6 @@
-"""Speed figures: the simulator, alone and against C, the way from a changed fault to new lanes, the size of the first page, memory."""
+"""Speed figures: the simulator, alone and against C, the way from a changed fault to new lanes, the size of the first
+page, memory.
+"""
 
 import gzip
 import json
@@ -68,7 +70,9 @@ CASE_CAUSES = 40
 
 
 def judgement() -> dict[str, float]:
-    """Value sheet from the store and of a few engines cold, one verdict, the table of a case cold and warm, the ranking of the next test."""
+    """Value sheet from the store and of a few engines cold, one verdict, the table of a case cold and warm, the ranking
+    of the next test.
+    """
     rig = load_rig("R1")
     load_sheet.cache_clear()
     figures = {"sheet_from_store_s": _seconds(lambda: load_sheet(rig))}
@@ -87,8 +91,14 @@ def judgement() -> dict[str, float]:
     taken = [Taken("codes", tuple(0.0 for _ in test_of(rig, "codes").outcomes))]
     rankings = sorted(_seconds(lambda: next_tests(causes, taken)) for _ in range(ROUNDS))
     verdicts = sorted(_seconds(lambda: weigh_reading(causes, "hot_idle", "maf", 1.6)) for _ in range(4 * ROUNDS))
-    figures |= {"next_test_ms": 1000.0 * statistics.median(rankings), "verdict_ms": 1000.0 * statistics.median(verdicts)}
-    return {name: round(value, 3) for name, value in figures.items()} | {"causes": len(common), "vehicles": len(subjects)}
+    figures |= {
+        "next_test_ms": 1000.0 * statistics.median(rankings),
+        "verdict_ms": 1000.0 * statistics.median(verdicts),
+    }
+    return {name: round(value, 3) for name, value in figures.items()} | {
+        "causes": len(common),
+        "vehicles": len(subjects),
+    }
 
 
 def memory() -> dict[str, float]:
@@ -97,7 +107,8 @@ def memory() -> dict[str, float]:
 
 
 def edit_to_lanes() -> dict[str, float]:
-    """Milliseconds from a changed fault size to the answered lanes, through the whole server; every size is new, nothing is remembered.
+    """Milliseconds from a changed fault size to the answered lanes, through the whole server; every size is new,
+    nothing is remembered.
 
     Works as a trainer of a school that exists only inside a transaction, which is taken back at the end.
     """
@@ -111,13 +122,19 @@ def edit_to_lanes() -> dict[str, float]:
         for k in range(EDITS):
             fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": round(1.0 + 0.07 * k, 3)}}
             start = time.perf_counter()
-            answer = client.post("/api/bench/run", {"faults": [fault], "channels": CHANNELS}, content_type="application/json")
+            answer = client.post(
+                "/api/bench/run", {"faults": [fault], "channels": CHANNELS}, content_type="application/json"
+            )
             times.append(1000.0 * (time.perf_counter() - start))
             if answer.status_code != HTTPStatus.OK:
                 raise CommandError(f"the bench run was refused: {answer.content.decode()[:200]}")
         transaction.set_rollback(True)
     ordered = sorted(times[1:])
-    return {"median_ms": round(statistics.median(ordered)), "p95_ms": round(ordered[int(0.95 * (len(ordered) - 1))]), "edits": len(ordered)}
+    return {
+        "median_ms": round(statistics.median(ordered)),
+        "p95_ms": round(ordered[int(0.95 * (len(ordered) - 1))]),
+        "edits": len(ordered),
+    }
 
 
 #: What the router loads for somebody who is not signed in.
@@ -155,8 +172,18 @@ class Command(BaseCommand):
         """Measure and print."""
         warm_up_compiler()
         call_command("migrate", verbosity=0, interactive=False)
-        figures: dict[str, Any] = {"core": __version__, "simulation": simulation_speed(), "rigs": against_c(), "first_call": first_call()}
-        figures |= {"edit_to_lanes": edit_to_lanes(), "first_page": first_page(), "judgement": judgement(), "memory": memory()}
+        figures: dict[str, Any] = {
+            "core": __version__,
+            "simulation": simulation_speed(),
+            "rigs": against_c(),
+            "first_call": first_call(),
+        }
+        figures |= {
+            "edit_to_lanes": edit_to_lanes(),
+            "first_page": first_page(),
+            "judgement": judgement(),
+            "memory": memory(),
+        }
         if options["json"]:
             self.stdout.write(json.dumps(figures, indent=1))
             return

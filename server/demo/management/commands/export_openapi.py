@@ -20,4 +20,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         """Write, sorted, so that a change can be read in a diff."""
-        options["file"].write_text(json.dumps(api.get_openapi_schema(), indent=1, sort_keys=True, default=str) + "\n", encoding="utf-8")
+        options["file"].write_text(
+            json.dumps(api.get_openapi_schema(), indent=1, sort_keys=True, default=str) + "\n", encoding="utf-8"
+        )

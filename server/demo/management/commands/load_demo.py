@@ -41,7 +41,9 @@ class Command(BaseCommand):
             lesson = create_lesson(member=trainer, document=parse_lesson(document).model_dump(mode="json"))
             version = publish_lesson(member=trainer, lesson_id=lesson.pk)
             for name, seed, stations in (("sommer", 204, 3), ("ritter", 117, 5)):
-                given = Assignment.objects.create(version=version, learner=members[name].user, seed=seed, assigned_by=trainer.user)
+                given = Assignment.objects.create(
+                    version=version, learner=members[name].user, seed=seed, assigned_by=trainer.user
+                )
                 self._work(members[name], given, stations)
             assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
         self.stdout.write("The Hollerbach school is loaded.")

@@ -1,4 +1,7 @@
-"""A worker: takes computations from the queue, one at a time. As many as there are cores may run, on as many machines as share the database."""
+"""A worker: takes computations from the queue, one at a time.
+
+As many as there are cores may run, on as many machines as share the database.
+"""
 
 import asyncio
 import datetime
