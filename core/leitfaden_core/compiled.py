@@ -8,8 +8,8 @@ these folders are.
 import contextlib
 import gc
 import hashlib
+import io
 import os
-import tempfile
 from collections.abc import Callable, Iterable, Iterator
 from functools import cache
 from importlib.metadata import version
@@ -18,6 +18,8 @@ from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
+
+from leitfaden_core.files import write_whole
 
 _ROOT = Path(__file__).parent
 #: Packages with compiled functions; a test holds that no other module has one.
@@ -77,12 +79,9 @@ def stored_table(name: str, compute: Callable[[], NDArray[np.float64]]) -> NDArr
         return np.asarray(np.load(path))
     table = compute()
     with contextlib.suppress(OSError):
-        path.parent.mkdir(parents=True, exist_ok=True)
-        # Written beside, then moved: a reader never sees half a file.
-        handle, beside = tempfile.mkstemp(dir=path.parent)
-        with os.fdopen(handle, "wb") as out:
-            np.save(out, table)
-        os.replace(beside, path)
+        content = io.BytesIO()
+        np.save(content, table)
+        write_whole(path, content.getvalue())
     return table
 
 

@@ -8,8 +8,6 @@ stranger to a table that knows 2 and 4.
 import contextlib
 import hashlib
 import json
-import os
-import tempfile
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -27,6 +25,7 @@ from leitfaden_core.diagnose.candidates import Candidate, candidates
 from leitfaden_core.diagnose.tests import Examined, tests_of
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.files import write_whole
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
 
@@ -182,12 +181,7 @@ def _kept(rig: Rig, subject: Subject) -> list[float] | None:
 
 def _keep(rig: Rig, subject: Subject, values: list[float]) -> None:
     with contextlib.suppress(OSError):
-        path = _path(rig, subject)
-        path.parent.mkdir(parents=True, exist_ok=True)
-        handle, beside = tempfile.mkstemp(dir=path.parent)
-        with os.fdopen(handle, "w", encoding="utf-8") as out:
-            json.dump(values, out)
-        os.replace(beside, path)
+        write_whole(_path(rig, subject), json.dumps(values).encode())
 
 
 @lru_cache(maxsize=16)

@@ -6,7 +6,6 @@ import ast
 import contextlib
 import hashlib
 import json
-import os
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
@@ -23,6 +22,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.population import SPREAD, individual_engine
+from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, is_shipped, rig_channels
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import simulate, steady_statistics
@@ -276,11 +276,7 @@ def keep_sheet(rig: Rig, text: str) -> None:
 
     ``text`` is what :func:`sheet_text` gave.
     """
-    path = _kept_path(rig)
-    path.parent.mkdir(parents=True, exist_ok=True)
-    beside = path.with_suffix(f".{os.getpid()}.new")
-    beside.write_text(text, encoding="utf-8")
-    beside.replace(path)
+    write_whole(_kept_path(rig), text.encode())
 
 
 @cache

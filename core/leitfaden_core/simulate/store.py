@@ -9,7 +9,6 @@ import contextlib
 import hashlib
 import json
 import os
-import tempfile
 import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -19,6 +18,7 @@ from typing import TypeVar
 
 from leitfaden_core.compiled import cache_base, source_fingerprint
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import Script
 from leitfaden_core.simulate.run import simulate, steady_statistics
@@ -52,7 +52,7 @@ def kept(key: str, compute: Callable[[], T]) -> T:
         return stored
     found = compute()
     with contextlib.suppress(OSError):
-        _write(path, json.dumps(found))
+        write_whole(path, json.dumps(found).encode())
     return found
 
 
@@ -82,15 +82,6 @@ def prune_store(most_bytes: int = STORE_BYTES, most_age: float = STORE_AGE) -> i
             path.unlink()
             held, gone = held - size, gone + 1
     return gone
-
-
-def _write(path: Path, text: str) -> None:
-    """Write beside, then move: a reader never sees half a file."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    handle, beside = tempfile.mkstemp(dir=path.parent)
-    with os.fdopen(handle, "w", encoding="utf-8") as out:
-        out.write(text)
-    os.replace(beside, path)
 
 
 def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], seed: int = 0) -> list[Statistics]:
