@@ -15,8 +15,8 @@ from accounts import audit
 from accounts.models import Membership, Role, RulesVersion, School, SignInLink, User
 from accounts.sign_in import begin_session, end_sessions, keep_session
 from api.problems import Conflict, NotFound, Refused
-from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.judge import RuleBook
+from leitfaden_core.validation import explained
 
 _NAME = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
 
@@ -148,13 +148,8 @@ def change_rules(*, member: Membership, number: int, values: dict[str, Any], not
         book = RuleBook.model_validate(values)
     except DocumentError as error:
         first = error.errors()[0]
-        cause = first.get("ctx", {}).get("error")
-        text = (
-            cause.message
-            if isinstance(cause, LeitfadenError)
-            else f"{'.'.join(map(str, first['loc']))}: {first['msg']}"
-        )
-        raise Refused(text, code="bad_rules") from error
+        place = ".".join(map(str, first["loc"]))
+        raise Refused(f"{place}: {explained(first)}" if place else explained(first), code="bad_rules") from error
     if book == present.book:
         raise Refused("Nothing has changed.", code="nothing_changed")
     changed = {name: value for name, value in book.model_dump().items() if value != present.values.get(name)}

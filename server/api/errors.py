@@ -13,6 +13,7 @@ from ninja.errors import HttpError, ValidationError
 
 from api.problems import Refused
 from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.validation import explained
 
 _log = logging.getLogger("leitfaden")
 UNEXPECTED = "Something went wrong on the server. What you have entered is still on your screen; try again."
@@ -41,13 +42,13 @@ def install_error_handlers(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        first = error.errors[0] if error.errors else {"loc": (), "msg": "the request cannot be read"}
+        first = error.errors[0] if error.errors else {"loc": (), "type": "json_invalid"}
         place = ".".join(str(part) for part in first["loc"] if part not in {"body", "payload"})
         return answer(
             request,
             422,
             "bad_request",
-            f"{place or 'request'}: {str(first['msg']).removeprefix('Value error, ')}",
+            f"{place or 'request'}: {explained(first)}",
             place=place,
         )
 

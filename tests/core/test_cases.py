@@ -67,9 +67,9 @@ def test_relations_and_comparisons(relation: str, value: str, versus: str, passe
             "relation: has, value: [P0171]",
             "case X-1.signature.0: relations 'has' and 'has_not' belong to channel 'dtc'",
         ),
-        ("engine: R1", "motor: R1", "case X-1.engine: Field required"),
+        ("engine: R1", "motor: R1", "case X-1.engine: is missing"),
         ("relation: '>'", "relation: about", "case X-1.signature.0.relation"),
-        ("cases:", "orders:", "cases: Field required"),
+        ("cases:", "orders:", "cases: is missing"),
     ],
 )
 def test_a_damaged_catalogue_names_case_and_place(old: str, new: str, sentence: str) -> None:

@@ -4,7 +4,7 @@ from io import StringIO
 from typing import Any
 
 import pytest
-from django.core.management import CommandError, call_command
+from django.core.management import call_command
 from django.test import Client
 
 from accounts.models import AuditEntry, Membership, RulesVersion, School
@@ -36,8 +36,11 @@ class TestFounding:
         ("name", "lead", "sentence"), [("Test school", "somebody", "already"), ("New", "X y", "no sign-in name")]
     )
     def test_what_cannot_be_is_one_sentence(self, world: Any, name: str, lead: str, sentence: str) -> None:
-        with pytest.raises(CommandError, match=sentence):
-            call_command("school", name, lead=lead)
+        said = StringIO()
+        with pytest.raises(SystemExit) as ended:
+            call_command("school", name, lead=lead, stderr=said)
+        assert ended.value.code == 2
+        assert said.getvalue().startswith("leitfaden: ") and sentence in said.getvalue()
         assert School.objects.filter(name="New").count() == 0
 
 

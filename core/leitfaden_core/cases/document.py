@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.validation import explained
 
 Stat = Literal["mean", "min", "max", "std", "freq"]
 Relation = Literal[">", "<", "between", "has", "has_not"]
@@ -87,9 +88,7 @@ def parse_cases(text: str, source: str = "case catalogue") -> Catalogue:
         return Catalogue.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        raise BadDocument(
-            f"{source}, {_place(data, first['loc'])}: {first['msg'].removeprefix('Value error, ')}"
-        ) from error
+        raise BadDocument(f"{source}, {_place(data, first['loc'])}: {explained(first)}") from error
 
 
 def _place(data: Any, loc: tuple[int | str, ...]) -> str:

@@ -9,6 +9,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.quantities import parse_reading
 from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.validation import explained
 
 
 class OwnValue(BaseModel):
@@ -63,6 +64,6 @@ def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], Ow
             value = OwnValue.model_validate(entry)
         except ValidationError as error:
             first = error.errors()[0]
-            raise BadDocument(f"{source}, entry {k + 1}: {first['msg'].removeprefix('Value error, ')}") from error
+            raise BadDocument(f"{source}, entry {k + 1}: {explained(first)}") from error
         found[value.condition, value.channel] = value
     return found

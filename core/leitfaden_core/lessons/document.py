@@ -5,10 +5,11 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
 from leitfaden_core.channels import CHANNELS, Layer, channel
-from leitfaden_core.errors import BadDocument, LeitfadenError
+from leitfaden_core.errors import BadDocument
 from leitfaden_core.faults import FaultSpec, effects_on
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import condition, load_script
+from leitfaden_core.validation import explained
 
 SCHEMA_VERSION = 1
 Stat = Literal["mean", "min", "max", "freq"]
@@ -169,9 +170,7 @@ def parse_lesson(data: Any) -> Lesson:
         place = ".".join(
             str(part) for part in first["loc"] if part not in {"explain", "show", "measure", "judge", "conclude"}
         )
-        cause = first.get("ctx", {}).get("error")
-        text = cause.message if isinstance(cause, LeitfadenError) else first["msg"].removeprefix("Value error, ")
-        raise BadDocument(f"lesson, {place or 'document'}: {text}", place=place) from error
+        raise BadDocument(f"lesson, {place or 'document'}: {explained(first)}", place=place) from error
 
 
 def reading_label(place: ReadingPlace) -> str:

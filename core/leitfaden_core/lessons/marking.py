@@ -10,6 +10,7 @@ from leitfaden_core.judge import SchoolRules, VerdictKind
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.items import StationView, station_key
 from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
+from leitfaden_core.validation import explained
 
 VERDICTS = tuple(str(kind) for kind in VerdictKind)
 #: Suspect and faulty differ in size, not in side: half the points.
@@ -41,7 +42,7 @@ def parse_answer(data: Any) -> Answer:
         return Answer.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        raise BadDocument(f"answer, {'.'.join(str(part) for part in first['loc'])}: {first['msg']}") from error
+        raise BadDocument(f"answer, {'.'.join(str(part) for part in first['loc'])}: {explained(first)}") from error
 
 
 def mark_answer(

@@ -1,0 +1,64 @@
+"""What is wrong with a document, in our own words: the validation library's messages are for programmers."""
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from leitfaden_core.errors import LeitfadenError
+
+#: Kind of the library's error -> what would be right, from its details.
+_SENTENCES: dict[str, Callable[[Mapping[str, Any]], str]] = {
+    "missing": lambda told: "is missing",
+    "extra_forbidden": lambda told: "is not known here",
+    "string_type": lambda told: "must be text",
+    "string_unicode": lambda told: "must be text",
+    "int_type": lambda told: "must be a whole number",
+    "int_parsing": lambda told: "must be a whole number",
+    "int_from_float": lambda told: "must be a whole number",
+    "float_type": lambda told: "must be a number",
+    "float_parsing": lambda told: "must be a number",
+    "finite_number": lambda told: "must be a finite number",
+    "bool_type": lambda told: "must be true or false",
+    "bool_parsing": lambda told: "must be true or false",
+    "list_type": lambda told: "must be a list",
+    "dict_type": lambda told: "must be a set of named values",
+    "model_type": lambda told: "must be a set of named values",
+    "model_attributes_type": lambda told: "must be a set of named values",
+    "greater_than": lambda told: f"must be more than {told['gt']:g}",
+    "greater_than_equal": lambda told: f"must be {told['ge']:g} at least",
+    "less_than": lambda told: f"must be less than {told['lt']:g}",
+    "less_than_equal": lambda told: f"must be {told['le']:g} at most",
+    "string_too_short": lambda told: (
+        "must not be empty" if told["min_length"] == 1 else f"must have {told['min_length']} characters at least"
+    ),
+    "string_too_long": lambda told: f"may have {told['max_length']} characters at most",
+    "too_short": lambda told: (
+        "must not be empty" if told["min_length"] == 1 else f"must have {told['min_length']} entries at least"
+    ),
+    "too_long": lambda told: f"may have {told['max_length']} entries at most",
+    "literal_error": lambda told: f"must be one of {told['expected']}",
+    "enum": lambda told: f"must be one of {told['expected']}",
+    "union_tag_invalid": lambda told: f"is of an unknown kind '{told['tag']}'; known: {told['expected_tags']}",
+    "union_tag_not_found": lambda told: "does not say of which kind it is",
+    "string_pattern_mismatch": lambda told: "is not written as it should be",
+    "json_invalid": lambda told: "cannot be read",
+    "none_required": lambda told: "must be left out",
+}
+
+
+def explained(error: Mapping[str, Any]) -> str:
+    """One entry of a validation error as the end of a sentence about its place, such as «must be a number».
+
+    What our own checks have said stays as they said it.
+
+    >>> explained({"type": "less_than_equal", "msg": "Input should be less than or equal to 40", "ctx": {"le": 40}})
+    'must be 40 at most'
+    """
+    told = error.get("ctx") or {}
+    cause = told.get("error")
+    if isinstance(cause, LeitfadenError):
+        return cause.message
+    kind = str(error.get("type", ""))
+    if kind == "value_error":
+        return str(error.get("msg", "")).removeprefix("Value error, ")
+    sentence = _SENTENCES.get(kind)
+    return sentence(told) if sentence is not None else "cannot be understood"
