@@ -243,7 +243,7 @@ watch(condition, (next) => stack.value?.focusOn(next))
   white-space: nowrap;
 }
 select {
-  border: 1px solid #b9b09d;
+  border: 1px solid var(--edge);
   background: var(--surface);
   padding: 3px 6px;
 }

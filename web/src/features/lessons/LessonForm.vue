@@ -74,8 +74,8 @@ function value(event: Event): string {
 .form > input,
 textarea,
 .two select {
-  border: 1px solid #b9b09d;
-  background: #fff;
+  border: 1px solid var(--edge);
+  background: var(--field);
   padding: 4px 6px;
   font-size: 13px;
   width: 100%;

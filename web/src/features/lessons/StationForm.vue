@@ -235,8 +235,8 @@ function changeCauses(next: (Schemas['FaultSpec'] | null)[]) {
 .form :deep(input:not([type='checkbox'], [type='radio'])),
 .form :deep(select),
 textarea {
-  border: 1px solid #b9b09d;
-  background: #fff;
+  border: 1px solid var(--edge);
+  background: var(--field);
   padding: 4px 6px;
   font-size: 13px;
   width: 100%;

@@ -146,7 +146,7 @@ function add(event: Event) {
   color: var(--text);
 }
 .tools button:disabled {
-  color: #b9b09d;
+  color: var(--edge);
   cursor: default;
 }
 .undo {

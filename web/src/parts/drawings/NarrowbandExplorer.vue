@@ -74,13 +74,13 @@ const arrows = computed(() => Math.max(0, Math.min(5, Math.round(cell.value * 5.
       <!-- ceramic thimble -->
       <path
         d="M132 34h22v128c0 26 16 40 36 40s36-14 36-40V34h22v130c0 40-26 60-58 60s-58-20-58-60Z"
-        :fill="isCold ? '#efe9dc' : '#e9cdb4'"
+        :fill="isCold ? 'var(--ceramic-cold)' : 'var(--ceramic-hot)'"
         stroke="var(--text)"
       />
       <path d="M132 120v44c0 40 26 60 58 60s58-20 58-60v-44" fill="none" stroke="var(--oxygen)" stroke-width="3.5" />
       <path d="M154 120v42c0 26 16 40 36 40s36-14 36-40v-42" fill="none" stroke="var(--oxygen)" stroke-width="3.5" />
       <!-- heater -->
-      <path d="M186 34v118h8V34" fill="#fff" stroke="var(--temperature)" stroke-width="1.6" />
+      <path d="M186 34v118h8V34" fill="var(--field)" stroke="var(--temperature)" stroke-width="1.6" />
       <text x="196" y="30" class="t">{{ t('narrowband.heater') }}</text>
       <!-- air dots inside -->
       <g fill="var(--oxygen)">

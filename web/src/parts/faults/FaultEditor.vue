@@ -227,7 +227,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
 }
 select,
 input {
-  border: 1px solid #b9b09d;
+  border: 1px solid var(--edge);
   background: var(--surface);
   padding: 4px 6px;
   font-size: 13px;

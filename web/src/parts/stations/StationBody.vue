@@ -141,7 +141,7 @@ function judge(k: number, verdict: string) {
 .entry {
   width: 220px;
   border: 1px solid var(--text-soft);
-  background: #fff;
+  background: var(--field);
   padding: 6px 9px;
   font-size: 16px;
 }

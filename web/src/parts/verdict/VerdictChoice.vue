@@ -36,7 +36,7 @@ const { t } = useI18n()
 <style scoped>
 .choice {
   display: inline-flex;
-  border: 1px solid #b9b09d;
+  border: 1px solid var(--edge);
   margin: 0;
   padding: 0;
 }
