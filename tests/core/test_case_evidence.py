@@ -56,7 +56,7 @@ NOT_TOLD_APART = {
 
 def listed(case: dict[str, Any]) -> list[str]:
     """Tests of the product for the tests that a case lists."""
-    names, found = [test.id for test in known_tests(case["engine"])], []
+    names, found = [test.id for test in known_tests(load_rig(case["engine"]))], []
     for step in case["tests"]:
         if step["tool"] in {"scan_tool", "road_test", "calculation"}:
             condition = step.get("condition", "hot_idle").replace("decel_fuel_cut", "decel")
@@ -71,8 +71,8 @@ def listed(case: dict[str, Any]) -> list[str]:
 def test_the_listed_tests_bring_the_true_cause_to_the_top(case) -> None:
     if case.id in NOT_TOLD_APART:
         pytest.skip(NOT_TOLD_APART[case.id])
-    causes = table(case.engine)
-    true = [candidate_of(case.engine, fault).id for fault in case.faults] or ["nothing_wrong"]
+    causes = table(load_rig(case.engine))
+    true = [candidate_of(load_rig(case.engine), fault).id for fault in case.faults] or ["nothing_wrong"]
     if len(true) == 2:
         causes = with_pairs(causes, true, workers=1)
     shown = all_shown(Vehicle(load_rig(case.engine), tuple(case.faults), 3))

@@ -42,12 +42,14 @@ def test_windows_lie_in_the_script_and_bands_belong_to_windows() -> None:
     named = windows(DAY)
     assert all(0 <= w["start"] < w["end"] <= DAY.seconds for w in named)
     conditions = {w["condition"] for w in named}
-    assert conditions <= {band["condition"] for band in bands("R1", ["maf"])}
+    assert conditions <= {band["condition"] for band in bands(load_rig("R1"), ["maf"])}
 
 
 def test_the_band_of_a_swinging_signal_spans_its_swing() -> None:
     by_channel = {
-        band["channel"]: band for band in bands("R1", ["ho2s_b1s1_v", "maf"]) if band["condition"] == "hot_idle"
+        band["channel"]: band
+        for band in bands(load_rig("R1"), ["ho2s_b1s1_v", "maf"])
+        if band["condition"] == "hot_idle"
     }
     swing = by_channel["ho2s_b1s1_v"]
     assert swing["swing"] and swing["low"] < 0.15 and swing["high"] > 0.8

@@ -67,7 +67,8 @@ class Verdict:
 def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
     """Why a channel of a rig decides nothing in a condition, or None when it does.
 
-    >>> no_meaning("R1", "wot_pull", "stft") is None
+    >>> from leitfaden_core.rigs import load_rig
+    >>> no_meaning(load_rig("R1"), "wot_pull", "stft") is None
     False
     """
     where = condition_of(condition_id)
