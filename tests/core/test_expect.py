@@ -108,7 +108,7 @@ class TestOwnValues:
             ("- {condition: hot_idle, channel: maf, from: '1.7', to: '2 g/s', source: book}", "unit"),
             ("- {condition: hot_idle, channel: maf, from: '3 g/s', to: '2 g/s', source: book}", "above"),
             ("- {condition: hot idle, channel: maf, from: '1 g/s', to: '2 g/s', source: book}", "condition"),
-            ("- {condition: hot_idle, channel: maf, from: '1 g/s', to: '2 g/s'}", "required"),
+            ("- {condition: hot_idle, channel: maf, from: '1 g/s', to: '2 g/s'}", "entry 1, source: is missing"),
             ("- [", "YAML"),
         ],
     )

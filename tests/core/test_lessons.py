@@ -56,8 +56,8 @@ class TestDocument:
                 {"faults": [{"kind": "manifold_vacuum_leak", "params": {"area_mm2": 900}}]},
                 "opening is 900 mm²; allowed is 0.1 to 200 mm²",
             ),
-            ({"stations": []}, "lesson, stations: List should have at least 1 item"),
-            ({"colour": "red"}, "lesson, colour: Extra inputs are not permitted"),
+            ({"stations": []}, "lesson, stations: must not be empty"),
+            ({"colour": "red"}, "lesson, colour: is not known here"),
             ({"schema_version": 2}, "lesson, schema_version"),
         ],
     )

@@ -64,6 +64,7 @@ def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], Ow
             value = OwnValue.model_validate(entry)
         except ValidationError as error:
             first = error.errors()[0]
-            raise BadDocument(f"{source}, entry {k + 1}: {explained(first)}") from error
+            place = "".join(f", {part}" for part in first["loc"])
+            raise BadDocument(f"{source}, entry {k + 1}{place}: {explained(first)}") from error
         found[value.condition, value.channel] = value
     return found

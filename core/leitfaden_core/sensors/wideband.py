@@ -24,7 +24,7 @@ def pump_current(phi: float) -> float:
     ``phi`` is the fuel-air equivalence ratio of the gas, 0 (air) to 2.
 
     >>> round(pump_current(0.0), 2), pump_current(1.0)
-    (2.56, 0.0)
+    (2.56, -0.0)
     """
     if phi < 1.0:
         return LEAN_MA * OXYGEN_IN_AIR * (1.0 - phi) / (1.0 + DILUTION * phi)
