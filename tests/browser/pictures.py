@@ -18,6 +18,7 @@ def take(page: Page, name: str) -> None:
     page.wait_for_load_state("networkidle")
     # Canvases and moving traces draw a frame later than the network is quiet.
     page.wait_for_timeout(600)
+    page.evaluate("window.scrollTo(0, 0)")
     page.screenshot(path=FOLDER / f"{name}.png")
 
 

@@ -360,7 +360,7 @@ export default {
     empty: 'This lesson is not given to anybody yet. Publish it in the editor.',
     version: 'Version',
     explain:
-      'Faults missed: faulty readings that were called good. Good called faulty: sound readings that were condemned. These are two different weaknesses, and each needs its own lesson.',
+      'Faults missed: faulty readings that were called good. Good called faulty: good readings that were called faulty. These are two different weaknesses, and each needs its own lesson.',
   },
   narrowband: {
     drawing: 'Cutaway of a narrowband sensor: outside air inside the thimble, exhaust outside, ceramic between.',
