@@ -46,8 +46,15 @@ def test_there_and_back_gives_the_same_value(quantity: str, value: float, data: 
 
 
 @pytest.mark.parametrize("quantity", QUANTITIES.values(), ids=lambda q: q.id)
-def test_both_unit_systems_have_a_unit_of_their_quantity(quantity) -> None:
-    assert quantity.unit(quantity.metric) and quantity.unit(quantity.imperial)
+def test_both_unit_systems_show_the_same_amount(quantity) -> None:
+    """What the one shows, read in its unit and shown by the other, is what the other shows at once."""
+    for kept in (-7.0, 0.0, 41.5):
+        metric, imperial = (
+            convert(kept, quantity.id, quantity.kept, unit) for unit in (quantity.metric, quantity.imperial)
+        )
+        assert convert(metric, quantity.id, quantity.metric, quantity.imperial) == pytest.approx(
+            imperial, rel=1e-9, abs=1e-9
+        )
 
 
 def test_vacuum_and_gauge_need_the_barometer() -> None:
