@@ -35,6 +35,9 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     expect(page.get_by_role("status")).to_have_text("Saved")
     page.get_by_role("button", name="Conclude Which cause explains all readings?").click()
     expect(page.get_by_text("built into the car")).to_contain_text("Airflow meter reads too low", timeout=120_000)
+    # What is chosen in a list that is searched stays readable: the field over it is clear, in whatever form it stands.
+    for field in page.locator("input.el-select__input").all():
+        expect(field).to_have_css("background-color", "rgba(0, 0, 0, 0)")
     page.get_by_role("button", name="Publish").click()
     dialog = page.get_by_role("dialog")
     for name in ("Mira Ritter", "Emil Sommer", "Lene Vogt"):
