@@ -12,8 +12,8 @@ from accounts.models import Membership, Role, School, User
 from leitfaden_core.lessons import parse_lesson
 from library.models import Lesson
 from library.services import create_lesson, publish_lesson
-from practice.models import Assignment
-from server_helpers import PASSWORD
+from practice.models import Assignment, Attempt
+from server_helpers import PASSWORD, body
 
 
 @dataclass
@@ -61,3 +61,11 @@ def world(db: None) -> World:
     # Always the same car, so that the simulator remembers it from test to test.
     assignment = Assignment.objects.create(version=version, learner=members["learner"].user, seed=3)
     return World(members, lesson, assignment, document)
+
+
+@pytest.fixture
+def attempt(world: World) -> Attempt:
+    """The learner has started the assigned lesson."""
+    status, started = body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+    assert status == 200
+    return Attempt.objects.get(pk=started["id"])

@@ -16,6 +16,7 @@ from leitfaden_core import __version__
 from leitfaden_core.channels import channel
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import ONSETS, effects_on, fault_kinds, offered_on
+from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import parse_lesson
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
@@ -180,8 +181,10 @@ def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int 
     return _with_draft(changed)
 
 
-def _checked(data: dict[str, Any]) -> dict[str, Any]:
-    return parse_lesson(data).model_dump(mode="json")
+def _required(lesson: LessonDocument) -> None:
+    """Have the value sheets of all engines of a lesson. Computing while one is not there."""
+    for rig in lesson.engines():
+        require_sheet(rig)
 
 
 @router.post(
@@ -194,18 +197,14 @@ def _checked(data: dict[str, Any]) -> dict[str, Any]:
 def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
     """Texts are left out: the page has them, and a changed word computes nothing anew."""
     member = request.member  # type: ignore[attr-defined]
-    document = _checked(payload.document)
-    if payload.station >= len(document["stations"]):
-        raise NotFound(
-            f"The lesson has {len(document['stations'])} stations; there is no station {payload.station + 1}."
-        )
-    station = document["stations"][payload.station] | {"title": "-", "text": ""}
-    wish = {
-        "document": {name: document[name] for name in ("rig", "script", "faults")}
-        | {"title": "-", "stations": [station]}
-    }
-    require_sheet(load_rig(document["rig"]))
-    found = answered("station", wish | {"seed": payload.seed} | _as_asked_by(member), asker_of(request))
+    asked = parse_lesson(payload.document)
+    if payload.station >= len(asked.stations):
+        raise NotFound(f"The lesson has {len(asked.stations)} stations; there is no station {payload.station + 1}.")
+    one = asked.model_copy(update={"stations": [asked.stations[payload.station]]})
+    _required(one)
+    document = one.model_dump(mode="json", include={"rig", "script", "faults", "stations"}) | {"title": "-"}
+    document["stations"][0] |= {"title": "-", "text": ""}
+    found = answered("station", {"document": document, "seed": payload.seed} | _as_asked_by(member), asker_of(request))
     return packed_response(request, packed(found))
 
 
@@ -217,8 +216,9 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
 )
 @allowed("lesson.edit")
 def check(request: HttpRequest, payload: schemas.CheckIn) -> HttpResponse:
-    document = _checked(payload.document)
-    require_sheet(load_rig(document["rig"]))
+    asked = parse_lesson(payload.document)
+    _required(asked)
+    document = asked.model_dump(mode="json")
     wordless = document | {
         "goal": "",
         "cautions": [],

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
+from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, Script
@@ -142,6 +143,14 @@ def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
         "segments": segments(run.script),
         "seconds": run.script.seconds,
     }
+
+
+def drawn(wish: LaneWish | None) -> dict[str, Any] | None:
+    """The lanes that a station shows: no readings, and the bands only where it wants them."""
+    if wish is None:
+        return None
+    shown = bands(wish.run.rig, wish.channels) if wish.bands else []
+    return lanes(wish.run, wish.channels, wish.good) | {"readings": [], "bands": shown}
 
 
 def channel_rows() -> list[dict[str, Any]]:

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from accounts.schemas import Wish
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.lessons import Key, View
 from leitfaden_core.lessons import Lesson as LessonDocument
 
 
@@ -257,71 +258,11 @@ class PreviewIn(Wish):
     seed: int = Field(0, ge=0, le=2**31 - 1)
 
 
-class StationReading(Schema):
-    condition: str
-    condition_label: str
-    channel: str
-    label: str
-    stat: str
-    stat_label: str
-    quantity: str
-    layer: str
-    family: str
-    step: float
-    value: float | None
-    unit: str
-
-
-class CauseOut(Schema):
-    id: str
-    label: str
-
-
-class KeyPart(Schema):
-    """One right answer with its reason; which fields are there depends on the station."""
-
-    label: str
-    reason: str
-    id: str | None = None
-    detail: str | None = None
-    condition_label: str | None = None
-    stat_label: str | None = None
-    quantity: str | None = None
-    step: float | None = None
-    unit: str | None = None
-    value: float | None = None
-    tolerance: float | None = None
-    verdict: str | None = None
-    band_low: float | None = None
-    band_high: float | None = None
-    from_faulty_car: bool | None = None
-    explains: bool | None = None
-    true_cause: bool | None = None
-
-
-class StationOut(Schema):
-    """A station as a learner sees it."""
-
-    index: int
-    id: str
-    kind: str
-    title: str
-    text: str
-    drawing: str = "none"
-    channels: list[str] = []
-    show_good: bool = False
-    focus: str | None = None
-    readings: list[StationReading] = []
-    causes: list[CauseOut] = []
-    has_lanes: bool = False
-    problem: str = ""
-
-
 class PreviewOut(Schema):
     """A station as a learner sees it, with its key, and its lanes where it has any."""
 
-    station: StationOut
-    key: list[KeyPart]
+    station: View
+    key: Key
     lanes: LanesOut | None
 
 

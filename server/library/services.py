@@ -74,7 +74,8 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
         Naming each station that cannot be given to learners, with the reason.
     """
     lesson = parse_lesson(lesson_of(member, lesson_id).draft)
-    require_sheet(lesson.engine)
+    for rig in lesson.engines():
+        require_sheet(rig)
     row = jobs.answered(
         "publish_check",
         {"document": lesson.model_dump(mode="json"), "rules": member.school.rules.values},

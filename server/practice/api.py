@@ -11,6 +11,7 @@ from accounts.permissions import allowed
 from api.problems import ComputingOut, NotFound, Problem, Refused
 from jobs.services import answered, packed_response, value_of
 from leitfaden_core import __version__
+from leitfaden_core.lessons import weaknesses
 from library import services as library_services
 from library.schemas import LanesOut, VersionOut
 from practice import schemas, services
@@ -159,7 +160,7 @@ def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Ind
     member = request.member  # type: ignore[attr-defined]
     found = services.work_of(member, attempt_id)
     item = services.open_station(member, found, index)
-    return {"station": item.view, "answer": services.last_answer(found, index)}
+    return {"station": item.view, "answer": services.answer_at(found, item)}
 
 
 @router.get(
@@ -272,7 +273,7 @@ def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict
         raise NotFound(
             "Nothing was kept of this station: the learner has not seen it, or it is from before items were kept."
         )
-    return {"station": item.view, "answer": services.last_answer(found, index)}
+    return {"station": item.view, "answer": services.answer_at(found, item)}
 
 
 @router.get(
@@ -306,7 +307,7 @@ def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
 def _result(row: Assignment) -> dict[str, Any]:
     attempt = _attempt(row)
     marked = attempt.marked if attempt else None
-    judged = [part for station in marked or [] if station["kind"] == "judge" for part in station["parts"]]
+    missed, condemned = weaknesses(marked) if marked else (None, None)
     return {
         "attempt": attempt.pk if attempt else None,
         "username": row.learner.username,
@@ -317,10 +318,8 @@ def _result(row: Assignment) -> dict[str, Any]:
         "finished_at": attempt.finished_at if attempt else None,
         "score": services.score(marked) if marked else None,
         "points": [row for row in marked or [] if row["points"] is not None],
-        "missed": sum(part["verdict"] == "faulty" and part["given"] == "good" for part in judged) if marked else None,
-        "condemned": sum(part["verdict"] == "good" and part["given"] == "faulty" for part in judged)
-        if marked
-        else None,
+        "missed": missed,
+        "condemned": condemned,
     }
 
 

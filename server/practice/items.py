@@ -11,10 +11,10 @@ from django.db import transaction
 
 from leitfaden_core import __version__
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.lessons import Lesson, parse_lesson, station_key
+from leitfaden_core.lessons import Lesson, parse_lesson, station_key, station_lanes, station_view
 from leitfaden_core.quantities import UnitSystem
+from library.lanes import drawn
 from library.sheets import fetch_sheet
-from library.stations import station_lanes, station_out
 from practice.models import Assignment, ItemKey, ItemLanes, ItemView
 
 #: What a learner is told when the model fails at a station after all. The station is passed and not marked.
@@ -28,7 +28,8 @@ def prepare_station(assignment_id: int, station: int) -> None:
         return
     lesson = parse_lesson(assignment.version.document)
     try:
-        fetch_sheet(lesson.engine)
+        for rig in lesson.engines():
+            fetch_sheet(rig)
         view, lanes, key = _computed(lesson, station, assignment)
     except LeitfadenError as error:
         view, lanes, key = _failed(lesson, station, error)
@@ -48,10 +49,13 @@ def _computed(
     lesson: Lesson, station: int, assignment: Assignment
 ) -> tuple[dict[str, Any], bytes | None, dict[str, Any]]:
     rules, seed = assignment.version.rules.book.of_trims(), assignment.seed
-    drawn = station_lanes(lesson, station, seed)
-    lanes = None if drawn is None else gzip.compress(orjson.dumps(drawn, option=orjson.OPT_SERIALIZE_NUMPY), 6, mtime=0)
-    key = {str(units): _plain(station_key(lesson, station, seed, rules, units).parts) for units in UnitSystem}
-    return _plain(station_out(lesson, station, seed)), lanes, key
+    shown = drawn(station_lanes(lesson, station, seed))
+    lanes = None if shown is None else gzip.compress(orjson.dumps(shown, option=orjson.OPT_SERIALIZE_NUMPY), 6, mtime=0)
+    key = {
+        str(units): _plain(station_key(lesson, station, seed, rules, units).model_dump()["parts"])
+        for units in UnitSystem
+    }
+    return _plain(station_view(lesson, station, seed).model_dump()), lanes, key
 
 
 def _failed(lesson: Lesson, station: int, error: LeitfadenError) -> tuple[dict[str, Any], None, dict[str, Any]]:

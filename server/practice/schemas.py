@@ -8,7 +8,7 @@ from pydantic import Field
 
 from accounts.schemas import Username, Wish
 from api.problems import Problem, StationProblem
-from library.schemas import KeyPart, StationOut
+from leitfaden_core.lessons import AnyAnswer, Marked, View
 
 
 class PublishIn(Wish):
@@ -63,8 +63,8 @@ class AttemptOut(Schema):
 class AttemptStation(Schema):
     """An open station with the answer given so far."""
 
-    station: StationOut
-    answer: dict[str, Any] | None
+    station: View
+    answer: AnyAnswer | None
 
 
 class AnswerIn(Wish):
@@ -76,21 +76,6 @@ class Stored(Schema):
 
     stored: bool
     next: int | None
-
-
-class MarkedPart(KeyPart):
-    given: Any = None
-    given_value: float | None = None
-    points: float | None = None
-
-
-class MarkedStation(Schema):
-    index: int
-    kind: str
-    title: str
-    points: float | None
-    answered: bool
-    parts: list[MarkedPart]
 
 
 class Debrief(Schema):
@@ -107,7 +92,7 @@ class Debrief(Schema):
     proof: list[str]
     rules: str
     core_version: str
-    stations: list[MarkedStation]
+    stations: list[Marked]
 
 
 class StationPoints(Schema):

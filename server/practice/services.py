@@ -16,7 +16,7 @@ from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
-from leitfaden_core.lessons import StationView, check_answer, mark_by_key, parse_answer, parse_lesson
+from leitfaden_core.lessons import kept_view, mark_by_key, parse_answer, parse_lesson, require_answer
 from leitfaden_core.quantities import UnitSystem
 from library.models import LessonVersion
 from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
@@ -141,9 +141,10 @@ def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) ->
     locked = Attempt.objects.select_for_update().only("reached", "finished_at").get(pk=attempt.pk)
     if locked.finished_at is not None:
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
-    seen, given = item.view, parse_answer(answer)
-    check_answer(StationView(seen["kind"], readings=seen.get("readings", []), causes=seen.get("causes", [])), given)
-    Entry.objects.create(attempt=attempt, station=item.station, answer=given.model_dump(exclude_defaults=True))
+    view = kept_view(item.view)
+    given = parse_answer(view.kind, answer)
+    require_answer(view, given)
+    Entry.objects.create(attempt=attempt, station=item.station, answer=given.model_dump())
     reached = max(locked.reached, min(item.station + 1, attempt.station_count - 1))  # type: ignore[attr-defined]
     if reached != locked.reached:
         locked.reached = reached
@@ -183,9 +184,10 @@ def last_answers(attempt: Attempt) -> dict[int, dict[str, Any]]:
     return dict(last.values_list("station", "answer"))
 
 
-def last_answer(attempt: Attempt, station: int) -> dict[str, Any] | None:
-    """The answer that counts at one station; None before there is any."""
-    return attempt.entries.filter(station=station).order_by("-id").values_list("answer", flat=True).first()
+def answer_at(attempt: Attempt, item: ItemView) -> dict[str, Any] | None:
+    """The answer that counts at one station, with its kind; None before there is any."""
+    last = attempt.entries.filter(station=item.station).order_by("-id").values_list("answer", flat=True).first()
+    return None if last is None else {"kind": item.view["kind"]} | last
 
 
 def marks(attempt: Attempt) -> list[dict[str, Any]]:
@@ -198,18 +200,20 @@ def _mark(attempt: Attempt) -> list[dict[str, Any]]:
     answers, units = last_answers(attempt), UnitSystem(attempt.assignment.learner.units)
     keys = {key.station: key for key in ItemKey.objects.filter(assignment_id=attempt.assignment_id)}
     rows: list[dict[str, Any]] = []
-    for index, station in enumerate(stations_of(attempt)):
+    lesson = parse_lesson(attempt.assignment.version.document)
+    for index, station in enumerate(lesson.stations):
         row = {
             "index": index,
-            "kind": station["kind"],
-            "title": station["title"],
+            "kind": station.kind,
+            "title": station.title,
             "points": None,
             "answered": index in answers,
+            "vehicle": lesson.own_vehicle(station),
             "parts": [],
         }
         key = keys.get(index)
         if index in answers and key is not None and "problem" not in key.parts:
-            mark = mark_by_key(key.kind, key.parts[str(units)], parse_answer(answers[index]), units)
+            mark = mark_by_key(key.kind, key.parts[str(units)], answers[index], units)
             row |= {"points": mark.points, "parts": mark.parts}
         rows.append(row)
     return rows

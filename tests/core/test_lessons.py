@@ -13,17 +13,17 @@ from leitfaden_core.faults import ONSETS
 from leitfaden_core.faults.spec import Onset
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import (
-    Answer,
     Lesson,
-    car_for,
-    check_answer,
     check_lesson,
     mark_answer,
     mark_by_key,
     parse_answer,
     parse_lesson,
     publishing_problems,
+    require_answer,
+    right_answer,
     station_key,
+    station_lanes,
     station_view,
 )
 from leitfaden_core.quantities import UnitSystem
@@ -43,6 +43,17 @@ def lesson(document: dict[str, Any]) -> Lesson:
 
 def changed(document: dict[str, Any], **parts: Any) -> dict[str, Any]:
     return copy.deepcopy(document) | parts
+
+
+def key_parts(lesson: Lesson, index: int, seed: int, *how: Any, **more: Any) -> list[dict[str, Any]]:
+    """Parts of a station's key as plain data."""
+    return station_key(lesson, index, seed, *how, **more).model_dump()["parts"]
+
+
+def given(lesson: Lesson, index: int, answer: dict[str, Any]) -> None:
+    """A learner gives an answer at a station."""
+    view = station_view(lesson, index, 5)
+    require_answer(view, parse_answer(view.kind, answer))
 
 
 class TestDocument:
@@ -93,7 +104,7 @@ class TestDocument:
 
 class TestCars:
     def test_every_learner_has_another_car_with_the_same_fault_in_a_near_size(self, lesson: Lesson) -> None:
-        sizes = {seed: car_for(lesson, seed).faults[0].params["area_mm2"] for seed in (0, 3, 4, 5)}
+        sizes = {seed: lesson.item(JUDGE, seed).car.faults[0].params["area_mm2"] for seed in (0, 3, 4, 5)}
         assert sizes[0] == 2.0
         assert len(set(sizes.values())) == 4
         assert all(1.7 <= float(size) <= 2.3 for size in sizes.values())
@@ -105,39 +116,37 @@ class TestCars:
 class TestViews:
     @pytest.mark.parametrize("index", range(5))
     def test_hold_no_key(self, lesson: Lesson, index: int) -> None:
-        seen = repr(station_view(lesson, index, 3))
+        seen = station_view(lesson, index, 3).model_dump_json(exclude={"text", "title", "drawing"})
         for secret in ("verdict", "explains", "true_cause", "from_faulty", "area_mm2", "reason", "band"):
             assert secret not in seen
 
     def test_of_a_measure_station_leave_the_value_out(self, lesson: Lesson) -> None:
-        assert station_view(lesson, MEASURE, 3).readings[0]["value"] is None
+        assert station_view(lesson, MEASURE, 3).readings[0].value is None
 
     def test_offer_causes_in_another_order_with_ids_that_tell_nothing(self, lesson: Lesson) -> None:
-        orders = {
-            tuple(cause["label"] for cause in station_view(lesson, CONCLUDE, seed).causes) for seed in range(1, 9)
-        }
+        orders = {tuple(cause.label for cause in station_view(lesson, CONCLUDE, seed).causes) for seed in range(1, 9)}
         assert len(orders) > 3
-        assert [cause["id"] for cause in station_view(lesson, CONCLUDE, 5).causes] == ["0", "1", "2", "3", "4"]
+        assert [cause.id for cause in station_view(lesson, CONCLUDE, 5).causes] == ["0", "1", "2", "3", "4"]
 
 
 class TestKeys:
     def test_of_the_measure_station_is_the_cars_own_value(self, lesson: Lesson) -> None:
-        part = station_key(lesson, MEASURE, 3).parts[0]
+        part = key_parts(lesson, MEASURE, 3)[0]
         assert part["value"] == pytest.approx(
-            car_for(lesson, 3).run.statistic("hot_idle", "total_trim", "mean"), abs=0.4
+            lesson.item(JUDGE, 3).car.run.statistic("hot_idle", "total_trim", "mean"), abs=0.4
         )
         assert part["verdict"] == "faulty"
 
     @pytest.mark.parametrize("seed", [0, 3, 12, 117, 204])
     def test_of_the_judge_station_are_as_hard_for_everybody(self, lesson: Lesson, seed: int) -> None:
-        verdicts = [part["verdict"] for part in station_key(lesson, JUDGE, seed).parts]
+        verdicts = [part["verdict"] for part in key_parts(lesson, JUDGE, seed)]
         assert len(verdicts) == 6
         assert sum(v in {"suspect", "faulty"} for v in verdicts) == 2
         assert "not_decidable" in verdicts and "good" in verdicts
 
     @pytest.mark.parametrize("seed", [0, 3, 117])
     def test_only_the_built_in_cause_explains_all_readings(self, lesson: Lesson, seed: int) -> None:
-        parts = station_key(lesson, CONCLUDE, seed).parts
+        parts = key_parts(lesson, CONCLUDE, seed)
         assert [part["label"] for part in parts if part["explains"]] == ["Air leak behind the throttle"]
         assert all(part["explains"] == part["true_cause"] for part in parts)
         ruled_out = next(part for part in parts if part["label"] == "Fuel pressure low")
@@ -168,37 +177,85 @@ class TestFairness:
         )
 
 
+@pytest.fixture(scope="module")
+def mixed(document: dict[str, Any]) -> Lesson:
+    """The demo lesson with one station on another engine, and one on the same engine for all learners."""
+    stations = copy.deepcopy(document["stations"])
+    turbo = {"rig": "R3", "script": "over_the_pass", "faults": [], "individual": 9}
+    stations[SHOW] |= {"channels": ["charge_pressure"], "focus": None, "vehicle": turbo}
+    stations[MEASURE] |= {"vehicle": {"individual": 0}}
+    return parse_lesson(changed(document, stations=stations))
+
+
+class TestOwnVehicle:
+    """A station may be about another engine than the lesson's."""
+
+    def test_lanes_are_of_that_engine(self, mixed: Lesson) -> None:
+        shown = station_lanes(mixed, SHOW, 3)
+        assert shown is not None and (shown.run.rig.id, shown.run.script.id) == ("R3", "over_the_pass")
+        assert station_view(mixed, SHOW, 3).rig == "R3" and station_view(mixed, JUDGE, 3).rig == "R1"
+        assert [rig.id for rig in mixed.engines()] == ["R1", "R3"]
+
+    def test_one_individual_is_the_same_for_all_learners(self, mixed: Lesson) -> None:
+        assert mixed.item(SHOW, 3).car.run is mixed.item(SHOW, 4).car.run
+        key = key_parts(mixed, MEASURE, 0)
+        assert key_parts(mixed, MEASURE, 5) == key
+        assert key_parts(mixed, JUDGE, 5) != key_parts(mixed, JUDGE, 6)
+
+    def test_the_debrief_tells_what_was_wrong_with_it(self, mixed: Lesson) -> None:
+        told = [mixed.own_vehicle(station) for station in mixed.stations]
+        assert told[SHOW].endswith("Nothing was wrong") and told[SHOW].startswith("Ferry shuttle")
+        assert "Air leak" in told[MEASURE]
+        assert told[JUDGE] == ""
+
+    def test_what_that_engine_has_not_is_refused(self, document: dict[str, Any]) -> None:
+        bad = copy.deepcopy(document)
+        bad["stations"][JUDGE]["vehicle"] = {"rig": "R6"}
+        with pytest.raises(BadDocument, match="R6"):
+            parse_lesson(bad)
+
+
+@pytest.mark.parametrize("index", range(5))
+def test_there_is_a_right_answer_to_every_station(lesson: Lesson, index: int) -> None:
+    key = station_key(lesson, index, 7)
+    parts = key.model_dump()["parts"]
+    answer = right_answer(key.kind, parts)
+    view = station_view(lesson, index, 7)
+    require_answer(view, parse_answer(view.kind, answer))
+    assert mark_answer(lesson, index, 7, answer).points == (1.0 if parts else None)
+
+
 class TestMarking:
     def test_right_answers_get_everything(self, lesson: Lesson) -> None:
-        verdicts = [part["verdict"] for part in station_key(lesson, JUDGE, 3).parts]
-        assert mark_answer(lesson, JUDGE, 3, Answer(verdicts=verdicts)).points == 1.0
-        value = station_key(lesson, MEASURE, 3).parts[0]["value"]
-        assert mark_answer(lesson, MEASURE, 3, Answer(reading=f"{value:.1f} %")).points == 1.0
-        cause = next(part["id"] for part in station_key(lesson, CONCLUDE, 3).parts if part["true_cause"])
-        assert mark_answer(lesson, CONCLUDE, 3, Answer(cause=cause)).points == 1.0
+        verdicts = [part["verdict"] for part in key_parts(lesson, JUDGE, 3)]
+        assert mark_answer(lesson, JUDGE, 3, {"verdicts": verdicts}).points == 1.0
+        value = key_parts(lesson, MEASURE, 3)[0]["value"]
+        assert mark_answer(lesson, MEASURE, 3, {"reading": f"{value:.1f} %"}).points == 1.0
+        cause = next(part["id"] for part in key_parts(lesson, CONCLUDE, 3) if part["true_cause"])
+        assert mark_answer(lesson, CONCLUDE, 3, {"cause": cause}).points == 1.0
 
     def test_a_right_value_in_another_unit_counts(self, lesson: Lesson) -> None:
-        value = station_key(lesson, MEASURE, 3).parts[0]["value"]
-        assert mark_answer(lesson, MEASURE, 3, Answer(reading=f"{128 + 1.28 * value:.0f} count")).points == 1.0
+        value = key_parts(lesson, MEASURE, 3)[0]["value"]
+        assert mark_answer(lesson, MEASURE, 3, {"reading": f"{128 + 1.28 * value:.0f} count"}).points == 1.0
 
     def test_a_wrong_value_gets_nothing_and_the_reason_tells_by_how_much(self, lesson: Lesson) -> None:
-        mark = mark_answer(lesson, MEASURE, 3, Answer(reading="3 %"))
+        mark = mark_answer(lesson, MEASURE, 3, {"reading": "3 %"})
         assert mark.points == 0.0
         assert "Off by" in mark.parts[0]["reason"] and "accepted is within" in mark.parts[0]["reason"]
 
     def test_neighbouring_verdicts_get_half(self, lesson: Lesson) -> None:
-        parts = station_key(lesson, JUDGE, 3).parts
+        parts = key_parts(lesson, JUDGE, 3)
         swap = {"suspect": "faulty", "faulty": "suspect"}
         mark = mark_answer(
-            lesson, JUDGE, 3, Answer(verdicts=[swap.get(part["verdict"], part["verdict"]) for part in parts])
+            lesson, JUDGE, 3, {"verdicts": [swap.get(part["verdict"], part["verdict"]) for part in parts]}
         )
         assert mark.points == pytest.approx(
             (len(parts) - 1.0) / len(parts)
         )  # two of six are off: half a point lost each
 
     def test_calling_a_faulty_reading_good_gets_nothing_for_it(self, lesson: Lesson) -> None:
-        parts = station_key(lesson, JUDGE, 3).parts
-        mark = mark_answer(lesson, JUDGE, 3, Answer(verdicts=["good"] * len(parts)))
+        parts = key_parts(lesson, JUDGE, 3)
+        mark = mark_answer(lesson, JUDGE, 3, {"verdicts": ["good"] * len(parts)})
         for part in mark.parts:
             assert part["points"] == {"good": 1.0, "suspect": 0.5}.get(part["verdict"], 0.0)
 
@@ -211,24 +268,22 @@ class TestMarking:
         ]
         ambiguous = parse_lesson(alike)
         meter = next(
-            part["id"]
-            for part in station_key(ambiguous, CONCLUDE, 3).parts
-            if part["label"] == "Airflow meter reads too low"
+            part["id"] for part in key_parts(ambiguous, CONCLUDE, 3) if part["label"] == "Airflow meter reads too low"
         )
-        assert mark_answer(ambiguous, CONCLUDE, 3, Answer(cause=meter)).points == 1.0
+        assert mark_answer(ambiguous, CONCLUDE, 3, {"cause": meter}).points == 1.0
 
     def test_the_schools_limits_change_key_and_mark_together(self, lesson: Lesson) -> None:
         lax = SchoolRules(trim_good=30.0, trim_investigate=40.0)
         trims = [
             part
-            for part in station_key(lesson, JUDGE, 3, lax).parts
+            for part in key_parts(lesson, JUDGE, 3, lax)
             if part["channel"] == "total_trim" and part["condition"] != "wot_pull"
         ]
         assert all(part["verdict"] == "good" for part in trims)
 
     def test_reasons_speak_the_learners_units(self, lesson: Lesson) -> None:
-        parts = station_key(lesson, CONCLUDE, 3, units=UnitSystem.IMPERIAL).parts
-        metric = station_key(lesson, CONCLUDE, 3).parts
+        parts = key_parts(lesson, CONCLUDE, 3, units=UnitSystem.IMPERIAL)
+        metric = key_parts(lesson, CONCLUDE, 3)
         assert [part["explains"] for part in parts] == [part["explains"] for part in metric]
 
     @pytest.mark.parametrize(
@@ -245,14 +300,14 @@ class TestMarking:
         self, lesson: Lesson, index: int, answer: dict[str, Any], sentence: str
     ) -> None:
         with pytest.raises(MissingPart) as error:
-            check_answer(station_view(lesson, index, 5), parse_answer(answer))
+            given(lesson, index, answer)
         assert sentence in error.value.message
 
     def test_a_foreign_unit_and_unknown_fields_are_refused(self, lesson: Lesson) -> None:
         with pytest.raises(UnknownName, match="unknown unit 'kPa' for fuel trim"):
-            check_answer(station_view(lesson, MEASURE, 5), Answer(reading="24 kPa"))
+            given(lesson, MEASURE, {"reading": "24 kPa"})
         with pytest.raises(BadDocument, match="answer, points"):
-            parse_answer({"points": 1})
+            parse_answer("measure", {"points": 1})
 
 
 class TestKept:
@@ -264,10 +319,8 @@ class TestKept:
             (CONCLUDE, {"cause": "1"}),
         ):
             key = station_key(lesson, index, 5)
-            kept = json.loads(json.dumps(key.parts))
-            assert mark_by_key(key.kind, kept, parse_answer(answer)) == mark_answer(
-                lesson, index, 5, parse_answer(answer)
-            )
+            kept = json.loads(key.model_dump_json())["parts"]
+            assert mark_by_key(key.kind, kept, answer) == mark_answer(lesson, index, 5, answer)
 
 
 class TestPublishing:

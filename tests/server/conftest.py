@@ -1,5 +1,5 @@
 """The world of the server's tests."""
 
-from server_world import quick, world
+from server_world import attempt, quick, world
 
-__all__ = ["quick", "world"]
+__all__ = ["attempt", "quick", "world"]

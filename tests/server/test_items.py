@@ -9,32 +9,7 @@ from django.test.utils import CaptureQueriesContext
 from leitfaden_core.errors import LeitfadenError
 from practice import items
 from practice.models import Assignment, Attempt, ItemKey, ItemLanes, ItemView
-from server_helpers import body
-
-
-@pytest.fixture
-def attempt(world: Any) -> Attempt:
-    started = body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[1]
-    return Attempt.objects.get(pk=started["id"])
-
-
-def right_answers(attempt: Attempt) -> list[dict[str, Any]]:
-    for station in range(5):
-        items.prepare_station(attempt.assignment_id, station)
-    keys = [key.parts["metric"] for key in ItemKey.objects.filter(assignment=attempt.assignment_id).order_by("station")]
-    return [
-        {"seen": True},
-        {"seen": True},
-        {"reading": f"{keys[2][0]['value']:.1f} %"},
-        {"verdicts": [part["verdict"] for part in keys[3]]},
-        {"cause": next(part["id"] for part in keys[4] if part["true_cause"])},
-    ]
-
-
-def work_through(world: Any, attempt: Attempt, answers: list[dict[str, Any]]) -> None:
-    for station, answer in enumerate(answers):
-        path = f"/api/attempts/{attempt.pk}/stations/{station}/answer"
-        assert body(world.client("learner"), "post", path, {"answer": answer})[0] == 200
+from server_helpers import body, right_answers, work_through
 
 
 @pytest.fixture
@@ -46,8 +21,8 @@ def no_model(monkeypatch: pytest.MonkeyPatch) -> Any:
             raise AssertionError("the model was asked")
 
         for name in (
-            "leitfaden_core.lessons.items.car_for",
-            "practice.items.station_out",
+            "leitfaden_core.lessons.item.cached_run",
+            "practice.items.station_view",
             "practice.items.station_key",
         ):
             monkeypatch.setattr(name, fail)
@@ -65,7 +40,7 @@ def test_coming_back_shows_the_same_without_asking_the_model(world: Any, attempt
 def test_finishing_cannot_fail_on_the_model_and_marks_come_from_the_frozen_key(
     world: Any, attempt: Attempt, no_model: Any
 ) -> None:
-    work_through(world, attempt, right_answers(attempt))
+    work_through(world.client("learner"), attempt, right_answers(attempt))
     no_model()
     assert body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/finish", {})[1]["finished"] is True
     assert body(world.client("trainer"), "get", f"/api/attempts/{attempt.pk}/debrief")[1]["score"] == 100.0
@@ -90,7 +65,7 @@ def test_learners_requests_never_read_a_key_before_the_end(world: Any, attempt: 
 def test_an_appeal_sees_what_the_learner_saw_with_the_answer_that_counts(world: Any, attempt: Attempt) -> None:
     answers = right_answers(attempt)
     seen = [body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/stations/0")[1]["station"]]
-    work_through(world, attempt, answers)
+    work_through(world.client("learner"), attempt, answers)
     lanes = body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/stations/1/lanes")[1]
     assert body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/seen/0")[1]["code"] == "not_finished"
     body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/finish", {})
@@ -128,8 +103,8 @@ def test_a_station_that_fails_after_all_is_passed_and_not_marked(
     def fail(*_: Any) -> Any:
         raise LeitfadenError("the crankshaft is missing")
 
-    monkeypatch.setattr(items, "station_out", fail)
-    work_through(world, attempt, answers[:3])
+    monkeypatch.setattr(items, "station_view", fail)
+    work_through(world.client("learner"), attempt, answers[:3])
     view = body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/stations/3")[1]["station"]
     assert "does not count" in view["problem"] and "crankshaft" not in str(view)
     for station, answer in ((3, {"seen": True}), (4, answers[4])):
@@ -142,7 +117,7 @@ def test_a_station_that_fails_after_all_is_passed_and_not_marked(
 
 
 def test_units_chosen_later_word_the_marks_but_change_no_point(world: Any, attempt: Attempt) -> None:
-    work_through(world, attempt, right_answers(attempt))
+    work_through(world.client("learner"), attempt, right_answers(attempt))
     body(world.client("learner"), "patch", "/api/session", {"units": "imperial"})
     body(world.client("learner"), "post", f"/api/attempts/{attempt.pk}/finish", {})
     assert body(world.client("learner"), "get", f"/api/attempts/{attempt.pk}/debrief")[1]["score"] == 100.0

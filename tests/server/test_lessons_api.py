@@ -100,7 +100,7 @@ def test_the_list_tells_how_far_each_lesson_is(world: Any) -> None:
 def test_the_preview_shows_what_the_learner_sees_and_the_key_apart(world: Any) -> None:
     client, ask = world.client("trainer"), {"document": world.document, "station": 3, "seed": 5}
     found = body(client, "post", "/api/preview/station", ask)[1]
-    view, key = found["station"], found["key"]
+    view, key = found["station"], found["key"]["parts"]
     assert len(view["readings"]) == len(key) == 6
     assert [r["value"] for r in view["readings"]] == [part["value"] for part in key]
     assert "verdict" not in view["readings"][0] and key[0]["verdict"]

@@ -8,10 +8,9 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from leitfaden_core.lessons import parse_lesson, station_key
 from practice.doubt import DOUBTS
 from practice.models import Attempt, Entry
-from server_helpers import body
+from server_helpers import answer_station, body, right_answers, work_through
 
 
 @pytest.fixture
@@ -19,37 +18,8 @@ def learner(world: Any) -> Client:
     return world.client("learner")
 
 
-@pytest.fixture
-def attempt(world: Any, learner: Client) -> Attempt:
-    status, answer = body(learner, "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
-    assert status == 200
-    return Attempt.objects.get(pk=answer["id"])
-
-
-def answers_for(attempt: Attempt) -> list[dict[str, Any]]:
-    """Right answers to all stations."""
-    document = parse_lesson(attempt.assignment.version.document)
-    keys = [station_key(document, index, attempt.assignment.seed).parts for index in range(5)]
-    return [
-        {"seen": True},
-        {"seen": True},
-        {"reading": f"{keys[2][0]['value']:.1f} %"},
-        {"verdicts": [part["verdict"] for part in keys[3]]},
-        {"cause": next(part["id"] for part in keys[4] if part["true_cause"])},
-    ]
-
-
-def store(client: Client, attempt: Attempt, index: int, answer: dict[str, Any]) -> tuple[int, Any]:
-    return body(client, "post", f"/api/attempts/{attempt.pk}/stations/{index}/answer", {"answer": answer})
-
-
-def work_through(client: Client, attempt: Attempt, answers: list[dict[str, Any]]) -> None:
-    for index, answer in enumerate(answers):
-        assert store(client, attempt, index, answer)[0] == 200
-
-
 def test_the_whole_way_ends_in_a_debrief_with_reasons(world: Any, learner: Client, attempt: Attempt) -> None:
-    work_through(learner, attempt, answers_for(attempt))
+    work_through(learner, attempt, right_answers(attempt))
     assert body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})[1]["finished"] is True
     for client in (learner, world.client("trainer"), world.client("lead")):
         status, debrief = body(client, "get", f"/api/attempts/{attempt.pk}/debrief")
@@ -64,16 +34,16 @@ def test_stations_open_in_order(learner: Client, attempt: Attempt) -> None:
     for path in ("stations/2", "stations/2/lanes"):
         status, answer = body(learner, "get", f"/api/attempts/{attempt.pk}/{path}")
         assert (status, answer["code"]) == (422, "not_open_yet")
-    assert store(learner, attempt, 3, {"verdicts": ["good"] * 6})[1]["code"] == "not_open_yet"
+    assert answer_station(learner, attempt, 3, {"verdicts": ["good"] * 6})[1]["code"] == "not_open_yet"
     heads = body(learner, "get", f"/api/attempts/{attempt.pk}")[1]["stations"]
     assert [head["open"] for head in heads] == [True, False, False, False, False]
     assert heads[4]["title"] == ""
 
 
 def test_leaving_and_coming_back_goes_on_with_the_same_car(world: Any, learner: Client, attempt: Attempt) -> None:
-    answers = answers_for(attempt)
+    answers = right_answers(attempt)
     for index in range(3):
-        store(learner, attempt, index, answers[index])
+        answer_station(learner, attempt, index, answers[index])
     again = world.client("learner")
     assert body(again, "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[1]["id"] == attempt.pk
     status, found = body(again, "get", f"/api/attempts/{attempt.pk}/stations/2")
@@ -82,9 +52,9 @@ def test_leaving_and_coming_back_goes_on_with_the_same_car(world: Any, learner: 
 
 
 def test_every_answer_is_a_row_and_the_last_one_counts(learner: Client, attempt: Attempt) -> None:
-    answers = answers_for(attempt)
+    answers = right_answers(attempt)
     work_through(learner, attempt, answers)
-    store(learner, attempt, 2, {"reading": "3 %"})
+    answer_station(learner, attempt, 2, {"reading": "3 %"})
     assert Entry.objects.filter(attempt=attempt, station=2).count() == 2
     body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
     debrief = body(learner, "get", f"/api/attempts/{attempt.pk}/debrief")[1]
@@ -93,13 +63,13 @@ def test_every_answer_is_a_row_and_the_last_one_counts(learner: Client, attempt:
 
 
 def test_nothing_that_a_learner_can_fetch_holds_a_key_before_the_end(learner: Client, attempt: Attempt) -> None:
-    answers, seen = answers_for(attempt), []
+    answers, seen = right_answers(attempt), []
     for index in range(5):
         for path in (f"stations/{index}", f"stations/{index}/lanes", "", "debrief"):
             answer = learner.get(f"/api/attempts/{attempt.pk}/{path}".rstrip("/"))
             seen.append(answer.content.decode())
         if index < 4:
-            store(learner, attempt, index, answers[index])
+            answer_station(learner, attempt, index, answers[index])
     text = "\n".join(seen)
     for secret in (
         '"verdict":',
@@ -127,14 +97,14 @@ def test_finishing_needs_all_answers_and_closes_them(learner: Client, attempt: A
         "code": "unanswered",
         "message": "Station 1 has no answer yet.",
     }
-    work_through(learner, attempt, answers_for(attempt))
+    work_through(learner, attempt, right_answers(attempt))
     body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
-    status, answer = store(learner, attempt, 2, {"reading": "3 %"})
+    status, answer = answer_station(learner, attempt, 2, {"reading": "3 %"})
     assert (status, answer["code"]) == (409, "finished")
 
 
 def test_marks_stay_as_they_were_given(world: Any, learner: Client, attempt: Attempt) -> None:
-    work_through(learner, attempt, answers_for(attempt))
+    work_through(learner, attempt, right_answers(attempt))
     body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
     wide = {"number": 1, "values": {"trim_good": 24.0, "trim_investigate": 50.0}, "note": "a generous school"}
     assert body(world.client("lead"), "put", "/api/rules", wide)[0] == 200
@@ -156,10 +126,10 @@ def test_marks_stay_as_they_were_given(world: Any, learner: Client, attempt: Att
 def test_an_answer_that_cannot_be_marked_is_refused_and_not_stored(
     learner: Client, attempt: Attempt, index: int, answer: dict[str, Any], sentence: str
 ) -> None:
-    good = answers_for(attempt)
+    good = right_answers(attempt)
     for before in range(index):
-        store(learner, attempt, before, good[before])
-    status, refused = store(learner, attempt, index, answer)
+        answer_station(learner, attempt, before, good[before])
+    status, refused = answer_station(learner, attempt, index, answer)
     assert status == 422 and sentence in refused["message"]
     assert not Entry.objects.filter(attempt=attempt, station=index).exists()
 
@@ -172,7 +142,7 @@ def test_a_lesson_that_is_not_assigned_cannot_be_started(world: Any) -> None:
 def test_results_tell_missed_faults_and_condemned_good_ones_apart(
     world: Any, learner: Client, attempt: Attempt
 ) -> None:
-    answers = answers_for(attempt)
+    answers = right_answers(attempt)
     right = answers[3]["verdicts"]
     answers[3] = {"verdicts": ["good" if v == "faulty" else "faulty" if v == "good" else v for v in right]}
     work_through(learner, attempt, answers)

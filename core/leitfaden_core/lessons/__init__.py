@@ -1,47 +1,55 @@
-"""Lessons: the document, what a learner sees of it, the key that the model computes, and marking with reasons."""
+"""Lessons: the document, what a learner sees of it, the key that the model computes, and marking with reasons.
 
-from leitfaden_core.lessons.checks import BUDGET, FairnessWarning, check_lesson, engines_asked_for, publishing_problems
-from leitfaden_core.lessons.document import (
-    Conclude,
-    Explain,
-    Judge,
-    Lesson,
-    Measure,
-    ReadingPlace,
-    Show,
-    Station,
-    parse_lesson,
-    reading_label,
+A kind of station is a folder in ``kinds``; nothing else knows one by name.
+"""
+
+from leitfaden_core.lessons.checks import BUDGET, check_lesson, engines_asked_for, publishing_problems
+from leitfaden_core.lessons.document import Lesson, parse_lesson
+from leitfaden_core.lessons.item import Car, Item
+from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark
+from leitfaden_core.lessons.kinds import KINDS, AnyAnswer, Key, Marked, Station, View
+from leitfaden_core.lessons.marking import (
+    kept_view,
+    mark_answer,
+    mark_by_key,
+    parse_answer,
+    require_answer,
+    right_answer,
+    station_key,
+    station_lanes,
+    station_view,
+    weaknesses,
 )
-from leitfaden_core.lessons.items import Car, StationKey, StationView, car_for, station_key, station_view
-from leitfaden_core.lessons.marking import Answer, Mark, check_answer, mark_answer, mark_by_key, parse_answer
+from leitfaden_core.lessons.shapes import ReadingPlace, StationReading
 
 __all__ = [
     "BUDGET",
-    "Answer",
+    "KINDS",
+    "AnyAnswer",
     "Car",
-    "Conclude",
-    "Explain",
-    "Judge",
+    "FairnessWarning",
+    "Item",
+    "Key",
+    "LaneWish",
     "Lesson",
     "Mark",
-    "Measure",
+    "Marked",
     "ReadingPlace",
-    "Show",
     "Station",
-    "StationKey",
-    "StationView",
-    "FairnessWarning",
-    "car_for",
-    "check_answer",
+    "StationReading",
+    "View",
     "check_lesson",
     "engines_asked_for",
+    "kept_view",
     "mark_answer",
     "mark_by_key",
     "parse_answer",
     "parse_lesson",
     "publishing_problems",
-    "reading_label",
+    "require_answer",
+    "right_answer",
     "station_key",
+    "station_lanes",
     "station_view",
+    "weaknesses",
 ]

@@ -1,117 +1,23 @@
 """The lesson document: a thread of stations, versioned and validated. It holds no number that the model can compute."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
+from pydantic import Field, ValidationError, model_validator
 
-from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.errors import BadDocument
-from leitfaden_core.faults import FaultSpec, effects_on
+from leitfaden_core.faults import FaultSpec, describe_fault, effects_on
+from leitfaden_core.lessons.item import Item, Setting
+from leitfaden_core.lessons.kinds import KINDS, Station, kind_called
+from leitfaden_core.lessons.shapes import Document, Name, Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
-from leitfaden_core.scripts import condition, load_script
+from leitfaden_core.scripts import load_script
 from leitfaden_core.validation import explained
 
 SCHEMA_VERSION = 1
-Stat = Literal["mean", "min", "max", "freq"]
-STAT_WORDS = {"mean": "mean", "min": "lowest", "max": "highest", "freq": "swings per second"}
-
-
-#: A name out of a catalogue.
-Name = Annotated[str, Field(max_length=60)]
-
-
-class Document(BaseModel):
-    """Unknown fields are refused, so that a typing slip cannot pass unseen; a number is finite and a number, not a text
-    like one.
-    """
-
-    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
-
-
-class ReadingPlace(Document):
-    """Where a value is read: condition, channel, and which statistic over the condition."""
-
-    condition: Name
-    channel: Name
-    stat: Stat = "mean"
-
-    @model_validator(mode="after")
-    def _is_known(self) -> "ReadingPlace":
-        condition(self.condition)
-        entry = channel(self.channel)
-        if self.stat == "freq" and entry.family != "oxygen":
-            raise ValueError(f"'{entry.label}' does not switch; only oxygen sensors have swings per second")
-        return self
-
-
-class _Station(Document):
-    id: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,40}$")]
-    title: Annotated[str, Field(min_length=1, max_length=120)]
-    text: Annotated[str, Field(max_length=20_000)] = ""
-
-
-class Explain(_Station):
-    """Text with formulas, and a drawing that can be explored."""
-
-    kind: Literal["explain"] = "explain"
-    drawing: Literal["none", "narrowband"] = "none"
-
-
-class Show(_Station):
-    """Lanes: good against faulty along the script."""
-
-    kind: Literal["show"] = "show"
-    channels: Annotated[list[Name], Field(min_length=1, max_length=8)]
-    show_good: bool = True
-    focus: Name | None = None
-
-    @model_validator(mode="after")
-    def _is_known(self) -> "Show":
-        for name in self.channels:
-            channel(name)
-        if self.focus is not None:
-            condition(self.focus)
-        return self
-
-
-class Measure(_Station):
-    """Read a value at a condition, with its unit."""
-
-    kind: Literal["measure"] = "measure"
-    reading: ReadingPlace
-    tolerance_percent: Annotated[float, Field(ge=0.5, le=50)] = 5.0
-    faulty: bool = True
-
-
-class Judge(_Station):
-    """A set of readings, drawn from a pool by the learner's seed; a verdict for each."""
-
-    kind: Literal["judge"] = "judge"
-    pool: Annotated[list[ReadingPlace], Field(min_length=1, max_length=60)]
-    count: Annotated[int, Field(ge=1, le=12)] = 5
-
-
-class Conclude(_Station):
-    """Which of the offered causes explains all readings? An empty ``fault`` is «nothing is wrong»."""
-
-    kind: Literal["conclude"] = "conclude"
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=12)]
-    causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=8)]
-
-    @field_validator("causes")
-    @classmethod
-    def _are_faults(cls, causes: list[FaultSpec | None]) -> list[FaultSpec | None]:
-        for cause in causes:
-            if cause is not None:
-                cause.checked()
-        return causes
-
-
-Station = Annotated[Explain | Show | Measure | Judge | Conclude, Field(discriminator="kind")]
 
 
 class Lesson(Document):
-    """A lesson: one car with its faults, one script, a thread of stations."""
+    """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own."""
 
     schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
     title: Annotated[str, Field(min_length=1, max_length=160)]
@@ -127,38 +33,59 @@ class Lesson(Document):
         """The rig of its car."""
         return load_rig(self.rig)
 
+    def engines(self) -> list[Rig]:
+        """All rigs that its stations need, each once."""
+        named = dict.fromkeys(station.vehicle.rig or self.rig for station in self.stations)
+        return [load_rig(name) for name in named]
+
+    def setting(self, station: Station) -> Setting:
+        """What runs at a station: its own vehicle as far as it names one, else the lesson's."""
+        own = station.vehicle
+        return Setting(
+            load_rig(own.rig or self.rig),
+            load_script(own.script or self.script),
+            tuple(self.faults if own.faults is None else own.faults),
+            own.individual,
+        )
+
+    def own_vehicle(self, station: Station) -> str:
+        """The engine of a station and what is wrong with it, in words; empty where it is the lesson's."""
+        if station.vehicle == Vehicle():
+            return ""
+        setting = self.setting(station)
+        wrong = ", ".join(describe_fault(fault) for fault in setting.faults) or "Nothing was wrong"
+        return f"{setting.rig.name}, {setting.script.name.lower()}: {wrong}"
+
+    def item(self, index: int, seed: int) -> Item[Any]:
+        """A station for the learner with this seed."""
+        station = self.stations[index]
+        return Item(index, station, self.setting(station), seed)
+
     @model_validator(mode="after")
     def _hangs_together(self) -> "Lesson":
-        rig = self.engine
-        script = load_script(self.script)
         for fault in self.faults:
-            effects_on(fault, rig)
+            effects_on(fault, self.engine)
+        load_script(self.script)
         ids = [station.id for station in self.stations]
         if len(set(ids)) < len(ids):
             raise ValueError("two stations have the same id")
         for station in self.stations:
-            if isinstance(station, Conclude):
-                for cause in station.causes:
-                    if cause is not None:
-                        effects_on(cause, rig)
-            shown = station.channels if isinstance(station, Show) else [place.channel for place in _places(station)]
-            for name in shown:
-                if name not in rig_channels(rig):
-                    raise ValueError(f"station '{station.title}': rig {rig.id} has no channel '{name}'")
-            for place in _places(station):
-                if place.condition not in script.conditions():
-                    raise ValueError(
-                        f"station '{station.title}': condition '{place.condition}' does not occur in script {script.id}"
-                    )
+            self._fits(station)
         return self
 
-
-def _places(station: Any) -> list[ReadingPlace]:
-    if isinstance(station, Measure):
-        return [station.reading]
-    if isinstance(station, Judge):
-        return station.pool
-    return station.readings if isinstance(station, Conclude) else []
+    def _fits(self, station: Station) -> None:
+        """Its faults, channels and conditions exist on its engine and along its script."""
+        setting, kind = self.setting(station), kind_called(station.kind)
+        for fault in (*setting.faults, *kind.causes(station)):
+            effects_on(fault, setting.rig)
+        for name in kind.channels(station):
+            if name not in rig_channels(setting.rig):
+                raise ValueError(f"station '{station.title}': rig {setting.rig.id} has no channel '{name}'")
+        for place in kind.places(station):
+            if place.condition not in setting.script.conditions():
+                raise ValueError(
+                    f"station '{station.title}': condition '{place.condition}' does not occur in script {setting.script.id}"
+                )
 
 
 def parse_lesson(data: Any) -> Lesson:
@@ -167,14 +94,5 @@ def parse_lesson(data: Any) -> Lesson:
         return Lesson.model_validate(data)
     except ValidationError as error:
         first = error.errors()[0]
-        place = ".".join(
-            str(part) for part in first["loc"] if part not in {"explain", "show", "measure", "judge", "conclude"}
-        )
+        place = ".".join(str(part) for part in first["loc"] if part not in KINDS)
         raise BadDocument(f"lesson, {place or 'document'}: {explained(first)}", place=place) from error
-
-
-def reading_label(place: ReadingPlace) -> str:
-    """A reading place in words, such as «MAF at hot idle, mean»."""
-    entry = CHANNELS[place.channel]
-    layer = {Layer.TRUTH: "true value", Layer.PIN: "at the pin", Layer.SCAN: "scan value"}[entry.layer]
-    return f"{entry.label}, {layer}, {STAT_WORDS[place.stat]}"

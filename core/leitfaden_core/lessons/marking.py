@@ -1,59 +1,60 @@
-"""Marking an answer against the key: points per part, and what the reading meant."""
+"""What a learner sees at a station, its key, and marking an answer against it."""
 
-from dataclasses import dataclass, field
-from typing import Annotated, Any
+from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import TypeAdapter, ValidationError
 
-from leitfaden_core.errors import BadDocument, LeitfadenError, MissingPart
-from leitfaden_core.judge import SchoolRules, VerdictKind
+from leitfaden_core.errors import BadDocument
+from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.items import StationView, station_key
-from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
+from leitfaden_core.lessons.kind import LaneWish, Mark
+from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.validation import explained
 
-VERDICTS = tuple(str(kind) for kind in VerdictKind)
-#: Suspect and faulty differ in size, not in side: half the points.
-NEIGHBOURS = ({"suspect", "faulty"}, {"good", "suspect"})
+_VIEW: TypeAdapter[View] = TypeAdapter(View)
 
 
-class Answer(BaseModel):
-    """What a learner gave at a station; which field counts depends on the station's kind."""
-
-    model_config = ConfigDict(extra="forbid", strict=True)
-
-    reading: Annotated[str, Field(max_length=60)] | None = None
-    verdicts: Annotated[list[Annotated[str, Field(max_length=20)] | None], Field(max_length=12)] | None = None
-    cause: Annotated[str, Field(max_length=10)] | None = None
-    seen: bool = False
+def station_view(lesson: Lesson, index: int, seed: int) -> View:
+    """What a learner with this seed sees at a station, numbers included, key left out."""
+    item = lesson.item(index, seed)
+    return kind_called(item.station.kind).view(item)
 
 
-@dataclass
-class Mark:
-    """Points of an answer (0..1) and its parts: given, right, points, reason."""
-
-    points: float | None
-    parts: list[dict[str, Any]] = field(default_factory=list)
+def station_lanes(lesson: Lesson, index: int, seed: int) -> LaneWish | None:
+    """The lanes that a station shows to this learner, if any."""
+    item = lesson.item(index, seed)
+    return kind_called(item.station.kind).lanes(item)
 
 
-def parse_answer(data: Any) -> Answer:
-    """An answer from plain data, or BadDocument."""
+def station_key(
+    lesson: Lesson, index: int, seed: int, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
+) -> Key:
+    """The right answers at a station for this seed, each with its reason."""
+    item = lesson.item(index, seed)
+    kind = kind_called(item.station.kind)
+    return kind.key_shape(kind=kind.id, parts=list(kind.key(item, rules, units)))
+
+
+def kept_view(data: Any) -> View:
+    """A view as it was kept."""
+    return _VIEW.validate_python(data)
+
+
+def parse_answer(kind: str, data: Any) -> AnyAnswer:
+    """An answer to a station of that kind from plain data, or BadDocument. Answers of old versions do not name the
+    kind.
+    """
     try:
-        return Answer.model_validate(data)
+        return kind_called(kind).answer_shape.model_validate({"kind": kind} | data if isinstance(data, dict) else data)
     except ValidationError as error:
         first = error.errors()[0]
-        raise BadDocument(f"answer, {'.'.join(str(part) for part in first['loc'])}: {explained(first)}") from error
+        place = ".".join(str(part) for part in first["loc"])
+        raise BadDocument(f"answer{', ' * bool(place)}{place}: {explained(first)}") from error
 
 
-def mark_answer(
-    lesson: Lesson,
-    index: int,
-    seed: int,
-    answer: Answer,
-    rules: SchoolRules | None = None,
-    units: UnitSystem = UnitSystem.METRIC,
-) -> Mark:
-    """Mark an answer.
+def require_answer(view: View, answer: AnyAnswer) -> None:
+    """Refuse an answer that cannot be marked, with one sentence that helps. ``view`` is what the learner was shown.
 
     Raises
     ------
@@ -61,81 +62,36 @@ def mark_answer(
         When a reading has no unit, or the answer lacks what the station asks for: it is not marked, and nothing is
         lost.
     """
+    kind_called(view.kind).require(view, answer)
+
+
+def mark_answer(
+    lesson: Lesson,
+    index: int,
+    seed: int,
+    answer: Any,
+    rules: SchoolRules | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
+) -> Mark:
+    """Mark an answer, as plain data, against the key that the model computes now."""
     key = station_key(lesson, index, seed, rules, units)
-    return mark_by_key(key.kind, key.parts, answer, units)
+    return mark_by_key(key.kind, key.model_dump()["parts"], answer, units)
 
 
-def mark_by_key(kind: str, parts: list[dict[str, Any]], answer: Answer, units: UnitSystem = UnitSystem.METRIC) -> Mark:
-    """Mark an answer against a key that was computed, and perhaps kept, before.
+def mark_by_key(kind: str, parts: list[dict[str, Any]], answer: Any, units: UnitSystem = UnitSystem.METRIC) -> Mark:
+    """Mark an answer, as plain data, against a key that was computed, and perhaps kept, before.
 
     Needs no model, so it cannot fail on one.
     """
-    if kind == "measure":
-        return _mark_measure(parts[0], answer, units)
-    if kind == "judge":
-        return _mark_judge(parts, answer)
-    if kind == "conclude":
-        return _mark_conclude(parts, answer)
-    return Mark(None)
+    return kind_called(kind).mark(parts, parse_answer(kind, answer), units)
 
 
-def check_answer(view: StationView, answer: Answer) -> None:
-    """Refuse an answer that cannot be marked, with one sentence that helps. ``view`` is what the learner was shown."""
-    if view.kind == "measure":
-        if not answer.reading or not answer.reading.strip():
-            raise MissingPart("no reading was given; read the value in the lane and write it with its unit")
-        parse_reading(answer.reading, view.readings[0]["quantity"])
-    elif view.kind == "judge":
-        given, wanted = answer.verdicts or [], len(view.readings)
-        if len(given) != wanted or any(verdict not in VERDICTS for verdict in given):
-            raise MissingPart(f"a verdict is missing; judge all {wanted} readings: {', '.join(VERDICTS)}")
-    elif view.kind == "conclude" and answer.cause not in {cause["id"] for cause in view.causes}:
-        raise MissingPart("no cause was chosen")
+def right_answer(kind: str, parts: list[dict[str, Any]]) -> dict[str, Any]:
+    """An answer that gets all points for a key, as plain data."""
+    return kind_called(kind).right_answer(parts).model_dump()
 
 
-def _mark_measure(part: dict[str, Any], answer: Answer, units: UnitSystem) -> Mark:
-    try:
-        given = parse_reading(answer.reading or "", part["quantity"])
-    except LeitfadenError as error:
-        return Mark(0.0, [part | {"given": answer.reading, "points": 0.0, "reason": error.message}])
-    off = abs(given - part["value"])
-    right = off <= part["tolerance"]
-    wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
-    judged = "Read right" if right else f"Off by {wide}; accepted is within {limit}"
-    return Mark(
-        1.0 if right else 0.0,
-        [
-            part
-            | {
-                "given": answer.reading,
-                "given_value": given,
-                "points": 1.0 if right else 0.0,
-                "reason": f"{judged}. {part['reason']}",
-            }
-        ],
-    )
-
-
-def _mark_judge(parts: list[dict[str, Any]], answer: Answer) -> Mark:
-    given = list(answer.verdicts or [])
-    given += [None] * (len(parts) - len(given))
-    marked = []
-    for part, verdict in zip(parts, given, strict=False):
-        points = 1.0 if verdict == part["verdict"] else 0.5 if {verdict, part["verdict"]} in NEIGHBOURS else 0.0
-        marked.append(part | {"given": verdict, "points": points})
-    return Mark(sum(part["points"] for part in marked) / len(marked), marked)
-
-
-def _mark_conclude(parts: list[dict[str, Any]], answer: Answer) -> Mark:
-    """Full points for a cause that explains all readings, whether or not it is the one built in: the evidence cannot
-    tell them apart.
-    """
-    chosen = next((part for part in parts if part["id"] == answer.cause), None)
-    points = 1.0 if chosen is not None and (chosen["explains"] or chosen["true_cause"]) else 0.0
-    return Mark(
-        points,
-        [
-            part | {"given": part["id"] == answer.cause, "points": points if part["id"] == answer.cause else None}
-            for part in parts
-        ],
-    )
+def weaknesses(stations: list[dict[str, Any]]) -> tuple[int, int]:
+    """In marked stations as they are kept: faulty readings called good, and good readings called faulty."""
+    pairs = [kind_called(row["kind"]).weaknesses(row["parts"]) for row in stations]
+    return sum(missed for missed, _ in pairs), sum(condemned for _, condemned in pairs)

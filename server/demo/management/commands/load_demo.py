@@ -8,7 +8,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from accounts.models import Membership, Role, School, User
-from leitfaden_core.lessons import parse_lesson
+from leitfaden_core.lessons import parse_lesson, right_answer
 from library.services import create_lesson, publish_lesson
 from practice.items import prepare_station
 from practice.models import Assignment, ItemKey, ItemView
@@ -60,18 +60,14 @@ class Command(BaseCommand):
     def _work(self, member: Membership, given: Assignment, stations: int) -> None:
         """Answer the first stations as a learner with a few misjudgements would, and finish when these are all."""
         attempt = work_of(member, start_attempt(member=member, assignment_id=given.pk).pk)
-        for index, station in enumerate(stations_of(attempt)):
+        for index in range(len(stations_of(attempt))):
             prepare_station(given.pk, index)
             if index >= stations:
                 continue
-            parts = ItemKey.objects.get(assignment=given, station=index).parts["metric"]
-            answer: dict[str, Any] = {"seen": True}
-            if station["kind"] == "measure":
-                answer = {"reading": f"{parts[0]['value']:.1f} %"}
-            elif station["kind"] == "judge":
-                answer = {"verdicts": [self._hasty(part) for part in parts]}
-            elif station["kind"] == "conclude":
-                answer = {"cause": next(part["id"] for part in parts if part["true_cause"])}
+            key = ItemKey.objects.get(assignment=given, station=index)
+            answer = right_answer(key.kind, key.parts["metric"])
+            if "verdicts" in answer:
+                answer["verdicts"] = [self._hasty(part) for part in key.parts["metric"]]
             store_answer(attempt=attempt, item=ItemView.objects.get(assignment=given, station=index), answer=answer)
         if stations == len(stations_of(attempt)):
             finish_attempt(attempt=attempt)

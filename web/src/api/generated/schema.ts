@@ -639,10 +639,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: {
-                [key: string]: unknown;
-            } | null;
-            station: components["schemas"]["StationOut"];
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["ShowSeen"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["ConcludeAnswer"]) | null;
+            /** Station */
+            station: components["schemas"]["ExplainView"] | components["schemas"]["ShowView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["ConcludeView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -732,12 +731,25 @@ export interface components {
             /** Scripts */
             scripts: components["schemas"]["ScriptOut"][];
         };
-        /** CauseOut */
-        CauseOut: {
+        /**
+         * CausePart
+         * @description Whether a cause explains all readings, and if not, which one rules it out.
+         */
+        CausePart: {
+            /** Detail */
+            detail: string;
+            /** Distance */
+            distance: number;
+            /** Explains */
+            explains: boolean;
             /** Id */
             id: string;
             /** Label */
             label: string;
+            /** Reason */
+            reason: string;
+            /** True Cause */
+            true_cause: boolean;
         };
         /** ChannelOut */
         ChannelOut: {
@@ -798,7 +810,7 @@ export interface components {
         };
         /**
          * Conclude
-         * @description Which of the offered causes explains all readings? An empty ``fault`` is «nothing is wrong».
+         * @description Which of the offered causes explains all readings? None among the causes is «nothing is wrong».
          */
         Conclude: {
             /** Causes */
@@ -816,6 +828,82 @@ export interface components {
              * Text
              * @default
              */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * ConcludeAnswer
+         * @description The id of a cause, None while none is chosen.
+         */
+        ConcludeAnswer: {
+            /** Cause */
+            cause?: string | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "conclude";
+        };
+        /**
+         * ConcludeKey
+         * @description The causes.
+         */
+        ConcludeKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "conclude";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["CausePart"][];
+        };
+        /**
+         * ConcludeView
+         * @description The car's readings, and the causes in the learner's own order.
+         */
+        ConcludeView: {
+            /** Causes */
+            causes: components["schemas"]["OfferedCause"][];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "conclude";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
             text: string;
             /** Title */
             title: string;
@@ -855,7 +943,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: components["schemas"]["MarkedStation"][];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedConclude"])[];
             /** Title */
             title: string;
             /** Version */
@@ -961,6 +1049,87 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * ExplainKey
+         * @description Nothing to answer.
+         */
+        ExplainKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "explain";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: unknown[];
+        };
+        /**
+         * ExplainSeen
+         * @description It was read.
+         */
+        ExplainSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "explain";
+            /**
+             * Seen
+             * @default false
+             */
+            seen: boolean;
+        };
+        /**
+         * ExplainView
+         * @description Text and drawing.
+         */
+        ExplainView: {
+            /**
+             * Drawing
+             * @default none
+             * @enum {string}
+             */
+            drawing: "none" | "narrowband";
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "explain";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /** FaultKindOut */
         FaultKindOut: {
@@ -1038,46 +1207,123 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
         };
         /**
-         * KeyPart
-         * @description One right answer with its reason; which fields are there depends on the station.
+         * JudgeAnswer
+         * @description A verdict for each reading, None where there is none yet.
          */
-        KeyPart: {
+        JudgeAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judge";
+            /**
+             * Verdicts
+             * @default []
+             */
+            verdicts: (string | null)[];
+        };
+        /**
+         * JudgeKey
+         * @description The verdicts.
+         */
+        JudgeKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judge";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["JudgePart"][];
+        };
+        /**
+         * JudgePart
+         * @description A reading with the verdict that is right, the band, and from which car it is.
+         */
+        JudgePart: {
             /** Band High */
             band_high?: number | null;
             /** Band Low */
             band_low?: number | null;
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
             /** Condition Label */
-            condition_label?: string | null;
-            /** Detail */
-            detail?: string | null;
-            /** Explains */
-            explains?: boolean | null;
+            condition_label: string;
+            /** Family */
+            family: string;
             /** From Faulty Car */
-            from_faulty_car?: boolean | null;
-            /** Id */
-            id?: string | null;
+            from_faulty_car: boolean;
             /** Label */
             label: string;
+            /** Layer */
+            layer: string;
             /** Quantity */
-            quantity?: string | null;
+            quantity: string;
             /** Reason */
             reason: string;
+            /** Stat */
+            stat: string;
             /** Stat Label */
-            stat_label?: string | null;
+            stat_label: string;
             /** Step */
-            step?: number | null;
-            /** Tolerance */
-            tolerance?: number | null;
-            /** True Cause */
-            true_cause?: boolean | null;
+            step: number;
             /** Unit */
-            unit?: string | null;
+            unit: string;
             /** Value */
-            value?: number | null;
+            value: number | null;
             /** Verdict */
-            verdict?: string | null;
+            verdict: string;
+        };
+        /**
+         * JudgeView
+         * @description The readings with their values.
+         */
+        JudgeView: {
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judge";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * Lane
@@ -1135,7 +1381,7 @@ export interface components {
         };
         /**
          * Lesson
-         * @description A lesson: one car with its faults, one script, a thread of stations.
+         * @description A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
          */
         Lesson: {
             /**
@@ -1233,63 +1479,263 @@ export interface components {
             /** Username */
             username: string;
         };
-        /** MarkedPart */
-        MarkedPart: {
-            /** Band High */
-            band_high?: number | null;
-            /** Band Low */
-            band_low?: number | null;
-            /** Condition Label */
-            condition_label?: string | null;
+        /**
+         * MarkedCausePart
+         * @description A cause, and whether it was chosen.
+         */
+        MarkedCausePart: {
             /** Detail */
-            detail?: string | null;
+            detail: string;
+            /** Distance */
+            distance: number;
             /** Explains */
-            explains?: boolean | null;
-            /** From Faulty Car */
-            from_faulty_car?: boolean | null;
-            /** Given */
-            given?: unknown;
-            /** Given Value */
-            given_value?: number | null;
+            explains: boolean;
+            /**
+             * Given
+             * @default false
+             */
+            given: boolean;
             /** Id */
-            id?: string | null;
+            id: string;
             /** Label */
             label: string;
             /** Points */
             points?: number | null;
-            /** Quantity */
-            quantity?: string | null;
             /** Reason */
             reason: string;
-            /** Stat Label */
-            stat_label?: string | null;
-            /** Step */
-            step?: number | null;
-            /** Tolerance */
-            tolerance?: number | null;
             /** True Cause */
-            true_cause?: boolean | null;
-            /** Unit */
-            unit?: string | null;
-            /** Value */
-            value?: number | null;
-            /** Verdict */
-            verdict?: string | null;
+            true_cause: boolean;
         };
-        /** MarkedStation */
-        MarkedStation: {
+        /**
+         * MarkedConclude
+         * @description The cause that was chosen among all.
+         */
+        MarkedConclude: {
             /** Answered */
             answered: boolean;
             /** Index */
             index: number;
-            /** Kind */
-            kind: string;
-            /** Parts */
-            parts: components["schemas"]["MarkedPart"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "conclude";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedCausePart"][];
             /** Points */
             points: number | null;
             /** Title */
             title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedExplain
+         * @description Nothing to mark.
+         */
+        MarkedExplain: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "explain";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: unknown[];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedJudge
+         * @description Verdicts given beside verdicts right.
+         */
+        MarkedJudge: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "judge";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedJudgePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedJudgePart
+         * @description A reading with the verdict that was given.
+         */
+        MarkedJudgePart: {
+            /** Band High */
+            band_high?: number | null;
+            /** Band Low */
+            band_low?: number | null;
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /** Family */
+            family: string;
+            /** From Faulty Car */
+            from_faulty_car: boolean;
+            /** Given */
+            given?: string | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * MarkedMeasure
+         * @description One value, read right or not.
+         */
+        MarkedMeasure: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measure";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedMeasurePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedMeasurePart
+         * @description The value beside what was given.
+         */
+        MarkedMeasurePart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /** Family */
+            family: string;
+            /** Given */
+            given?: string | null;
+            /** Given Value */
+            given_value?: number | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * MarkedShow
+         * @description Nothing to mark.
+         */
+        MarkedShow: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: unknown[];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
         };
         /**
          * Me
@@ -1344,6 +1790,123 @@ export interface components {
              * @default 5
              */
             tolerance_percent: number;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * MeasureAnswer
+         * @description A reading as it was typed, with its unit.
+         */
+        MeasureAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measure";
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+        };
+        /**
+         * MeasureKey
+         * @description One value.
+         */
+        MeasureKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measure";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MeasurePart"][];
+        };
+        /**
+         * MeasurePart
+         * @description The value, what is accepted around it, and what it means.
+         */
+        MeasurePart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * MeasureView
+         * @description What is to be read, without its value, and the lane in which it stands.
+         */
+        MeasureView: {
+            /** Channels */
+            channels: string[];
+            /** Focus */
+            focus?: string | null;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measure";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * NarrowbandOut
@@ -1397,6 +1960,16 @@ export interface components {
             role: "lead" | "trainer" | "learner";
             /** Username */
             username: string;
+        };
+        /**
+         * OfferedCause
+         * @description A cause without its size: the size would be a hint.
+         */
+        OfferedCause: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * Onset
@@ -1514,9 +2087,10 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["KeyPart"][];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["ConcludeKey"];
             lanes: components["schemas"]["LanesOut"] | null;
-            station: components["schemas"]["StationOut"];
+            /** Station */
+            station: components["schemas"]["ExplainView"] | components["schemas"]["ShowView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["ConcludeView"];
         };
         /**
          * Problem
@@ -1815,6 +2389,87 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * ShowKey
+         * @description Nothing to answer.
+         */
+        ShowKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: unknown[];
+        };
+        /**
+         * ShowSeen
+         * @description It was looked at.
+         */
+        ShowSeen: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show";
+            /**
+             * Seen
+             * @default false
+             */
+            seen: boolean;
+        };
+        /**
+         * ShowView
+         * @description Which lanes, and where to look first.
+         */
+        ShowView: {
+            /** Channels */
+            channels: string[];
+            /** Focus */
+            focus?: string | null;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "show";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Show Good */
+            show_good: boolean;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * SignIn
@@ -1836,59 +2491,6 @@ export interface components {
             kind: string;
             /** Open */
             open: boolean;
-            /** Title */
-            title: string;
-        };
-        /**
-         * StationOut
-         * @description A station as a learner sees it.
-         */
-        StationOut: {
-            /**
-             * Causes
-             * @default []
-             */
-            causes: components["schemas"]["CauseOut"][];
-            /**
-             * Channels
-             * @default []
-             */
-            channels: string[];
-            /**
-             * Drawing
-             * @default none
-             */
-            drawing: string;
-            /** Focus */
-            focus?: string | null;
-            /**
-             * Has Lanes
-             * @default false
-             */
-            has_lanes: boolean;
-            /** Id */
-            id: string;
-            /** Index */
-            index: number;
-            /** Kind */
-            kind: string;
-            /**
-             * Problem
-             * @default
-             */
-            problem: string;
-            /**
-             * Readings
-             * @default []
-             */
-            readings: components["schemas"]["StationReading"][];
-            /**
-             * Show Good
-             * @default false
-             */
-            show_good: boolean;
-            /** Text */
-            text: string;
             /** Title */
             title: string;
         };
@@ -1918,7 +2520,10 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** StationReading */
+        /**
+         * StationReading
+         * @description A reading with its words; its value where it may be seen.
+         */
         StationReading: {
             /** Channel */
             channel: string;
@@ -1975,6 +2580,23 @@ export interface components {
             password: string;
             /** Token */
             token: string;
+        };
+        /**
+         * Vehicle
+         * @description The engine of one station, where it is another than the lesson's. What is None is as in the lesson.
+         *
+         *     ``individual`` is one engine of its series, with its own tolerances and sizes of faults: the same for all learners.
+         *     0 is the rig itself, with the sizes as they are written; None gives each learner an engine of their own.
+         */
+        Vehicle: {
+            /** Faults */
+            faults?: components["schemas"]["FaultSpec"][] | null;
+            /** Individual */
+            individual?: number | null;
+            /** Rig */
+            rig?: string | null;
+            /** Script */
+            script?: string | null;
         };
         /** VersionOut */
         VersionOut: {

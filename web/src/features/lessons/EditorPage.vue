@@ -5,25 +5,24 @@ import { ElMessage } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
-import { useCatalogue } from '@/api/catalogue'
 import { units } from '@/api/session'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { refDebounced } from '@/api/debounced'
-import { useDraft, type Lesson, type Station } from '@/features/lessons/draft'
+import { useDraft, type Lesson } from '@/features/lessons/draft'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
 import StationForm from '@/features/lessons/StationForm.vue'
-import { moved, newStation, type Kind } from '@/features/lessons/stations'
+import { moved } from '@/features/lessons/stations'
 import StationThread from '@/features/lessons/StationThread.vue'
 import type { Lanes } from '@/parts/lanes/geometry'
-import { emptyAnswer, type Answer } from '@/parts/stations/answer'
+import type { Answer, Kind, Station } from '@/parts/stations/kind'
+import { answerTo, kindOf, newStation } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
 
 /** The editor: the lesson as a thread on the left, the chosen part in the middle, on the right what the learner sees and the key. */
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
-const { catalogue } = useCatalogue()
 const { document, published, state, problem, conflict, restored, load, save, keepMine } = useDraft(props.id)
 
 const selected = ref(-1)
@@ -38,12 +37,9 @@ const previewed = computed(() => {
   const stations = document.value?.stations ?? []
   return Math.max(
     0,
-    stations.findIndex((s) => s.kind === 'show' || s.kind === 'measure'),
+    stations.findIndex((s) => kindOf(s).showsSignals),
   )
 })
-const conditions = computed(
-  () => catalogue.value?.scripts.find((s) => s.id === document.value?.script)?.conditions ?? [],
-)
 
 function changeLesson(part: Partial<Lesson>) {
   if (document.value) document.value = { ...document.value, ...part }
@@ -83,7 +79,7 @@ function undoRemove() {
 function add(kind: Kind) {
   if (!document.value) return
   const taken = document.value.stations.map((s) => s.id)
-  changeStations([...document.value.stations, newStation(kind, t(`editor.kinds.${kind}`), taken)])
+  changeStations([...document.value.stations, newStation(kind, t(`stations.${kind}.name`), taken)])
   selected.value = document.value.stations.length - 1
 }
 
@@ -137,13 +133,14 @@ const view = computed(() => {
 /** Old lanes never stand under a new station: all its channels must be in them. */
 const fitting = computed<Lanes | null>(() => {
   const found = preview.data.value?.lanes
-  return found && view.value?.channels?.every((name) => name in found.lanes) ? found : null
+  const channels = view.value && 'channels' in view.value ? view.value.channels : []
+  return found && channels.every((name) => name in found.lanes) ? found : null
 })
 const refusal = computed(() => (preview.error.value ? sentence(preview.error.value) : ''))
-const tried = ref<Answer>({})
+const tried = ref<Answer>()
 watch(
   () => [view.value?.id, seed.value],
-  () => (tried.value = view.value ? emptyAnswer(view.value) : {}),
+  () => (tried.value = view.value && answerTo(view.value)),
 )
 
 async function askToPublish() {
@@ -185,7 +182,6 @@ async function onPublished(version: Schemas['VersionOut']) {
         :key="station.id"
         :station="station"
         :lesson="document"
-        :conditions="conditions"
         @change="changeStation"
       />
     </section>
@@ -221,7 +217,7 @@ async function onPublished(version: Schemas['VersionOut']) {
         </button>
       </div>
       <p v-if="refusal && refusal !== problem" class="problem" role="alert">{{ refusal }}</p>
-      <div v-if="view" class="sheet" :class="{ busy: preview.isFetching.value }">
+      <div v-if="view && tried" class="sheet" :class="{ busy: preview.isFetching.value }">
         <h3 class="station-title">{{ view.title }}</h3>
         <StationBody
           :station="view"
@@ -235,7 +231,7 @@ async function onPublished(version: Schemas['VersionOut']) {
       <div class="key-part">
         <h2>{{ t('editor.key') }}</h2>
         <p v-if="preview.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
-        <KeyList v-else-if="view" :parts="preview.data.value?.key ?? []" :kind="view.kind" />
+        <KeyList v-else-if="preview.data.value" :found="preview.data.value.key" />
       </div>
       <div class="fair">
         <h2>{{ t('editor.warnings') }}</h2>

@@ -49,7 +49,7 @@ function progress(row: Schemas['ResultRow']): string {
           <th>{{ t('results.version') }}</th>
           <th>{{ t('results.progress') }}</th>
           <th v-for="column in columns" :key="column.index" class="number" :title="column.title">
-            {{ t(`editor.kinds.${column.kind}`) }}
+            {{ t(`stations.${column.kind}.name`) }}
           </th>
           <th class="number">{{ t('results.score') }}</th>
           <th class="number" :title="t('results.missedHint')">{{ t('results.missed') }}</th>
@@ -66,7 +66,7 @@ function progress(row: Schemas['ResultRow']): string {
             v-for="column in columns"
             :key="column.index"
             class="number"
-            :data-label="t(`editor.kinds.${column.kind}`)"
+            :data-label="t(`stations.${column.kind}.name`)"
           >
             {{ percent(row, column.index) }}
           </td>

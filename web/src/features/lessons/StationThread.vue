@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
-import type { Station } from '@/features/lessons/draft'
-import { KINDS, type Kind } from '@/features/lessons/stations'
+import type { Kind, Station } from '@/parts/stations/kind'
+import { KINDS } from '@/parts/stations/kinds'
 
 /** The lesson as a thread that runs down the page: the car first, then the stations. */
 defineProps<{ stations: Station[]; selected: number; warned: string[]; undo: boolean }>()
@@ -36,7 +36,7 @@ function add(event: Event) {
       >
         <i></i>
         <span class="words">
-          <span class="label">{{ t(`editor.kinds.${station.kind}`) }}</span>
+          <span class="label">{{ t(`stations.${station.kind}.name`) }}</span>
           <span>{{ station.title }}</span>
           <span v-if="warned.includes(station.id)" class="small warned">{{ t('editor.warned') }}</span>
         </span>
@@ -74,7 +74,7 @@ function add(event: Event) {
     <button v-if="undo" type="button" class="undo" @click="emit('undo')">{{ t('editor.undo') }}</button>
     <select class="add" :aria-label="t('editor.add')" @change="add">
       <option value="">+ {{ t('editor.add') }}</option>
-      <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`editor.kinds.${kind}`) }}</option>
+      <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`stations.${kind}.name`) }}</option>
     </select>
   </nav>
 </template>

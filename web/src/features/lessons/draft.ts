@@ -2,7 +2,6 @@ import { onScopeDispose, ref, watch } from 'vue'
 import { ApiError, client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
 
 export type Lesson = Schemas['Lesson']
-export type Station = Lesson['stations'][number]
 export type SaveState = 'saved' | 'saving' | 'unsaved'
 
 const QUIET = 600

@@ -110,7 +110,7 @@ describe('player', () => {
     await flushPromises()
     await flushPromises()
     const [first, second] = posted()
-    expect(first!.body).toEqual({ answer: { reading: '4.5 g/s' } })
+    expect(first!.body).toEqual({ answer: { kind: 'measure', reading: '4.5 g/s' } })
     expect(second).toEqual(first)
     expect(localStorage.length).toBe(0)
     expect(went).toHaveBeenCalledWith({ name: 'debrief', params: { id: '7' } })

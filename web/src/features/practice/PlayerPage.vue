@@ -5,7 +5,8 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
 import { client, newChangeId, sentence, unwrap } from '@/api/client'
 import CautionNote from '@/parts/prose/CautionNote.vue'
-import { emptyAnswer, keptUnder, missing, type Answer } from '@/parts/stations/answer'
+import type { Answer } from '@/parts/stations/kind'
+import { answerTo, keptUnder, lacking } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
@@ -17,7 +18,7 @@ const queries = useQueryClient()
 
 const number = computed(() => Number(props.id))
 const index = ref<number>()
-const answer = ref<Answer>({})
+const answer = ref<Answer>()
 const touched = ref(false)
 const problem = ref('')
 const busy = ref(false)
@@ -63,9 +64,7 @@ function begin() {
   const data = station.data.value
   if (!data || data.station.index !== index.value || touched.value) return
   const kept = localStorage.getItem(keptUnder(props.id, data.station.index))
-  answer.value = kept
-    ? (JSON.parse(kept) as Answer)
-    : { ...emptyAnswer(data.station), ...((data.answer as Answer | null) ?? {}) }
+  answer.value = answerTo(data.station, kept ? JSON.parse(kept) : data.answer)
 }
 watch([station.data, index], begin, { immediate: true })
 watch(index, () => {
@@ -82,10 +81,10 @@ function change(next: Answer) {
 
 async function store() {
   const at = view.value
-  if (!at || busy.value) return
-  const lacks = missing(at, answer.value)
+  if (!at || !answer.value || busy.value) return
+  const lacks = lacking(at, answer.value)
   if (lacks) {
-    problem.value = t(`player.missing.${lacks}`)
+    problem.value = t(lacks)
     return
   }
   busy.value = true
@@ -96,7 +95,7 @@ async function store() {
     const stored = await unwrap(
       client.POST('/api/attempts/{attempt_id}/stations/{index}/answer', {
         params: { path: { attempt_id: number.value, index: at.index } },
-        body: { answer: answer.value as Record<string, unknown> },
+        body: { answer: { ...answer.value } },
         headers: { 'X-Change-Id': sending.id },
       }),
     )
@@ -122,7 +121,7 @@ async function store() {
 const knots = computed(() =>
   stations.value.map((s) => ({
     id: String(s.index),
-    label: s.title || t(`editor.kinds.${s.kind}`),
+    label: s.title || t(`stations.${s.kind}.name`),
     sub: s.open ? s.title : t('player.locked'),
     state: (s.open ? (s.answered ? 'done' : 'open') : 'locked') as 'done' | 'open' | 'locked',
   })),
@@ -149,7 +148,7 @@ const failed = computed(() => attempt.error.value ?? station.error.value ?? lane
         :label="t('editor.stations')"
         @pick="(id) => (index = Number(id))"
       />
-      <template v-if="view && view.index === index">
+      <template v-if="view && answer && view.index === index">
         <template v-if="index === 0">
           <p v-if="attempt.data.value.goal" class="goal">{{ attempt.data.value.goal }}</p>
           <CautionNote :texts="attempt.data.value.cautions" />

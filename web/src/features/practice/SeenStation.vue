@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { client, sentence, unwrap } from '@/api/client'
-import { emptyAnswer, type Answer } from '@/parts/stations/answer'
+import { answerTo } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
 
 /** A station exactly as its learner saw it, with the answer that counts: for whoever looks again, and for an appeal. */
@@ -23,10 +23,7 @@ const lanes = useQuery({
   enabled: computed(() => open.value && seen.data.value?.station.has_lanes === true),
   staleTime: Infinity,
 })
-const answer = computed<Answer>(() => {
-  const data = seen.data.value
-  return data ? { ...emptyAnswer(data.station), ...((data.answer as Answer | null) ?? {}) } : {}
-})
+const answer = computed(() => seen.data.value && answerTo(seen.data.value.station, seen.data.value.answer))
 </script>
 
 <template>
@@ -37,7 +34,7 @@ const answer = computed<Answer>(() => {
     <div v-if="open" class="seen" data-testid="seen">
       <p v-if="seen.error.value" class="soft" role="alert">{{ sentence(seen.error.value) }}</p>
       <StationBody
-        v-if="seen.data.value"
+        v-if="seen.data.value && answer"
         :station="seen.data.value.station"
         :lanes="lanes.data.value ?? null"
         :answer="answer"

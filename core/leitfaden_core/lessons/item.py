@@ -1,0 +1,119 @@
+"""A station for one learner: the car in front of them, and what it reads."""
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Generic, TypeVar
+
+import numpy as np
+
+from leitfaden_core.chance import chance
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.expect import individual_engine
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.judge import reading_scale
+from leitfaden_core.lessons.shapes import STAT_WORDS, ReadingPlace, StationDocument, StationReading, reading_label
+from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import Script, condition
+from leitfaden_core.simulate import Run, cached_run
+
+#: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the
+#: chosen size.
+CAR_SHARE = 0.5
+SIZE_SHARE = 0.15
+
+D = TypeVar("D", bound=StationDocument)
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What runs at a station: engine, drive, faults; ``individual`` when all learners get the same engine."""
+
+    rig: Rig
+    script: Script
+    faults: tuple[FaultSpec, ...]
+    individual: int | None = None
+
+
+@dataclass(frozen=True)
+class Car:
+    """The car in front of one learner: an individual of the rig, faults in this learner's size, and a sound sister of
+    the same type.
+    """
+
+    faults: tuple[FaultSpec, ...]
+    run: Run
+    good: Run
+
+
+@dataclass(frozen=True)
+class Item(Generic[D]):
+    """A station for one learner. Seed 0 is the trainer's: exactly the rig and the chosen sizes."""
+
+    index: int
+    station: D
+    setting: Setting
+    seed: int
+
+    @property
+    def rig(self) -> Rig:
+        """The engine's type."""
+        return self.setting.rig
+
+    @cached_property
+    def car(self) -> Car:
+        """The car that the seed gives, or the one that the station names for all."""
+        rig, script, seed = self.setting.rig, self.setting.script, self.car_seed
+        individual = individual_engine(rig, seed, CAR_SHARE) if seed else None
+        faults = tuple(_sized(fault, seed) for fault in self.setting.faults)
+        return Car(
+            faults,
+            cached_run(rig, script, list(faults), seed, individual),
+            cached_run(rig, script, [], seed, individual),
+        )
+
+    @property
+    def car_seed(self) -> int:
+        """The seed of the car; the draw of questions always hangs on the learner's own."""
+        return self.seed if self.setting.individual is None else self.setting.individual
+
+    def run(self, faulty: bool) -> Run:
+        """The run of the car, or of its sound sister."""
+        return self.car.run if faulty else self.car.good
+
+
+def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
+    """The fault in this learner's size: up to 15 % smaller or larger, within the kind's range."""
+    if not seed:
+        return fault
+    kind, values = fault.checked()
+    share = float(chance(seed, "size", fault.kind).uniform(-SIZE_SHARE, SIZE_SHARE))
+    return fault.model_copy(update={"params": kind.sized(values, 1.0 + share)})
+
+
+def read_value(run: Run, place: ReadingPlace) -> float:
+    """A reading from a run, with the resolution of its display. In the unit in which the channel is kept."""
+    value = run.statistic(place.condition, place.channel, place.stat)
+    if np.isnan(value):
+        return value
+    return rounded(value, reading_scale(run.rig, place.channel, place.stat)[1])
+
+
+def reading_of(rig: Rig, place: ReadingPlace, value: float | None) -> StationReading:
+    """A reading place with its words and, where it may be seen, its value."""
+    entry = channel(place.channel)
+    quantity, step = reading_scale(rig, place.channel, place.stat)
+    return StationReading(
+        condition=place.condition,
+        condition_label=condition(place.condition).label,
+        channel=place.channel,
+        label=reading_label(place),
+        stat=place.stat,
+        stat_label=STAT_WORDS[place.stat],
+        quantity=quantity,
+        layer=str(entry.layer),
+        family=entry.family,
+        step=step,
+        value=None if value is None or np.isnan(value) else value,
+        unit=QUANTITIES[quantity].kept,
+    )

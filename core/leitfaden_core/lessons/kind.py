@@ -1,0 +1,145 @@
+"""What a kind of station has to say for itself. A new kind is one folder in ``kinds`` and one line in its registry."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import Any, ClassVar, Generic
+
+import numpy as np
+
+from leitfaden_core.channels import channel
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.item import D, Item, read_value
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    MarkedStation,
+    ReadingPlace,
+    Seen,
+    Shape,
+    StationKey,
+    StationView,
+    reading_label,
+)
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.scripts import condition
+from leitfaden_core.simulate import Run
+
+
+@dataclass(frozen=True)
+class FairnessWarning:
+    """Something that a trainer should know about a station; the lesson may still be published."""
+
+    station: str
+    code: str
+    text: str
+
+
+@dataclass(frozen=True)
+class LaneWish:
+    """What lanes a station shows: a run, its channels, the sound run beside it, and whether the bands are drawn."""
+
+    run: Run
+    channels: list[str]
+    good: Run | None = None
+    bands: bool = False
+
+
+@dataclass
+class Mark:
+    """Points of an answer (0..1; None: nothing to mark) and its parts, each as the marked shape wants them."""
+
+    points: float | None
+    parts: list[dict[str, Any]] = field(default_factory=list)
+
+
+class StationKind(Generic[D]):
+    """One kind of station: its shapes, and what it does with an item.
+
+    A kind that only shows something keeps the defaults of everything about keys, answers and marks.
+    """
+
+    id: ClassVar[str]
+    document: type[D]
+    view_shape: type[StationView]
+    answer_shape: type[Answer] = Seen
+    key_shape: type[StationKey]
+    marked_shape: type[MarkedStation]
+
+    def places(self, station: D) -> list[ReadingPlace]:
+        """Where it may read values."""
+        return []
+
+    def channels(self, station: D) -> list[str]:
+        """Channels that the engine must have."""
+        return [place.channel for place in self.places(station)]
+
+    def causes(self, station: D) -> list[FaultSpec]:
+        """Faults that it offers, besides those of its car."""
+        return []
+
+    def engines(self, station: D) -> list[FaultSpec | None]:
+        """Simulated engines that its key asks for, besides the car: the fault of each."""
+        return []
+
+    def view(self, item: Item[D]) -> StationView:
+        """What a learner sees, numbers included, key left out."""
+        return self.view_shape(**self.heading(item))
+
+    def heading(self, item: Item[D]) -> dict[str, Any]:
+        """What every view begins with."""
+        station = item.station
+        return {
+            "kind": self.id,
+            "index": item.index,
+            "id": station.id,
+            "title": station.title,
+            "text": station.text,
+            "rig": item.rig.id,
+        }
+
+    def lanes(self, item: Item[D]) -> LaneWish | None:
+        """The lanes that it shows, if any."""
+        return None
+
+    def key(self, item: Item[D], rules: SchoolRules | None, units: UnitSystem) -> Sequence[Shape]:
+        """The right answers for this learner, each with its reason."""
+        return []
+
+    def warnings(self, item: Item[D]) -> Iterator[FairnessWarning]:
+        """What is unfair about it, for the trainer's own car."""
+        return iter(())
+
+    def runs_read(self, item: Item[D], place: ReadingPlace) -> list[Run]:
+        """From which runs a value may be read at a place."""
+        return [item.car.run]
+
+    def undefined(self, item: Item[D]) -> str | None:
+        """The first reading that has no value, in words."""
+        for place in self.places(item.station):
+            if any(np.isnan(read_value(run, place)) for run in self.runs_read(item, place)):
+                where = condition(place.condition).label.lower()
+                return f"{reading_label(place)} is not defined at {where}; take it out"
+        return None
+
+    def require(self, view: Any, answer: Any) -> None:
+        """Refuse an answer that cannot be marked: MissingPart or UnknownName with one sentence that helps. ``view`` is
+        what the learner was shown.
+        """
+
+    def mark(self, parts: Any, answer: Any, units: UnitSystem) -> Mark:
+        """Points for an answer by the parts of a key that was computed, and perhaps kept, before. Needs no model."""
+        return Mark(None)
+
+    def right_answer(self, parts: Any) -> Answer:
+        """An answer that gets all points."""
+        return self.answer_shape(kind=self.id)
+
+    def weaknesses(self, parts: Any) -> tuple[int, int]:
+        """In marked parts: faulty readings called good, and good readings called faulty."""
+        return 0, 0
+
+
+def empty_lane(run: Run, channels: list[str]) -> str | None:
+    """The first lane without a value anywhere along the run, in words."""
+    empty = next((name for name in channels if not np.isfinite(run.lanes[name]).any()), None)
+    return None if empty is None else f"{channel(empty).label} has no value anywhere along this script"

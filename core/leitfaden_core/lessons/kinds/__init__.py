@@ -1,0 +1,45 @@
+"""All kinds of station, in the order in which an editor offers them. Adding one: its folder here, a line in KINDS."""
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Annotated, Any, Union
+
+from pydantic import Field
+
+from leitfaden_core.errors import UnknownName
+from leitfaden_core.lessons import shapes
+from leitfaden_core.lessons.kind import StationKind
+from leitfaden_core.lessons.kinds.conclude import ConcludeKind
+from leitfaden_core.lessons.kinds.explain import ExplainKind
+from leitfaden_core.lessons.kinds.judge import JudgeKind
+from leitfaden_core.lessons.kinds.measure import MeasureKind
+from leitfaden_core.lessons.kinds.show import ShowKind
+
+KINDS: dict[str, StationKind[Any]] = {
+    kind.id: kind for kind in (ExplainKind(), ShowKind(), MeasureKind(), JudgeKind(), ConcludeKind())
+}
+
+
+def kind_called(name: str) -> StationKind[Any]:
+    """The kind of that id, or UnknownName."""
+    if name not in KINDS:
+        raise UnknownName("kind of station", name, KINDS)
+    return KINDS[name]
+
+
+def _one_of(variants: Iterable[type]) -> Any:
+    return Annotated[Union[tuple(variants)], Field(discriminator="kind")]  # noqa: UP007
+
+
+if TYPE_CHECKING:
+    Station = shapes.StationDocument
+    View = shapes.StationView
+    AnyAnswer = shapes.Answer
+    Key = shapes.StationKey
+    Marked = shapes.MarkedStation
+else:
+    #: What a trainer writes, what a learner sees, what they give, what is right, what the debrief tells: of any kind.
+    Station = _one_of(kind.document for kind in KINDS.values())
+    View = _one_of(kind.view_shape for kind in KINDS.values())
+    AnyAnswer = _one_of(kind.answer_shape for kind in KINDS.values())
+    Key = _one_of(kind.key_shape for kind in KINDS.values())
+    Marked = _one_of(kind.marked_shape for kind in KINDS.values())

@@ -1,0 +1,136 @@
+"""Conclude: which of the offered causes explains all readings of the learner's car?"""
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from leitfaden_core.chance import chance
+from leitfaden_core.errors import MissingPart
+from leitfaden_core.faults import FaultSpec, describe_fault
+from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.item import Item, read_value, reading_of
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kinds.conclude.document import (
+    CausePart,
+    Conclude,
+    ConcludeAnswer,
+    ConcludeKey,
+    ConcludeView,
+    MarkedConclude,
+    OfferedCause,
+)
+from leitfaden_core.lessons.kinds.conclude.explains import in_words, size_ladder, worst_misfit
+from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.simulate import stored_statistics
+
+
+class ConcludeKind(StationKind[Conclude]):
+    """One cause for all readings."""
+
+    id = "conclude"
+    document = Conclude
+    view_shape = ConcludeView
+    answer_shape = ConcludeAnswer
+    key_shape = ConcludeKey
+    marked_shape = MarkedConclude
+
+    def places(self, station: Conclude) -> list[ReadingPlace]:
+        return station.readings
+
+    def causes(self, station: Conclude) -> list[FaultSpec]:
+        return [cause for cause in station.causes if cause is not None]
+
+    def engines(self, station: Conclude) -> list[FaultSpec | None]:
+        return [size for cause in station.causes for size in size_ladder(cause)]
+
+    def view(self, item: Item[Conclude]) -> ConcludeView:
+        run = item.car.run
+        return ConcludeView(
+            **self.heading(item),
+            readings=[reading_of(item.rig, place, read_value(run, place)) for place in item.station.readings],
+            causes=[OfferedCause(id=str(k), label=_label(cause)) for k, cause in enumerate(_in_order(item))],
+        )
+
+    def key(self, item: Item[Conclude], rules: SchoolRules | None, units: UnitSystem) -> Sequence[CausePart]:
+        """A cause counts in any size: what decides is the best of a ladder of sizes. Ids are places in the learner's
+        order, so that neither the order nor a name on the wire tells anything to a neighbour.
+        """
+        observed = [read_value(item.car.run, place) for place in item.station.readings]
+        causes = _in_order(item)
+        ladders = [size_ladder(cause) for cause in causes]
+        asked = [[size] if size else [] for ladder in ladders for size in ladder]
+        runs = iter(stored_statistics(item.rig, item.setting.script, asked))
+        parts = []
+        for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
+            misfits = [worst_misfit(item.rig, item.station.readings, observed, next(runs)) for _size in ladder]
+            best = min(misfits, key=lambda misfit: misfit.distance)
+            parts.append(
+                CausePart(
+                    id=str(k),
+                    label=_label(cause),
+                    detail=describe_fault(cause) if cause is not None else _label(cause),
+                    explains=best.explains,
+                    true_cause=_is_built_in(cause, item.setting.faults),
+                    reason=in_words(item.rig, best, units),
+                    distance=round(best.distance, 2),
+                )
+            )
+        return parts
+
+    def warnings(self, item: Item[Conclude]) -> Iterator[FairnessWarning]:
+        station = item.station
+        parts = self.key(item, None, UnitSystem.METRIC)
+        explaining = [part for part in parts if part.explains]
+        if not any(part.true_cause for part in parts):
+            text = f"{station.title}: the lesson's own fault is not among the causes."
+            yield FairnessWarning(station.id, "cause_not_offered", text)
+        elif len(explaining) > 1:
+            names = " and ".join(part.label for part in explaining)
+            text = f"{station.title}: {names} explain all readings; both count as right. Add a reading that separates them."
+            yield FairnessWarning(station.id, "two_right", text)
+        if not explaining:
+            text = f"{station.title}: no offered cause alone explains all readings."
+            yield FairnessWarning(station.id, "none_right", text)
+
+    def require(self, view: ConcludeView, answer: ConcludeAnswer) -> None:
+        if answer.cause not in {cause.id for cause in view.causes}:
+            raise MissingPart("no cause was chosen")
+
+    def mark(self, parts: list[dict[str, Any]], answer: ConcludeAnswer, units: UnitSystem) -> Mark:
+        """Full points for a cause that explains all readings, whether or not it is the one built in: the evidence
+        cannot tell them apart.
+        """
+        chosen = next((part for part in parts if part["id"] == answer.cause), None)
+        points = 1.0 if chosen is not None and (chosen["explains"] or chosen["true_cause"]) else 0.0
+        return Mark(
+            points,
+            [part | {"given": part is chosen, "points": points if part is chosen else None} for part in parts],
+        )
+
+    def right_answer(self, parts: list[dict[str, Any]]) -> ConcludeAnswer:
+        return ConcludeAnswer(cause=next(part["id"] for part in parts if part["true_cause"]))
+
+
+def _in_order(item: Item[Conclude]) -> list[FaultSpec | None]:
+    """Another order for every learner, so that the place of an option says nothing."""
+    causes = item.station.causes
+    return [causes[int(k)] for k in chance(item.seed, "causes", item.station.id).permutation(len(causes))]
+
+
+def _label(cause: FaultSpec | None) -> str:
+    """Name of a cause without its size."""
+    if cause is None:
+        return "Nothing is wrong"
+    kind, values = cause.checked()
+    words = [value.replace("_", " ") for value in values.values() if isinstance(value, str)]
+    return f"{kind.label} ({', '.join(words)})" if words else kind.label
+
+
+def _is_built_in(cause: FaultSpec | None, faults: tuple[FaultSpec, ...]) -> bool:
+    if cause is None:
+        return not faults
+    return any(cause.kind == fault.kind and _words(cause) == _words(fault) for fault in faults)
+
+
+def _words(fault: FaultSpec) -> list[str]:
+    return [value for value in fault.checked()[1].values() if isinstance(value, str)]

@@ -1,0 +1,79 @@
+"""Which offered causes explain a car's readings: each is simulated in several sizes and compared."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from leitfaden_core.expect import band_of
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.judge import reading_scale
+from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
+from leitfaden_core.quantities import UnitSystem, shown
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import condition
+from leitfaden_core.simulate import Statistics
+
+#: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
+EXPLAINS_WITHIN = 3.0
+
+
+@dataclass(frozen=True)
+class Misfit:
+    """The reading that a cause explains worst: distance [healthy standard deviations], place, value read, value that
+    the cause would give.
+    """
+
+    distance: float
+    place: ReadingPlace
+    seen: float
+    expected: float
+
+    @property
+    def explains(self) -> bool:
+        """Whether even the worst reading is explained."""
+        return self.distance <= EXPLAINS_WITHIN
+
+
+def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
+    """A cause in the sizes that a technician would consider: the offered one and a ladder of smaller and larger ones."""
+    if cause is None:
+        return [None]
+    kind, values = cause.checked()
+    ladder = [
+        cause.model_copy(update={"params": kind.sized(values, share)}) for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0)
+    ]
+    return [cause, *(step for step in ladder if step.params != values)]
+
+
+def worst_misfit(rig: Rig, places: list[ReadingPlace], observed: list[float], found: Statistics) -> Misfit:
+    """The reading that a simulated cause explains worst."""
+    expected = [found[place.condition][place.channel].get(place.stat, float("nan")) for place in places]
+    rows = [
+        Misfit(_distance(rig, place, seen, value), place, seen, value)
+        for place, seen, value in zip(places, observed, expected, strict=True)
+    ]
+    return max(rows, key=lambda row: row.distance)
+
+
+def in_words(rig: Rig, misfit: Misfit, units: UnitSystem) -> str:
+    """What rules a cause out, or that nothing does."""
+    if misfit.explains:
+        return "explains all readings within the spread of healthy engines"
+    place = misfit.place
+    quantity, step = reading_scale(rig, place.channel, place.stat)
+    at = condition(place.condition).label.lower()
+    is_here, would_be = (shown(value, quantity, step, units) for value in (misfit.seen, misfit.expected))
+    return f"does not fit: {reading_label(place)} at {at} is {is_here}, this cause in its best size gives {would_be}"
+
+
+def _distance(rig: Rig, place: ReadingPlace, observed: float, expected: float) -> float:
+    """Distance between two readings in standard deviations of the healthy spread. [-]
+
+    A faulty engine spreads at least as much as a healthy one, and relative to its reading: a tenth of the shift from
+    healthy is added.
+    """
+    band = band_of(rig, place.condition, place.channel, place.stat)
+    if band is None or np.isnan(expected) or np.isnan(observed):
+        return 0.0
+    deviation = float(np.hypot(band.deviation, 0.05 * (expected - band.mean)))
+    return abs(observed - expected) / deviation

@@ -1,0 +1,55 @@
+"""Explain: text with formulas, and a drawing that can be explored."""
+
+from typing import Literal
+
+from leitfaden_core.lessons.item import Item
+from leitfaden_core.lessons.kind import StationKind
+from leitfaden_core.lessons.shapes import MarkedStation, Seen, StationDocument, StationKey, StationView
+
+Drawing = Literal["none", "narrowband"]
+
+
+class Explain(StationDocument):
+    """Text with formulas, and a drawing that can be explored."""
+
+    kind: Literal["explain"] = "explain"
+    drawing: Drawing = "none"
+
+
+class ExplainView(StationView):
+    """Text and drawing."""
+
+    kind: Literal["explain"] = "explain"
+    drawing: Drawing = "none"
+
+
+class ExplainSeen(Seen):
+    """It was read."""
+
+    kind: Literal["explain"] = "explain"
+
+
+class ExplainKey(StationKey):
+    """Nothing to answer."""
+
+    kind: Literal["explain"] = "explain"
+
+
+class MarkedExplain(MarkedStation):
+    """Nothing to mark."""
+
+    kind: Literal["explain"] = "explain"
+
+
+class ExplainKind(StationKind[Explain]):
+    """Text with formulas, and a drawing."""
+
+    id = "explain"
+    document = Explain
+    view_shape = ExplainView
+    answer_shape = ExplainSeen
+    key_shape = ExplainKey
+    marked_shape = MarkedExplain
+
+    def view(self, item: Item[Explain]) -> ExplainView:
+        return ExplainView(**self.heading(item), drawing=item.station.drawing)

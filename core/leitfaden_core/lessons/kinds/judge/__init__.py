@@ -1,0 +1,103 @@
+"""Judge: readings of a learner's car and of a sound sister; is each good, suspect, faulty, or not decidable here?"""
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from leitfaden_core.errors import MissingPart
+from leitfaden_core.judge import SchoolRules, VerdictKind, judge_reading
+from leitfaden_core.lessons.item import Item, read_value, reading_of
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kinds.judge.document import (
+    Judge,
+    JudgeAnswer,
+    JudgeKey,
+    JudgePart,
+    JudgeView,
+    MarkedJudge,
+)
+from leitfaden_core.lessons.kinds.judge.draw import drawn_readings
+from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.simulate import Run
+
+VERDICTS = tuple(str(kind) for kind in VerdictKind)
+#: Suspect and faulty differ in size, not in side: half the points.
+NEIGHBOURS = ({"suspect", "faulty"}, {"good", "suspect"})
+
+
+class JudgeKind(StationKind[Judge]):
+    """A verdict for each reading."""
+
+    id = "judge"
+    document = Judge
+    view_shape = JudgeView
+    answer_shape = JudgeAnswer
+    key_shape = JudgeKey
+    marked_shape = MarkedJudge
+
+    def places(self, station: Judge) -> list[ReadingPlace]:
+        return station.pool
+
+    def runs_read(self, item: Item[Judge], place: ReadingPlace) -> list[Run]:
+        return [item.car.run, item.car.good]
+
+    def view(self, item: Item[Judge]) -> JudgeView:
+        readings = [
+            reading_of(item.rig, place, read_value(item.run(faulty), place)) for place, faulty in drawn_readings(item)
+        ]
+        return JudgeView(**self.heading(item), readings=readings)
+
+    def key(self, item: Item[Judge], rules: SchoolRules | None, units: UnitSystem) -> Sequence[JudgePart]:
+        return [self._part(item, place, faulty, rules, units) for place, faulty in drawn_readings(item)]
+
+    def _part(
+        self, item: Item[Judge], place: ReadingPlace, faulty: bool, rules: SchoolRules | None, units: UnitSystem
+    ) -> JudgePart:
+        value = read_value(item.run(faulty), place)
+        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units)
+        return JudgePart(
+            **reading_of(item.rig, place, value).model_dump(),
+            verdict=str(verdict.kind),
+            reason=verdict.reason,
+            band_low=verdict.band.low if verdict.band else None,
+            band_high=verdict.band.high if verdict.band else None,
+            from_faulty_car=faulty,
+        )
+
+    def warnings(self, item: Item[Judge]) -> Iterator[FairnessWarning]:
+        station, run = item.station, item.car.run
+        kinds = {judge_reading(item.rig, p.condition, p.channel, read_value(run, p), p.stat).kind for p in station.pool}
+        if item.setting.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
+            text = f"{station.title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable."
+            yield FairnessWarning(station.id, "fault_not_visible", text)
+        if len(kinds) == 1:
+            word = next(iter(kinds)).replace("_", " ")
+            text = f"{station.title}: all readings of the faulty car get the same verdict ({word})."
+            yield FairnessWarning(station.id, "one_verdict", text)
+        if station.count > len(station.pool):
+            text = f"{station.title}: {station.count} readings are asked, the pool has {len(station.pool)}; learners get {len(station.pool)}."
+            yield FairnessWarning(station.id, "small_pool", text)
+
+    def require(self, view: JudgeView, answer: JudgeAnswer) -> None:
+        wanted = len(view.readings)
+        if len(answer.verdicts) != wanted or any(verdict not in VERDICTS for verdict in answer.verdicts):
+            raise MissingPart(f"a verdict is missing; judge all {wanted} readings: {', '.join(VERDICTS)}")
+
+    def mark(self, parts: list[dict[str, Any]], answer: JudgeAnswer, units: UnitSystem) -> Mark:
+        given = answer.verdicts + [None] * (len(parts) - len(answer.verdicts))
+        marked = [
+            part | {"given": verdict, "points": _points(verdict, part["verdict"])}
+            for part, verdict in zip(parts, given, strict=False)
+        ]
+        return Mark(sum(part["points"] for part in marked) / len(marked), marked)
+
+    def right_answer(self, parts: list[dict[str, Any]]) -> JudgeAnswer:
+        return JudgeAnswer(verdicts=[part["verdict"] for part in parts])
+
+    def weaknesses(self, parts: list[dict[str, Any]]) -> tuple[int, int]:
+        pairs = [(part["verdict"], part["given"]) for part in parts]
+        return pairs.count(("faulty", "good")), pairs.count(("good", "faulty"))
+
+
+def _points(given: str | None, right: str) -> float:
+    return 1.0 if given == right else 0.5 if {given, right} in NEIGHBOURS else 0.0

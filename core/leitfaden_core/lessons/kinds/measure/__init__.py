@@ -1,0 +1,155 @@
+"""Measure: read a value at a condition, with its unit."""
+
+from collections.abc import Iterator, Sequence
+from typing import Annotated, Any, Literal
+
+from pydantic import Field
+
+from leitfaden_core.channels import channel
+from leitfaden_core.errors import LeitfadenError, MissingPart
+from leitfaden_core.judge import SchoolRules, judge_reading
+from leitfaden_core.lessons.item import Item, read_value, reading_of
+from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark, StationKind
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    MarkedStation,
+    ReadingPlace,
+    StationDocument,
+    StationKey,
+    StationReading,
+    StationView,
+    reading_label,
+)
+from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
+from leitfaden_core.scripts import condition
+from leitfaden_core.simulate import Run
+
+
+class Measure(StationDocument):
+    """Read a value at a condition, with its unit."""
+
+    kind: Literal["measure"] = "measure"
+    reading: ReadingPlace
+    tolerance_percent: Annotated[float, Field(ge=0.5, le=50)] = 5.0
+    faulty: bool = True
+
+
+class MeasureView(StationView):
+    """What is to be read, without its value, and the lane in which it stands."""
+
+    kind: Literal["measure"] = "measure"
+    readings: list[StationReading]
+    channels: list[str]
+    focus: str | None = None
+
+
+class MeasureAnswer(Answer):
+    """A reading as it was typed, with its unit."""
+
+    kind: Literal["measure"] = "measure"
+    reading: Annotated[str, Field(max_length=60)] = ""
+
+
+class MeasurePart(StationReading):
+    """The value, what is accepted around it, and what it means."""
+
+    tolerance: float
+    verdict: str
+    reason: str
+
+
+class MeasureKey(StationKey):
+    """One value."""
+
+    kind: Literal["measure"] = "measure"
+    parts: list[MeasurePart] = []
+
+
+class MarkedMeasurePart(MeasurePart):
+    """The value beside what was given."""
+
+    given: str | None = None
+    given_value: float | None = None
+    points: float | None = None
+
+
+class MarkedMeasure(MarkedStation):
+    """One value, read right or not."""
+
+    kind: Literal["measure"] = "measure"
+    parts: list[MarkedMeasurePart] = []
+
+
+class MeasureKind(StationKind[Measure]):
+    """Read a value in a lane."""
+
+    id = "measure"
+    document = Measure
+    view_shape = MeasureView
+    answer_shape = MeasureAnswer
+    key_shape = MeasureKey
+    marked_shape = MarkedMeasure
+
+    def places(self, station: Measure) -> list[ReadingPlace]:
+        return [station.reading]
+
+    def view(self, item: Item[Measure]) -> MeasureView:
+        place = item.station.reading
+        return MeasureView(
+            **self.heading(item),
+            has_lanes=True,
+            readings=[reading_of(item.rig, place, None)],
+            channels=[place.channel],
+            focus=place.condition,
+        )
+
+    def lanes(self, item: Item[Measure]) -> LaneWish:
+        return LaneWish(item.run(item.station.faulty), [item.station.reading.channel])
+
+    def runs_read(self, item: Item[Measure], place: ReadingPlace) -> list[Run]:
+        return [item.run(item.station.faulty)]
+
+    def key(self, item: Item[Measure], rules: SchoolRules | None, units: UnitSystem) -> Sequence[MeasurePart]:
+        station, place = item.station, item.station.reading
+        value = read_value(item.run(station.faulty), place)
+        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units)
+        return [
+            MeasurePart(
+                **reading_of(item.rig, place, value).model_dump(),
+                tolerance=max(abs(value) * station.tolerance_percent / 100.0, 2.0 * channel(place.channel).step),
+                reason=verdict.reason,
+                verdict=str(verdict.kind),
+            )
+        ]
+
+    def warnings(self, item: Item[Measure]) -> Iterator[FairnessWarning]:
+        station, place = item.station, item.station.reading
+        value = read_value(item.run(station.faulty), place)
+        if value != value:
+            where = condition(place.condition).label.lower()
+            text = f"{station.title}: {reading_label(place)} is not defined at {where}."
+            yield FairnessWarning(station.id, "not_defined", text)
+        elif abs(value) * station.tolerance_percent / 100.0 < channel(place.channel).step:
+            text = f"{station.title}: the tolerance is finer than the display's step; two steps are accepted instead."
+            yield FairnessWarning(station.id, "below_resolution", text)
+
+    def require(self, view: MeasureView, answer: MeasureAnswer) -> None:
+        if not answer.reading.strip():
+            raise MissingPart("no reading was given; read the value in the lane and write it with its unit")
+        parse_reading(answer.reading, view.readings[0].quantity)
+
+    def mark(self, parts: list[dict[str, Any]], answer: MeasureAnswer, units: UnitSystem) -> Mark:
+        part = parts[0]
+        try:
+            given = parse_reading(answer.reading, part["quantity"])
+        except LeitfadenError as error:
+            return Mark(0.0, [part | {"given": answer.reading, "points": 0.0, "reason": error.message}])
+        off = abs(given - part["value"])
+        points = 1.0 if off <= part["tolerance"] else 0.0
+        wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
+        judged = "Read right" if points else f"Off by {wide}; accepted is within {limit}"
+        seen = {"given": answer.reading, "given_value": given, "points": points}
+        return Mark(points, [part | seen | {"reason": f"{judged}. {part['reason']}"}])
+
+    def right_answer(self, parts: list[dict[str, Any]]) -> MeasureAnswer:
+        return MeasureAnswer(reading=f"{parts[0]['value']:.6g} {parts[0]['unit']}")

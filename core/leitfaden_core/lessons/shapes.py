@@ -1,0 +1,146 @@
+"""What every station is made of: its document, what a learner sees of it, what they answer, its key, its debrief.
+
+A kind of station adds its own fields to each of them.
+"""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from leitfaden_core.channels import CHANNELS, Layer, channel
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.scripts import condition
+
+Stat = Literal["mean", "min", "max", "freq"]
+STAT_WORDS = {"mean": "mean", "min": "lowest", "max": "highest", "freq": "swings per second"}
+
+#: A name out of a catalogue.
+Name = Annotated[str, Field(max_length=60)]
+
+
+class Document(BaseModel):
+    """What people write. Unknown fields are refused, so that a typing slip cannot pass unseen; a number is finite and a
+    number, not a text like one.
+    """
+
+    model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False)
+
+
+class Shape(BaseModel):
+    """What the core gives out. Fields of an older version that are not known any more are left out in silence, so that
+    what was kept stays readable.
+    """
+
+    model_config = ConfigDict(extra="ignore")
+
+
+class ReadingPlace(Document):
+    """Where a value is read: condition, channel, and which statistic over the condition."""
+
+    condition: Name
+    channel: Name
+    stat: Stat = "mean"
+
+    @model_validator(mode="after")
+    def _is_known(self) -> "ReadingPlace":
+        condition(self.condition)
+        entry = channel(self.channel)
+        if self.stat == "freq" and entry.family != "oxygen":
+            raise ValueError(f"'{entry.label}' does not switch; only oxygen sensors have swings per second")
+        return self
+
+
+class Vehicle(Document):
+    """The engine of one station, where it is another than the lesson's. What is None is as in the lesson.
+
+    ``individual`` is one engine of its series, with its own tolerances and sizes of faults: the same for all learners.
+    0 is the rig itself, with the sizes as they are written; None gives each learner an engine of their own.
+    """
+
+    rig: Name | None = None
+    script: Name | None = None
+    faults: Annotated[list[FaultSpec], Field(max_length=4)] | None = None
+    individual: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
+
+
+class StationDocument(Document):
+    """What a trainer writes of any station."""
+
+    kind: str
+    id: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,40}$")]
+    title: Annotated[str, Field(min_length=1, max_length=120)]
+    text: Annotated[str, Field(max_length=20_000)] = ""
+    vehicle: Vehicle = Vehicle()
+
+
+class StationView(Shape):
+    """What a learner may see of a station: no key, no fault, no name that gives it away."""
+
+    kind: str
+    index: int
+    id: str
+    title: str
+    text: str
+    rig: str = ""
+    has_lanes: bool = False
+    problem: str = ""
+
+
+class Answer(BaseModel):
+    """What a learner gives at a station."""
+
+    model_config = ConfigDict(extra="forbid", strict=True)
+
+    kind: str
+
+
+class Seen(Answer):
+    """A station that asks for nothing but to be looked at."""
+
+    seen: bool = False
+
+
+class StationReading(Shape):
+    """A reading with its words; its value where it may be seen."""
+
+    condition: str
+    condition_label: str
+    channel: str
+    label: str
+    stat: str
+    stat_label: str
+    quantity: str
+    layer: str
+    family: str
+    step: float
+    value: float | None
+    unit: str
+
+
+class StationKey(Shape):
+    """What is right at a station, with the reason for each part, in the order in which the view shows them."""
+
+    kind: str
+    parts: list[Any] = []
+
+
+class MarkedStation(Shape):
+    """A station in the debrief: points (0..1) where it has any, and for each part what was given and what is right.
+
+    ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's.
+    """
+
+    kind: str
+    index: int
+    title: str
+    answered: bool
+    points: float | None
+    vehicle: str = ""
+    parts: list[Any] = []
+
+
+def reading_label(place: ReadingPlace) -> str:
+    """A reading place in words, such as «MAF, scan value, mean»."""
+    entry = CHANNELS[place.channel]
+    layer = {Layer.TRUTH: "true value", Layer.PIN: "at the pin", Layer.SCAN: "scan value"}[entry.layer]
+    return f"{entry.label}, {layer}, {STAT_WORDS[place.stat]}"

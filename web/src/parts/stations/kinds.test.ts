@@ -1,0 +1,85 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import { moved } from '@/features/lessons/stations'
+import en from '@/messages/en'
+import type { Answer, View } from '@/parts/stations/kind'
+import { answerTo, freshId, KINDS, kindOf, lacking, newStation } from '@/parts/stations/kinds'
+import StationBody from '@/parts/stations/StationBody.vue'
+import { mounted } from '@/testing/mounted'
+
+const READING = {
+  condition: 'hot_idle',
+  condition_label: 'Hot idle',
+  channel: 'maf',
+  label: 'MAF, scan value, mean',
+  stat: 'mean',
+  stat_label: 'mean',
+  quantity: 'mass_flow',
+  layer: 'scan',
+  family: 'airflow',
+  step: 0.01,
+  value: 2.5,
+  unit: 'g/s',
+}
+const HEADING = { index: 0, id: 's', title: 'T', text: '', rig: 'R1', has_lanes: false, problem: '' }
+const VIEWS: View[] = [
+  { ...HEADING, kind: 'explain', drawing: 'none' },
+  { ...HEADING, kind: 'show', channels: ['maf'], show_good: true, focus: null },
+  { ...HEADING, kind: 'measure', readings: [READING], channels: ['maf'], focus: 'hot_idle' },
+  { ...HEADING, kind: 'judge', readings: [READING, READING] },
+  { ...HEADING, kind: 'conclude', readings: [READING], causes: [{ id: '0', label: 'A leak' }] },
+]
+
+describe('stations of a draft', () => {
+  it('get a name that no other station has', () => {
+    expect(freshId('judge', ['judge-1', 'show-2'])).toBe('judge-2')
+  })
+  it('change places, and stay where they are at the ends', () => {
+    const all = KINDS.map((kind) => newStation(kind, kind, []))
+    expect(moved(all, 1, -1).map((s) => s.kind)[0]).toBe('show')
+    expect(moved(all, 0, -1)).toEqual(all)
+    expect(moved(all, all.length - 1, 1)).toEqual(all)
+  })
+  it.each(KINDS)('of kind %s ask or show something at once', (kind) => {
+    const station = newStation(kind, 'Title', [])
+    if (station.kind === 'judge') expect(station.pool.length).toBeGreaterThanOrEqual(station.count ?? 0)
+    if (station.kind === 'conclude') expect(station.causes).toContain(null)
+    expect(station.title).toBe('Title')
+  })
+})
+
+describe.each(VIEWS)('a station of kind $kind', (view) => {
+  const asks = view.kind !== 'explain' && view.kind !== 'show'
+
+  it('has a name and a sentence for what is missing', () => {
+    const words = en.stations[view.kind]!
+    expect(words.name).toBeTruthy()
+    const lacks = lacking(view, answerTo(view))
+    expect(lacks !== undefined).toBe(asks)
+    if (lacks) expect(words[lacks.split('.').at(-1)!]).toMatch(/\.$/)
+  })
+
+  it('takes up what was answered before, also without its kind', () => {
+    const given = { reading: '1 g/s', verdicts: ['good', 'good'], cause: '0', seen: true }
+    expect(lacking(view, answerTo(view, given))).toBeUndefined()
+    expect(answerTo(view, given).kind).toBe(view.kind)
+  })
+
+  it('lets a person answer it', async () => {
+    let answer: Answer = answerTo(view)
+    const page = mounted(StationBody, { station: view, answer, rig: 'R1', onChange: (next: Answer) => (answer = next) })
+    for (const input of page.findAll('input')) {
+      if (input.attributes('type') === 'radio') await input.trigger('change')
+      else await input.setValue('2.5 g/s')
+      await page.setProps({ answer })
+    }
+    expect(lacking(view, answer)).toBeUndefined()
+    page.unmount()
+  })
+
+  it('has a form, and shows its key and its mark where it asks', () => {
+    const kind = kindOf(view)
+    expect(kind.form).toBeTruthy()
+    expect([kind.keyed !== undefined, kind.debrief !== undefined]).toEqual([asks, asks])
+  })
+})

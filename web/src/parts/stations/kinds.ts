@@ -1,0 +1,43 @@
+import type { Answer, Kind, Station, StationKind, View } from '@/parts/stations/kind'
+import conclude from '@/parts/stations/kinds/conclude'
+import explain from '@/parts/stations/kinds/explain'
+import judge from '@/parts/stations/kinds/judge'
+import measure from '@/parts/stations/kinds/measure'
+import show from '@/parts/stations/kinds/show'
+
+/** All kinds, in the order in which the editor offers them. A new kind: its folder, and a line here. */
+const ALL: { [K in Kind]: StationKind<K> } = { explain, show, measure, judge, conclude }
+export const KINDS = Object.keys(ALL) as Kind[]
+
+/** The kind of a station, a view, a key or a mark. */
+export function kindOf(of: { kind: Kind }): StationKind {
+  return ALL[of.kind] as unknown as StationKind
+}
+
+/** A name that no station has yet. */
+export function freshId(kind: Kind, taken: string[]): string {
+  let n = 1
+  while (taken.includes(`${kind}-${n}`)) n += 1
+  return `${kind}-${n}`
+}
+
+/** A new station of a kind, on the lesson's own engine. */
+export function newStation(kind: Kind, title: string, taken: string[]): Station {
+  return { ...ALL[kind].fresh(), id: freshId(kind, taken), title, text: '', vehicle: {} } as Station
+}
+
+/** The answer to a station: what was given so far over an empty one. */
+export function answerTo(view: View, given?: unknown): Answer {
+  return { ...kindOf(view).empty(view), ...((given as Answer | null) ?? {}) }
+}
+
+/** The message for what an answer lacks; undefined when it can be stored. */
+export function lacking(view: View, answer: Answer): string | undefined {
+  const word = kindOf(view).missing?.(view, answer)
+  return word && `stations.${view.kind}.${word}`
+}
+
+/** Place on this device where an answer waits until the server has it. */
+export function keptUnder(attempt: number | string, index: number): string {
+  return `leitfaden.answer.${attempt}.${index}`
+}

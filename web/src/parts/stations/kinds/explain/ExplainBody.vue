@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import type { BodyProps } from '@/parts/stations/kind'
+import NarrowbandExplorer from '@/parts/drawings/NarrowbandExplorer.vue'
+import ProseText from '@/parts/prose/ProseText.vue'
+
+/** A text, and beside it the drawing. */
+defineProps<BodyProps<'explain'>>()
+</script>
+
+<template>
+  <div class="told" :class="{ beside: view.drawing !== 'none' }">
+    <ProseText v-if="view.text" :text="view.text" />
+    <NarrowbandExplorer v-if="view.drawing === 'narrowband'" :rig="rig" />
+  </div>
+</template>
+
+<style scoped>
+.told {
+  display: grid;
+  gap: var(--space-4);
+}
+@container (min-width: 1080px) {
+  .beside {
+    grid-template-columns: minmax(0, 1fr) 620px;
+  }
+}
+</style>
