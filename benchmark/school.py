@@ -56,8 +56,8 @@ def fill(learners: int = LEARNERS) -> None:
     """People with one password, one lesson each for the trainers, one published lesson for all learners."""
     from django.contrib.auth.hashers import make_password
 
-    from accounts.models import Membership, Role, School, User
-    from library.services import create_lesson, publish_lesson
+    from lessons.services import create_lesson, publish_lesson
+    from people.models import Membership, Role, School, User
     from practice.services import assign
 
     school, password = School.objects.create(name="Load"), make_password(PASSWORD)

@@ -8,7 +8,7 @@ from typing import Any
 from django.test import Client
 
 from hostile import Hostile
-from library.models import Lesson
+from lessons.models import Lesson
 
 #: Nothing that a person waits for may take longer, refused or not; a whole lesson is checked in the background, within
 #: its limit. [s]

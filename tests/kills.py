@@ -24,8 +24,8 @@ PASSWORD = "only-under-fire"
 
 FILL = f"""
 from django.contrib.auth.hashers import make_password
-from accounts.models import Membership, Role, School, User
-from library.services import create_lesson, publish_lesson
+from people.models import Membership, Role, School, User
+from lessons.services import create_lesson, publish_lesson
 from practice.items import prepare_station
 from practice.models import Assignment
 school, password = School.objects.create(name="Under fire"), make_password({PASSWORD!r})
@@ -43,7 +43,7 @@ for member in Membership.objects.filter(role=Role.LEARNER).select_related("user"
 
 LOOK = """
 import json
-from library.models import Lesson
+from lessons.models import Lesson
 from practice.models import Entry
 print(json.dumps({
     "answers": [[entry.attempt.assignment.learner.username, entry.answer["reading"]] for entry in Entry.objects.select_related("attempt__assignment__learner")],

@@ -8,10 +8,10 @@ import pytest
 import yaml
 from django.test import Client
 
-from accounts.models import Membership, Role, School, User
 from leitfaden_core.lessons import parse_lesson
-from library.models import Lesson
-from library.services import create_lesson, publish_lesson
+from lessons.models import Lesson
+from lessons.services import create_lesson, publish_lesson
+from people.models import Membership, Role, School, User
 from practice.models import Assignment, Attempt
 from server_helpers import PASSWORD, body
 

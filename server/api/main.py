@@ -2,16 +2,18 @@
 
 from ninja import NinjaAPI
 
-from accounts.api import router as accounts_router
 from api.errors import install_error_handlers
 from api.json import StrictParser, StrictRenderer
-from library.api import router as library_router
+from lessons.api import router as lessons_router
+from people.api import router as people_router
 from practice.api import router as practice_router
+from simulations.api import router as simulations_router
 
 api = NinjaAPI(
     title="Leitfaden", version="0.2", docs_url=None, openapi_url=None, parser=StrictParser(), renderer=StrictRenderer()
 )
-api.add_router("", accounts_router)
-api.add_router("", library_router)
+api.add_router("", people_router)
+api.add_router("", simulations_router)
+api.add_router("", lessons_router)
 api.add_router("", practice_router)
 install_error_handlers(api)

@@ -33,9 +33,10 @@ INSTALLED_APPS = [
     "procrastinate.contrib.django",
     "ninja",
     "config",
-    "accounts",
+    "people",
     "jobs",
-    "library",
+    "simulations",
+    "lessons",
     "practice",
     "demo",
 ]
@@ -79,9 +80,9 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 # ---------------------------------------------------------------------------------------------------------------------
 
 AUTH_USER_MODEL = "accounts.User"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "accounts.sign_in.MemberBackend"]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "people.sign_in.MemberBackend"]
 # Older hashes are known, so that they are replaced at the next sign-in.
-PASSWORD_HASHERS = ["accounts.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+PASSWORD_HASHERS = ["people.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {
@@ -94,9 +95,9 @@ AUTH_PASSWORD_VALIDATORS = [
 #: Wrong passwords for one name before it pauses, and how many more an address may have (a class shares one).
 AXES_FAILURE_LIMIT, ADDRESS_SHARE = 5, 10
 AXES_LOCKOUT_PARAMETERS = ["username", "ip_address"]
-AXES_HANDLER = "accounts.sign_in.Handler"
-AXES_COOLOFF_TIME = "accounts.sign_in.pause"
-AXES_CLIENT_IP_CALLABLE = "accounts.sign_in.address_of"
+AXES_HANDLER = "people.sign_in.Handler"
+AXES_COOLOFF_TIME = "people.sign_in.pause"
+AXES_CLIENT_IP_CALLABLE = "people.sign_in.address_of"
 AXES_ENABLE_ACCESS_FAILURE_LOG = True
 AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
 AXES_RESET_ON_SUCCESS = True

@@ -8,9 +8,9 @@ from django.db.models.functions import Length
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from accounts.models import Change
 from jobs.models import Computation
 from leitfaden_core.simulate import prune_store
+from people.models import Change
 
 #: A worker that has not said for so long that it lives is dead; what it did is done by another. [s]
 DEAD_AFTER = 10.0

@@ -2,7 +2,7 @@
 
 from django.db import models
 
-from accounts.models import User
+from people.models import User
 
 
 class Computation(models.Model):

@@ -13,13 +13,13 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from procrastinate.exceptions import AlreadyEnqueued
 
-from accounts.models import User
 from api.problems import Busy, Computing, Refused
 from jobs import waiting
 from jobs.kinds import Kind, kind_called
 from jobs.models import Computation
 from jobs.tasks import compute, run_task
 from leitfaden_core.compiled import source_fingerprint
+from people.models import User
 
 #: How long a request waits for its answer before it is told to come back. [s]
 PATIENCE = 1.5

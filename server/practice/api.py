@@ -5,18 +5,19 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from accounts.changes import once
-from accounts.models import Role
-from accounts.permissions import allowed
 from api.problems import ComputingOut, NotFound, Problem, Refused
 from jobs.services import answered, packed_response, value_of
 from leitfaden_core import __version__
 from leitfaden_core.lessons import weaknesses
-from library import services as library_services
-from library.schemas import LanesOut, VersionOut
+from lessons import services as lesson_services
+from lessons.schemas import VersionOut
+from people.changes import once
+from people.models import Role
+from people.permissions import allowed
 from practice import schemas, services
 from practice.doubt import DOUBTS
 from practice.models import Assignment, Attempt, ItemLanes, ItemView
+from simulations.schemas import LanesOut
 
 router = Router(tags=["practice"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
@@ -34,7 +35,7 @@ Seed: Any = Query(1, ge=1, le=DOUBTS)  # type: ignore[type-arg]
 )
 @allowed("result.read")
 def learners(request: HttpRequest) -> list[dict[str, str]]:
-    found = library_services.learners_of(request.member)  # type: ignore[attr-defined]
+    found = lesson_services.learners_of(request.member)  # type: ignore[attr-defined]
     return [{"username": user.username, "name": user.display_name} for user in found]
 
 
@@ -46,14 +47,14 @@ def learners(request: HttpRequest) -> list[dict[str, str]]:
 )
 @allowed("lesson.edit")
 def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
-    library_services.ensure_publishable(member=request.member, lesson_id=lesson_id)  # type: ignore[attr-defined]
+    lesson_services.ensure_publishable(member=request.member, lesson_id=lesson_id)  # type: ignore[attr-defined]
     return _publish(request, payload, lesson_id)  # type: ignore[no-any-return]
 
 
 @once()
 def _publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
-    version = library_services.publish_lesson(member=member, lesson_id=lesson_id)
+    version = lesson_services.publish_lesson(member=member, lesson_id=lesson_id)
     given = services.assign(member=member, version=version, learners=payload.learners)
     return {"number": version.number, "title": version.document["title"], "assigned": len(given)}
 
@@ -68,7 +69,7 @@ def _publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int) -
 @once()
 def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
-    version = library_services.lesson_of(member, lesson_id).versions.first()
+    version = lesson_services.lesson_of(member, lesson_id).versions.first()
     if version is None:
         raise Refused("This lesson is not published yet; publish it first.", code="not_published")
     services.assign(member=member, version=version, learners=payload.learners)
@@ -295,7 +296,7 @@ def seen_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -
 )
 @allowed("result.read")
 def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
-    lesson = library_services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    lesson = lesson_services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
     found = (
         Assignment.objects.filter(version__lesson=lesson)
         .select_related("version", "learner", "attempt")

@@ -13,9 +13,9 @@ from leitfaden_core import __version__
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.lessons import Lesson, parse_lesson, station_key, station_lanes, station_view
 from leitfaden_core.quantities import UnitSystem
-from library.lanes import drawn
-from library.sheets import fetch_sheet
 from practice.models import Assignment, ItemKey, ItemLanes, ItemView
+from simulations.lanes import drawn
+from simulations.sheets import fetch_sheet
 
 #: What a learner is told when the model fails at a station after all. The station is passed and not marked.
 CANNOT = "This station cannot be computed for your car. Your trainer can see why; go on, it does not count."

@@ -7,8 +7,8 @@ import secrets
 
 from django.db import models
 
-from accounts.models import User
-from library.models import LessonVersion
+from lessons.models import LessonVersion
+from people.models import User
 
 
 def new_seed() -> int:

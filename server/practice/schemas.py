@@ -6,9 +6,9 @@ from typing import Any
 from ninja import Schema
 from pydantic import Field
 
-from accounts.schemas import Username, Wish
 from api.problems import Problem, StationProblem
 from leitfaden_core.lessons import AnyAnswer, Marked, View
+from people.schemas import Username, Wish
 
 
 class PublishIn(Wish):

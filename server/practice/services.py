@@ -10,15 +10,15 @@ from django.db.models import Func, IntegerField
 from django.db.models.fields.json import KeyTransform
 from django.utils import timezone
 
-from accounts import audit
-from accounts.models import Membership, Role, User
 from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
 from leitfaden_core.lessons import kept_view, mark_by_key, parse_answer, parse_lesson, require_answer
 from leitfaden_core.quantities import UnitSystem
-from library.models import LessonVersion
+from lessons.models import LessonVersion
+from people import audit
+from people.models import Membership, Role, User
 from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
 
 

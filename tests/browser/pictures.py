@@ -8,7 +8,7 @@ from pathlib import Path
 from playwright.sync_api import Page, expect
 
 from browser_helpers import pick, sign_in, sign_out
-from library.models import Lesson
+from lessons.models import Lesson
 from practice.models import Attempt
 
 FOLDER = Path(__file__).parents[2] / "docs" / "screenshots"

@@ -32,7 +32,7 @@ PAGES = [
 def test_a_page_has_no_barrier_and_fits_its_width(
     page: Page, site: str, person: str | None, address: str, heading: str
 ) -> None:
-    from library.models import Lesson
+    from lessons.models import Lesson
     from practice.models import Attempt
 
     finished, half = Attempt.objects.get(finished_at__isnull=False), Attempt.objects.get(finished_at__isnull=True)

@@ -7,7 +7,7 @@ import re
 from playwright.sync_api import Page, Route, expect
 
 from browser_helpers import sign_in, sign_out
-from library.models import Lesson
+from lessons.models import Lesson
 
 TITLE = "A narrowband sensor in the library bus"
 

@@ -8,8 +8,8 @@ import pytest
 from django.db import connection
 from django.test import Client
 
-from accounts.models import Change
-from library.models import Lesson, LessonVersion
+from lessons.models import Lesson, LessonVersion
+from people.models import Change
 from practice.models import Attempt, Entry
 from server_helpers import body
 

@@ -111,7 +111,7 @@ def test_a_database_that_is_away_or_full_is_a_sentence_and_a_time_to_come_back(
 
     client = world.client("trainer")
     client.raise_request_exception = False
-    monkeypatch.setattr("library.services.create_lesson", fail)
+    monkeypatch.setattr("lessons.services.create_lesson", fail)
     answer = client.post(
         "/api/lessons",
         {"document": world.document},

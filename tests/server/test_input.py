@@ -7,7 +7,7 @@ import pytest
 from django.test import Client
 
 from api.json import DEEPEST
-from library.models import Lesson
+from lessons.models import Lesson
 from server_helpers import body
 
 

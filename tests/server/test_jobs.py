@@ -15,7 +15,6 @@ from django.db import connection
 from django.utils import timezone
 from procrastinate.contrib.django.models import ProcrastinateJob
 
-from accounts.models import User
 from api.problems import Busy, Computing, Refused
 from jobs import kinds, services
 from jobs.housekeeping import forget_lost, throw_away
@@ -23,6 +22,7 @@ from jobs.models import Computation
 from jobs.services import Asker
 from jobs.tasks import GAVE_UP, TRIES, compute
 from leitfaden_core.errors import LeitfadenError
+from people.models import User
 from server_helpers import body
 
 ROOT = Path(__file__).parents[2]

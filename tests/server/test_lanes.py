@@ -6,7 +6,7 @@ from leitfaden_core.faults import parse_fault
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
-from library.lanes import BUCKET, bands, lanes, thinned, time_axis, windows
+from simulations.lanes import BUCKET, bands, lanes, thinned, time_axis, windows
 
 DAY = load_script("workshop_day")
 

@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from library.models import LessonVersion
+from lessons.models import LessonVersion
 from server_helpers import body
 
 

@@ -6,8 +6,8 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from accounts.models import Role
-from library.services import create_lesson, publish_lesson
+from lessons.services import create_lesson, publish_lesson
+from people.models import Role
 from practice.models import Assignment
 from server_helpers import body
 from server_world import person

@@ -5,7 +5,7 @@ from typing import Any
 import pytest
 
 from leitfaden_core.lessons import BUDGET, engines_asked_for, parse_lesson
-from library.models import LessonVersion
+from lessons.models import LessonVersion
 from server_helpers import body
 
 
@@ -89,7 +89,7 @@ def test_an_engine_without_a_value_sheet_gets_one_in_the_background_and_says_so(
     world: Any, path: str, settings: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     settings.JOBS_INLINE = False
-    monkeypatch.setattr("library.sheets.has_sheet", lambda rig_id: False)
+    monkeypatch.setattr("simulations.sheets.has_sheet", lambda rig_id: False)
     ask = {
         "/api/preview/station": {"document": world.document | {"rig": "R1-HZ"}, "station": 0},
         "/api/bench/run": {"rig": "R1-HZ", "channels": ["maf"]},

@@ -7,8 +7,8 @@ import pytest
 from django.core.management import call_command
 from django.test import Client
 
-from accounts.models import AuditEntry, Membership, RulesVersion, School
 from leitfaden_core.judge import RULES, RuleBook
+from people.models import AuditEntry, Membership, RulesVersion, School
 from server_helpers import PASSWORD, body
 
 

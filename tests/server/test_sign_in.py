@@ -11,7 +11,7 @@ from django.contrib.auth.hashers import identify_hasher
 from django.test import Client
 from django.utils import timezone
 
-from accounts.models import Change, SignInLink, User
+from people.models import Change, SignInLink, User
 from server_helpers import PASSWORD, body
 
 
@@ -68,7 +68,7 @@ class TestPauses:
 
 class TestHashes:
     def test_todays_hash_is_argon2id_with_19_mib_and_two_passes(self, settings: Any, db: None) -> None:
-        settings.PASSWORD_HASHERS = ["accounts.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+        settings.PASSWORD_HASHERS = ["people.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
         user = User.objects.create_user("somebody", password=PASSWORD)
         variety, _version, parameters = (
             user.password.split("$")[1:4] if user.password.startswith("argon2$") else ("", "", "")
@@ -81,7 +81,7 @@ class TestHashes:
         user.set_password(PASSWORD)
         user.save()
         assert user.password.startswith("pbkdf2_sha256$")
-        settings.PASSWORD_HASHERS = ["accounts.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
+        settings.PASSWORD_HASHERS = ["people.sign_in.Argon2id", "django.contrib.auth.hashers.PBKDF2PasswordHasher"]
         assert attempt("learner", PASSWORD)[0] == 200
         user.refresh_from_db()
         assert identify_hasher(user.password).algorithm == "argon2"

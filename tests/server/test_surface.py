@@ -11,8 +11,8 @@ import pytest
 from django.core.management import call_command
 from django.test import Client
 
-from accounts.models import Membership, School
 from api.main import api
+from people.models import Membership, School
 from practice.models import Attempt
 from server_helpers import body
 
@@ -64,7 +64,7 @@ def test_a_request_that_is_too_large_is_refused(world: Any) -> None:
 
 
 def test_an_unexpected_error_says_so_without_a_traceback(world: Any, monkeypatch: pytest.MonkeyPatch) -> None:
-    from library import api as library_api
+    from lessons import api as library_api
 
     def broken(*_: Any) -> None:
         raise RuntimeError("a secret detail")

@@ -16,8 +16,8 @@ RELEASES = sorted((ROOT / "tests" / "data" / "releases").glob("*.dump"))
 LOOK = """
 import json
 from django.test import Client
-from accounts.models import School, User, RulesVersion
-from library.models import LessonVersion
+from people.models import School, User, RulesVersion
+from lessons.models import LessonVersion
 from practice.models import Attempt
 finished, half = Attempt.objects.get(finished_at__isnull=False), Attempt.objects.get(finished_at__isnull=True)
 client = Client()

@@ -24,7 +24,6 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import transaction
 from django.test import Client, override_settings
 
-from accounts.models import Membership, Role, School, User
 from leitfaden_core import __version__
 from leitfaden_core.diagnose import Taken, candidates, next_tests, table, test_of
 from leitfaden_core.diagnose.table import SOUND, Subject, compute_readings
@@ -36,6 +35,7 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import warm_up_compiler
 from leitfaden_core.simulate.layout import LTFT_CELLS
 from leitfaden_core.simulate.run import run_script
+from people.models import Membership, Role, School, User
 
 ROUNDS, EDITS = 7, 25
 CHANNELS = ["rpm", "maf", "total_trim", "ho2s_b1s1_v"]

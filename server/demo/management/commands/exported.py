@@ -4,7 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from accounts.audit import note_at_machine
+from people.audit import note_at_machine
 
 
 class Command(BaseCommand):

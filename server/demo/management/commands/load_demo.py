@@ -7,9 +7,9 @@ import yaml
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
-from accounts.models import Membership, Role, School, User
 from leitfaden_core.lessons import parse_lesson, right_answer
-from library.services import create_lesson, publish_lesson
+from lessons.services import create_lesson, publish_lesson
+from people.models import Membership, Role, School, User
 from practice.items import prepare_station
 from practice.models import Assignment, ItemKey, ItemView
 from practice.services import assign, finish_attempt, start_attempt, stations_of, store_answer, work_of

@@ -5,9 +5,9 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
-from accounts.models import User
 from demo.management.commands.load_demo import PASSWORD, PEOPLE
 from jobs.services import ask
+from people.models import User
 from practice.doubt import DOUBTS
 
 

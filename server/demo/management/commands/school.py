@@ -4,9 +4,9 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from accounts.models import SignInLink
-from accounts.services import found_school
 from api.problems import Refused
+from people.models import SignInLink
+from people.services import found_school
 
 
 class Command(BaseCommand):

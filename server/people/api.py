@@ -10,15 +10,15 @@ from django.middleware.csrf import get_token
 from django.utils import timezone
 from ninja import Path, Query, Router
 
-from accounts import audit, schemas, services
-from accounts.changes import once
-from accounts.models import AuditEntry, Membership, RulesVersion, SignedIn
-from accounts.permissions import allowed, current_member
-from accounts.sign_in import end_sessions, sign_in
 from api.problems import Problem
 from leitfaden_core.judge import RULES
+from people import audit, schemas, services
+from people.changes import once
+from people.models import AuditEntry, Membership, RulesVersion, SignedIn
+from people.permissions import allowed, current_member
+from people.sign_in import end_sessions, sign_in
 
-router = Router(tags=["accounts"])
+router = Router(tags=["people"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem}
 Username: Any = Path(max_length=150, pattern=r"^[\w.@+-]+$")  # type: ignore[type-arg]
 Before: Any = Query(None, ge=1, le=2**31 - 1)  # type: ignore[type-arg]

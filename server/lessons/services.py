@@ -4,14 +4,14 @@ from typing import Any
 
 from django.db import transaction
 
-from accounts import audit
-from accounts.models import Membership, User
 from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.lessons import parse_lesson
-from library.models import Lesson, LessonVersion
-from library.sheets import require_sheet
+from lessons.models import Lesson, LessonVersion
+from people import audit
+from people.models import Membership, User
+from simulations.sheets import require_sheet
 
 
 def lesson_of(member: Membership, lesson_id: int, *, for_change: bool = False) -> Lesson:

@@ -6,8 +6,8 @@ from typing import Any
 
 from django.http import HttpRequest
 
-from accounts.models import Membership, Role
 from api.problems import NotAllowed, NotSignedIn
+from people.models import Membership, Role
 
 #: Action -> roles that may do it. Which rows they see is the querysets' business.
 ALLOWED: dict[str, frozenset[str]] = {
@@ -66,7 +66,7 @@ def current_member(request: HttpRequest) -> Membership:
         raise NotSignedIn(
             "You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page."
         )
-    # Loaded together with the person (accounts.sign_in.MemberBackend).
+    # Loaded together with the person (people.sign_in.MemberBackend).
     member: Membership | None = getattr(request.user, "membership", None)
     if member is None:
         raise NotAllowed(NO_SCHOOL)

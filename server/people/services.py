@@ -11,12 +11,12 @@ from django.http import HttpRequest
 from django.utils import timezone
 from pydantic import ValidationError as DocumentError
 
-from accounts import audit
-from accounts.models import Membership, Role, RulesVersion, School, SignInLink, User
-from accounts.sign_in import begin_session, end_sessions, keep_session
 from api.problems import Conflict, NotFound, Refused
 from leitfaden_core.judge import RuleBook
 from leitfaden_core.validation import explained
+from people import audit
+from people.models import Membership, Role, RulesVersion, School, SignInLink, User
+from people.sign_in import begin_session, end_sessions, keep_session
 
 _NAME = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
 

@@ -10,8 +10,8 @@ from uuid import UUID
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
-from accounts.models import Change
 from api.problems import Conflict, Refused
+from people.models import Change
 
 HEADER = "X-Change-Id"
 

@@ -1,4 +1,4 @@
-"""What goes in and out of accounts."""
+"""What goes in and out of people."""
 
 from datetime import datetime
 from typing import Annotated, Any, Literal

@@ -15,10 +15,10 @@ from django.db.models import Sum
 from django.http import HttpRequest
 from django.utils import timezone
 
-from accounts import audit
-from accounts.models import Membership, SignedIn, User
-from accounts.permissions import NO_SCHOOL
 from api.problems import Busy, NotAllowed, NotSignedIn
+from people import audit
+from people.models import Membership, SignedIn, User
+from people.permissions import NO_SCHOOL
 
 #: Hashes computed at once in one process: a class that signs in takes turns, and quick requests keep half of the
 #: machine.
@@ -113,7 +113,7 @@ def begin_session(request: HttpRequest, user: Any, action: str) -> Membership:
         raise NotAllowed(NO_SCHOOL)
     if settings.BEYOND_LOOPBACK and member.user.is_demo:
         raise NotAllowed(DEMO_ELSEWHERE, code="demo_account")
-    login(request, member.user, backend="accounts.sign_in.MemberBackend")
+    login(request, member.user, backend="people.sign_in.MemberBackend")
     keep_session(request, member.user)
     audit.note(member, action)
     return member

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from accounts.models import AuditEntry, Membership, School
+from people.models import AuditEntry, Membership, School
 
 #: Actions in words, for the page that shows the trail.
 ACTIONS = {

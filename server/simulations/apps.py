@@ -3,5 +3,5 @@
 from django.apps import AppConfig
 
 
-class AccountsConfig(AppConfig):
-    name = "accounts"
+class SimulationsConfig(AppConfig):
+    name = "simulations"

@@ -5,7 +5,7 @@ from typing import Any
 from django.db import models
 from django.db.models import Count, Exists, OuterRef, Q, Subquery
 
-from accounts.models import RulesVersion, School, User
+from people.models import RulesVersion, School, User
 
 
 class LessonQuerySet(models.QuerySet["Lesson"]):

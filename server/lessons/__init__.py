@@ -1,0 +1,1 @@
+"""Lessons of a school: drafts, versions, previews."""

@@ -1,0 +1,58 @@
+"""What lessons ask of the model. Each function runs in a worker and gets plain data."""
+
+from dataclasses import asdict
+from typing import Any
+
+from jobs.kinds import HEAVY, Tell, computation
+from leitfaden_core.judge import RuleBook
+from leitfaden_core.lessons import (
+    Lesson,
+    check_lesson,
+    parse_lesson,
+    publishing_problems,
+    station_key,
+    station_lanes,
+    station_view,
+)
+from simulations.lanes import drawn
+from simulations.sheets import fetch_sheet
+from simulations.wishes import rules_and_units
+
+
+def _lesson(wish: Any) -> Lesson:
+    """The lesson of a wish, its engines' value sheets at hand."""
+    lesson = parse_lesson(wish["document"])
+    for rig in lesson.engines():
+        fetch_sheet(rig)
+    return lesson
+
+
+@computation("station", limit_s=60.0, supersedes=True)
+def station(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A station of a draft for one learner: what they see, the key, the lanes."""
+    lesson, seed = _lesson(wish), wish["seed"]
+    rules, units = rules_and_units(wish)
+    view = station_view(lesson, 0, seed).model_dump()
+    tell(0.5, "the key is being computed")
+    return {
+        "station": view,
+        "key": station_key(lesson, 0, seed, rules, units).model_dump(),
+        "lanes": drawn(station_lanes(lesson, 0, seed)),
+    }
+
+
+@computation("check_lesson", queue=HEAVY, limit_s=240.0, supersedes=True)
+def fairness(wish: Any, tell: Tell) -> dict[str, Any]:
+    """Warnings about a lesson."""
+    lesson = _lesson(wish)
+    return {"warnings": [asdict(warning) for warning in check_lesson(lesson, tell)]}
+
+
+@computation("publish_check", queue=HEAVY, limit_s=600.0, priority=2)
+def publish_check(wish: Any, tell: Tell) -> list[dict[str, str]]:
+    """Stations that some learner could not be given, with the reason for each."""
+    lesson = _lesson(wish)
+    return [
+        asdict(problem)
+        for problem in publishing_problems(lesson, RuleBook.model_validate(wish["rules"]).of_trims(), tell)
+    ]

@@ -1,1 +1,0 @@
-"""Lessons with their drafts and published versions; the bench."""

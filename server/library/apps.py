@@ -1,7 +1,0 @@
-"""App registration."""
-
-from django.apps import AppConfig
-
-
-class LibraryConfig(AppConfig):
-    name = "library"

@@ -1,0 +1,1 @@
+"""What can be asked of the model without a lesson: names, the bench, value sheets."""

@@ -1,0 +1,52 @@
+"""What can be asked of the model without a lesson. Each function runs in a worker and gets plain data."""
+
+from dataclasses import asdict
+from typing import Any
+
+from jobs.kinds import HEAVY, Tell, computation
+from leitfaden_core.expect import compute_sheet, sheet_text
+from leitfaden_core.explore import narrowband_grid
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.monitors import code, trouble_codes
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import cached_run
+from simulations.lanes import bands, lanes, readings
+from simulations.sheets import fetch_sheet
+from simulations.wishes import rules_and_units
+
+
+@computation("bench_run", limit_s=20.0, supersedes=True)
+def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A rig along a script: lanes good beside faulty, readings with verdicts, codes."""
+    rig, script, channels, seed = load_rig(wish["rig"]), load_script(wish["script"]), wish["channels"], wish["seed"]
+    fetch_sheet(rig)
+    faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
+    good = cached_run(rig, script, [], seed)
+    tell(0.5, "the sound engine has run")
+    run = cached_run(rig, script, faults, seed) if faults else good
+    rules, units = rules_and_units(wish)
+    return lanes(run, channels, good) | {
+        "readings": readings(run, good, channels, rules, units),
+        "bands": bands(rig, channels),
+        "codes": [asdict(code(name, rig)) for name in trouble_codes(run)],
+    }
+
+
+@computation("sheet", queue=HEAVY, limit_s=1800.0, background=True)
+def sheet(wish: Any, tell: Tell) -> str:
+    """The value sheet of an engine that ships without one."""
+    rig = load_rig(wish["rig"])
+    return sheet_text(
+        compute_sheet(
+            rig,
+            workers=0,
+            progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"),
+        )
+    )
+
+
+@computation("narrowband", limit_s=30.0)
+def narrowband(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A narrowband sensor over mixture and temperature."""
+    return asdict(narrowband_grid(load_rig(wish["rig"])))
