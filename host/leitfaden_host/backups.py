@@ -14,6 +14,8 @@ from leitfaden_host.cluster import NAME, Cluster
 from leitfaden_host.places import ROOT, HostError
 
 FORMAT = 1
+#: Folders of the server whose tables keep the name that they were made with.
+_KEPT_AS = {"people": "accounts", "lessons": "library"}
 _APPS = "select app || '.' || name from django_migrations where app in ('accounts', 'library', 'practice', 'jobs', 'records') order by id"
 
 
@@ -69,7 +71,10 @@ def restore(cluster: Cluster, path: Path) -> dict[str, object]:
     It is read in beside the present one first; a file that cannot be read changes nothing.
     """
     head = read_head(path)
-    known = {f"{file.parents[1].name}.{file.stem}" for file in (ROOT / "server").glob("*/migrations/0*.py")}
+    known = {
+        f"{_KEPT_AS.get(file.parents[1].name, file.parents[1].name)}.{file.stem}"
+        for file in (ROOT / "server").glob("*/migrations/0*.py")
+    }
     unknown = [name for name in head.get("migrations", []) if name not in known]  # type: ignore[attr-defined]
     if unknown:
         raise HostError(f"{path} was made by a newer Leitfaden ({head.get('version')}); this one is {__version__}")

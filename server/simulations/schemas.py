@@ -80,7 +80,6 @@ class FaultKindOut(Schema):
     parameters: list[ParameterOut]
     repair: str
     proof: str
-    smoke: str
     cautions: list[str]
 
 

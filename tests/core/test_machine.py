@@ -18,15 +18,21 @@ from leitfaden_core.scripts import Script, load_script
 from leitfaden_core.scripts.document import Segment, Surroundings
 from leitfaden_core.simulate import Machine, simulate
 from leitfaden_core.simulate.actions import (
+    CloseHose,
     Drive,
+    FitPart,
+    HoldActuator,
     HoldLoad,
     HoldSpeed,
     LapseTime,
+    LetActuatorGo,
     MovePedal,
     MovePlug,
     Neutral,
+    OpenHose,
     PullPlug,
     PutFault,
+    PutPartBack,
     PutPlug,
     ResetLearned,
     SizeFault,
@@ -199,6 +205,11 @@ def test_feet_and_rollers_reach_what_they_hold() -> None:
         (PutFault(name="y", fault=FaultSpec(kind="wastegate_stuck")), "does not exist on rig R1"),
         (PullPlug(circuit="rail"), "unknown circuit 'rail' on rig R1"),
         (PutPlug(circuit="ect"), "the plug of 'ect' is on"),
+        (CloseHose(hose="charge pipe"), "unknown hose 'charge pipe' on rig R1"),
+        (OpenHose(hose="purge hose"), "'purge hose' is open"),
+        (PutPartBack(part="thermostat"), "the old part is in"),
+        (HoldActuator(actuator="vanes"), "unknown actuator 'vanes' on rig R1"),
+        (LetActuatorGo(actuator="purge valve"), "the purge valve is not held"),
         (HoldLoad(share=0.5), "a load is held on the roller bench only"),
     ],
 )
@@ -225,6 +236,85 @@ def test_a_hand_that_moves_the_plug_opens_a_loose_contact_only_meanwhile() -> No
     assert machine.advance(50)["iat_volts"].min() > 4.9
     machine.act(MovePlug(place=None))
     assert machine.advance(50)["iat_volts"][-1] < 4.5
+
+
+class TestHandwork:
+    """Hoses closed, parts exchanged, actuators held: what follows, follows from the engine."""
+
+    def trim(self, machine: Machine) -> float:
+        machine.advance(600)
+        return float(machine.advance(400)["stft"].mean())
+
+    def test_a_closed_hose_ends_its_leak_and_an_open_one_brings_it_back(self) -> None:
+        machine = hot()
+        sound = self.trim(machine)
+        machine.act(PutFault(name="leak", fault=FaultSpec(kind="brake_servo_leak", params={"area_mm2": 2.5})))
+        leaking = self.trim(machine)
+        machine.act(CloseHose(hose="brake servo hose"))
+        closed = self.trim(machine)
+        machine.act(OpenHose(hose="brake servo hose"))
+        assert leaking > sound + 8 and closed < leaking - 8 and self.trim(machine) > closed + 8
+
+    def test_closing_another_hose_changes_nothing(self) -> None:
+        rows = []
+        for hoses in ((), ("breather hose", "small vacuum hoses")):
+            machine = hot()
+            machine.act(PutFault(name="leak", fault=FaultSpec(kind="brake_servo_leak")))
+            for hose in hoses:
+                machine.act(CloseHose(hose=hose))
+            rows.append(machine.advance(300))
+        assert same(*rows)
+
+    def test_another_part_takes_the_defect_along_or_brings_its_own(self) -> None:
+        low = FaultSpec(kind="maf_under_read", params={"gain": 0.7})
+        flows = []
+        for done in ([], [FitPart(part="airflow meter")], [FitPart(part="airflow meter", brings=low)]):
+            machine = hot()
+            machine.act(PutFault(name="meter", fault=low))
+            for action in done:
+                machine.act(action)
+            rows = machine.advance(200)
+            flows.append(float((rows["maf"] / rows["maf_true"])[100:].mean()))
+        assert flows[0] == pytest.approx(0.7, abs=0.04) and flows[1] == pytest.approx(1.0, abs=0.06)
+        assert flows[2] == pytest.approx(flows[0], abs=0.01)
+
+    def test_the_old_part_brings_its_defect_back(self) -> None:
+        machine = hot()
+        machine.act(PutFault(name="meter", fault=FaultSpec(kind="maf_under_read", params={"gain": 0.7})))
+        machine.act(FitPart(part="airflow meter"))
+        good = machine.advance(200)["maf"][100:].mean()
+        machine.act(PutPartBack(part="airflow meter"))
+        assert machine.advance(200)["maf"][100:].mean() < 0.8 * good
+
+    def test_a_held_actuator_moves_unless_it_is_stuck(self) -> None:
+        def opening(*faults: str) -> float:
+            machine = Machine(load_rig("R4"), start="hot")
+            for name in faults:
+                machine.act(PutFault(name=name, fault=FaultSpec(kind=name)))
+            machine.act(HoldActuator(actuator="EGR valve", share=0.8))
+            held = float(machine.advance(300)["egr_position"][-1])
+            machine.act(LetActuatorGo(actuator="EGR valve"))
+            return held - float(machine.advance(300)["egr_position"][-1])
+
+        assert opening() > 20 and abs(opening("egr_stuck_closed")) < 2
+
+    def test_a_dead_cylinder_is_not_missed(self) -> None:
+        def load(*off: int) -> float:
+            machine = hot()
+            machine.act(PutFault(name="dead", fault=FaultSpec(kind="dead_cylinder", params={"cylinder": 2.0})))
+            for cylinder in off:
+                machine.act(HoldActuator(actuator=f"injector of cylinder {cylinder}"))
+            machine.advance(800)
+            return float(machine.advance(200)["load"].mean())
+
+        assert load(2) == pytest.approx(load(), rel=0.03) and load(3) > 1.15 * load()
+
+
+def test_an_instant_of_another_vehicle_is_refused() -> None:
+    machine = hot()
+    for other in (Machine(load_rig("R2"), 7), Machine(load_rig("R1"), 8)):
+        with pytest.raises(LeitfadenError, match="another vehicle"):
+            machine.restore(other.snapshot())
 
 
 def test_the_workshop_day_is_what_a_machine_makes_of_its_actions() -> None:

@@ -226,7 +226,6 @@ def _faults(options: argparse.Namespace) -> None:
                 "arguments": shown,
                 "meaning": kind.meaning,
                 "parameters": parameters,
-                "smoke": kind.smoke,
                 "cautions": list(kind.cautions),
             }
         )

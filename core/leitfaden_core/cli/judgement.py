@@ -278,7 +278,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
                 "part": "next",
                 "what": p.label,
                 "value": f"{p.bits:.2f} bit in {p.minutes:g} min",
-                "note": p.test + (f"; {p.caution}" if p.caution else ""),
+                "note": "; ".join([p.test, *p.cautions]),
             }
             for p in next_tests(causes, taken, options.next)
         ]

@@ -103,12 +103,8 @@ def ways_of(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[list[FaultSp
     def spec(**numbers: float) -> FaultSpec:
         return FaultSpec(kind=kind_id, params=params | numbers)
 
-    if kind_id == "wrong_part":
-        if str(chosen["part"]) in {"iat_sensor", "ect_sensor"}:
-            return [[spec(resistance_ratio=0.7), spec(resistance_ratio=0.45)], [spec(resistance_ratio=2.2)]]
-        return [[spec(gain=0.9), spec(gain=0.8)], [spec(gain=1.25)]]
-    if kind_id == "dead_cylinder":
-        return [[spec(cylinder=float(k + 1))] for k in range(rig.engine.cylinders)]
+    if kind.ways is not None:
+        return [[FaultSpec(kind=kind_id, params=params | sizes) for sizes in way] for way in kind.ways(params, rig)]
     numbers = [p for p in kind.parameters if not p.choices and not p.optional]
     if not numbers:
         return [[spec()]]
@@ -119,7 +115,7 @@ def ways_of(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[list[FaultSp
         return [[spec(**{only.id: value}) for value in sorted(side, key=abs)] for side in sides if side]
     diagonal = [spec(**{p.id: p.steps[k] for p in numbers}) for k in range(len(numbers[0].steps))]
     a, b = numbers[0], numbers[1]
-    if len(numbers) > 2 or kind_id == "connector_intermittent":
+    if len(numbers) > 2:
         return [diagonal]
     return [diagonal, [spec(**{a.id: a.steps[0], b.id: b.steps[-1]})], [spec(**{a.id: a.steps[-1], b.id: b.steps[0]})]]
 

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.diagnose.procedures import test_of
 from leitfaden_core.diagnose.table import Table
-from leitfaden_core.diagnose.tests import test_of
 from leitfaden_core.errors import LeitfadenError
 
 #: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].

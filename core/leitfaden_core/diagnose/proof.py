@@ -8,48 +8,20 @@ import numpy as np
 
 from leitfaden_core.diagnose.candidates import Candidate
 from leitfaden_core.diagnose.evidence import Taken, posterior, ranked
+from leitfaden_core.diagnose.procedures import isolated_by, test_of, tests_of
 from leitfaden_core.diagnose.ranking import next_tests
 from leitfaden_core.diagnose.table import Table
-from leitfaden_core.diagnose.tests import isolated_by, test_of, tests_of
+from leitfaden_core.faults import fault_kinds
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
-#: Kinds whose defect a meter or a gauge measures at the place itself: how the tests that do so are named. ``{circuit}``
-#: is the fault's own.
-_MEASURED = {
-    **dict.fromkeys(
-        ("signal_open", "signal_short_to_ground", "signal_short_to_5v", "signal_short_to_battery"),
-        ("plug_off.{circuit}", "meter.{circuit}"),
-    ),
-    "series_resistance": ("plug_off.{circuit}", "meter.{circuit}"),
-    "supply_resistance": ("meter.{circuit}",),
-    "pins_swapped": ("meter.{circuit}",),
-    "connector_intermittent": ("wiggle",),
-    "ho2s_heater_open": ("meter.ho2s_{sensor}_heater", "meter.{sensor}_heater"),
-    "ground_resistance": ("meter.grounds",),
-    "reference_pulled_down": ("unplug.reference",),
-    "control_unit_reference_weak": ("unplug.reference",),
-    "charging_lost": ("meter.grounds",),
-    "fuel_pressure_low": ("gauge.fuel_gauge",),
-    "fuel_pressure_high": ("gauge.fuel_gauge",),
-    "exhaust_restricted": ("gauge.backpressure_gauge", "gauge.backpressure_gauge_rear"),
-    "base_timing_off": ("gauge.timing_light",),
-    "dead_cylinder": ("cylinders",),
-    "thermostat_stuck_open": ("gauge.thermometer",),
-    "maf_burnoff_inoperative": ("scope.burn_off",),
-    "ect_dead_spot": ("heat.ect",),
-    "iat_dead_spot": ("heat.iat",),
-    "injector_coil_shorted": ("clamp.injectors",),
-}
-
-#: The control unit comes last: what must have been measured before it may be named at all.
-_BEFORE_THE_UNIT = {"control_unit_reference_weak": ("meter.grounds", "unplug.reference")}
 
 
 def _measured_by(cause: Candidate) -> set[str]:
     """Tests that measure a cause's defect itself."""
     values = {name: value for name, value in cause.sizes[0].params.items() if isinstance(value, str)}
-    return {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in _MEASURED.get(cause.kind, ())}
+    named = fault_kinds.get(cause.kind).measured_by if cause.kind else ()
+    return {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in named}
 
 
 @dataclass(frozen=True)
@@ -115,11 +87,11 @@ def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
     if cause.parts:
         both = [_proof(table, taken, part.id) for part in cause.parts]
         return "; ".join(words for words in both if words) if all(both) else None
-    if not set(_BEFORE_THE_UNIT.get(cause.kind, ())) <= {entry.test for entry in taken}:
+    if not set(fault_kinds.get(cause.kind).only_after) <= {entry.test for entry in taken}:
         return None
     for entry in taken:
         test = test_of(table.rig, entry.test)
-        if isolated_by(cause.sizes[0], test) and entry.values[0] > 0.5:
+        if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, candidate):
             return f"{test.label}: the effect went and came back"
         if test.id in _measured_by(cause) and _speaks(table, entry, candidate):
             return f"{test.label}: the defect itself was measured"

@@ -12,8 +12,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.evidence import LOUDEST, SHARED, TAILS, WIDENED, Taken, _of_candidates, point_posterior
+from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
-from leitfaden_core.diagnose.tests import Test, tests_of
 
 #: Outcomes drawn for one test, points that take part, and minutes that count as the least a test costs.
 DRAWS, POINTS, LEAST_MINUTES = 20, 140, 1.0
@@ -30,7 +30,7 @@ class Proposal:
     minutes: float
     bits: float
     per_minute: float
-    caution: str
+    cautions: tuple[str, ...]
 
 
 def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) -> list[Proposal]:
@@ -51,7 +51,7 @@ def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) 
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
         minutes = max(test.minutes, LEAST_MINUTES)
-        found.append(Proposal(test.id, test.label, test.minutes, bits, bits / minutes, test.caution))
+        found.append(Proposal(test.id, test.label, test.minutes, bits, bits / minutes, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
 
 
@@ -62,7 +62,7 @@ def _entropies(shares: NDArray[Any]) -> NDArray[np.float64]:
 
 def _information(
     table: Table,
-    test: Test,
+    test: DiagnosticTest,
     chosen: NDArray[np.int64],
     shares: NDArray[np.float64],
     drawn: NDArray[np.int64],
@@ -141,12 +141,14 @@ def _apart(one: NDArray[np.float64], two: NDArray[np.float64], spread: NDArray[n
     return np.asarray((gap / spread).max(axis=2))
 
 
-def separating_test(table: Table, one: NDArray[np.float64], two: NDArray[np.float64]) -> tuple[Test | None, float]:
+def separating_test(
+    table: Table, one: NDArray[np.float64], two: NDArray[np.float64]
+) -> tuple[DiagnosticTest | None, float]:
     """The cheapest test that tells two vehicles apart, with its separation in spreads; the strongest one when none
     does.
     """
-    best: tuple[Test | None, float] = (None, 0.0)
-    cheapest: tuple[Test | None, float] = (None, 0.0)
+    best: tuple[DiagnosticTest | None, float] = (None, 0.0)
+    cheapest: tuple[DiagnosticTest | None, float] = (None, 0.0)
     for test in tests_of(table.rig):
         part = table.slices[test.id]
         separation = float(_apart(one[None, part], two[None, part], table.spread[part])[0, 0])

@@ -22,7 +22,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.diagnose.candidates import Candidate, candidates
-from leitfaden_core.diagnose.tests import Examined, tests_of
+from leitfaden_core.diagnose.procedures import Examined, tests_of
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.files import write_whole
@@ -127,7 +127,7 @@ def _mapper(workers: int) -> Iterator[Callable[..., Iterator[list[float]]]]:
 @cache
 def _fingerprint() -> str:
     """Of everything that decides what a test shows."""
-    return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/tests", "simulate/pins.py")
+    return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/procedures", "simulate/pins.py")
 
 
 def _path(rig: Rig, subject: Subject) -> Path:

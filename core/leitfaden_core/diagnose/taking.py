@@ -1,7 +1,7 @@
 """Taking a test on a vehicle: what it shows there, with the instruments' own errors."""
 
 from leitfaden_core.diagnose.evidence import Taken
-from leitfaden_core.diagnose.tests import Examined, noisy, test_of, tests_of
+from leitfaden_core.diagnose.procedures import Examined, noisy, test_of, tests_of
 from leitfaden_core.instruments.vehicle import Vehicle
 
 

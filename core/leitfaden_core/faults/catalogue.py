@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from leitfaden_core.errors import UnknownName
+from leitfaden_core.faults.parts import part_called
 from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
 
@@ -17,11 +18,17 @@ Values = dict[str, float | str]
 
 @dataclass(frozen=True)
 class Effect:
-    """One change at one hook: ``set``, ``add``, ``multiply`` or ``max`` with a value."""
+    """One change at one hook: ``set``, ``add``, ``multiply`` or ``max`` with a value.
+
+    Where it sits: the part that carries the defect, the hose or pipe through which it acts, the cylinder (from 1).
+    """
 
     hook: str
     op: Literal["set", "add", "multiply", "max"]
     value: float
+    part: str = ""
+    hose: str = ""
+    cylinder: int = 0
 
 
 @dataclass(frozen=True)
@@ -92,9 +99,12 @@ class Parameter:
         return steps[len(steps) // 2]
 
 
-#: What smoke shows: nothing to see; seen when fed behind the throttle; only when fed before it; hidden at the smoke's
-#: low pressure.
-Smoke = Literal["no leak", "behind the throttle", "before the throttle", "hidden"]
+@dataclass(frozen=True)
+class Leads:
+    """What a fault does in the long run: the kind of another fault, and the way to it."""
+
+    to: str
+    how: str
 
 
 @dataclass(frozen=True)
@@ -111,9 +121,9 @@ class FaultKind:
     repair: str
     cautions: tuple[str, ...] = ()
     proof: str = ""
-    smoke: Smoke = "no leak"  # what a smoke test shows of it
+    sealed: bool = False  # its opening stays shut against the low pressure of a smoke generator
     part: str = ""  # part whose exchange ends it; a choice among its parameters stands in braces
-    clamp: str = ""  # place where it can be closed off for a test
+    hose: str = ""  # hose or pipe through which it acts, and where it can be closed off
     look: str = ""  # what the eye sees of it, for whoever looks at the right place
     at_plug: Callable[[Values, Rig], str] | None = (
         None  # circuit with whose plug the defect leaves: that of a damaged sensor
@@ -122,10 +132,14 @@ class FaultKind:
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
     suggested: Values = field(default_factory=dict)  # optional parameters without which the kind says nothing
+    measured_by: tuple[str, ...] = ()  # diagnostic tests that measure the defect itself; choices stand in braces
+    only_after: tuple[str, ...] = ()  # tests that must have been taken before it may be called proven
+    leads_to: tuple[Leads, ...] = ()  # what it damages when it lasts for weeks: trade knowledge
+    ways: Callable[[Values, Rig], list[list[Values]]] | None = None  # sizes worth simulating, when not its steps
 
     def part_of(self, values: Values) -> str:
         """The part whose exchange ends a fault of this kind with these parameters; empty when none does."""
-        return self.part.format(**values)
+        return part_called(self.part.format(**values))
 
     def sized(self, values: Values, share: float) -> Values:
         """All parameters with each size at a share of its distance from neutral; choices as they are."""

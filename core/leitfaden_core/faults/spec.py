@@ -1,6 +1,6 @@
 """A fault as a user asks for it: kind, parameters, onset; from a document or from one line of text."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -160,7 +160,8 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
         raise LeitfadenError(
             f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no {FEATURES.get(kind.needs, kind.needs)}"
         )
-    return kind, values, kind.effects(values, rig)
+    part = kind.part_of(values)
+    return kind, values, [replace(e, part=part, hose=kind.hose) for e in kind.effects(values, rig)]
 
 
 def left_with_plugs_off(faults: list[FaultSpec], unplugged: frozenset[str], rig: Rig) -> list[FaultSpec]:

@@ -11,8 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from leitfaden_core.channels import channel
+from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
-from leitfaden_core.diagnose.tests import Test, tests_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import OXYGEN_VOLTS, TRIMS, SchoolRules, Verdict, VerdictKind, judge_reading
@@ -165,7 +165,7 @@ def _column(
 def _elsewhere(table: Table, condition: str, channel_id: str) -> str:
     """The cheapest other test that sees the same thing better."""
     label = channel(channel_id).label
-    best: tuple[float, Test] | None = None
+    best: tuple[float, DiagnosticTest] | None = None
     for test in tests_of(table.rig):
         same = any(outcome.label.startswith(label) for outcome in test.outcomes) or channel_id.split("_")[0] in test.id
         if not same or (test.condition == condition and test.instrument == "scan_tool"):

@@ -132,6 +132,50 @@ class PutPlug(_Action):
     circuit: Name
 
 
+class CloseHose(_Action):
+    """Close a hose or pipe off: nothing flows through it."""
+
+    do: Literal["close_hose"] = "close_hose"
+    hose: Name
+
+
+class OpenHose(_Action):
+    """Open a closed hose again."""
+
+    do: Literal["open_hose"] = "open_hose"
+    hose: Name
+
+
+class FitPart(_Action):
+    """Exchange a part: its defects leave with it. The other one is known to be good, or brings a defect of its own."""
+
+    do: Literal["fit_part"] = "fit_part"
+    part: Annotated[str, Field(min_length=1, max_length=60)]
+    brings: FaultSpec | None = None
+
+
+class PutPartBack(_Action):
+    """Put the old part back."""
+
+    do: Literal["put_part_back"] = "put_part_back"
+    part: Annotated[str, Field(min_length=1, max_length=60)]
+
+
+class HoldActuator(_Action):
+    """Hold an actuator through the control unit at a share of its way; shut an injector off."""
+
+    do: Literal["hold_actuator"] = "hold_actuator"
+    actuator: Name
+    share: Share = 1.0
+
+
+class LetActuatorGo(_Action):
+    """Leave an actuator to the control unit again."""
+
+    do: Literal["let_actuator_go"] = "let_actuator_go"
+    actuator: Name
+
+
 class ResetLearned(_Action):
     """Have the control unit forget the trims that it has learned."""
 
@@ -154,6 +198,12 @@ Action = Annotated[
     | TakeFault
     | PullPlug
     | PutPlug
+    | CloseHose
+    | OpenHose
+    | FitPart
+    | PutPartBack
+    | HoldActuator
+    | LetActuatorGo
     | ResetLearned,
     Field(discriminator="do"),
 ]

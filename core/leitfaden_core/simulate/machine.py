@@ -20,6 +20,7 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts.document import Surroundings
 from leitfaden_core.simulate import actions
 from leitfaden_core.simulate.hands import KEYS, RAD_PER_RPM, Hands, gear_ratio, roller_speed
+from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import (
     FOOT_PEDAL,
     FOOT_SNAP,
@@ -33,11 +34,10 @@ from leitfaden_core.simulate.layout import (
     STATE,
     TRANSPORT_SLOTS,
 )
-from leitfaden_core.simulate.params import fault_effects, parameters
+from leitfaden_core.simulate.params import effect_rows, parameters
 from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.start import initial_state
 from leitfaden_core.simulate.step import run_frames
-from leitfaden_core.wiring.circuits import circuits_of
 
 #: Faults and plugs at once: more than anybody can follow.
 MOST_FAULTS = 12
@@ -61,14 +61,15 @@ class Follower(Protocol):
 
 @dataclass(frozen=True)
 class Snapshot:
-    """A machine at one instant, with those who follow it. ``state`` is compressed."""
+    """A machine at one instant, with those who follow it. ``state`` is compressed; ``of`` is whose instant it is."""
 
+    of: tuple[str, int]  # digest of the rig, seed
     frame: int
     state: bytes
     hands: Hands
     weather: tuple[float, float]  # K, Pa
     faults: tuple[tuple[str, Put], ...]
-    unplugged: tuple[str, ...]
+    work: Handwork
     followers: tuple[Follower, ...]
 
 
@@ -88,6 +89,8 @@ class Machine:
         Long-term trims per cell that the control unit begins with, shape (2 * LTFT_CELLS,). [-]
     weather : Surroundings, optional
         In which it has stood, when not in that of the rig.
+    work : Handwork
+        What hands have done to it before.
     """
 
     def __init__(
@@ -98,6 +101,7 @@ class Machine:
         start: Literal["cold", "hot"] = "cold",
         learned: NDArray[np.float64] | None = None,
         weather: Surroundings | None = None,
+        work: Handwork = UNTOUCHED,
     ) -> None:
         self.rig, self.seed, self.frame = rig, seed, 0
         self.params = parameters(rig, individual or {})
@@ -108,11 +112,15 @@ class Machine:
             self.state["ltft"] = learned
         self.hands = Hands()
         self.faults: dict[str, Put] = {}
-        self.unplugged: tuple[str, ...] = ()
+        self.work = work
         self.followers: tuple[Follower, ...] = ()
         self._hooks = np.array(list(HOOKS.values()))
         self._sound = self._hooks.copy()
         self._lay_out()
+
+    @property
+    def _identity(self) -> tuple[str, int]:
+        return self.rig.digest, self.seed
 
     @property
     def seconds(self) -> float:
@@ -154,7 +162,7 @@ class Machine:
 
     def laid_out(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
         """What hands do in the next frames, and which of the acting faults are there, shape (frames, faults)."""
-        present = np.ones((frames, max(len(self._presences), 1)), dtype=np.uint8)
+        present = np.ones((frames, len(self._presences) + 1), dtype=np.uint8)
         for k, presence in enumerate(self._presences):
             presence.fill(present[:, k], self.frame, self.hands.moved)
         return self.hands.rows(self.rig, self.frame, frames), present
@@ -166,14 +174,18 @@ class Machine:
         ambient = (float(self.params["ambient_temp"][0]), float(self.params["ambient_pressure"][0]))
         followers = copy.deepcopy(self.followers)
         packed = zlib.compress(state.tobytes(), 6)
-        return Snapshot(self.frame, packed, self.hands, ambient, tuple(self.faults.items()), self.unplugged, followers)
+        return Snapshot(
+            self._identity, self.frame, packed, self.hands, ambient, tuple(self.faults.items()), self.work, followers
+        )
 
     def restore(self, snapshot: Snapshot) -> None:
-        """Be as at a snapshot of the same rig, seed and individual."""
+        """Be as at a snapshot of the same rig, seed and individual; LeitfadenError for one of another vehicle."""
+        if snapshot.of != self._identity:
+            raise LeitfadenError("this is the instant of another vehicle: rig and seed must be the same")
         self.frame, self.hands = snapshot.frame, snapshot.hands
         self.state = np.frombuffer(zlib.decompress(snapshot.state), dtype=STATE).copy()
         self.params["ambient_temp"], self.params["ambient_pressure"] = snapshot.weather
-        self.faults, self.unplugged = dict(snapshot.faults), snapshot.unplugged
+        self.faults, self.work = dict(snapshot.faults), snapshot.work
         self.followers = copy.deepcopy(snapshot.followers)
         self._lay_out()
 
@@ -274,22 +286,43 @@ class Machine:
 
     @_do.register
     def _(self, action: actions.PullPlug) -> None:
-        known = circuits_of(self.rig, "signal", "supply", "heater", "actuator")
-        if action.circuit not in known:
-            raise UnknownName("circuit", action.circuit, known, where=f"on rig {self.rig.id}")
-        self.unplugged = tuple(sorted({*self.unplugged, action.circuit}))
-        self._lay_out()
+        self._work(self.work.plug_off(self.rig, action.circuit))
 
     @_do.register
     def _(self, action: actions.PutPlug) -> None:
-        if action.circuit not in self.unplugged:
-            raise LeitfadenError(f"the plug of '{action.circuit}' is on")
-        self.unplugged = tuple(name for name in self.unplugged if name != action.circuit)
-        self._lay_out()
+        self._work(self.work.plug_on(action.circuit))
+
+    @_do.register
+    def _(self, action: actions.CloseHose) -> None:
+        self._work(self.work.close(self.rig, action.hose))
+
+    @_do.register
+    def _(self, action: actions.OpenHose) -> None:
+        self._work(self.work.open(action.hose))
+
+    @_do.register
+    def _(self, action: actions.FitPart) -> None:
+        self._work(self.work.fit(self.rig, action.part, action.brings))
+
+    @_do.register
+    def _(self, action: actions.PutPartBack) -> None:
+        self._work(self.work.put_back(action.part))
+
+    @_do.register
+    def _(self, action: actions.HoldActuator) -> None:
+        self._work(self.work.hold(self.rig, action.actuator, action.share))
+
+    @_do.register
+    def _(self, action: actions.LetActuatorGo) -> None:
+        self._work(self.work.let_go(action.actuator))
 
     @_do.register
     def _(self, action: actions.ResetLearned) -> None:
         self.state["ltft"] = np.zeros(2 * LTFT_CELLS)
+
+    def _work(self, work: Handwork) -> None:
+        self.work = work
+        self._lay_out()
 
     def _surround(self, weather: Surroundings) -> None:
         self.params["ambient_temp"] = weather.temp_C + 273.15
@@ -302,10 +335,10 @@ class Machine:
 
     def _lay_out(self) -> None:
         """What acts at present: the faults, but for those that have left with a plug, and the plugs that are off."""
-        off = frozenset(self.unplugged)
+        off = self.work.unplugged
         acting = [put for put in self.faults.values() if left_with_plugs_off([put.now], off, self.rig)]
-        plugs = [FaultSpec(kind="signal_open", params={"circuit": name}) for name in self.unplugged]
-        self.effects = fault_effects(self.rig, [put.now for put in acting] + plugs)
+        plugs = [FaultSpec(kind="signal_open", params={"circuit": name}) for name in sorted(off)]
+        self.effects = effect_rows(self.rig, [put.now for put in acting] + plugs, self.work)
         self._presences = [Presence(put.first, self.seed, put.since) for put in acting] + [
             Presence(plug, self.seed, self.frame) for plug in plugs
         ]

@@ -6,9 +6,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults import FaultSpec, effects_on
+from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.oxygen import cell_voltage_table
+from leitfaden_core.simulate.handwork import Handwork, acting
 from leitfaden_core.simulate.layout import (
     EFFECT,
     GATE_ABOVE_COOLANT,
@@ -53,13 +54,15 @@ def _cell_table(spread: float) -> NDArray[np.float64]:
     return cell_voltage_table(spread)
 
 
-def fault_effects(rig: Rig, faults: list[FaultSpec]) -> NDArray[np.void]:
-    """Where faults act and how: rows of ``layout.EFFECT``, each with the number of its fault in the list."""
-    rows = []
-    for k, spec in enumerate(faults):
-        gate, gate_value = _gate(spec)
-        for effect in effects_on(spec, rig)[2]:
-            rows.append((HOOK_NAMES.index(effect.hook), _OPS[effect.op], effect.value, gate, gate_value, k))
+def effect_rows(rig: Rig, faults: list[FaultSpec], work: Handwork) -> NDArray[np.void]:
+    """Where faults and handwork act and how: rows of ``layout.EFFECT``, each with the number of its fault; the number
+    behind the last is that of what is always there.
+    """
+    gates = [*(_gate(spec) for spec in faults), (GATE_ALWAYS, 0.0)]
+    rows = [
+        (HOOK_NAMES.index(effect.hook), _OPS[effect.op], effect.value, *gates[k], k)
+        for k, effect in acting(rig, faults, work)
+    ]
     return np.array(rows, dtype=EFFECT)
 
 

@@ -1,14 +1,17 @@
 """The whole wiring at one instant of a run, for whoever wants to put a meter on it."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Segment
-from leitfaden_core.simulate.layout import CIRCUITS, FRAME, HOOK_NAMES, HOOKS
-from leitfaden_core.simulate.params import fault_effects
+from leitfaden_core.simulate.layout import CIRCUITS as WIRES
+from leitfaden_core.simulate.layout import FRAME, HOOK_NAMES, HOOKS
+from leitfaden_core.simulate.params import effect_rows
 from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.run import Run
 from leitfaden_core.simulate.step import apply_faults_to
+from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harness
 from leitfaden_core.wiring.network import Network
 
@@ -24,6 +27,9 @@ _SHARES = {
     "app": "app",
 }
 
+#: Wires that all share -> their node.
+_SHARED = {"reference": "reference", "sensor_ground": "sensor ground", "engine_ground": "engine block"}
+
 
 def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset(), key_off: bool = False) -> Network:
     """The circuit of a run's rig at a time of its script.
@@ -38,20 +44,57 @@ def network_at(run: Run, seconds: float, unplugged: frozenset[str] = frozenset()
         The same instant with the key switched off and the relay dropped, for resistances.
     """
     frame = min(max(int(seconds / FRAME), 0), len(run.lanes) - 1)
-    hooks = hooks_at(run, frame)
-    faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in CIRCUITS}
-    return harness(
-        run.rig, operating_point(run, frame, hooks, key_off), faults, unplugged, max(hooks["reference_held"], 0.0)
-    )
+    return _network(run, frame, hooks_at(run, frame), unplugged, key_off)
 
 
 def hooks_at(run: Run, frame: int) -> dict[str, float]:
     """Where faults act, with the values that they have in a frame of a run."""
-    effects = fault_effects(run.rig, list(run.faults))
-    present = np.ones(max(len(run.faults), 1), dtype=np.uint8)
     moved = _segment_at(run, (frame + 0.5) * FRAME).wiggle
+    return _hooks(run, frame, presence(run, frame, 1, moved)[0])
+
+
+def presence(run: Run, first: int, frames: int, moved: str | None) -> NDArray[np.uint8]:
+    """Which faults of a run are there while a hand moves a place, shape (frames, faults + 1)."""
+    present = np.ones((frames, len(run.faults) + 1), dtype=np.uint8)
     for k, fault in enumerate(run.faults):
-        Presence(fault, run.seed, 0).fill(present[k : k + 1], frame, moved)
+        Presence(fault, run.seed, 0).fill(present[:, k], first, moved)
+    return present
+
+
+def jump_under_hand(run: Run, seconds: float, circuit: str, watched: float = 3.0) -> float:
+    """How far the voltage at a circuit jumps while its plug is moved at an instant of a run. [V]"""
+    frame = min(max(int(seconds / FRAME), 0), len(run.lanes) - 1)
+    ways = np.unique(presence(run, frame, round(watched / FRAME), circuit), axis=0)
+    if len(ways) < 2:
+        return 0.0
+    volts = []
+    for way in ways:
+        hooks = _hooks(run, frame, way)
+        solved = _network(run, frame, hooks, frozenset(), False).solve()
+        volts.append({node: value for node, value in solved.items() if _belongs(node, circuit)})
+    return max((max(v[node] for v in volts) - min(v[node] for v in volts) for node in volts[0]), default=0.0)
+
+
+def _belongs(node: str, circuit: str) -> bool:
+    """Whether a probe at a node of the network hangs on a circuit."""
+    entry = CIRCUITS[circuit]
+    sensor = entry.wire.removesuffix("_supply").removesuffix("_heater")
+    if entry.kind == "signal":
+        return node == f"unit.{sensor}" or node.startswith(f"unit.{sensor} ")
+    if entry.kind in {"supply", "heater", "actuator"}:
+        role = {"supply": "supply", "heater": "heater ", "actuator": "minus"}[entry.kind]
+        return node.startswith(f"{sensor}.{role}")
+    return node == _SHARED[entry.wire]
+
+
+def _network(run: Run, frame: int, hooks: dict[str, float], unplugged: frozenset[str], key_off: bool) -> Network:
+    faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in WIRES}
+    point = operating_point(run, frame, hooks, key_off)
+    return harness(run.rig, point, faults, unplugged, max(hooks["reference_held"], 0.0))
+
+
+def _hooks(run: Run, frame: int, present: NDArray[np.uint8]) -> dict[str, float]:
+    effects = effect_rows(run.rig, list(run.faults), run.work)
     row = run.lanes[frame]
     values = np.array(list(HOOKS.values()))
     apply_faults_to.py_func(  # type: ignore[attr-defined]

@@ -36,6 +36,10 @@ def on_and_off(stream: np.random.Generator, on: float, off: float) -> Stretches:
         now, there = now + length, not there
 
 
+#: How often a loose contact opens while a hand moves it. [1/min]
+MOVED_PER_MINUTE = 90.0
+
+
 class Presence:
     """In which frames a fault is there, asked for forwards only.
 
@@ -58,8 +62,12 @@ class Presence:
         self.moved_place = (
             str(values.get("circuit", kind.place)) if onset.mode == "wiggle" and kind.pulses is None else None
         )
+        self.loose_place, self.moved_pulse = "", 1
         if kind.pulses is not None:
-            self.stretches = pulses(stream, *kind.pulses(values))
+            seconds, per_minute = kind.pulses(values)
+            self.stretches = pulses(stream, seconds, per_minute)
+            # Under a hand the gap follows the hand: it opens with every move, as long as it does by itself.
+            self.loose_place, self.moved_pulse = str(values.get("circuit", "")), max(round(seconds / FRAME), 1)
         elif onset.mode == "random":
             self.stretches = on_and_off(stream, onset.on_s or 1.0, onset.off_s or 1.0)
         self.open: list[tuple[int, int]] = []
@@ -85,3 +93,6 @@ class Presence:
         for start, stop in self.open:
             mask[max(start - here, 0) : max(stop - here, 0)] = 1
         self.open = [stretch for stretch in self.open if stretch[1] > end]
+        if moved is not None and moved == self.loose_place:
+            since_move = (here + np.arange(len(mask))) % round(60.0 / MOVED_PER_MINUTE / FRAME)
+            mask[since_move < self.moved_pulse] = 1

@@ -14,6 +14,7 @@ from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
 from leitfaden_core.simulate.actions import PutFault, script_actions
+from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS
 from leitfaden_core.simulate.machine import Machine
 
@@ -36,6 +37,7 @@ class Run:
     seed: int
     lanes: NDArray[np.void]
     memory: NDArray[np.float64]
+    work: Handwork = UNTOUCHED
 
     @property
     def time(self) -> NDArray[np.float64]:
@@ -125,6 +127,8 @@ def simulate(
     individual: dict[str, float] | None = None,
     cold_memory: bool = False,
     learned_with: list[FaultSpec] | None = None,
+    work: Handwork = UNTOUCHED,
+    settled: bool = False,
 ) -> Run:
     """Run a rig with faults along a script.
 
@@ -140,30 +144,35 @@ def simulate(
         True: start with unlearned trims instead of those that some days of driving with the faults have left.
     learned_with : list of FaultSpec, optional
         Start with the trims that other faults have left: the drive after a repair, in which they find back.
+    work : Handwork
+        What hands have done to the vehicle besides driving it.
+    settled : bool
+        The handwork was there on those days of driving already.
     """
     before = faults if learned_with is None else learned_with
-    memory = np.zeros(2 * LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual)
-    lanes, _after = run_script(rig, script, faults, seed, individual, memory)
-    return Run(rig, script, tuple(faults), seed, lanes, memory)
+    since = work if settled else UNTOUCHED
+    memory = np.zeros(2 * LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual, since)
+    lanes, _after = run_script(rig, script, faults, seed, individual, memory, work)
+    return Run(rig, script, tuple(faults), seed, lanes, memory, work)
 
 
 def settle_memory(
-    rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None
+    rig: Rig, faults: list[FaultSpec], seed: int, individual: dict[str, float] | None, work: Handwork = UNTOUCHED
 ) -> NDArray[np.float64]:
     """Long-term trims after some days of driving with these faults, one per cell. [-]"""
     own = tuple(sorted((individual or {}).items()))
-    return _settle(rig, tuple(fault.model_dump_json() for fault in faults), seed, own).copy()
+    return _settle(rig, tuple(fault.model_dump_json() for fault in faults), seed, own, work).copy()
 
 
 @lru_cache(maxsize=256)
 def _settle(
-    rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
+    rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...], work: Handwork
 ) -> NDArray[np.float64]:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
     memory = np.zeros(2 * LTFT_CELLS)
     for _ in range(SETTLE_ROUNDS):
         before = memory
-        _lanes, memory = run_script(rig, load_script("settle_memory"), specs, seed, dict(individual), before)
+        _lanes, memory = run_script(rig, load_script("settle_memory"), specs, seed, dict(individual), before, work)
         if np.max(np.abs(memory - before)) < SETTLED_WITHIN:
             break
     return memory
@@ -176,9 +185,10 @@ def machine_for(
     seed: int,
     individual: dict[str, float] | None,
     memory: NDArray[np.float64],
+    work: Handwork = UNTOUCHED,
 ) -> Machine:
-    """A machine at the start of a script: in its weather, with the faults in it."""
-    machine = Machine(rig, seed, individual, script.start, memory, script.ambient)
+    """A machine at the start of a script: in its weather, with the faults in it and the handwork done."""
+    machine = Machine(rig, seed, individual, script.start, memory, script.ambient, work)
     for k, fault in enumerate(faults):
         machine.act(PutFault(name=f"fault {k + 1}", fault=fault))
     return machine
@@ -191,12 +201,13 @@ def run_script(
     seed: int,
     individual: dict[str, float] | None,
     memory: NDArray[np.float64],
+    work: Handwork = UNTOUCHED,
 ) -> tuple[NDArray[np.void], NDArray[np.float64]]:
     """Perform a script on a machine: its lanes, and the long-term trims that it leaves.
 
     ``memory``: those that it begins with.
     """
-    machine = machine_for(rig, script, faults, seed, individual, memory)
+    machine = machine_for(rig, script, faults, seed, individual, memory, work)
     steps = list(script_actions(script))
     lanes = np.zeros(sum(frames for _done, frames in steps), dtype=LANES)
     for done, frames in steps:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _FIRE = "Use tracer gas or smoke rather than flammable spray near a hot exhaust."
@@ -42,9 +42,8 @@ fault_kinds.register(
         "Renew the leaking hose or gasket; reset the learned trims.",
         (_FIRE, _MOVING),
         "Close the suspected place: the short-term trim falls at once, and returns when it is opened again.",
-        smoke="behind the throttle",
         part="vacuum hose or gasket",
-        clamp="small vacuum hoses",
+        hose="small vacuum hoses",
         look="A vacuum hose is cracked at its end.",
         prior=3.0,
     )
@@ -61,9 +60,8 @@ fault_kinds.register(
         "Seat or renew the air duct and its clamps; reset the learned trims.",
         (_MOVING,),
         "Trims fall when the duct is sealed; smoke fed in behind the closed throttle does not show this leak.",
-        smoke="before the throttle",
         part="air duct",
-        clamp="air duct",
+        hose="air duct",
         look="A gap at a clamp of the duct behind the meter.",
         prior=3.0,
     )
@@ -83,6 +81,7 @@ fault_kinds.register(
         part="air filter",
         look="The filter element is grey and packed.",
         prior=2.0,
+        leads_to=(Leads("maf_dirty", "a filter that lets dust through soils the element"),),
     )
 )
 fault_kinds.register(
@@ -102,6 +101,7 @@ fault_kinds.register(
         "A back-pressure gauge at the front oxygen sensor's bung.",
         part="{place}",
         prior=1.5,
+        measured_by=("gauge.backpressure_gauge", "gauge.backpressure_gauge_rear"),
     )
 )
 fault_kinds.register(
@@ -131,9 +131,8 @@ fault_kinds.register(
         (_FIRE,),
         "Clamp the purge hose: the trim recovers within seconds.",
         needs="petrol",
-        smoke="hidden",
         part="purge valve",
-        clamp="purge hose",
+        hose="purge hose",
         prior=2.0,
     )
 )
@@ -166,10 +165,10 @@ fault_kinds.register(
         "Renew the brake servo. A braking risk: the vehicle is not to be driven before.",
         ("A leaking servo takes the braking force that the driver counts on: do not drive.", _MOVING),
         "Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the engine off.",
-        smoke="hidden",
+        sealed=True,
         needs="petrol",
         part="brake servo",
-        clamp="brake servo hose",
+        hose="brake servo hose",
         prior=1.5,
     )
 )
@@ -185,11 +184,14 @@ fault_kinds.register(
         "Renew the ventilation valve; check seals that the suction may have pulled in.",
         (_MOVING,),
         "Pinch the breather hose: the trim falls; open the filler cap: it changes too.",
-        smoke="behind the throttle",
         needs="petrol",
         part="crankcase ventilation valve",
-        clamp="breather hose",
+        hose="breather hose",
         look="Suction at the oil filler cap.",
         prior=1.5,
+        leads_to=(
+            Leads("ho2s_contaminated", "oil mist burns and leaves ash on the sensor"),
+            Leads("map_hose_blocked", "oil mist settles in hose and port"),
+        ),
     )
 )

@@ -1,6 +1,6 @@
 """Faults of the airflow meter."""
 
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _TOUCH = "Never touch the element; let it dry before it is switched on."
@@ -44,6 +44,7 @@ fault_kinds.register(
         needs="maf",
         part="airflow meter",
         prior=2.0,
+        leads_to=(Leads("egr_stuck_closed", "a valve that is held shut for months seizes in its soot"),),
     )
 )
 fault_kinds.register(
@@ -72,6 +73,7 @@ fault_kinds.register(
         needs="maf",
         part="airflow meter",
         prior=0.7,
+        leads_to=(Leads("ho2s_contaminated", "rich running soots the sensor"),),
     )
 )
 fault_kinds.register(
@@ -128,5 +130,7 @@ fault_kinds.register(
         needs="burn_off",
         part="burn-off relay",
         prior=0.7,
+        measured_by=("scope.burn_off",),
+        leads_to=(Leads("maf_dirty", "a wire that is never glowed clean grows a film"),),
     )
 )

@@ -62,6 +62,10 @@ fault_kinds.register(
         "Wiggle the plug while recording fast enough: the gap follows the hand.",
         pulses=lambda values: (float(values["gap_ms"]) / 1000.0, float(values["rate_per_min"])),
         prior=2.0,
+        measured_by=("wiggle",),
+        ways=lambda chosen, rig: [
+            [{"gap_ms": gap, "rate_per_min": rate} for gap, rate in ((30.0, 6.0), (150.0, 15.0), (400.0, 40.0))]
+        ],
     )
 )
 fault_kinds.register(
@@ -77,6 +81,7 @@ fault_kinds.register(
         (_PROBE,),
         "Voltage at both ends of the wire.",
         prior=1.5,
+        measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
 fault_kinds.register(
@@ -93,6 +98,7 @@ fault_kinds.register(
         "Resistance to ground, sensor and control unit unplugged.",
         look="A cable is chafed at a bracket.",
         prior=0.6,
+        measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
 fault_kinds.register(
@@ -108,6 +114,7 @@ fault_kinds.register(
         (_PROBE,),
         "Voltage at the unplugged signal wire.",
         prior=0.4,
+        measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
 fault_kinds.register(
@@ -123,6 +130,7 @@ fault_kinds.register(
         (_PROBE,),
         "Voltage at the unplugged signal wire: more than the reference can give.",
         prior=0.4,
+        measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
 fault_kinds.register(
@@ -142,6 +150,7 @@ fault_kinds.register(
         "Voltage drop over the plug with the circuit working.",
         look="Green corrosion in a plug.",
         prior=1.0,
+        measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
 fault_kinds.register(
@@ -158,6 +167,7 @@ fault_kinds.register(
         "Voltage drop from the sensor's ground pin to battery minus with everything plugged in and working.",
         look="Green corrosion at a ring terminal.",
         prior=1.5,
+        measured_by=("meter.grounds",),
     )
 )
 fault_kinds.register(
@@ -174,6 +184,7 @@ fault_kinds.register(
         "Voltage at the consumer's pins under load, compared with the battery.",
         look="A fuse holder is brown from heat.",
         prior=1.0,
+        measured_by=("meter.{circuit}",),
     )
 )
 _FIVE_VOLT_SIGNALS = circuits_of_kind("signal", five_volt=True)
@@ -210,6 +221,7 @@ fault_kinds.register(
         "Reference voltage at any sensor's plug, before and after unplugging the suspect.",
         at_plug=_loading_sensor,
         prior=0.7,
+        measured_by=("unplug.reference",),
     )
 )
 #: Which two pins of a three-wire sensor's plug are exchanged.
@@ -242,6 +254,7 @@ fault_kinds.register(
         look="The terminals of a plug do not sit as the wiring diagram has them.",
         at_plug=lambda values, rig: str(values["circuit"]) if values["pins"] == "supply_and_ground" else "",
         prior=0.2,
+        measured_by=("meter.{circuit}",),
     )
 )
 fault_kinds.register(
@@ -258,6 +271,8 @@ fault_kinds.register(
         "Reference voltage with all its sensors unplugged and the harness proven free of shorts.",
         part="control unit",
         prior=0.03,
+        measured_by=("unplug.reference",),
+        only_after=("meter.grounds", "unplug.reference"),
     )
 )
 fault_kinds.register(
@@ -278,5 +293,6 @@ fault_kinds.register(
         part="alternator",
         look="The charge lamp is on.",
         prior=1.0,
+        measured_by=("meter.grounds",),
     )
 )

@@ -2,7 +2,16 @@
 
 from leitfaden_core.engine.fuel import INJECTOR_OHMS
 from leitfaden_core.errors import OutOfRange
-from leitfaden_core.faults.catalogue import BANK, Effect, FaultKind, Parameter, Values, fault_kinds, in_second_bank
+from leitfaden_core.faults.catalogue import (
+    BANK,
+    Effect,
+    FaultKind,
+    Leads,
+    Parameter,
+    Values,
+    fault_kinds,
+    in_second_bank,
+)
 from leitfaden_core.rigs import Rig
 
 _FUEL = "Fuel lines are under pressure: relieve it first, keep sparks away, catch what drips."
@@ -85,6 +94,7 @@ fault_kinds.register(
         "A mechanical gauge at the rail, at idle and under load.",
         part="fuel pump and filter",
         prior=2.5,
+        measured_by=("gauge.fuel_gauge",),
     )
 )
 fault_kinds.register(
@@ -112,6 +122,8 @@ fault_kinds.register(
         "A mechanical gauge at the rail.",
         part="fuel pressure regulator",
         prior=1.0,
+        measured_by=("gauge.fuel_gauge",),
+        leads_to=(Leads("ho2s_contaminated", "rich running soots the sensor"),),
     )
 )
 fault_kinds.register(
@@ -128,6 +140,10 @@ fault_kinds.register(
         "Rail pressure falls with the engine off; trims negative at idle and near zero under load.",
         part="injectors",
         prior=1.5,
+        leads_to=(
+            Leads("ho2s_contaminated", "rich running soots the sensor"),
+            Leads("catalyst_worn", "excess fuel overheats the catalyst"),
+        ),
     )
 )
 fault_kinds.register(
@@ -187,6 +203,7 @@ fault_kinds.register(
         needs="petrol_rail",
         part="injectors",
         prior=0.3,
+        measured_by=("clamp.injectors",),
     )
 )
 fault_kinds.register(

@@ -1,7 +1,7 @@
 """Faults inside the engine."""
 
 from leitfaden_core.errors import OutOfRange
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _ROTATING = "Keep hands and leads away from belt and fan; ignition voltage is dangerous."
@@ -11,10 +11,19 @@ def _dead(values: Values, rig: Rig) -> list[Effect]:
     number = float(values["cylinder"])
     if number > rig.engine.cylinders:
         raise OutOfRange("fault dead_cylinder: cylinder", number, 1, rig.engine.cylinders, "-")
-    hook, share = "dead_spark" if values["cause"] == "spark" else "dead_fuel", 1.0 / rig.engine.cylinders
+    return _at_cylinder("dead_spark" if values["cause"] == "spark" else "dead_fuel", int(number), rig)
+
+
+def _at_cylinder(hook: str, number: int, rig: Rig) -> list[Effect]:
+    share = 1.0 / rig.engine.cylinders
     # Bank 1 holds cylinder 1 and all other odd ones.
-    second = [Effect(f"{hook}_second", "add", share)] if "two_banks" in rig.features and number % 2 == 0 else []
-    return [Effect(hook, "add", share), *second]
+    hooks = (hook, f"{hook}_second") if "two_banks" in rig.features and number % 2 == 0 else (hook,)
+    return [Effect(name, "add", share, cylinder=number) for name in hooks]
+
+
+def without_fuel(number: int, rig: Rig) -> list[Effect]:
+    """What it does to an engine when a cylinder, counted from 1, gets no fuel."""
+    return _at_cylinder("dead_fuel", number, rig)
 
 
 fault_kinds.register(
@@ -36,6 +45,9 @@ fault_kinds.register(
         "Speed drop when each cylinder is shut off in turn: this one changes nothing.",
         part="ignition coil, plug and injector of the cylinder",
         prior=2.0,
+        measured_by=("cylinders",),
+        leads_to=(Leads("catalyst_worn", "unburnt fuel overheats the catalyst"),),
+        ways=lambda chosen, rig: [[{"cylinder": float(k + 1)}] for k in range(rig.engine.cylinders)],
     )
 )
 fault_kinds.register(
@@ -74,5 +86,6 @@ fault_kinds.register(
         needs="distributor",
         look="The clamp of the distributor is loose.",
         prior=0.5,
+        measured_by=("gauge.timing_light",),
     )
 )

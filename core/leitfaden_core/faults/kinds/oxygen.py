@@ -2,7 +2,16 @@
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults.catalogue import BANK, Effect, FaultKind, Parameter, Values, fault_kinds, in_second_bank
+from leitfaden_core.faults.catalogue import (
+    BANK,
+    Effect,
+    FaultKind,
+    Leads,
+    Parameter,
+    Values,
+    fault_kinds,
+    in_second_bank,
+)
 from leitfaden_core.rigs import Rig
 
 _HOT = "Exhaust and sensor are hot; work on them when they have cooled down."
@@ -75,8 +84,9 @@ fault_kinds.register(
         "Restore fuse, wiring or renew the sensor.",
         (_HOT,),
         "Heater resistance and supply at the plug.",
-        part="{sensor} oxygen sensor",
+        part="{sensor}",
         prior=2.0,
+        measured_by=("meter.ho2s_{sensor}_heater", "meter.{sensor}_heater"),
     )
 )
 fault_kinds.register(
@@ -136,7 +146,7 @@ fault_kinds.register(
         "Close off the hose of the air pump: the sensor wakes to rich at once and the trims fall.",
         needs="secondary_air",
         part="air pump diverter valve",
-        clamp="air pump hose",
+        hose="air pump hose",
         prior=1.0,
     )
 )
@@ -156,6 +166,7 @@ fault_kinds.register(
         part="exhaust gasket",
         look="A trace of soot at the flange before the sensor.",
         prior=2.0,
+        leads_to=(Leads("ho2s_contaminated", "false lean lets the trims enrich"),),
     )
 )
 fault_kinds.register(
@@ -184,6 +195,7 @@ fault_kinds.register(
         needs="catalyst",
         part="catalyst",
         prior=1.5,
+        leads_to=(Leads("exhaust_restricted", "molten or broken substrate blocks the way"),),
     )
 )
 
@@ -223,6 +235,7 @@ fault_kinds.register(
         part="front oxygen sensor",
         look="The tip of the oxygen sensor carries a deposit ({deposit}).",
         prior=1.5,
+        leads_to=(Leads("ho2s_slow", "a covered element answers late"),),
     )
 )
 fault_kinds.register(
@@ -268,6 +281,7 @@ fault_kinds.register(
         needs="unheated_front",
         look="The oxygen sensor can be turned by hand.",
         prior=0.7,
+        leads_to=(Leads("ho2s_contaminated", "air at the thread lets the trims enrich until everything is black"),),
     )
 )
 fault_kinds.register(

@@ -1,7 +1,7 @@
 """Faults of pressure sensors and their hoses."""
 
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Range, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Range, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _HOSE = "Ease vacuum hoses off by twisting, never with pliers."
@@ -96,6 +96,7 @@ fault_kinds.register(
         part="MAP sensor hose",
         look="The hose of the MAP sensor is cracked.",
         prior=1.5,
+        leads_to=(Leads("ho2s_contaminated", "rich running soots the sensor"),),
     )
 )
 fault_kinds.register(
@@ -140,7 +141,7 @@ fault_kinds.register(
         "Renew the sensor.",
         (_HOSE, _RAIL),
         "Key on, engine off: the reading differs from the barometer, or from zero.",
-        part="{sensor} pressure sensor",
+        part="{sensor}",
         prior=1.2,
     )
 )

@@ -1,6 +1,6 @@
 """Faults of exhaust recirculation: valve, passage, what moves it and what tells of it."""
 
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, fault_kinds
 
 _HOT = "Exhaust parts are hot; run engines only with exhaust extraction."
 
@@ -18,8 +18,9 @@ fault_kinds.register(
         "Position at key on, and with the valve commanded shut.",
         needs="egr",
         part="EGR valve",
-        clamp="EGR pipe",
+        hose="EGR pipe",
         prior=2.0,
+        leads_to=(Leads("exhaust_restricted", "soot fills the particle filter"),),
     )
 )
 fault_kinds.register(

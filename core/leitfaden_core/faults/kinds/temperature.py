@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
 _COOLANT = "Never open a hot cooling system; the fan may start by itself."
@@ -29,6 +29,7 @@ fault_kinds.register(
         "Compare with a second thermometer, and with the air after a cold soak.",
         part="ECT sensor",
         prior=1.5,
+        leads_to=(Leads("ho2s_contaminated", "a sensor that reads cold enriches until the tip is black"),),
     )
 )
 fault_kinds.register(
@@ -66,6 +67,7 @@ for _wire, _what, _met in (("ect", "Coolant", (40.0, 50.0, 60.0)), ("iat", "Inta
             "Warm the sensor slowly and watch the whole way up and down: two points of the table are not enough.",
             part=f"{_wire.upper()} sensor",
             prior=0.3,
+            measured_by=(f"heat.{_wire}",),
         )
     )
 fault_kinds.register(
@@ -83,6 +85,7 @@ fault_kinds.register(
         part="thermostat",
         look="The upper radiator hose warms from the first minute.",
         prior=2.5,
+        measured_by=("gauge.thermometer",),
     )
 )
 fault_kinds.register(
@@ -118,7 +121,7 @@ fault_kinds.register(
         ("Exhaust parts are hot; run engines only with exhaust extraction.",),
         "After a night's soak all temperatures must agree.",
         needs="egt_1",
-        part="{sensor} sensor",
+        part="{sensor}",
         prior=0.7,
     )
 )

@@ -1,7 +1,7 @@
 """Faults of turbocharging and of exhaust recirculation."""
 
 from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, fault_kinds
 
 _HOT = "Turbocharger and exhaust are hot; let them cool, and keep clothes and leads away."
 _HOSE = "A charge hose under pressure can fly off: never look into it or hold it while the engine is loaded."
@@ -25,11 +25,11 @@ fault_kinds.register(
         (_HOSE,),
         "Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low pressure misses a hose that opens late.",
         needs="turbo",
-        smoke="before the throttle",
         part="charge hoses",
-        clamp="charge pipe",
+        hose="charge pipe",
         look="Oil mist at a joint of the charge pipe.",
         prior=3.0,
+        leads_to=(Leads("exhaust_restricted", "soot fills the particle filter"),),
     )
 )
 fault_kinds.register(
@@ -109,7 +109,7 @@ fault_kinds.register(
         "A hand pump on the valve does not hold.",
         needs="recirculation_valve",
         part="recirculation valve",
-        clamp="recirculation hose",
+        hose="recirculation hose",
         prior=1.0,
     )
 )

@@ -52,6 +52,16 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
     ]
 
 
+def _ways(chosen: Values, rig: Rig) -> list[list[Values]]:
+    """A thermistor of another resistance, or a part of another gain: both sides."""
+    name, less, more = (
+        ("resistance_ratio", (0.7, 0.45), 2.2)
+        if str(chosen["part"]) in {"iat_sensor", "ect_sensor"}
+        else ("gain", (0.9, 0.8), 1.25)
+    )
+    return [[{name: value} for value in less], [{name: more}]]
+
+
 fault_kinds.register(
     FaultKind(
         "wrong_part",
@@ -102,5 +112,6 @@ fault_kinds.register(
         part="{part}",
         look="The part number does not fit the service information.",
         prior=0.5,
+        ways=_ways,
     )
 )

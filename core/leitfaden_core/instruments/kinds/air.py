@@ -1,23 +1,19 @@
 """Finding air where it should not go: smoke, tracer gas, spray, hose clamps. Each with what it cannot find."""
 
 from leitfaden_core.channels import channel, rounded
-from leitfaden_core.faults import FaultKind, fault_kinds, offered_on
+from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
-from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.instruments.vehicle import BEFORE, BEHIND, Opening, Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
 
-BEHIND, BEFORE = "behind the throttle", "before the throttle"
 #: Smaller holes than this give no smoke that an eye finds. [mm²]
 SMOKE_SHOWS = 0.3
+#: Pressure of a smoke generator above the surroundings. [kPa]
+SMOKE_PRESSURE = 2.0
 #: Trim that must move for a tracer to be called a reaction. [%]
 REACTS = 1.5
 _FIRE = "Flammable spray on a hot engine: fire and flashback. Use tracer gas; extinguisher at hand."
 _CRUSH = "Fingers clear of the fan; no sharp jaws on fuel hoses; count the clamps at the end."
-
-
-def kinds_here(rig: Rig) -> list[FaultKind]:
-    """Fault kinds that a rig can have."""
-    return [fault_kinds.get(name) for name in offered_on(rig)]
 
 
 def _outlets(rig: Rig, entry: str) -> list[str]:
@@ -31,14 +27,14 @@ def _outlets(rig: Rig, entry: str) -> list[str]:
     )
 
 
+def smoking(vehicle: Vehicle, entry: str) -> list[Opening]:
+    """Holes from which smoke comes when it is fed in at a side of the throttle."""
+    holes = (hole for hole in vehicle.openings() if hole.side == entry)
+    return [hole for hole in holes if hole.area_mm2 >= SMOKE_SHOWS and hole.opens_at_kpa <= SMOKE_PRESSURE]
+
+
 def _smoke(use: Use) -> Observation:
-    shown: list[Shown] = []
-    for fault in use.vehicle.faults:
-        kind, values = fault.checked()
-        size = float(values.get("area_mm2", 1.0))
-        needs_pressure = float(values.get("opens_above_kPa", 0.0)) > 2.0
-        if kind.smoke == use.place and size >= SMOKE_SHOWS and not needs_pressure:
-            shown.append(Shown("smoke comes out", None, "", kind.clamp or kind.part_of(values)))
+    shown = [Shown("smoke comes out", None, "", hole.place) for hole in smoking(use.vehicle, use.place)]
     outlets = _outlets(use.vehicle.rig, use.place)
     notes = [
         "Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."
@@ -80,15 +76,6 @@ instruments.register(
 )
 
 
-def clamp_places(rig: Rig) -> list[str]:
-    """Hoses and pipes that can be closed off on a rig, whether or not they leak."""
-    return sorted({kind.clamp for kind in kinds_here(rig) if kind.clamp})
-
-
-def _closed(vehicle: Vehicle, place: str) -> Vehicle:
-    return vehicle.with_silenced(*(kind.id for kind in fault_kinds if kind.clamp == place))
-
-
 def _watched(rig: Rig) -> str:
     return "stft" if "stft" in rig_channels(rig) else "charge_pressure" if "turbo" in rig.features else "rpm"
 
@@ -98,7 +85,8 @@ def _clamp(use: Use) -> Observation:
     name = _watched(use.vehicle.rig)
     step, quantity = channel(name).step, channel(name).quantity
     first = use.vehicle.watched(use.condition).statistic(use.condition, name, "mean")
-    during = _closed(use.vehicle, use.place).watched(use.condition).statistic(use.condition, name, "mean")
+    closed = use.vehicle.with_closed(use.place)
+    during = closed.watched(use.condition).statistic(use.condition, name, "mean")
     label = channel(name).label
     shown: tuple[Shown, ...] = (
         Shown(f"{label} before", rounded(first, step), quantity, "", step, step / 3.5),
@@ -116,7 +104,7 @@ instruments.register(
         "hose clamp",
         "Close one hose, watch, open it again. One at a time.",
         3.0,
-        clamp_places,
+        hoses_of,
         _clamp,
         (Option("release", "release and watch again", ("yes", "no"), default="yes"),),
         (_CRUSH,),
@@ -128,7 +116,7 @@ instruments.register(
 def _reaction(use: Use) -> tuple[float, bool]:
     """How far the trim would move if this place were tight, and whether that is a reaction."""
     name = _watched(use.vehicle.rig)
-    runs = (use.vehicle, _closed(use.vehicle, use.place))
+    runs = (use.vehicle, use.vehicle.with_closed(use.place))
     open_, tight = (vehicle.watched(use.condition).statistic(use.condition, name, "mean") for vehicle in runs)
     return tight - open_, abs(tight - open_) > REACTS * (1.0 if name == "stft" else 2.0)
 
@@ -153,7 +141,7 @@ instruments.register(
         "tracer gas",
         "Carbon dioxide at a suspected place, engine idling: where it is drawn in, the mixture answers.",
         6.0,
-        clamp_places,
+        hoses_of,
         _tracer,
         cautions=("Carbon dioxide suffocates in pits and small rooms: cylinder secured, regulator fitted.",),
         conditions=("hot_idle",),
@@ -180,7 +168,7 @@ instruments.register(
         "leak spray",
         "A little non-flammable spray at a joint, engine idling.",
         3.0,
-        clamp_places,
+        hoses_of,
         _spray,
         (Option("agent", "agent", ("non-flammable", "flammable"), default="non-flammable"),),
         (_FIRE, "Sprayed solvent attacks rubber, paint and sensor plastics."),

@@ -58,7 +58,7 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
     value = true + VOLT_ERROR / 3.0 * abs(true) * float(use.chance.standard_normal())
     notes = (
         ("No current flows through this path: a voltage here proves the wire to this pin, not the path under load.",)
-        if use.vehicle.unplugged
+        if use.vehicle.work.unplugged
         else ()
     )
     return (
@@ -121,7 +121,9 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
     value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
     step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
     parallel = (
-        () if use.vehicle.unplugged else ("The plug is on: everything that hangs on the circuit is measured along.",)
+        ()
+        if use.vehicle.work.unplugged
+        else ("The plug is on: everything that hangs on the circuit is measured along.",)
     )
     return (
         (Shown("ohm", round(value / step) * step, "resistance", "", step, OHM_ERROR / 3.0 * true + step / 3.5),),

@@ -1,7 +1,6 @@
 """Looking: what the eye sees at a place, on a sound engine as well, and driving with a helper at the tool."""
 
 from leitfaden_core.chance import chance
-from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.kinds.scan import menu_of
 
@@ -32,20 +31,10 @@ HARMLESS = {
 }
 
 
-def seen(faults: tuple[FaultSpec, ...], place: str) -> list[str]:
-    """What is really to be seen at a place."""
-    found = []
-    for fault in faults:
-        kind, values = fault.checked()
-        if kind.look and kind.group in PLACES[place]:
-            found.append(kind.look.format(**values))
-    return found
-
-
 def _inspect(use: Use) -> Observation:
     looks = chance(use.vehicle.seed, "harmless", use.place)
     harmless = [text for text in HARMLESS[use.place] if looks.random() < 0.5]
-    found = [*seen(use.vehicle.faults, use.place), *harmless]
+    found = [*(mark.words for mark in use.vehicle.marks() if mark.group in PLACES[use.place]), *harmless]
     shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (
         Shown("seen", None, "", "nothing unusual"),
     )

@@ -5,7 +5,7 @@ import itertools
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.engine.battery import CAPACITY, KEY_ON_AMPS, USUAL_CHARGE, terminal_voltage
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec, effects_on, fault_kinds, offered_on
+from leitfaden_core.faults import FaultSpec, fault_kinds, offered_on
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
@@ -26,14 +26,8 @@ def parts_of(rig: Rig) -> list[str]:
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
         for picked in itertools.product(*choices.values()) if choices else [()]:
-            names.add(kind.part_of(dict(zip(choices, picked, strict=True))) if kind.part else "")
+            names.add(kind.part_of(dict(zip(choices, picked, strict=True))))
     return sorted(names - {""})
-
-
-def cures(fault: FaultSpec, part: str) -> bool:
-    """Whether a known-good part ends a fault."""
-    kind, values = fault.checked()
-    return kind.part_of(values) == part
 
 
 def outside(vehicle: Vehicle, condition: str) -> list[str]:
@@ -55,29 +49,19 @@ def outside(vehicle: Vehicle, condition: str) -> list[str]:
 
 def _exchange(use: Use) -> Observation:
     vehicle = use.vehicle
-    numbers = frozenset(k for k, fault in enumerate(vehicle.faults) if cures(fault, use.place))
-    after = Vehicle(
-        vehicle.rig,
-        vehicle.faults,
-        vehicle.seed,
-        vehicle.individual,
-        vehicle.unplugged,
-        vehicle.silenced | numbers,
-        vehicle.added,
-    )
-    if use.options["quality"] == "new but bad" and use.place in _NEW_BUT_BAD:
-        after = after.with_added(_NEW_BUT_BAD[use.place])
+    bad = _NEW_BUT_BAD.get(use.place) if use.options["quality"] == "new but bad" else None
+    after = vehicle.with_part(use.place, bad)
     before, now = outside(vehicle, use.condition), outside(after, use.condition)
     shown = (
         Shown("readings outside their band before", float(len(before)), "ratio", ", ".join(before) or "none", 1.0),
         Shown("with the other part", float(len(now)), "ratio", ", ".join(now) or "none", 1.0),
     )
     notes = (
-        "Trims unlearn slowly: reset or drive before judging them.",
+        "Adaptations were reset and driven in with it: trims unlearn slowly.",
         "Put the old part back: only when the fault returns is it proven.",
     )
     return Observation(
-        "known_good_part", use.place, use.condition, shown, minutes=25.0, notes=notes, changes=("a part was exchanged",)
+        "known_good_part", use.place, use.condition, shown, minutes=30.0, notes=notes, changes=("a part was exchanged",)
     )
 
 
@@ -86,7 +70,7 @@ instruments.register(
         "known_good_part",
         "known-good part",
         "Exchange a part, and put the old one back to prove it.",
-        25.0,
+        30.0,
         parts_of,
         _exchange,
         (Option("quality", "part", ("known good", "new but bad"), default="known good"),),
@@ -98,12 +82,7 @@ instruments.register(
 
 def _charger(use: Use) -> Observation:
     minutes = use.number("minutes")
-    drained = sum(
-        e.value
-        for fault in use.vehicle.faults
-        for e in effects_on(fault, use.vehicle.rig)[2]
-        if e.hook == "battery_drained"
-    )
+    drained = use.vehicle.hooks(use.condition)["battery_drained"]
     drawn = 0.0 if use.options["charger"] == "on" else KEY_ON_AMPS
     left = max(USUAL_CHARGE - drained - drawn * minutes / 60.0 / CAPACITY, 0.0)
     volts = round(float(terminal_voltage(left, drawn)), 2)

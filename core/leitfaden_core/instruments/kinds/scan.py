@@ -10,13 +10,12 @@ import numpy as np
 
 from leitfaden_core.channels import CHANNELS, Layer, channel, rounded
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
 from leitfaden_core.instruments.vehicle import WATCHED, Vehicle
 from leitfaden_core.monitors import code, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
-from leitfaden_core.simulate import FRAME, simulate
+from leitfaden_core.simulate import FRAME, actuators_on, simulate
 
 #: What SAE J1979 offers of the channels; the rest is the maker's own.
 GENERIC = frozenset(
@@ -226,24 +225,12 @@ instruments.register(
     )
 )
 
-#: Actuator tests: name -> (feature that the rig must have, what it adds to the engine, channels worth watching).
-_ACTUATORS: dict[str, tuple[str, FaultSpec, tuple[str, ...]]] = {
-    "EGR valve half open": (
-        "egr",
-        FaultSpec(kind="egr_stuck_open", params={"opening_percent": 50.0}),
-        ("egr_position", "rpm", "map_true", "maf"),
-    ),
-    "purge valve open": (
-        "purge",
-        FaultSpec(kind="signal_short_to_ground", params={"circuit": "purge_valve"}),
-        ("purge_true", "rpm", "stft", "idle_air"),
-    ),
-    "vanes shut": (
-        "vanes",
-        FaultSpec(kind="vgt_stuck", params={"position_percent": 100.0}),
-        ("charge_pressure", "maf"),
-    ),
-    "vanes open": ("vanes", FaultSpec(kind="vgt_stuck", params={"position_percent": 0.0}), ("charge_pressure", "maf")),
+#: Actuator tests: name -> actuator, share of its way, channels worth watching.
+_MOVED: dict[str, tuple[str, float, tuple[str, ...]]] = {
+    "EGR valve half open": ("EGR valve", 0.5, ("egr_position", "rpm", "map_true", "maf")),
+    "purge valve open": ("purge valve", 1.0, ("purge_true", "rpm", "stft", "idle_air")),
+    "vanes shut": ("vanes", 1.0, ("charge_pressure", "maf")),
+    "vanes open": ("vanes", 0.0, ("charge_pressure", "maf")),
 }
 _SHUT_OFF = "injector of cylinder "
 RESET_TRIMS = "reset learned trims"
@@ -251,7 +238,7 @@ RESET_TRIMS = "reset learned trims"
 
 def actuators_of(rig: Rig) -> list[str]:
     """Actuator tests that a rig's control unit offers."""
-    tests = [name for name, (feature, _added, _watch) in _ACTUATORS.items() if feature in rig.features]
+    tests = [name for name, (actuator, _share, _watch) in _MOVED.items() if actuator in actuators_on(rig)]
     if "trims" in rig.features:
         tests.append(RESET_TRIMS)
     if "wideband" in rig.features:
@@ -269,8 +256,8 @@ def _actuator(use: Use) -> Observation:
         return _self_check(use)
     if test.startswith(_SHUT_OFF):
         return _shut_off(use, int(test.removeprefix(_SHUT_OFF).split()[0]))
-    _feature, added, watched = _ACTUATORS[test]
-    before, during = vehicle.run(use.condition), vehicle.with_added(added).run(use.condition)
+    actuator, share, watched = _MOVED[test]
+    before, during = vehicle.run(use.condition), vehicle.with_held(actuator, share).run(use.condition)
     shown = []
     for name in (name for name in watched if name in rig_channels(vehicle.rig)):
         step, quantity = channel(name).step, CHANNELS[name].quantity
@@ -319,13 +306,10 @@ def _reset(use: Use) -> Observation:
 
 def _shut_off(use: Use, cylinder: int) -> Observation:
     """Speed drop when one injector is shut off: a cylinder that does not work anyway takes nothing away."""
-    vehicle = use.vehicle
-    dead = any(
-        fault.kind == "dead_cylinder" and int(float(fault.params.get("cylinder", 1))) == cylinder
-        for fault in vehicle.faults
+    before, during = (
+        vehicle.watched(use.condition)
+        for vehicle in (use.vehicle, use.vehicle.with_held(f"injector of cylinder {cylinder}"))
     )
-    added = FaultSpec(kind="dead_cylinder", params={"cause": "fuel", "cylinder": float(cylinder)})
-    before, during = vehicle.run(use.condition), (vehicle if dead else vehicle.with_added(added)).run(use.condition)
     # The idle control makes good for the lost speed, so what it had to add is shown as well.
     shown = []
     for name in ("rpm", "load"):
@@ -348,10 +332,6 @@ def _shut_off(use: Use, cylinder: int) -> Observation:
     )
 
 
-#: Wideband faults that lie on the path which the self-check tests.
-_ON_THE_PATH = frozenset({"wideband_unstable", "wideband_slow"})
-
-
 def _self_check(use: Use) -> Observation:
     """The control unit nudges the sensing cell by 20 mV and watches the pump current answer within 300 ms."""
     vehicle = use.vehicle
@@ -359,7 +339,7 @@ def _self_check(use: Use) -> Observation:
     rows = run.rows(run.script.span(use.condition))
     lost = float(rows["wideband_lost"].max()) > 0.0
     cold = float(rows["heater_front"].max()) < 0.02
-    slow = max((float(f.params.get("tau_s", 0.8)) for f in vehicle.acting() if f.kind == "wideband_slow"), default=0.0)
+    slow = vehicle.hooks(use.condition)["wideband_lag"]
     restless = float(np.std(rows["pump_current"])) > 0.05
     answer = 0.0 if lost or cold else 1.0 - float(np.exp(-0.3 / (0.05 + slow)))
     passed = answer > 0.9 and not restless

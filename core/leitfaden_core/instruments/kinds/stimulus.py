@@ -16,7 +16,7 @@ from leitfaden_core.sensors.pressure import DP_GAIN, DP_OFFSET, believed_pressur
 from leitfaden_core.sensors.temperature import dead_spot, ntc_resistance, ntc_temperature
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.layout import CIRCUITS
-from leitfaden_core.simulate.pins import hooks_at, operating_point
+from leitfaden_core.simulate.pins import operating_point
 from leitfaden_core.simulate.recirculation import bleed_share, valve_lift
 from leitfaden_core.wiring.harness import WireFault, harness
 from leitfaden_core.wiring.network import GROUND
@@ -31,16 +31,11 @@ _PUMPED = {
 BURST = 1.15
 
 
-def _hooks(vehicle: Vehicle, condition: str) -> tuple[dict[str, float], int]:
-    run = vehicle.run(condition)
-    frame = min(int(vehicle.moment(condition) / FRAME), len(run.lanes) - 1)
-    return hooks_at(run, frame), frame
-
-
 def _pin_with(vehicle: Vehicle, condition: str, shares: dict[str, float], ohms: dict[str, float]) -> dict[str, float]:
     """Voltages of all pins with sensors made to sense something."""
-    hooks, frame = _hooks(vehicle, condition)
-    point = operating_point(vehicle.run(condition), frame, hooks, False)
+    hooks, run = vehicle.hooks(condition), vehicle.run(condition)
+    frame = min(int(vehicle.moment(condition) / FRAME), len(run.lanes) - 1)
+    point = operating_point(run, frame, hooks, False)
     point = replace(point, shares=point.shares | shares, ohms=point.ohms | ohms)
     faults = {name: WireFault(int(hooks[f"circuit_{name}"]), hooks[f"ohms_{name}"]) for name in CIRCUITS}
     return harness(vehicle.rig, point, faults, frozenset(), max(hooks["reference_held"], 0.0)).solve()
@@ -50,7 +45,7 @@ def pump_places(rig: Rig) -> list[str]:
     """Where a hand pump fits."""
     places = [name for name, (_wire, needs) in _PUMPED.items() if needs in rig.features]
     if "map" in rig.features:
-        places.append("hose of the MAP sensor")
+        places.append("MAP sensor hose")
     return places + (["EGR valve"] if "egr_vacuum" in rig.features else [])
 
 
@@ -59,13 +54,13 @@ def _pump(use: Use) -> Observation:
     if use.place == "EGR valve":
         return _pump_valve(use, level)
     pressure_mode = use.options["mode"] == "pressure"
-    if pressure_mode and use.place == "hose of the MAP sensor":
+    if pressure_mode and use.place == "MAP sensor hose":
         raise LeitfadenError("the hand pump's vacuum side belongs on the hose; pressure would lift it off")
     rig, vehicle = use.vehicle.rig, use.vehicle
     run = vehicle.run(use.condition)
     baro = run.statistic(use.condition, "baro_true", "mean")
-    wire = "map" if use.place == "hose of the MAP sensor" else _PUMPED[use.place][0]
-    hooks, _frame = _hooks(vehicle, use.condition)
+    wire = "map" if use.place == "MAP sensor hose" else _PUMPED[use.place][0]
+    hooks = vehicle.hooks(use.condition)
     offset, gain = _line(rig, wire)
     top = (1.0 - offset) / gain
     wanted = (baro + level if pressure_mode else baro - level) if wire != "dpf_dp" else level
@@ -75,7 +70,7 @@ def _pump(use: Use) -> Observation:
     if wanted < 0.0:
         raise LeitfadenError(f"a vacuum of {level:g} kPa cannot be pulled below a barometer of {baro:.1f} kPa")
     held = 1.0
-    if use.place == "hose of the MAP sensor" and hooks["map_hose_share"] > 0.0:
+    if use.place == "MAP sensor hose" and hooks["map_hose_share"] > 0.0:
         held = 0.0  # a leaking hose lets the vacuum go as fast as it is pulled
         wanted = baro - 0.15 * level
     seen = _sensed(hooks, wire, wanted)
@@ -125,7 +120,7 @@ def _pump_valve(use: Use, level: float) -> Observation:
     gauge = run.statistic(use.condition, "exhaust_backpressure", "mean") * 1000.0
     lift = bleed_share.py_func(float(EGR_DRIVES.index(part.egr_drive)), gauge, part.egr_bleed, running)  # type: ignore[attr-defined]
     opening = valve_lift.py_func(level * 1000.0 * min(lift, 1.0), part.egr_spring, part.egr_span)  # type: ignore[attr-defined]
-    hooks, _frame = _hooks(use.vehicle, use.condition)
+    hooks = use.vehicle.hooks(use.condition)
     opening = min(max(opening, hooks["egr_least"]), hooks["egr_most"])
     words = "holds" if lift > 0.95 else "cannot be built up" if lift < 0.05 else "falls slowly"
     notes = {
@@ -165,7 +160,7 @@ def pressure_read(vehicle: Vehicle, condition: str, wire: str, level: float) -> 
     """What the control unit believes with this vacuum [kPa] on a sensor's own port (a differential sensor: this
     pressure). [kPa]
     """
-    hooks, _frame = _hooks(vehicle, condition)
+    hooks = vehicle.hooks(condition)
     offset, gain = _line(vehicle.rig, wire)
     baro = vehicle.run(condition).statistic(condition, "baro_true", "mean")
     seen = _sensed(hooks, wire, level if wire == "dpf_dp" else baro - level)
@@ -175,7 +170,7 @@ def pressure_read(vehicle: Vehicle, condition: str, wire: str, level: float) -> 
 
 def thermistor_read(vehicle: Vehicle, condition: str, wire: str, celsius: float) -> float:
     """Temperature that an unplugged thermistor's resistance stands for when it is held at this one. [°C]"""
-    hooks, _frame = _hooks(vehicle, condition)
+    hooks = vehicle.hooks(condition)
     part = vehicle.rig.thermistors
     ohms = _thermistor_ohms(hooks, wire, part.ntc_r25, part.ntc_b, celsius)
     return float(ntc_temperature.py_func(ohms, part.ntc_r25, part.ntc_b)) - 273.15  # type: ignore[attr-defined]
@@ -190,7 +185,7 @@ def _thermistor_ohms(hooks: dict[str, float], wire: str, r25: float, b: float, c
 def _heat(use: Use) -> Observation:
     wire = {"IAT sensor": "iat", "ECT sensor": "ect"}[use.place]
     celsius = use.number("C")
-    hooks, _frame = _hooks(use.vehicle, use.condition)
+    hooks = use.vehicle.hooks(use.condition)
     part = use.vehicle.rig.thermistors
     ohms = _thermistor_ohms(hooks, wire, part.ntc_r25, part.ntc_b, celsius)
     right = ntc_resistance.py_func(celsius + 273.15, part.ntc_r25, part.ntc_b)  # type: ignore[attr-defined]

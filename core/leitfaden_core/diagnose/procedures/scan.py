@@ -3,7 +3,7 @@
 from collections.abc import Callable
 
 from leitfaden_core.channels import channel
-from leitfaden_core.diagnose.tests.base import CODE_SPREAD, Examined, Outcome, Test
+from leitfaden_core.diagnose.procedures.base import CODE_SPREAD, DiagnosticTest, Examined, Outcome
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.monitors import CODES
 from leitfaden_core.rigs import Rig, rig_channels
@@ -138,7 +138,7 @@ _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
 )
 
 
-def scan_tests(rig: Rig) -> list[Test]:
+def scan_tests(rig: Rig) -> list[DiagnosticTest]:
     bands = load_sheet(rig).bands
     found = []
     for name, words, condition, wanted in _LISTS:
@@ -152,21 +152,13 @@ def scan_tests(rig: Rig) -> list[Test]:
             quantity = "frequency" if stat == "freq" else entry.quantity
             words_of = f"{entry.label}{'' if stat == 'mean' else ' ' + stat}"
             outcomes.append(Outcome(words_of, quantity, max(band.deviation, step / 2.0), step / 3.5, step))
-        minutes = (
-            15.0
-            if condition in {"wot_pull", "cruise_80", "decel_fuel_cut"}
-            else 10.0
-            if condition == "warm_up"
-            else 3.0
-        )
         found.append(
-            Test(
+            DiagnosticTest(
                 f"scan.{name}",
                 f"Scan tool: {words}",
                 "scan_tool",
                 ",".join(dict.fromkeys(ch for ch, _s in readings)),
                 condition,
-                minutes,
                 tuple(outcomes),
                 _lane_reader(condition, tuple(readings)),
             )
@@ -181,15 +173,14 @@ def _lane_reader(condition: str, readings: tuple[tuple[str, str], ...]) -> Calla
     return read
 
 
-def codes_test() -> Test:
+def codes_test() -> DiagnosticTest:
     names = sorted(CODES)
-    return Test(
+    return DiagnosticTest(
         "codes",
         "Scan tool: codes after two drives",
         "codes",
         "control unit",
         "hot_idle",
-        2.0,
         tuple(Outcome(name, "ratio", CODE_SPREAD, 0.0, 1.0) for name in names),
         lambda car: [float(name in car.codes) for name in names],
     )

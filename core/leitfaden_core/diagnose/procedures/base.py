@@ -12,7 +12,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.chance import chance
-from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.instrument import instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.simulate import Run
@@ -21,7 +21,7 @@ from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import Network
 
 #: Spread of what is yes or no, and of codes: how sure one can be of it.
-YES_OR_NO, ISOLATED, CODE_SPREAD = 0.20, 0.05, 0.3
+YES_OR_NO, CODE_SPREAD = 0.20, 0.3
 #: What an open circuit is written as, for the logarithm of a resistance. [ohm]
 OPEN_OHMS = 1e8
 
@@ -34,11 +34,6 @@ class Examined:
         self._codes: frozenset[str] | None = None
         self._networks: dict[tuple[str, bool, bool], Network] = {}
         self._voltages: dict[tuple[str, bool], dict[str, float]] = {}
-
-    @property
-    def faults(self) -> tuple[FaultSpec, ...]:
-        """What is wrong with it."""
-        return self.vehicle.faults
 
     @property
     def day(self) -> Run:
@@ -83,20 +78,45 @@ class Outcome:
     step: float
 
 
+#: Minutes that it takes to bring a vehicle into a condition, where that is not done beside the bench.
+WAYS = dict.fromkeys(("cruise_80", "wot_pull", "decel_fuel_cut"), 12.0) | {"warm_up": 7.0}
+
+
 @dataclass(frozen=True)
-class Test:
-    """A diagnostic test."""
+class DiagnosticTest:
+    """An instrument at a place in a condition, with the numbers that come of it.
+
+    ``uses`` says how many times the instrument's own minutes it takes; cautions are the instrument's. ``isolates``
+    names the part or the hose whose exchange or closing is the test: what it can prove, when something to be seen goes
+    and comes back with it: a number that moves by more than it may by itself.
+    """
 
     id: str
     label: str
     instrument: str
     place: str
     condition: str
-    minutes: float
     outcomes: tuple[Outcome, ...]
     read: Callable[[Examined], list[float]]
-    isolates: str = ""  # part or clamp place whose cure or closing is the test: what it can prove
-    caution: str = ""
+    uses: float = 1.0
+    isolates: str = ""
+
+    @property
+    def minutes(self) -> float:
+        """What it costs: the instrument's own time, and the way into the condition."""
+        return instruments.get(self.instrument).minutes * self.uses + WAYS.get(self.condition, 0.0)
+
+    @property
+    def cautions(self) -> tuple[str, ...]:
+        """What the instrument asks to mind."""
+        return instruments.get(self.instrument).cautions
+
+    def shows(self, values: tuple[float, ...]) -> bool:
+        """Whether something to be seen has gone and come back, for a test that isolates."""
+        return any(
+            abs(value) > max(3.0 * float(np.hypot(outcome.spread, outcome.error)), 0.5 * outcome.step)
+            for value, outcome in zip(values, self.outcomes, strict=True)
+        )
 
 
 def means(*readings: tuple[str, str]) -> Callable[[Examined], list[float]]:
@@ -119,7 +139,7 @@ def flag(label: str, spread: float = YES_OR_NO) -> Outcome:
     return Outcome(label, "ratio", spread, 0.0, 1.0)
 
 
-def noisy(test: Test, values: list[float], seed: int) -> NDArray[np.float64]:
+def noisy(test: DiagnosticTest, values: list[float], seed: int) -> NDArray[np.float64]:
     """Outcomes as the instrument would show them: its own error, and its step."""
     errors = chance(seed, test.id)
     shown = []

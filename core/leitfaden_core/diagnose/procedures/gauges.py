@@ -3,10 +3,10 @@
 import math
 
 from leitfaden_core.channels import channel
-from leitfaden_core.diagnose.tests.base import Examined, Outcome, Test, means
+from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, means
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.instruments.instrument import instruments
-from leitfaden_core.instruments.kinds.gauges import exhaust_gas
+from leitfaden_core.instruments.kinds.gauges import BASE_ADVANCE, exhaust_gas
 from leitfaden_core.rigs import Rig, rig_channels
 
 #: Gauges: instrument, conditions, channel of what is true, spread among sound engines.
@@ -21,7 +21,7 @@ _GAUGES = (
 )
 
 
-def gauge_tests(rig: Rig) -> list[Test]:
+def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
     bands, found = load_sheet(rig).bands, []
     for tool, conditions, name in _GAUGES:
         entry = instruments.get(tool)
@@ -41,30 +41,27 @@ def gauge_tests(rig: Rig) -> list[Test]:
             for c in known
         )
         found.append(
-            Test(
+            DiagnosticTest(
                 f"gauge.{tool}",
                 f"{entry.label.capitalize()}: {', '.join(c.replace('_', ' ') for c in known)}",
                 tool,
                 entry.places(rig)[0],
                 known[-1],
-                entry.minutes,
                 outcomes,
                 means(*((c, name) for c in known)),
-                caution=entry.cautions[0] if entry.cautions else "",
             )
         )
     if "spark" in rig.features:
         found.append(
-            Test(
+            DiagnosticTest(
                 "gauge.timing_light",
                 "Timing light: base timing after the set-timing step",
                 "timing_light",
                 "crankshaft pulley",
                 "hot_idle",
-                6.0,
                 (Outcome("base advance", "angle", 0.5, 0.5, 1.0),),
                 lambda car: [
-                    10.0
+                    BASE_ADVANCE
                     + car.day.statistic("hot_idle", "spark_true", "mean")
                     - car.day.statistic("hot_idle", "spark", "mean")
                 ],
@@ -75,7 +72,7 @@ def gauge_tests(rig: Rig) -> list[Test]:
     return found
 
 
-def _gas_test(rig: Rig) -> Test:
+def _gas_test(rig: Rig) -> DiagnosticTest:
     def read(car: Examined) -> list[float]:
         gas = exhaust_gas(car.vehicle.run("hot_idle"), "hot_idle", 0.0)
         return [gas.co, gas.co2, gas.o2, math.log10(max(gas.hc_ppm, 10.0))]
@@ -87,7 +84,4 @@ def _gas_test(rig: Rig) -> Test:
         Outcome("HC [log ppm]", "ratio", 0.08, 0.03, 0.01),
     )
     label = "Five-gas analyser before the catalyst, idling"
-    caution = "Run engines only with exhaust extraction."
-    return Test(
-        "gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", 8.0, outcomes, read, caution=caution
-    )
+    return DiagnosticTest("gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", outcomes, read)

@@ -4,7 +4,7 @@ from functools import cache
 
 import numpy as np
 
-from leitfaden_core.diagnose.tests.base import OPEN_OHMS, Examined, Outcome, Test, volt
+from leitfaden_core.diagnose.procedures.base import OPEN_OHMS, DiagnosticTest, Examined, Outcome, volt
 from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors_together
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig
@@ -13,7 +13,7 @@ from leitfaden_core.wiring.circuits import CIRCUITS, FIVE_VOLT, circuits_of
 from leitfaden_core.wiring.network import GROUND
 
 
-def wiring_tests(rig: Rig) -> list[Test]:
+def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
     found = []
     for name in circuits_of(rig, "signal"):
         wire = CIRCUITS[name].wire
@@ -23,41 +23,40 @@ def wiring_tests(rig: Rig) -> list[Test]:
         found.append(_heater_test(name, CIRCUITS[name].wire.removesuffix("_heater")))
     if "maf_supply" in circuits_of(rig):
         found.append(
-            Test(
+            DiagnosticTest(
                 "meter.maf_supply",
                 "Multimeter: supply at the airflow meter, idling and at full load",
                 "multimeter",
                 "maf.supply/maf.power ground",
                 "wot_pull",
-                8.0,
                 (volt("supply idling", 0.1), volt("supply at full load", 0.1)),
                 lambda car: [car.vehicle.run(c).statistic(c, "maf_supply_v", "mean") for c in ("hot_idle", "wot_pull")],
+                uses=2.0,
             )
         )
     found.append(
-        Test(
+        DiagnosticTest(
             "meter.grounds",
             "Multimeter: voltage drop of sensor ground and engine block, running",
             "multimeter",
             "sensor ground/battery minus",
             "hot_idle",
-            4.0,
             (volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
             lambda car: [
                 car.volts("hot_idle").get(node, 0.0)
                 for node in ("sensor ground", "engine block", "reference", "battery plus")
             ],
+            uses=1.5,
         )
     )
     if "petrol_rail" in rig.features:
         found.append(
-            Test(
+            DiagnosticTest(
                 "clamp.injectors",
                 "Current clamp: injectors' common supply, idling",
                 "current_clamp",
                 "common supply of the injectors",
                 "hot_idle",
-                6.0,
                 (Outcome("peak current", "current", 0.05 * injectors_together(rig), 0.03, 0.05),),
                 lambda car: [injector_peak(car.vehicle, "hot_idle")],
             )
@@ -66,7 +65,7 @@ def wiring_tests(rig: Rig) -> list[Test]:
     return [*found, _reference_test(rig)]
 
 
-def _valve_test(name: str) -> Test:
+def _valve_test(name: str) -> DiagnosticTest:
     """The coil and the control wire of a valve, plug off and key off."""
     wire = CIRCUITS[name].wire
 
@@ -79,23 +78,22 @@ def _valve_test(name: str) -> Test:
         ]
         return [_log_ohms(ohms) for ohms in dead.resistances(pairs)]
 
-    return Test(
+    return DiagnosticTest(
         f"plug_off.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} off, coil and wire resistances",
         "multimeter",
         f"{wire}.minus/{GROUND}",
         "koeo",
-        8.0,
         tuple(
             Outcome(label, "ratio", 0.1, 0.05, 0.01)
             for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
         ),
         read,
-        caution="Resistance with the key off only.",
+        uses=3.0,
     )
 
 
-def _reference_test(rig: Rig) -> Test:
+def _reference_test(rig: Rig) -> DiagnosticTest:
     """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it
     return?
     """
@@ -106,13 +104,12 @@ def _reference_test(rig: Rig) -> Test:
         dead = car.vehicle.with_plug_off(*names).network("koeo", key_off=True)
         return [*off, _log_ohms(dead.ohms("reference", GROUND))]
 
-    return Test(
+    return DiagnosticTest(
         "unplug.reference",
         "Multimeter: 5 V reference, its sensors unplugged one after the other",
         "multimeter",
         f"reference/{GROUND}",
         "koeo",
-        4.0 + 3.0 * len(names),
         (
             *(
                 volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03)
@@ -121,11 +118,11 @@ def _reference_test(rig: Rig) -> Test:
             Outcome("reference to ground, all unplugged [log ohm]", "ratio", 0.1, 0.05, 0.01),
         ),
         read,
-        caution="Key off before each plug; resistance with the key off only.",
+        uses=1.0 + len(names),
     )
 
 
-def _plug_test(rig: Rig, name: str, wire: str) -> Test:
+def _plug_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
     """At the plug of a sensor with key on: supply, ground and signal where there are such pins, and the signal at the
     control unit.
     """
@@ -135,20 +132,19 @@ def _plug_test(rig: Rig, name: str, wire: str) -> Test:
     known = [node for node in nodes if node in sound]
     # A thermistor's volts follow the day's weather, an oxygen cell's what is left of the last drive.
     spread = 0.06 if wire in {"iat", "ect", "front", "front2", "rear"} else 0.03
-    return Test(
+    return DiagnosticTest(
         f"meter.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} wire, key on",
         "multimeter",
         f"{known[0]}/{GROUND}",
         "koeo",
-        6.0,
         tuple(volt(node, spread) for node in known),
         lambda car: [car.volts("koeo").get(node, 0.0) for node in known],
-        caution="Probe from the back of the plug.",
+        uses=2.0,
     )
 
 
-def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
+def _plug_off_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
     signal, ground = (
         (f"{wire}.signal", f"{wire}.ground") if wire != "wideband" else ("wideband.pump", "wideband.return")
     )
@@ -164,13 +160,12 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
             *(_log_ohms(ohms) for ohms in (through, to_ground, back)),
         ]
 
-    return Test(
+    return DiagnosticTest(
         f"plug_off.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} wire off, volts and wire resistances",
         "multimeter",
         f"{signal}/{GROUND}",
         "koeo",
-        10.0,
         (
             volt("signal wire, plug off"),
             *(
@@ -179,30 +174,30 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> Test:
             ),
         ),
         read,
-        caution="Resistance with the key off only.",
+        uses=3.0,
     )
 
 
-def _heater_test(name: str, element: str) -> Test:
+def _heater_test(name: str, element: str) -> DiagnosticTest:
     def read(car: Examined) -> list[float]:
         dead = network_at(car.day, car.vehicle.moment("hot_idle"), frozenset({element}), True)
         volts = car.volts("hot_idle")
         ohms = dead.ohms(f"{element}.sensor.heater plus", f"{element}.sensor.heater minus")
         return [_log_ohms(ohms), volts[f"{element}.heater plus"], volts[f"{element}.heater minus"]]
 
-    return Test(
+    return DiagnosticTest(
         f"meter.{name}",
         f"Multimeter: {CIRCUITS[name].label}, element and supply",
         "multimeter",
         f"{element}.heater plus/{GROUND}",
         "hot_idle",
-        10.0,
         (
             Outcome("element [log ohm]", "ratio", 0.06, 0.02, 0.01),
             volt("heater plus, running", 0.15),
             volt("heater minus, running", 0.15),
         ),
         read,
+        uses=3.0,
     )
 
 

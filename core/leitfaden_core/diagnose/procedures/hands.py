@@ -1,18 +1,24 @@
-"""What hands and eyes do: pump, heat, look, smoke, clamp, exchange."""
+"""What hands and eyes do: pump, heat, look, smoke, close off, exchange, move plugs."""
 
 import itertools
 from collections.abc import Callable
 
 import numpy as np
 
-from leitfaden_core.diagnose.tests.base import ISOLATED, Examined, Outcome, Test, flag, yes_or_no
-from leitfaden_core.faults import FaultSpec
-from leitfaden_core.instruments.kinds.air import BEFORE, BEHIND, SMOKE_SHOWS, clamp_places, kinds_here
+from leitfaden_core.channels import Layer, channel
+from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, flag, yes_or_no
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.faults import FaultSpec, fault_kinds, offered_on
+from leitfaden_core.faults.hoses import HOSES, hoses_of
+from leitfaden_core.instruments.kinds.air import smoking
 from leitfaden_core.instruments.kinds.eyes import PLACES
-from leitfaden_core.instruments.kinds.parts import cures, parts_of
+from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_read
-from leitfaden_core.rigs import Rig
-from leitfaden_core.simulate import FRAME
+from leitfaden_core.instruments.vehicle import BEFORE, BEHIND, Vehicle
+from leitfaden_core.monitors import trouble_codes
+from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.pins import jump_under_hand
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 
 #: Purge flow that a hand feels. [g/s]
@@ -20,53 +26,62 @@ FELT_SUCTION = 0.02
 Reader = Callable[[Examined], list[float]]
 #: Signal of an airflow meter that is glowing. [V]
 BURN_OFF_SEEN = 4.3
+#: Jump of a voltage that a fast recorder shows beyond doubt. [V]
+JUMP_SEEN = 0.15
+#: Share of ambient pressure at a MAP sensor from which on a pump's needle is seen to fall.
+LEAK_SEEN = 0.02
+#: Change of load, relative, and of speed [rev/min] by which a cylinder is missed.
+LOAD_MISSED, RPM_MISSED = 0.06, 40.0
+#: A reading is clearly out, and back in, by so many standard deviations of healthy engines.
+CLEARLY_OUT, BACK_IN = 4.0, 3.0
+#: What is watched while something is closed off, with what it may move by itself.
+_WATCHED = {"stft": 0.8, "maf": 0.15, "map": 1.0, "charge_pressure": 2.0, "rpm": 12.0}
 
 
-def stimulus_tests(rig: Rig) -> list[Test]:
+def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
     found = []
     for wire, label in (("map", "MAP sensor"), ("charge", "charge pressure sensor"), ("dpf_dp", "filter sensor")):
         if wire not in rig.features:
             continue
         levels = (20.0, 60.0) if wire == "dpf_dp" else (30.0, 60.0)
         found.append(
-            Test(
+            DiagnosticTest(
                 f"pump.{wire}",
                 f"Hand pump on the {label}: two points",
                 "hand_pump",
                 label,
                 "koeo",
-                8.0,
                 tuple(Outcome(f"believed at {level:g} kPa", "pressure_abs", 0.8, 0.6, 1.0) for level in levels),
                 _pumped(wire, levels),
+                uses=1.5,
             )
         )
     if "map" in rig.features:
         found.append(
-            Test(
+            DiagnosticTest(
                 "pump.map_hose",
                 "Hand pump on the hose of the MAP sensor: does it hold",
                 "hand_pump",
-                "hose of the MAP sensor",
+                "MAP sensor hose",
                 "koeo",
-                5.0,
                 (flag("holds"),),
-                yes_or_no(lambda car: not any(f.kind in {"map_hose_leak", "changeover_stuck"} for f in car.faults)),
+                yes_or_no(lambda car: car.vehicle.hooks("koeo")["map_hose_share"] < LEAK_SEEN),
             )
         )
     for wire, label in (("ect", "ECT sensor"), ("iat", "IAT sensor")):
         found.append(
-            Test(
+            DiagnosticTest(
                 f"heat.{wire}",
                 f"Mild heat on the {label}: resistance at two temperatures",
                 "heat_source",
                 label,
                 "koeo",
-                12.0,
                 (
                     *(Outcome(f"reads at {c:g} °C", "temperature", 1.2, 0.6, 1.0) for c in (20.0, 70.0)),
                     flag("a jump on the way", 0.1),
                 ),
                 _heated(wire, (20.0, 70.0)),
+                uses=1.5,
             )
         )
     if "petrol" in rig.features:
@@ -76,7 +91,7 @@ def stimulus_tests(rig: Rig) -> list[Test]:
     return [*found, _wiggle_test(rig), *_scope_tests(rig)]
 
 
-def _scope_tests(rig: Rig) -> list[Test]:
+def _scope_tests(rig: Rig) -> list[DiagnosticTest]:
     """What only a fast picture shows: the glow after key-off, and how a pressure follows the throttle."""
     found = []
     if "burn_off" in rig.features:
@@ -86,13 +101,12 @@ def _scope_tests(rig: Rig) -> list[Test]:
             )
         )
         found.append(
-            Test(
+            DiagnosticTest(
                 "scope.burn_off",
                 "Oscilloscope: airflow meter after key-off",
                 "oscilloscope",
                 "maf_volts",
                 "wot_pull",
-                10.0,
                 (flag("glows clean", 0.1),),
                 glows,
             )
@@ -102,13 +116,12 @@ def _scope_tests(rig: Rig) -> list[Test]:
             outcome = Outcome("behind the throttle by [s]", "ratio", 0.02, 0.005, 0.005)
             label = f"Oscilloscope: {wire} sensor against throttle in a snap"
             found.append(
-                Test(
+                DiagnosticTest(
                     f"scope.{wire}_follows",
                     label,
                     "oscilloscope",
                     f"{wire}_volts",
                     "snap_throttle",
-                    10.0,
                     (outcome,),
                     _follows(wire),
                 )
@@ -132,107 +145,97 @@ def _follows(wire: str) -> Reader:
     return read
 
 
-def _wiggle_test(rig: Rig) -> Test:
+def _wiggle_test(rig: Rig) -> DiagnosticTest:
     """Every plug is moved while a recorder runs fast enough; what jumps only by itself now and then shows under the
     hand.
     """
     names = circuits_of(rig)
 
     def read(car: Examined) -> list[float]:
-        loose = {str(fault.params.get("circuit")) for fault in car.faults if fault.kind == "connector_intermittent"}
-        return [float(name in loose) for name in names]
+        run, moment = car.vehicle.run("hot_idle"), car.vehicle.moment("hot_idle")
+        return [float(jump_under_hand(run, moment, name) > JUMP_SEEN) for name in names]
 
-    outcomes = tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names)
-    return Test(
+    return DiagnosticTest(
         "wiggle",
         "Move plug after plug while a fast recorder runs",
         "oscilloscope",
         "maf_volts",
         "hot_idle",
-        12.0,
-        outcomes,
+        tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names),
         read,
+        uses=2.0,
     )
 
 
-def _suction_test() -> Test:
+def _suction_test() -> DiagnosticTest:
     """A hand on the canister's hose: the purge valve is shut at idle and open at raised speed."""
     conditions = ("hot_idle", "no_load_2500")
-    return Test(
+    return DiagnosticTest(
         "hand.purge_suction",
         "Hand on the canister's hose: suction at idle and at 2500 1/min",
         "inspection",
         "manifold",
         "no_load_2500",
-        5.0,
         tuple(flag(f"suction, {c.replace('_', ' ')}", 0.1) for c in conditions),
         lambda car: [float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions],
-        caution="Keep hands and leads away from belt and fan.",
     )
 
 
-def _cylinder_test(rig: Rig) -> Test:
+def _cylinder_test(rig: Rig) -> DiagnosticTest:
+    """Shut off each injector in turn: a cylinder that works is missed, in speed or in the load that makes good for it."""
     count = rig.engine.cylinders
 
-    def read(car: Examined) -> list[float]:
-        dead = {int(float(f.checked()[1]["cylinder"])) for f in car.faults if f.kind == "dead_cylinder"}
-        return [float(k + 1 not in dead) for k in range(count)]
+    def missed(car: Vehicle, before: Run, number: int) -> bool:
+        during = car.with_held(f"injector of cylinder {number}").watched("hot_idle")
+        load, rpm = (
+            (during.statistic("hot_idle", name, "mean"), before.statistic("hot_idle", name, "mean"))
+            for name in ("load", "rpm")
+        )
+        return abs(load[0] - load[1]) > LOAD_MISSED * load[1] or abs(rpm[0] - rpm[1]) > RPM_MISSED
 
-    return Test(
+    def read(car: Examined) -> list[float]:
+        before = car.vehicle.watched("hot_idle")
+        return [float(missed(car.vehicle, before, k + 1)) for k in range(count)]
+
+    return DiagnosticTest(
         "cylinders",
         "Actuator test: shut off each injector in turn",
         "actuator_test",
         "injector of cylinder 1 off",
         "hot_idle",
-        2.0 * count,
         tuple(flag(f"cylinder {k + 1} is missed") for k in range(count)),
         read,
-        caution="Keep it short: unburnt fuel overheats the catalyst.",
+        uses=0.5 * count,
     )
 
 
-def eye_tests(rig: Rig) -> list[Test]:
+def eye_tests(rig: Rig) -> list[DiagnosticTest]:
     """Looking at a place: one answer for each thing that may be seen there."""
     found = []
     for place, groups in PLACES.items():
-        kinds = [kind for kind in kinds_here(rig) if kind.look and kind.group in groups]
-        if kinds:
-            outcomes = tuple(flag(kind.look) for kind in kinds)
+        kinds = [kind for name in offered_on(rig) if (kind := fault_kinds.get(name)).look and kind.group in groups]
+        looks = tuple(dict.fromkeys(kind.look for kind in kinds))
+        if looks:
             found.append(
-                Test(
+                DiagnosticTest(
                     f"look.{place}",
                     f"Look: {place}",
                     "inspection",
                     place,
                     "koeo",
-                    4.0,
-                    outcomes,
-                    _traces(tuple(kind.id for kind in kinds)),
+                    tuple(flag(look) for look in looks),
+                    _seen(groups, looks),
                 )
             )
     return found
 
 
-def _shows_smoke(fault: FaultSpec, entry: str) -> bool:
-    kind, values = fault.checked()
-    opens = float(values.get("opens_above_kPa", 0.0)) <= 2.0
-    return kind.smoke == entry and float(values.get("area_mm2", 1.0)) >= SMOKE_SHOWS and opens
+def _seen(groups: tuple[str, ...], looks: tuple[str, ...]) -> Reader:
+    def read(car: Examined) -> list[float]:
+        here = {mark.kind for mark in car.vehicle.marks() if mark.group in groups}
+        return [float(look in here) for look in looks]
 
-
-def _smoke(entry: str) -> Reader:
-    return yes_or_no(lambda car: any(_shows_smoke(fault, entry) for fault in car.faults))
-
-
-def _traces(kinds: tuple[str, ...]) -> Reader:
-    return lambda car: [float(any(fault.kind == kind for fault in car.faults)) for kind in kinds]
-
-
-def _closed(place: str) -> Reader:
-    return yes_or_no(lambda car: any(fault.checked()[0].clamp == place for fault in car.faults))
-
-
-def _exchanged(part: str) -> Reader:
-    return yes_or_no(lambda car: any(cures(fault, part) for fault in car.faults))
+    return read
 
 
 def _pumped(wire: str, levels: tuple[float, ...]) -> Reader:
@@ -248,48 +251,69 @@ def _heated(wire: str, levels: tuple[float, ...]) -> Reader:
     return read
 
 
-def air_tests(rig: Rig) -> list[Test]:
+def air_tests(rig: Rig) -> list[DiagnosticTest]:
     found = [
-        Test(
+        DiagnosticTest(
             f"smoke.{entry}",
             f"Smoke, fed in {entry}",
             "smoke_generator",
             entry,
             "koeo",
-            20.0,
             (flag("smoke comes out"),),
             _smoke(entry),
         )
         for entry in (BEHIND, BEFORE)
     ]
-    for place in clamp_places(rig):
+    for hose in (HOSES[name] for name in hoses_of(rig)):
+        names = [name for name in _WATCHED if name in rig_channels(rig)]
         found.append(
-            Test(
-                f"clamp.{place}",
-                f"Close and open again: {place}",
+            DiagnosticTest(
+                f"clamp.{hose.name}",
+                f"Close and open again: {hose.name}",
                 "hose_clamp",
-                place,
-                "hot_idle",
-                4.0,
-                (flag("the effect goes and returns", ISOLATED),),
-                _closed(place),
-                isolates=f"clamp:{place}",
-                caution="Fingers clear of the fan; count the clamps.",
+                hose.name,
+                hose.condition,
+                tuple(
+                    Outcome(
+                        f"{channel(name).label} moves by",
+                        channel(name).quantity,
+                        _WATCHED[name],
+                        channel(name).step / 2.5,
+                        channel(name).step,
+                    )
+                    for name in names
+                ),
+                _closed(hose.name, hose.condition, names),
+                isolates=f"hose:{hose.name}",
             )
         )
     return found
 
 
-def part_tests(rig: Rig) -> list[Test]:
+def _smoke(entry: str) -> Reader:
+    return yes_or_no(lambda car: bool(smoking(car.vehicle, entry)))
+
+
+def _closed(hose: str, condition: str, names: list[str]) -> Reader:
+    """How far each reading moves when a hose is closed off; it moves back when the hose is opened."""
+
+    def read(car: Examined) -> list[float]:
+        before, during = (v.watched(condition) for v in (car.vehicle, car.vehicle.with_closed(hose)))
+        moves = [during.statistic(condition, n, "mean") - before.statistic(condition, n, "mean") for n in names]
+        return [0.0 if np.isnan(move) else move for move in moves]
+
+    return read
+
+
+def part_tests(rig: Rig) -> list[DiagnosticTest]:
     return [
-        Test(
+        DiagnosticTest(
             f"part.{part}",
             f"Known-good part and back: {part}",
             "known_good_part",
             part,
             "hot_idle",
-            30.0,
-            (flag("the fault goes and returns", ISOLATED),),
+            (flag("a reading or a code goes and returns"),),
             _exchanged(part),
             isolates=f"part:{part}",
         )
@@ -297,7 +321,29 @@ def part_tests(rig: Rig) -> list[Test]:
     ]
 
 
-def isolated_by(fault: FaultSpec, test: Test) -> bool:
-    """Whether a test closes off or exchanges what this fault is."""
+def _exchanged(part: str) -> Reader:
+    """Whether something that was clearly out, or a code, is gone with a known-good part on a whole drive."""
+
+    def read(car: Examined) -> list[float]:
+        with_part = car.vehicle.with_part(part).run("hot_idle")
+        if with_part is car.day:
+            return [0.0]
+        return [float(bool(car.codes - set(trouble_codes(with_part))) or _comes_back_in(car.day, with_part))]
+
+    return read
+
+
+def _comes_back_in(before: Run, after: Run) -> bool:
+    for (condition, name, stat), band in load_sheet(before.rig).bands.items():
+        if channel(name).layer is Layer.SCAN and band.deviation > 0.0 and condition in before.script.conditions():
+            out, back = (abs(run.statistic(condition, name, stat) - band.mean) for run in (before, after))
+            if out > CLEARLY_OUT * band.deviation and back < BACK_IN * band.deviation:
+                return True
+    return False
+
+
+def isolated_by(fault: FaultSpec, test: DiagnosticTest) -> bool:
+    """Whether a test closes off or exchanges what this fault would be: said of a suspicion, never of the vehicle."""
+    kind, values = fault.checked()
     what, _colon, name = test.isolates.partition(":")
-    return (what == "part" and cures(fault, name)) or (what == "clamp" and fault.checked()[0].clamp == name)
+    return (what == "part" and kind.part_of(values) == name) or (what == "hose" and kind.hose == name)
