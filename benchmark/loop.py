@@ -43,7 +43,7 @@ def run_in_c(library: ctypes.CDLL, rig: Rig, script: Script, seed: int) -> tuple
         *map(at, arrays),
         ctypes.c_long(0),
         ctypes.c_uint64(seed),
-        at(lanes),
+        *map(at, (lanes, machine.state, lanes)),
     )
     return lanes, time.perf_counter() - start
 

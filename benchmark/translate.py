@@ -21,10 +21,12 @@ import numpy as np
 
 from leitfaden_core.sensors.oxygen import TEMP_STEPS
 from leitfaden_core.simulate import step
-from leitfaden_core.simulate.layout import EFFECT, HOOK, INPUT, LANES, STATE
+from leitfaden_core.simulate.layout import EFFECT, HOOK, INPUT, LANES
+from leitfaden_core.simulate.state import STATE
 
 #: Parameters that are records, by name, with their C type.
-RECORDS = {"p": "Params", "s": "State", "h": "Hooks", "row": "Input", "lane": "Lane"}
+PARTS = {part: part.capitalize() for part in STATE.names or ()}
+RECORDS = {"p": "Params", "s": "State", "h": "Hooks", "row": "Input", "lane": "Lane", **PARTS}
 _MATH = {"sqrt": "sqrt", "exp": "exp", "log": "log", "cos": "cos", "acos": "acos", "copysign": "copysign"}
 _OPS = {
     ast.Add: "+",
@@ -67,7 +69,8 @@ class Translator:
         """The whole C file."""
         structs = [
             _struct("Params", params),
-            _struct("State", STATE),
+            *(_struct(kind, STATE[part]) for part, kind in PARTS.items()),
+            f"typedef struct {{ {' '.join(f'{kind} {part};' for part, kind in PARTS.items())} }} State;",
             _struct("Hooks", HOOK),
             _struct("Input", INPUT),
             _struct("Lane", LANES),
@@ -76,15 +79,15 @@ class Translator:
         tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3)]
         head = "#include <math.h>\n#include <stdint.h>\nstatic long effect_count, present_columns, frame_count;\n"
         tables = [
-            f"static const double {name}[] = {{{', '.join(map(repr, values.tolist()))}}};"
+            f"static const {'double' if values.dtype.kind == 'f' else 'long'} {name}[] = {{{', '.join(map(repr, values.tolist()))}}};"
             for name, values in self.tables.items()
         ]
         helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
         entry = """
 void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound, Effect *effects,
-              uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes) {
+              uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes, double *flat_state, float *flat_lanes) {
   frame_count = frames; effect_count = effects_n; present_columns = faults_n;
-  run_frames(p, s, h, hooks, sound, effects, present, inputs, first, seed, lanes);
+  run_frames(p, s, h, hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes);
 }
 """
         return "\n".join([head, *structs, *tuples, *tables, helpers, *self.done.values(), entry])
@@ -194,6 +197,8 @@ class Scope:
             and node.value.id in {"inputs", "effects"}
         ):
             return "Input *" if node.value.id == "inputs" else "Effect *"
+        if isinstance(node, ast.Attribute) and self._is_part(node):
+            return f"{PARTS[node.attr]} *"
         if (
             isinstance(node, ast.Attribute)
             and isinstance(node.value, ast.Name)
@@ -217,6 +222,10 @@ class Scope:
             return "int"
         return "double"
 
+    def _is_part(self, node: ast.Attribute) -> bool:
+        """Whether an attribute is a record within the whole state."""
+        return isinstance(node.value, ast.Name) and self.types.get(node.value.id) == "State *"
+
     def _global(self, name: str) -> Any:
         return getattr(self.module, name)
 
@@ -239,7 +248,8 @@ class Scope:
                 return _literal(getattr(np, node.attr))
             if isinstance(node.value, ast.Name) and node.value.id == "math":
                 return _literal(getattr(math, node.attr))
-            return f"{self._value(node.value)}->{node.attr}"
+            found = f"{self._value(node.value)}->{node.attr}"
+            return f"(&{found})" if self._is_part(node) else found
         if isinstance(node, ast.Subscript):
             return self._subscript(node)
         if isinstance(node, ast.UnaryOp):
@@ -272,6 +282,14 @@ class Scope:
 
     def _subscript(self, node: ast.Subscript) -> str:
         base = self._value(node.value)
+        if (
+            isinstance(node.value, ast.Attribute)
+            and node.value.attr == "shape"
+            and isinstance(node.value.value, ast.Name)
+        ):
+            table = node.value.value.id
+            if table not in self.types:
+                return str(len(self._global(table)))
         if base.endswith("->shape"):
             return "effect_count" if base.startswith("effects") else "frame_count"
         if isinstance(node.slice, ast.Tuple):
@@ -280,6 +298,8 @@ class Scope:
         index = self._value(node.slice)
         if base in {"inputs", "effects", "lanes"}:
             return f"(&{base}[{index}])"
+        if base == "flat_lanes":
+            return f"(flat_lanes + ({index}) * {len(LANES.names or ())})"
         if base == "present" and self.tree.name == "apply_faults":
             return f"(present + ({index}) * present_columns)"
         return f"{base}[{index}]"
@@ -318,7 +338,7 @@ def _parameter(arg: ast.arg) -> str:
             else {"effects": "Effect *", "inputs": "Input *", "lanes": "Lane *"}.get(arg.arg, "double *")
         )
     if said.startswith("NDArray"):
-        return "uint8_t *" if "uint8" in said else "double *"
+        return "uint8_t *" if "uint8" in said else "float *" if "float32" in said else "double *"
     return {"float": "double", "int": "long", "bool": "int", "np.uint64": "uint64_t"}[said]
 
 

@@ -1,8 +1,15 @@
 """Bands: from the model as it stands, and true to their word for engines that were not in the sample."""
 
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
 import numpy as np
 import pytest
 
+import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, parse_own, sheet_fingerprint
@@ -11,13 +18,52 @@ from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import steady_statistics
 
 RIG = load_rig("R1")
+CORE = Path(leitfaden_core.__file__).parent
 
 
 @pytest.mark.parametrize("rig_id", rig_ids())
 def test_the_shipped_sheet_belongs_to_this_model(rig_id: str) -> None:
-    assert load_sheet(load_rig(rig_id)).fingerprint == sheet_fingerprint(), (
+    assert load_sheet(load_rig(rig_id)).fingerprint == sheet_fingerprint(load_rig(rig_id)), (
         f"compute it anew: ./leitfaden expect {rig_id} --rebuild"
     )
+
+
+@pytest.mark.parametrize(
+    ("file", "old", "new", "rebuilt"),
+    [
+        ("sensors/wideband.py", "lambda", "lambda", ""),
+        ("sensors/wideband.py", "compiled\n", "compiled\nNEW = 1.0\n", "R3"),
+        ("sensors/airflow.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R4 R5"),
+        ("faults/kinds/air_path.py", "Air leak behind the throttle", "Leak of air behind the throttle", ""),
+        ("rigs/data/R2.yaml", "name: Greenhouse van", "name: Van of the greenhouse", ""),
+        ("engine/torque.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R2 R3 R4 R5 R6"),
+    ],
+)
+def test_a_change_asks_to_compute_what_it_touches_and_a_word_nothing(
+    tmp_path: Path, file: str, old: str, new: str, rebuilt: str
+) -> None:
+    """In a copy of the core with one change: whose readings of all causes would be computed anew."""
+    copy = tmp_path / "core" / "leitfaden_core"
+    shutil.copytree(CORE, copy, ignore=shutil.ignore_patterns("__pycache__"))
+    text = (copy / file).read_text(encoding="utf-8")
+    assert old in text
+    (copy / file).write_text(text.replace(old, new, 1), encoding="utf-8")
+    asked = (
+        "from leitfaden_core.diagnose.table import _fingerprint as f\n"
+        "from leitfaden_core.rigs import load_rig, rig_ids\n"
+        "print(' '.join(f(load_rig(r)) for r in rig_ids()))"
+    )
+    changed, present = (
+        subprocess.run(
+            [sys.executable, "-c", asked],
+            env=os.environ | {"PYTHONPATH": str(core)},
+            capture_output=True,
+            text=True,
+            check=True,
+        ).stdout.split()
+        for core in (copy.parent, CORE.parent)
+    )
+    assert " ".join(r for r, a, b in zip(rig_ids(), changed, present, strict=True) if a != b) == rebuilt
 
 
 def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> None:

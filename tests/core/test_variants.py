@@ -14,7 +14,7 @@ from leitfaden_core.sensors.airflow import meter_frequency, vane_flow, vane_volt
 from leitfaden_core.sensors.pressure import orifice_drop, orifice_mass_flow
 from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
 from leitfaden_core.simulate import Run, cached_run
-from leitfaden_core.simulate.recirculation import NEGATIVE, POSITIVE, bleed_share
+from leitfaden_core.simulate.parts.recirculation import NEGATIVE, POSITIVE, bleed_share
 
 DAY = load_script("workshop_day")
 STEADY = ("hot_idle", "no_load_2500", "cruise_80")

@@ -24,41 +24,41 @@ def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
 
 
 @compiled
-def control_boost(p: Any, s: Any, demand: float, rpm: float, dt: float) -> None:
+def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: float, dt: float) -> None:
     """One step of duty or vane position (0 least, 1 most boost).
 
     A lost charge sensor leaves the mechanical base boost.
     """
-    lost = s.charge_pin < CHARGE_LOW or s.charge_pin > CHARGE_HIGH
-    s.charge_bad_time = min(s.charge_bad_time + dt, 1.0) if lost else 0.0
-    s.boost_wanted = wanted_boost(p, demand, rpm, s.baro_key_on)
-    if s.charge_bad_time > 0.4 or s.running < 0.5:
-        s.boost_integral = 0.0
-        s.boost_duty = 0.0 if p.wastegate_area > 0.0 else 0.3
+    lost = pins.charge_pin < CHARGE_LOW or pins.charge_pin > CHARGE_HIGH
+    unit.charge_bad_time = min(unit.charge_bad_time + dt, 1.0) if lost else 0.0
+    unit.boost_wanted = wanted_boost(p, demand, rpm, known.baro_key_on)
+    if unit.charge_bad_time > 0.4 or unit.running < 0.5:
+        unit.boost_integral = 0.0
+        unit.boost_duty = 0.0 if p.wastegate_area > 0.0 else 0.3
         return
-    error = (s.boost_wanted - s.charge_believed) / 1e5
-    base = feed_forward(p, s, demand)
+    error = (unit.boost_wanted - known.charge_believed) / 1e5
+    base = feed_forward(p, unit, demand)
     if error > SPOOLING:
         # Far below: everything for the shaft's speed, and nothing learned from that; vanes close on while it does not
         # come.
         if p.wastegate_area > 0.0:
-            s.boost_duty = 1.0
+            unit.boost_duty = 1.0
         else:
-            s.boost_integral = min(max(s.boost_integral, 0.12) + CLOSING_ON * dt, 0.5)
-            s.boost_duty = min(base + 0.23 + s.boost_integral, 1.0)
+            unit.boost_integral = min(max(unit.boost_integral, 0.12) + CLOSING_ON * dt, 0.5)
+            unit.boost_duty = min(base + 0.23 + unit.boost_integral, 1.0)
         return
     error = max(error, -SPOOLING)
-    s.boost_integral = min(max(s.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)
-    s.boost_duty = min(max(base + s.boost_integral + PROPORTIONAL * error, 0.0), 1.0)
+    unit.boost_integral = min(max(unit.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)
+    unit.boost_duty = min(max(base + unit.boost_integral + PROPORTIONAL * error, 0.0), 1.0)
 
 
 @compiled
-def feed_forward(p: Any, s: Any, demand: float) -> float:
+def feed_forward(p: Any, unit: Any, demand: float) -> float:
     """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full.
 
     [-]
     """
     if p.wastegate_area > 0.0:
         return 0.6 * min(max((demand - 0.25) / 0.25, 0.0), 1.0)
-    flow = min(s.air_estimate / p.full_flow, 1.0)
+    flow = min(unit.air_estimate / p.full_flow, 1.0)
     return min(max(0.75 - 0.65 * flow, 0.0), 1.0)

@@ -59,39 +59,41 @@ def learning_cell(pedal: float, load: float) -> int:
 
 
 @compiled
-def closed_loop_allowed(s: Any) -> bool:
+def closed_loop_allowed(known: Any, unit: Any, mix: Any) -> bool:
     """Whether the mixture may follow the front sensor now."""
     return (
-        s.running > 0.5
-        and s.run_time > CLOSED_LOOP_AFTER
-        and s.ect_believed > CLOSED_LOOP_ABOVE
-        and s.sensor_awake > 0.5
-        and s.wot < 0.5
-        and s.cut < 0.5
-        and s.since_cut > AFTER_CUT
+        unit.running > 0.5
+        and unit.run_time > CLOSED_LOOP_AFTER
+        and known.ect_believed > CLOSED_LOOP_ABOVE
+        and mix.sensor_awake > 0.5
+        and unit.wot < 0.5
+        and unit.cut < 0.5
+        and unit.since_cut > AFTER_CUT
     )
 
 
 @compiled
-def trims(p: Any, s: Any, dt: float, time_lapse: float) -> None:
+def trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, dt: float, time_lapse: float) -> None:
     """One step of short- and long-term trim.
 
     The long-term cell takes from the short-term what it learns, so the total never jumps.
     """
-    s.closed_loop = 1.0 if closed_loop_allowed(s) else 0.0
-    cell = learning_cell(s.pedal_seen, s.load)
-    if cell != int(s.cell):
-        s.cell = float(cell)
-    if s.closed_loop < 0.5:
-        s.integral *= max(1.0 - dt / 0.5, 0.0)
-        s.stft = s.integral
+    mix.closed_loop = 1.0 if closed_loop_allowed(known, unit, mix) else 0.0
+    cell = learning_cell(unit.pedal_seen, unit.load)
+    if cell != int(mix.cell):
+        mix.cell = float(cell)
+    if mix.closed_loop < 0.5:
+        mix.integral *= max(1.0 - dt / 0.5, 0.0)
+        mix.stft = mix.integral
         return
     # The rear sensor tilts the slopes, or the oxygen store would drift to one of its ends.
-    behind = p.rear_target - s.rear_pin if p.rear_sensor > 0.5 else 0.0
-    s.rear_slow = min(max(s.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
-    s.rear_share = min(max(0.3 * behind + s.rear_slow, -0.15), 0.15)
-    rate, jump = correction(p, s)
-    s.integral, s.stft, s.ltft[cell] = settle(s.integral, s.ltft[cell], rate, jump, s.ect_believed, dt, time_lapse)
+    behind = p.rear_target - pins.rear_pin if p.rear_sensor > 0.5 else 0.0
+    mix.rear_slow = min(max(mix.rear_slow + 0.01 * behind * dt, -0.10), 0.10)
+    mix.rear_share = min(max(0.3 * behind + mix.rear_slow, -0.15), 0.15)
+    rate, jump = correction(p, pins, known, unit, mix)
+    mix.integral, mix.stft, mix.ltft[cell] = settle(
+        mix.integral, mix.ltft[cell], rate, jump, known.ect_believed, dt, time_lapse
+    )
 
 
 @compiled
@@ -113,23 +115,23 @@ def settle(
 
 
 @compiled
-def correction(p: Any, s: Any) -> tuple[float, float]:
+def correction(p: Any, pins: Any, known: Any, unit: Any, mix: Any) -> tuple[float, float]:
     """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich.
 
     [1/s], [-]
     """
     if p.wideband > 0.5:
-        error = s.lambda_believed - p.base_lambda * (1.0 - REAR_AUTHORITY * s.rear_share)
+        error = known.lambda_believed - p.base_lambda * (1.0 - REAR_AUTHORITY * mix.rear_share)
         error = min(max(error, -0.25), 0.25)
         # A small forced swing keeps the catalyst's oxygen store moving, which its monitor needs.
-        swing = FORCED_SWING if int(s.run_time / FORCED_HALF_PERIOD) % 2 == 0 else -FORCED_SWING
-        return p.relay_slope * (0.25 + min(s.load, 1.0)) * error, p.relay_step * error + swing
+        swing = FORCED_SWING if int(unit.run_time / FORCED_HALF_PERIOD) % 2 == 0 else -FORCED_SWING
+        return p.relay_slope * (0.25 + min(unit.load, 1.0)) * error, p.relay_step * error + swing
     if p.target_loop > 0.5:
         # The curve is steep on one side of the target and flat on the other: the error is clipped unevenly so that both
         # ways feel alike.
-        error = min(max(p.switch_voltage - s.front_pin, -0.12), 0.25)
-        return p.relay_slope * (0.4 + 0.6 * min(s.load, 1.0)) * error, p.relay_step * error
-    return slope_and_jump(p, s.front_pin, s.load, s.rear_share)
+        error = min(max(p.switch_voltage - pins.front_pin, -0.12), 0.25)
+        return p.relay_slope * (0.4 + 0.6 * min(unit.load, 1.0)) * error, p.relay_step * error
+    return slope_and_jump(p, pins.front_pin, unit.load, mix.rear_share)
 
 
 @compiled
@@ -141,7 +143,7 @@ def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tupl
 
 
 @compiled
-def fuel_factor(s: Any) -> float:
+def fuel_factor(mix: Any) -> float:
     """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]"""
-    factor = (1.0 + s.stft) * (1.0 + s.ltft[int(s.cell)])
+    factor = (1.0 + mix.stft) * (1.0 + mix.ltft[int(mix.cell)])
     return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)

@@ -9,17 +9,21 @@ START_PLATE = 0.10
 
 
 @compiled
-def govern(p: Any, s: Any, wanted: float, rpm: float, dt: float) -> None:
+def govern(p: Any, unit: Any, wanted: float, rpm: float, dt: float) -> None:
     """One step of the throttle plate. Speeds in rev/min. When cold the engine idles faster, by its own control unit."""
-    if s.running < 0.5:
-        s.governor_integral = START_PLATE
-        s.plate_command = START_PLATE
+    if unit.running < 0.5:
+        unit.governor_integral = START_PLATE
+        unit.plate_command = START_PLATE
         return
     error = wanted - rpm
     proportional = p.throttle_kp * min(max(error, -1500.0), 1500.0)
-    room_up, room_down = 1.0 - s.governor_integral, -s.governor_integral
+    room_up, room_down = 1.0 - unit.governor_integral, -unit.governor_integral
     step = p.throttle_ki * min(max(error, -300.0), 300.0) * dt
     # Anti-windup: a plate at its stop learns nothing.
-    if 0.0 < s.governor_integral + proportional < 1.0 or step * error < 0.0 or (proportional > room_up) == (step < 0.0):
-        s.governor_integral += min(max(step, room_down), room_up)
-    s.plate_command = min(max(s.governor_integral + proportional, 0.0), 1.0)
+    if (
+        0.0 < unit.governor_integral + proportional < 1.0
+        or step * error < 0.0
+        or (proportional > room_up) == (step < 0.0)
+    ):
+        unit.governor_integral += min(max(step, room_down), room_up)
+    unit.plate_command = min(max(unit.governor_integral + proportional, 0.0), 1.0)

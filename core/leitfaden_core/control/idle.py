@@ -26,43 +26,43 @@ def idle_target(p: Any, ect: float) -> float:
 
 
 @compiled
-def idle_air(p: Any, s: Any, rpm: float, dt: float) -> None:
+def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     """One step of the idle air demand (0..1)."""
-    target = idle_target(p, s.ect_believed)
-    s.idle_error = target - rpm
-    warm_up = 0.0016 * max(353.15 - s.ect_believed, 0.0)
-    start = 0.10 * max(1.0 - s.run_time / 4.0, 0.0)
-    if s.running < 0.5:
-        s.idle_integral = s.idle_base
-        s.idle_demand = s.idle_base + warm_up + 0.30
+    target = idle_target(p, known.ect_believed)
+    unit.idle_error = target - rpm
+    warm_up = 0.0016 * max(353.15 - known.ect_believed, 0.0)
+    start = 0.10 * max(1.0 - unit.run_time / 4.0, 0.0)
+    if unit.running < 0.5:
+        unit.idle_integral = unit.idle_base
+        unit.idle_demand = unit.idle_base + warm_up + 0.30
         return
-    if s.pedal_seen < 0.01:
-        if s.idle_error < -FLARE:
-            s.idle_integral = max(s.idle_integral - 0.01 * dt, s.idle_base)
-            if s.idle_error > -FLARE - UNLEARN_WITHIN:
+    if unit.pedal_seen < 0.01:
+        if unit.idle_error < -FLARE:
+            unit.idle_integral = max(unit.idle_integral - 0.01 * dt, unit.idle_base)
+            if unit.idle_error > -FLARE - UNLEARN_WITHIN:
                 # What was learned with cold oil is too much for a warm engine: without this the idle would stay high
                 # for ever.
-                s.idle_base = max(s.idle_base - UNLEARN * dt, 0.0)
+                unit.idle_base = max(unit.idle_base - UNLEARN * dt, 0.0)
         else:
-            s.idle_integral = min(max(s.idle_integral + p.idle_ki * s.idle_error * dt, 0.0), 0.9)
-            if abs(s.idle_error) < 60.0:
-                s.idle_base += (s.idle_integral - s.idle_base) * dt / 8.0
-    proportional = p.idle_kp * min(max(s.idle_error, -FLARE), FLARE) if s.pedal_seen < 0.01 else 0.0
+            unit.idle_integral = min(max(unit.idle_integral + p.idle_ki * unit.idle_error * dt, 0.0), 0.9)
+            if abs(unit.idle_error) < 60.0:
+                unit.idle_base += (unit.idle_integral - unit.idle_base) * dt / 8.0
+    proportional = p.idle_kp * min(max(unit.idle_error, -FLARE), FLARE) if unit.pedal_seen < 0.01 else 0.0
     # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake
     # it.
-    share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
-    overrun = share * OVERRUN_AIR * rpm / 1000.0 if s.pedal_seen < 0.01 else 0.0
-    s.idle_demand = min(max(s.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)
+    share = min(max((-unit.idle_error - 300.0) / 500.0, 0.0), 1.0)
+    overrun = share * OVERRUN_AIR * rpm / 1000.0 if unit.pedal_seen < 0.01 else 0.0
+    unit.idle_demand = min(max(unit.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)
 
 
 @compiled
-def spark_advance(s: Any, best: float) -> float:
+def spark_advance(unit: Any, best: float) -> float:
     """Ignition advance: the quick half of the idle control, a few degrees short of the ``best`` one elsewhere. [°]"""
-    if s.running < 0.5:
+    if unit.running < 0.5:
         return 8.0
     load_part = best - SHORT_OF_BEST
-    if s.pedal_seen >= 0.01:
+    if unit.pedal_seen >= 0.01:
         return load_part
-    idle = IDLE_SPARK + min(max(SPARK_PER_RPM * s.idle_error, -SPARK_DOWN), SPARK_UP)
-    share = min(max((-s.idle_error - 300.0) / 500.0, 0.0), 1.0)
+    idle = IDLE_SPARK + min(max(SPARK_PER_RPM * unit.idle_error, -SPARK_DOWN), SPARK_UP)
+    share = min(max((-unit.idle_error - 300.0) / 500.0, 0.0), 1.0)
     return idle + share * (12.0 - idle)

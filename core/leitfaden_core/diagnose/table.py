@@ -124,14 +124,15 @@ def _mapper(workers: int) -> Iterator[Callable[..., Iterator[list[float]]]]:
         yield lambda function, jobs: pool.map(function, jobs, chunksize=2)
 
 
-@cache
-def _fingerprint() -> str:
-    """Of everything that decides what a test shows."""
-    return sheet_fingerprint("faults", "wiring", "monitors", "instruments", "diagnose/procedures", "simulate/pins.py")
+def _fingerprint(rig: Rig) -> str:
+    """Of everything that decides what a test shows on a rig."""
+    return sheet_fingerprint(
+        rig, "faults", "wiring", "monitors", "instruments", "diagnose/procedures", "simulate/pins.py"
+    )
 
 
 def _path(rig: Rig, subject: Subject) -> Path:
-    return cache_base() / "readings" / _fingerprint() / f"{subject.name(rig)}.json"
+    return cache_base() / "readings" / _fingerprint(rig) / f"{subject.name(rig)}.json"
 
 
 def _subjects(rig: Rig) -> list[Subject]:
@@ -146,7 +147,7 @@ def _shipped(rig: Rig) -> dict[str, NDArray[np.float32]]:
     if not is_shipped(rig) or not path.is_file():
         return {}
     with path.open("rb") as file, np.load(file) as stored:
-        if str(stored["fingerprint"]) != _fingerprint():
+        if str(stored["fingerprint"]) != _fingerprint(rig):
             return {}
         return dict(zip(stored["names"].tolist(), stored["readings"], strict=True))
 
@@ -159,7 +160,7 @@ def write_readings(rig: Rig, progress: Callable[[int, int], None] | None = None)
     path.parent.mkdir(exist_ok=True)
     names = np.array([subject.name(rig) for subject in subjects])
     np.savez_compressed(
-        path, fingerprint=np.array(_fingerprint()), names=names, readings=np.array(readings, dtype=np.float32)
+        path, fingerprint=np.array(_fingerprint(rig)), names=names, readings=np.array(readings, dtype=np.float32)
     )
     return path
 

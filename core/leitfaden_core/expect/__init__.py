@@ -2,6 +2,7 @@
 percentages.
 """
 
+from leitfaden_core.expect.fingerprint import sheet_fingerprint
 from leitfaden_core.expect.own import OwnValue, parse_own
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.expect.sheet import (
@@ -13,7 +14,6 @@ from leitfaden_core.expect.sheet import (
     has_sheet,
     keep_sheet,
     load_sheet,
-    sheet_fingerprint,
     sheet_text,
     write_sheet,
 )

@@ -2,9 +2,7 @@
 and shipped.
 """
 
-import ast
 import contextlib
-import hashlib
 import json
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
@@ -15,12 +13,12 @@ from importlib.resources.abc import Traversable
 from pathlib import Path
 
 import numpy as np
-import yaml
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.expect.fingerprint import sheet_fingerprint
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, is_shipped, rig_channels
@@ -30,36 +28,6 @@ from leitfaden_core.simulate import simulate, steady_statistics
 #: Engines in the population, and the share of them that the band holds.
 MEMBERS = 200
 COVERED = 0.95
-#: Sources that change what a healthy engine shows; editing others keeps the sheet valid.
-_MODEL = (
-    *(
-        "constants.py",
-        "channels.py",
-        "engine",
-        "sensors",
-        "wiring/node.py",
-        "control",
-        "scripts",
-        "expect/population.py",
-    ),
-    *("rigs/data", "rigs/document.py", "rigs/sections.py"),
-    *(
-        f"simulate/{name}.py"
-        for name in (
-            "actions",
-            "control_step",
-            "engine_step",
-            "hands",
-            "layout",
-            "limits",
-            "machine",
-            "noise",
-            "params",
-            "presence",
-        )
-    ),
-    *(f"simulate/{name}.py" for name in ("recirculation", "run", "second_bank", "sensing_step", "start", "step")),
-)
 
 
 @dataclass(frozen=True)
@@ -104,37 +72,6 @@ class ValueSheet:
     members: int
     fingerprint: str
     bands: dict[tuple[str, str, str], Band]
-
-
-def sheet_fingerprint(*more: str) -> str:
-    """Hash of all sources and data that decide what a healthy engine shows, and of ``more`` parts of the core.
-
-    Comments, docstrings and layout do not count.
-    """
-    root = Path(__file__).parent.parent
-    digest = hashlib.sha256()
-    for part in (*_MODEL, *more):
-        path = root / part
-        for file in sorted(path.rglob("*")) if path.is_dir() else [path]:
-            if file.suffix in {".py", ".yaml"}:
-                digest.update(file.relative_to(root).as_posix().encode())
-                digest.update(_meaning(file))
-    return digest.hexdigest()[:16]
-
-
-def _meaning(file: Path) -> bytes:
-    """What a source or data file says, without what is only for readers."""
-    text = file.read_text(encoding="utf-8")
-    if file.suffix == ".yaml":
-        return json.dumps(yaml.safe_load(text), sort_keys=True, default=str).encode()
-    tree = ast.parse(text)
-    for node in ast.walk(tree):
-        if (
-            isinstance(node, (ast.Module, ast.ClassDef, ast.FunctionDef))
-            and ast.get_docstring(node, clean=False) is not None
-        ):
-            node.body = node.body[1:] or [ast.Pass()]
-    return ast.dump(tree).encode()
 
 
 def width_causes(
@@ -212,7 +149,7 @@ def compute_sheet(
                 # A spread below the display's own step has no cause worth naming.
                 causes = width_causes(values, engines[there], names) if values.std() > step / 2.0 else ()
                 bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), causes)
-    return ValueSheet(rig.id, members, sheet_fingerprint(), bands)
+    return ValueSheet(rig.id, members, sheet_fingerprint(rig), bands)
 
 
 def _seven(numbers: Sequence[float]) -> tuple[float, float, float, float, float, float, float]:
@@ -252,18 +189,13 @@ class MissingSheet(LeitfadenError):
 
 
 def _kept_path(rig: Rig) -> Path:
-    return cache_base() / "sheets" / _present_fingerprint() / f"{rig.digest}.json"
+    return cache_base() / "sheets" / sheet_fingerprint(rig) / f"{rig.digest}.json"
 
 
 def _shipped_path(rig: Rig) -> Traversable | None:
     """Where the sheet of a rig ships; None for a variant, and for a rig in which somebody has changed a number."""
     path = resources.files(__package__).joinpath("data", f"{rig.id}.json")
     return path if is_shipped(rig) and path.is_file() else None
-
-
-@cache
-def _present_fingerprint() -> str:
-    return sheet_fingerprint()
 
 
 def has_sheet(rig: Rig) -> bool:

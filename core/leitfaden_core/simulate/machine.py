@@ -31,12 +31,12 @@ from leitfaden_core.simulate.layout import (
     HOOKS,
     LANES,
     LTFT_CELLS,
-    STATE,
     TRANSPORT_SLOTS,
 )
 from leitfaden_core.simulate.params import effect_rows, parameters
 from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.start import initial_state
+from leitfaden_core.simulate.state import STATE
 from leitfaden_core.simulate.step import run_frames
 
 #: Faults and plugs at once: more than anybody can follow.
@@ -109,7 +109,7 @@ class Machine:
             self._surround(weather)
         self.state = initial_state(self.params[0], start)
         if learned is not None:
-            self.state["ltft"] = learned
+            self.state["mix"]["ltft"] = learned
         self.hands = Hands()
         self.faults: dict[str, Put] = {}
         self.work = work
@@ -130,7 +130,7 @@ class Machine:
     @property
     def learned(self) -> NDArray[np.float64]:
         """The long-term trims at present, per cell. [-]"""
-        return np.array(self.state["ltft"][0])
+        return np.array(self.state["mix"]["ltft"][0])
 
     def advance(self, frames: int, lanes: NDArray[np.void] | None = None) -> NDArray[np.void]:
         """Go on by some frames of 10 ms; a row of ``layout.LANES`` for each, written into ``lanes`` where they are
@@ -150,6 +150,8 @@ class Machine:
             self.frame,
             np.uint64(self.seed),
             records(rows),
+            self.state.view(np.float64),
+            rows.view(np.float32).reshape(frames, len(LANES.names or ())),
         )
         self.frame += frames
         for follower in self.followers:
@@ -318,7 +320,7 @@ class Machine:
 
     @_do.register
     def _(self, action: actions.ResetLearned) -> None:
-        self.state["ltft"] = np.zeros(2 * LTFT_CELLS)
+        self.state["mix"]["ltft"] = np.zeros(2 * LTFT_CELLS)
 
     def _work(self, work: Handwork) -> None:
         self.work = work
@@ -346,8 +348,8 @@ class Machine:
 
 def _forget_what_has_passed(state: Any) -> None:
     """Exhaust that the sensors have behind them is never read again; without it a snapshot is small."""
-    first, last = int(state["read_slot"]), int(state["write_slot"])
+    first, last = int(state["gas"]["read_slot"]), int(state["gas"]["write_slot"])
     ahead = np.zeros(TRANSPORT_SLOTS, dtype=bool)
     ahead[np.arange(first, last + 1) % TRANSPORT_SLOTS] = True
-    state["phis"][: len(ahead)][~ahead] = 0.0
-    state["phis"][len(ahead) :][~ahead] = 0.0
+    state["gas"]["phis"][: len(ahead)][~ahead] = 0.0
+    state["gas"]["phis"][len(ahead) :][~ahead] = 0.0

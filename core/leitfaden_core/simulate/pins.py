@@ -8,9 +8,9 @@ from leitfaden_core.scripts import Segment
 from leitfaden_core.simulate.layout import CIRCUITS as WIRES
 from leitfaden_core.simulate.layout import FRAME, HOOK_NAMES, HOOKS
 from leitfaden_core.simulate.params import effect_rows
+from leitfaden_core.simulate.parts.effects import apply_faults_to
 from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.run import Run
-from leitfaden_core.simulate.step import apply_faults_to
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.wiring.harness import Key, OperatingPoint, WireFault, harness
 from leitfaden_core.wiring.network import Network

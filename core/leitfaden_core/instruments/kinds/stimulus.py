@@ -16,8 +16,8 @@ from leitfaden_core.sensors.pressure import DP_GAIN, DP_OFFSET, believed_pressur
 from leitfaden_core.sensors.temperature import dead_spot, ntc_resistance, ntc_temperature
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.layout import CIRCUITS
+from leitfaden_core.simulate.parts.recirculation import bleed_share, valve_lift
 from leitfaden_core.simulate.pins import operating_point
-from leitfaden_core.simulate.recirculation import bleed_share, valve_lift
 from leitfaden_core.wiring.harness import WireFault, harness
 from leitfaden_core.wiring.network import GROUND
 

@@ -1,0 +1,129 @@
+"""The crank drive: combustion, friction, starter and load turn it."""
+
+import math
+from typing import Any
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.diesel import diesel_quality, equivalence_of, exhaust_burnt_share
+from leitfaden_core.engine.torque import burn_quality, burnt_gas_quality
+from leitfaden_core.simulate.layout import STEP
+from leitfaden_core.simulate.limits import STALL_SPEED, STANDSTILL, STARTER_VOLTS, UNBURNT_UNSEEN
+from leitfaden_core.simulate.parts.exhaust import bank_mixtures
+
+#: Numbers of the crank drive.
+CRANK = (
+    "speed",
+    "burn",
+    "burnt_share",
+    "torque",
+    "torque_wander",
+    "misfire",
+    "brake_torque",
+    "friction",
+    "efficiency",
+    "share_burn",
+    "phi_cylinder",
+    "phi_exhaust",
+    "phi_exhaust_2",
+    "phi_bank",
+    "phi_bank_2",
+)
+
+
+@compiled
+def turn(
+    p: Any,
+    crank: Any,
+    air: Any,
+    fuel: Any,
+    gas: Any,
+    warm: Any,
+    wires: Any,
+    unit: Any,
+    mix: Any,
+    h: Any,
+    key: float,
+    in_gear: float,
+    roller: float,
+    brake: float,
+) -> None:
+    """Burning, torque and crankshaft, one step."""
+    firing = crank.speed > STALL_SPEED
+    fresh = max(air.air_flow, 1e-6)
+    phi = p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / fresh
+    crank.phi_cylinder = min(phi, 6.0)
+    # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
+    fuelled = 1.0 - h.dead_fuel
+    live = fuelled - h.dead_spark
+    if p.diesel > 0.5:
+        # Recirculated gas of a lean engine still holds air: what counts is the share that is not burnt.
+        available = air.charge_flow * (1.0 - air.egr_share * crank.burnt_share)
+        quality = diesel_quality(available / max(fuel.fuel_flow * p.afr_stoich, 1e-7)) if firing else 0.0
+        burnt = fuel.fuel_flow * live / fuelled * quality
+        out = exhaust_burnt_share(air.egr_share * crank.burnt_share, air.charge_flow, fuel.fuel_flow, p.afr_stoich)
+        crank.burnt_share += STEP / 0.05 * (min(out, 1.2) - crank.burnt_share)
+        crank.phi_exhaust = min(equivalence_of(crank.burnt_share, p.afr_stoich), 2.0)
+    else:
+        quality, burnt = burn_petrol(p, air, fuel, warm, h, phi, fuelled, live, firing)
+        # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt
+        # as lean.
+        crank.phi_exhaust = crank.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
+        if p.two_banks > 0.5:
+            bank_mixtures(crank, fuel, mix, h)
+    # What the crankshaft's segments tell: the share of power strokes that are missing.
+    crank.misfire = 1.0 - live * quality if firing and fuel.fuel_flow > 1e-6 and unit.cut < 0.5 else 0.0
+    crank.burn += crank.share_burn * (burnt - crank.burn)
+    indicated = (
+        p.lower_heating_value
+        * h.fuel_energy
+        * crank.efficiency
+        * crank.burn
+        / max(crank.speed, 15.0)
+        * (1.0 + crank.torque_wander)
+    )
+    pumping = (gas.p_exhaust - air.p_manifold) * p.displacement / (4.0 * math.pi)
+    turning = min(crank.speed / 3.0, 1.0)
+    starter = 0.0
+    if key > 1.5:
+        # A weak battery turns the starter with less torque and to less speed.
+        strength = min(wires.battery / STARTER_VOLTS, 1.0)
+        starter = p.starter_torque * max(strength - crank.speed / p.starter_speed, 0.0)
+    outside = 0.0
+    if brake >= 0.0:
+        # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the
+        # engine.
+        outside = brake * min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
+    elif in_gear > 0.5:
+        grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
+        strength = 3.0 * p.rated_torque
+        outside = min(max(0.25 * strength * (crank.speed - roller), -strength), strength) * grip
+    net = indicated - (pumping + crank.friction + p.accessory_torque) * turning + starter - outside
+    crank.speed += STEP * net / p.inertia
+    if crank.speed < STANDSTILL:
+        crank.speed = 0.0
+    free = indicated - pumping - crank.friction - p.accessory_torque if unit.running > 0.5 else 0.0
+    crank.brake_torque += STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - crank.brake_torque)
+    crank.torque += STEP / 0.02 * (free - crank.torque)
+
+
+@compiled
+def burn_petrol(
+    p: Any, air: Any, fuel: Any, warm: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool
+) -> tuple[float, float]:
+    """Share of the live charge that burns, and the fuel that gives work, one step. [-], [kg/s]"""
+    if not firing:
+        return 0.0, 0.0
+    dilution = burnt_gas_quality(air.egr_share)
+    charge_air = air.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
+    if h.restricted_share <= 0.0:
+        quality = burn_quality(phi / fuelled, warm.temp_coolant) * dilution
+        return quality, min(fuel.fuel_flow * live / fuelled, charge_air * live) * quality
+    # Cylinders behind a restricted injector run leaner than the mean, the others richer.
+    lean = h.restricted_share
+    mean = 1.0 - lean + lean * h.restricted_flow
+    rich_phi = phi / fuelled / mean
+    lean_phi = rich_phi * h.restricted_flow
+    rich_quality = burn_quality(rich_phi, warm.temp_coolant) * dilution
+    lean_quality = burn_quality(lean_phi, warm.temp_coolant) * dilution
+    burnt = (1.0 - lean) * min(rich_phi, 1.0) * rich_quality + lean * min(lean_phi, 1.0) * lean_quality
+    return (1.0 - lean) * rich_quality + lean * lean_quality, burnt * charge_air * live

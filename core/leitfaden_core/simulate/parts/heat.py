@@ -1,0 +1,161 @@
+"""What warms and cools slowly: coolant, oil, bodies of sensors, heaters of oxygen sensors."""
+
+from typing import Any
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.diesel import diesel_exhaust_temperature
+from leitfaden_core.engine.exhaust import gas_temperature
+from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
+from leitfaden_core.simulate.layout import FRAME
+from leitfaden_core.simulate.limits import BATTERY_CHARGED, BOSS_HALF_FLOW, BOSS_SHARE, BOSS_TIME, RPM, STALL_SPEED
+from leitfaden_core.simulate.parts.air import charge_cooler
+from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
+
+#: Numbers of what is slow to warm.
+WARM = (
+    "temp_coolant",
+    "temp_oil",
+    "temp_hood",
+    "temp_iat_body",
+    "temp_ect_body",
+    "temp_boss",
+    "egt_1_body",
+    "egt_2_body",
+    "temp_front",
+    "temp_rear",
+    "heater_front",
+    "heater_rear",
+    "heater_duty",
+)
+
+
+@compiled
+def heat(
+    p: Any,
+    crank: Any,
+    air: Any,
+    fuel: Any,
+    gas: Any,
+    turbo: Any,
+    warm: Any,
+    wires: Any,
+    unit: Any,
+    h: Any,
+    kmh: float,
+    time_lapse: float,
+) -> None:
+    """Temperatures, one frame.
+
+    Coolant and oil run ``time_lapse`` times as fast; gas and sensors keep their own time.
+    """
+    ambient = p.ambient_temp
+    heat_fuel = crank.burn * p.lower_heating_value * h.fuel_energy
+    dt = FRAME * time_lapse
+    opening = thermostat(warm.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
+    to_coolant = heat_fuel * coolant_share(crank.burn * p.afr_stoich / p.full_flow)
+    air_side = cooling_air(kmh, crank.speed * RPM / p.rated_speed, p.fan_share)
+    coolant = coolant_rate(
+        warm.temp_coolant,
+        warm.temp_oil,
+        ambient,
+        warm.temp_hood,
+        to_coolant,
+        opening,
+        air_side,
+        p.radiator,
+        p.coolant_capacity,
+    )
+    oil = oil_rate(warm.temp_oil, warm.temp_coolant, warm.temp_hood, heat_fuel, p.oil_capacity)
+    warm.temp_coolant += dt * coolant
+    warm.temp_oil += dt * oil
+    # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
+    standing = crank.speed < STALL_SPEED
+    own = dt if standing else FRAME
+    share = 0.62 if standing else (0.45 if kmh < 5.0 else 0.10)
+    warm.temp_hood += own / 120.0 * (ambient + share * (warm.temp_coolant - ambient) - warm.temp_hood)
+    # Air that surges back on lift-off passes the sensor too.
+    passing = abs(air.meter_flow)
+    by_flow = passing / (passing + p.iat_half_flow)
+    stream = air.temp_duct
+    warm.temp_iat_body += (
+        own
+        / (p.iat_lag + 60.0 * (1.0 - by_flow))
+        * (by_flow * stream + (1.0 - by_flow) * warm.temp_hood - warm.temp_iat_body)
+    )
+    warm.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (warm.temp_coolant - warm.temp_ect_body)
+    flow = air.charge_flow + fuel.fuel_flow
+    if flow > 1e-4:
+        if p.diesel > 0.5:
+            target = diesel_exhaust_temperature(
+                air.temp_charge, air.charge_flow, crank.burn, p.lower_heating_value, p.exhaust_heat_share
+            )
+        else:
+            target = (
+                gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
+                if crank.burn > 1e-6
+                else 420.0
+            )
+        gas.temp_exhaust += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - gas.temp_exhaust)
+        gas.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (gas.temp_behind - 20.0 - gas.temp_catalyst)
+    else:
+        gas.temp_exhaust += own / 300.0 * (ambient - gas.temp_exhaust)
+        gas.temp_catalyst += own / 600.0 * (ambient - gas.temp_catalyst)
+        gas.temp_behind = gas.temp_exhaust
+    on = 1.0 if unit.running > 0.5 and unit.run_time > p.heater_delay else 0.0
+    warm.heater_duty = on
+    if p.heater_hold > 0.0:
+        warm.heater_duty = on * min(max((p.heater_hold + 20.0 - warm.temp_front) / 40.0, 0.0), 1.0)
+    front = (
+        h.element_front_heater * heater_power(h.circuit_front_heater, h.ohms_front_heater)
+        if p.heater_rise > 0.0
+        else 0.0
+    )
+    if p.wideband > 0.5:
+        front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
+    # Heat goes with the square of the voltage.
+    power = (wires.battery / BATTERY_CHARGED) ** 2
+    warm.heater_front = on * power * front
+    warm.heater_rear = on * power * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
+    warmed = flow / (flow + BOSS_HALF_FLOW * p.full_flow)
+    warm.temp_boss += dt / BOSS_TIME * (warm.temp_hood + warmed * (gas.temp_exhaust - warm.temp_hood) - warm.temp_boss)
+    warm.temp_front += (
+        oxygen_element_rate(p, warm.temp_front, gas.temp_behind, warm.temp_boss, warm.heater_front, warm.heater_duty)
+        * own
+    )
+    warm.temp_rear += (
+        oxygen_element_rate(
+            p, warm.temp_rear, gas.temp_catalyst - 40.0, gas.temp_catalyst - 340.0, warm.heater_rear, 1.0
+        )
+        * own
+    )
+    if p.charged > 0.5:
+        charge_cooler(p, air, turbo)
+        warm.egt_1_body += FRAME / (1.0 + 0.02 / (flow + 0.005)) * (gas.temp_exhaust - warm.egt_1_body)
+        warm.egt_2_body += FRAME / (1.5 + 0.03 / (flow + 0.005)) * (gas.temp_catalyst - warm.egt_2_body)
+
+
+@compiled
+def heater_power(state: float, ohms: float) -> float:
+    """Share of its rated power that a heater gets: none when its wire is broken or has blown the fuse, less behind a
+    resistance. [-]
+    """
+    if state != CIRCUIT_SOUND:
+        return 0.0
+    share = HEATER_OHMS / (HEATER_OHMS + ohms)
+    return share * share
+
+
+@compiled
+def oxygen_element_rate(p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float) -> float:
+    """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time.
+    [K/s]
+
+    With no heater to make up for it the boss in the pipe's wall draws heat from the element.
+    """
+    if heater > 0.5:
+        target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+        return (max(target, p.ambient_temp) - temp) / p.heated_time
+    target = (
+        temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+    )
+    return (max(target, p.ambient_temp) - temp) / p.unheated_time

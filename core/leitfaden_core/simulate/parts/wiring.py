@@ -1,0 +1,195 @@
+"""Supplies, grounds and wires between sensor and control unit."""
+
+from typing import Any
+
+from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.battery import (
+    CAPACITY,
+    KEY_ON_AMPS,
+    RUNNING_AMPS,
+    STARTER_AMPS,
+    USUAL_CHARGE,
+    terminal_voltage,
+)
+from leitfaden_core.sensors.airflow import heater_current, meter_slope
+from leitfaden_core.sensors.temperature import PTC_PULL_UP, believed_resistance, ptc_temperature
+from leitfaden_core.simulate.layout import FRAME, STEP
+from leitfaden_core.simulate.limits import BATTERY_CHARGED, RELAY_HOLD
+from leitfaden_core.wiring.node import (
+    CIRCUIT_OPEN,
+    CIRCUIT_SWAPPED,
+    OPEN_SIEMENS,
+    PRESSURE_OUTPUT,
+    REFERENCE_VOLTS,
+    SENSOR_OUTPUT,
+    pin_line,
+    pin_voltage,
+    rails,
+)
+
+#: Numbers of supplies, and wires as lines.
+WIRES = (
+    "battery",
+    "battery_charge",
+    "rail_5v",
+    "rail_ground",
+    "block_lift",
+    "maf_supply",
+    "maf_wire",
+    "maf_wire_base",
+    "maf_undivided",
+    "map_wire",
+    "map_wire_base",
+    "charge_wire",
+    "charge_wire_base",
+    "front_wire",
+    "front_wire_base",
+    "front2_wire",
+    "front2_wire_base",
+    "rear_wire",
+    "rear_wire_base",
+)
+
+#: Numbers of voltages at the control unit.
+PINS = (
+    "map_pin",
+    "charge_pin",
+    "ambient_pin",
+    "rail_pin",
+    "dpf_pin",
+    "egr_pin",
+    "egr_dp_pin",
+    "app_pin",
+    "app2_pin",
+    "tp_volts",
+    "tp2_volts",
+    "iat_volts",
+    "ect_volts",
+    "front_pin",
+    "front2_pin",
+    "rear_pin",
+    "maf_pin",
+    "pump_current",
+)
+
+
+@compiled
+def supplies(p: Any, air: Any, raw: Any, wires: Any, unit: Any, h: Any, key: float, time_lapse: float) -> None:
+    """Battery, shared reference and grounds, one frame."""
+    battery(wires, unit, h, key, FRAME * time_lapse)
+    # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the
+    # block.
+    eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
+    load = p.ground_load_ohms if unit.running > 0.5 else 4.0 * p.ground_load_ohms
+    meter_amps = heater_current(air.meter_flow, p.meter_full_scale) if p.meter_zero > 0.0 else 0.0
+    wires.block_lift = (wires.battery / load + meter_amps) * eyelet / (1.0 + eyelet / load)
+    if unit.off_time > RELAY_HOLD:
+        wires.rail_5v = 0.0
+        wires.rail_ground = 0.0
+        return
+    thermistors = 1.0 / (p.ntc_pull_up + raw.iat_ohms) + 1.0 / (raw.ect_pull_up + raw.ect_ohms)
+    if p.diesel > 0.5:
+        thermistors += 1.0 / (PTC_PULL_UP + raw.egt_1_ohms) + 1.0 / (PTC_PULL_UP + raw.egt_2_ohms)
+    wires.rail_5v, wires.rail_ground = rails(
+        p.five_volt_sensors,
+        p.sensor_ohms,
+        thermistors,
+        p.reference_ohms + h.ohms_reference,
+        h.circuit_reference,
+        h.reference_held,
+        h.ohms_sensor_ground,
+        h.circuit_sensor_ground,
+    )
+
+
+@compiled
+def battery(wires: Any, unit: Any, h: Any, key: float, elapsed: float) -> None:
+    """Voltage and charge of the battery, one frame in which this much time goes by. [s]"""
+    charged = unit.running > 0.5 and h.charging_lost < 0.5
+    amps = (
+        RUNNING_AMPS
+        if unit.running > 0.5
+        else STARTER_AMPS
+        if key > 1.5
+        else KEY_ON_AMPS
+        if key > 0.5 or unit.off_time < RELAY_HOLD
+        else 0.0
+    )
+    left = max(wires.battery_charge - h.battery_drained, 0.0)
+    if charged:
+        wires.battery += FRAME / 1.0 * (BATTERY_CHARGED - wires.battery)
+        wires.battery_charge = max(wires.battery_charge, USUAL_CHARGE)
+        return
+    settles = 0.05 if amps == STARTER_AMPS else 0.5
+    wires.battery += FRAME / settles * (terminal_voltage(left, amps) - wires.battery)
+    wires.battery_charge = max(wires.battery_charge - amps * elapsed / (3600.0 * CAPACITY), 0.0)
+
+
+@compiled
+def thermistor_pin(p: Any, wires: Any, unit: Any, element: float, pull_up: float, circuit: float, ohms: float) -> float:
+    """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor
+    ground. [V]
+    """
+    if unit.off_time > RELAY_HOLD:
+        return 0.0
+    # Without its ground wire the current finds its way only through the other sensors: no more than the pull-up is
+    # left.
+    return pin_voltage(wires.rail_ground, element, REFERENCE_VOLTS, pull_up, circuit, ohms, wires.battery)
+
+
+@compiled
+def five_volt_pin(p: Any, wires: Any, share: float, circuit: float, ohms: float) -> float:
+    """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground.
+
+    [V]
+    """
+    slope, base = five_volt_line(p, wires, circuit, ohms)
+    return slope * min(max(share, 0.0), 1.0) + base
+
+
+@compiled
+def five_volt_line(p: Any, wires: Any, circuit: float, ohms: float) -> tuple[float, float]:
+    """That voltage as a line in the share, which holds as long as supplies and wires stay as they are. [V], [V]"""
+    if circuit == CIRCUIT_SWAPPED:
+        # The signal wire hangs on the sensor's ground pin, and its supply current finds no other way out.
+        return 0.0, pin_voltage(
+            wires.rail_5v, p.sensor_ohms, p.pull_to, p.signal_pull_ohms, circuit, ohms, wires.battery
+        )
+    slope, base = pin_line(PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, wires.battery)
+    return slope * (wires.rail_5v - wires.rail_ground), base + slope * wires.rail_ground
+
+
+@compiled
+def exhaust_thermometer(wires: Any, element: float, circuit: float, ohms: float) -> float:
+    """What the control unit reads from a resistance thermometer in the exhaust. [K]"""
+    volts = pin_voltage(wires.rail_ground, element, REFERENCE_VOLTS, PTC_PULL_UP, circuit, ohms, wires.battery)
+    return ptc_temperature(believed_resistance(min(volts, 4.999), PTC_PULL_UP, REFERENCE_VOLTS))
+
+
+@compiled
+def fast_wires(p: Any, cells: Any, raw: Any, wires: Any, h: Any, front_ohms: float, rear_ohms: float) -> None:
+    """Lags and wires of the sensors that are read at every step, as they are in this frame."""
+    if p.speed_density > 0.5 or p.map_helps > 0.5:
+        raw.share_map = STEP / (p.map_lag + h.map_hose_lag)
+        wires.map_wire, wires.map_wire_base = five_volt_line(p, wires, h.circuit_map, h.ohms_map)
+    if p.speed_density < 0.5:
+        raw.share_meter = STEP / p.meter_lag
+        raw.meter_slope = meter_slope(p.meter_zero, p.meter_full_scale)
+        wires.maf_wire, wires.maf_wire_base = pin_line(
+            SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, wires.battery
+        )
+        # The control unit knows what its own pull-down takes from a sound sensor's voltage.
+        wires.maf_undivided = 1.0 + SENSOR_OUTPUT / p.signal_pull_ohms
+    if p.charged > 0.5:
+        wires.charge_wire, wires.charge_wire_base = five_volt_line(p, wires, h.circuit_charge, h.ohms_charge)
+    cells.front_ohms = front_ohms if h.front_stuck < 0.0 else 100.0
+    cells.rear_ohms = rear_ohms
+    wires.front_wire, wires.front_wire_base = pin_line(
+        cells.front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front, h.ohms_front, wires.battery
+    )
+    wires.front2_wire, wires.front2_wire_base = pin_line(
+        front_ohms, p.bias_voltage, p.bias_resistance, h.circuit_front2, h.ohms_front2, wires.battery
+    )
+    wires.rear_wire, wires.rear_wire_base = pin_line(
+        cells.rear_ohms, p.bias_voltage, p.bias_resistance, h.circuit_rear, h.ohms_rear, wires.battery
+    )
