@@ -2,12 +2,13 @@
 
 Three layers are always kept apart: ``truth`` is in the engine, ``pin`` is the voltage at the control unit's pin,
 ``scan`` is what the control unit believes and a scan tool shows. ``measurand`` ties the layers of one thing together.
-``step`` is the resolution of SAE J1979 for scan values and of a workshop meter for pins; ``noise`` names nothing that
-the model adds, it is in the rig.
+``step`` is the resolution of SAE J1979 for scan values and of a workshop meter for pins. What is special about a channel
+stands here and nowhere else.
 """
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Any, Literal
 
 from leitfaden_core.errors import UnknownName
 
@@ -20,10 +21,20 @@ class Layer(StrEnum):
     SCAN = "scan"
 
 
-@dataclass(frozen=True)
+#: What must hold for a reading to mean something.
+Ask = Literal["running", "closed_loop", "sensor_awake", "soaked", "loads_off"]
+#: Data lists of a scan tool that offer a channel: what SAE J1979 names, and the maker's own list with its gaps.
+GENERIC, ENHANCED, BOTH = ("generic",), ("enhanced",), ("generic", "enhanced")
+
+
+@dataclass(frozen=True, kw_only=True)
 class Channel:
     """One channel: id, what it means, its quantity (see quantities), layer, family (colour and grouping) and display
     resolution.
+
+    ``swings``: a signal that is never at its mean; it switches at SWITCHES_AT, or the control unit swings it a little
+    on purpose. ``imposed``: where a hand or the rollers hold it, it says nothing. ``slow``: means something while the
+    engine warms up.
     """
 
     id: str
@@ -35,33 +46,54 @@ class Channel:
     step: float
     meaning: str
     needs: str = ""  # sensor or feature that a rig must have for this channel to exist (see Rig.features)
+    swings: Literal["", "switching", "forced"] = ""
+    asks: tuple[Ask, ...] = ()
+    imposed: bool = False
+    slow: bool = False
+    menus: tuple[str, ...] = ()
+
+    @property
+    def is_trim(self) -> bool:
+        """Judged by the school's rule, since its limits are convention."""
+        return self.quantity == "trim"
 
 
-def _scan(
-    id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = ""
-) -> Channel:
-    return Channel(id, label, quantity, Layer.SCAN, family, measurand, step, meaning, needs)
+#: Voltage at which a switching oxygen sensor crosses from lean to rich. [V]
+SWITCHES_AT = 0.45
 
 
-def _pin(id: str, label: str, family: str, measurand: str, meaning: str, needs: str = "") -> Channel:
-    return Channel(id, label, "voltage", Layer.PIN, family, measurand, 0.01, meaning, needs)
+_ROW = ("id", "label", "quantity", "family", "measurand", "step", "meaning")
 
 
-def _pin_current(id: str, label: str, family: str, measurand: str, meaning: str, needs: str = "") -> Channel:
-    return Channel(id, label, "current_ma", Layer.PIN, family, measurand, 0.01, meaning, needs)
+def _scan(*row: Any, **traits: Any) -> Channel:
+    return Channel(layer=Layer.SCAN, **dict(zip(_ROW, row, strict=True)), **({"menus": ENHANCED} | traits))
 
 
-def _truth(
-    id: str, label: str, quantity: str, family: str, measurand: str, step: float, meaning: str, needs: str = ""
-) -> Channel:
-    return Channel(id, label, quantity, Layer.TRUTH, family, measurand, step, meaning, needs)
+def _truth(*row: Any, **traits: Any) -> Channel:
+    return Channel(layer=Layer.TRUTH, **dict(zip(_ROW, row, strict=True)), **traits)
+
+
+def _pin(id: str, label: str, family: str, measurand: str, meaning: str, **traits: Any) -> Channel:
+    row = (id, label, traits.pop("quantity", "voltage"), family, measurand, traits.pop("step", 0.01), meaning)
+    return Channel(layer=Layer.PIN, **dict(zip(_ROW, row, strict=True)), **traits)
 
 
 CHANNELS: dict[str, Channel] = {
     channel.id: channel
     for channel in (
-        _scan("rpm", "Engine speed", "speed", "position", "speed", 0.25, "engine speed"),
-        _truth("rpm_true", "Engine speed", "speed", "position", "speed", 0.25, "speed of the crankshaft"),
+        _scan(
+            "rpm",
+            "Engine speed",
+            "speed",
+            "position",
+            "speed",
+            0.25,
+            "engine speed",
+            asks=("loads_off",),
+            imposed=True,
+            menus=BOTH,
+        ),
+        _truth("rpm_true", "Engine speed", "speed", "position", "speed", 0.25, "speed of the crankshaft", imposed=True),
         _scan(
             "throttle",
             "Throttle position",
@@ -71,8 +103,9 @@ CHANNELS: dict[str, Channel] = {
             0.4,
             "throttle plate position, 0 closed, 100 fully open",
             needs="tp",
+            menus=BOTH,
         ),
-        _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal", needs="tp"),
+        _pin("tp_volts", "TP signal", "position", "throttle", "throttle position signal", needs="tp", menus=ENHANCED),
         _pin(
             "tp2_volts",
             "TP second track",
@@ -80,6 +113,7 @@ CHANNELS: dict[str, Channel] = {
             "throttle",
             "second track of the throttle position sensor, falling",
             needs="two_tracks",
+            menus=ENHANCED,
         ),
         _truth(
             "throttle_true",
@@ -91,8 +125,26 @@ CHANNELS: dict[str, Channel] = {
             "true position of the throttle plate",
             needs="throttle",
         ),
-        _scan("baro", "BARO", "pressure_abs", "pressure", "baro", 1.0, "barometric pressure as believed"),
-        _pin("baro_volts", "BARO signal", "pressure", "baro", "signal of the barometric pressure sensor", needs="baro"),
+        _scan(
+            "baro",
+            "BARO",
+            "pressure_abs",
+            "pressure",
+            "baro",
+            1.0,
+            "barometric pressure as believed",
+            slow=True,
+            menus=GENERIC,
+        ),
+        _pin(
+            "baro_volts",
+            "BARO signal",
+            "pressure",
+            "baro",
+            "signal of the barometric pressure sensor",
+            needs="baro",
+            menus=ENHANCED,
+        ),
         _truth(
             "baro_true",
             "Barometric pressure",
@@ -101,11 +153,21 @@ CHANNELS: dict[str, Channel] = {
             "baro",
             0.1,
             "pressure of the surrounding air",
+            slow=True,
         ),
         _scan(
-            "map", "MAP", "pressure_abs", "pressure", "map", 1.0, "manifold absolute pressure as believed", needs="map"
+            "map",
+            "MAP",
+            "pressure_abs",
+            "pressure",
+            "map",
+            1.0,
+            "manifold absolute pressure as believed",
+            needs="map",
+            asks=("loads_off",),
+            menus=BOTH,
         ),
-        _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map"),
+        _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map", menus=ENHANCED),
         _truth(
             "map_true",
             "Manifold pressure",
@@ -135,8 +197,17 @@ CHANNELS: dict[str, Channel] = {
             1.0,
             "absolute pressure of the charge as believed",
             needs="charge",
+            menus=BOTH,
         ),
-        _pin("charge_volts", "Charge pressure signal", "pressure", "charge", "charge pressure signal", needs="charge"),
+        _pin(
+            "charge_volts",
+            "Charge pressure signal",
+            "pressure",
+            "charge",
+            "charge pressure signal",
+            needs="charge",
+            menus=ENHANCED,
+        ),
         _truth(
             "charge_true",
             "Charge pressure",
@@ -166,6 +237,7 @@ CHANNELS: dict[str, Channel] = {
             0.4,
             "accelerator pedal position as believed",
             needs="app",
+            menus=BOTH,
         ),
         _pin(
             "app_volts",
@@ -174,9 +246,16 @@ CHANNELS: dict[str, Channel] = {
             "app",
             "first track of the accelerator pedal sensor",
             needs="app",
+            menus=ENHANCED,
         ),
         _pin(
-            "app2_volts", "APP second track", "position", "app", "second track, always half of the first", needs="app"
+            "app2_volts",
+            "APP second track",
+            "position",
+            "app",
+            "second track, always half of the first",
+            needs="app",
+            menus=ENHANCED,
         ),
         _truth(
             "pedal_true",
@@ -198,7 +277,15 @@ CHANNELS: dict[str, Channel] = {
             "EGR valve position, 0 closed",
             needs="egr_sensor",
         ),
-        _pin("egr_volts", "EGR position signal", "airflow", "egr", "EGR position signal", needs="egr_sensor"),
+        _pin(
+            "egr_volts",
+            "EGR position signal",
+            "airflow",
+            "egr",
+            "EGR position signal",
+            needs="egr_sensor",
+            menus=ENHANCED,
+        ),
         _scan(
             "egr_dp",
             "EGR pressure drop",
@@ -216,6 +303,7 @@ CHANNELS: dict[str, Channel] = {
             "egr_dp",
             "EGR differential pressure signal",
             needs="egr_dp",
+            menus=ENHANCED,
         ),
         _truth(
             "egr_share_true",
@@ -239,8 +327,17 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "fuel rail gauge pressure as believed",
             needs="rail",
+            menus=BOTH,
         ),
-        _pin("rail_volts", "Rail pressure signal", "fuelling", "rail", "fuel rail pressure signal", needs="rail"),
+        _pin(
+            "rail_volts",
+            "Rail pressure signal",
+            "fuelling",
+            "rail",
+            "fuel rail pressure signal",
+            needs="rail",
+            menus=ENHANCED,
+        ),
         _truth(
             "rail_true",
             "Fuel in the rail",
@@ -260,6 +357,7 @@ CHANNELS: dict[str, Channel] = {
             0.1,
             "differential pressure over the particulate filter as believed",
             needs="dpf_dp",
+            menus=BOTH,
         ),
         _pin(
             "dpf_dp_volts",
@@ -268,6 +366,7 @@ CHANNELS: dict[str, Channel] = {
             "dpf_dp",
             "differential pressure signal",
             needs="dpf_dp",
+            menus=ENHANCED,
         ),
         _truth(
             "dpf_dp_true",
@@ -288,6 +387,8 @@ CHANNELS: dict[str, Channel] = {
             1.0,
             "exhaust temperature before the turbine as believed",
             needs="egt_1",
+            asks=("soaked",),
+            menus=BOTH,
         ),
         _truth(
             "egt_1_true",
@@ -308,6 +409,8 @@ CHANNELS: dict[str, Channel] = {
             1.0,
             "exhaust temperature before the particulate filter as believed",
             needs="egt_2",
+            asks=("soaked",),
+            menus=BOTH,
         ),
         _truth(
             "egt_2_true",
@@ -328,14 +431,23 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "lambda as believed from the wideband sensor",
             needs="wideband",
+            swings="forced",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
-        _pin_current(
+        _pin(
             "pump_current",
             "Pump current 1/1",
             "oxygen",
             "wideband",
             "wideband pump current; 0 at lambda 1, positive when lean",
+            quantity="current_ma",
             needs="wideband",
+            swings="forced",
+            asks=("sensor_awake",),
         ),
         _scan(
             "equivalence",
@@ -346,6 +458,8 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "1 over lambda",
             needs="wideband",
+            swings="forced",
+            menus=GENERIC,
         ),
         _scan(
             "lambda_volts_a",
@@ -356,6 +470,7 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "volts computed from lambda for display: 2.5 V at lambda 1, rising towards lean; no pin carries them",
             needs="wideband",
+            swings="forced",
         ),
         _scan(
             "lambda_volts_b",
@@ -366,6 +481,7 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "volts computed from lambda for display: 1.95 V at lambda 1, falling towards lean; no pin carries them",
             needs="wideband",
+            swings="forced",
         ),
         _scan(
             "heater_duty",
@@ -385,19 +501,30 @@ CHANNELS: dict[str, Channel] = {
             "battery",
             0.01,
             "battery voltage at the control unit",
+            menus=BOTH,
         ),
-        _scan("maf", "MAF", "mass_flow", "airflow", "maf", 0.01, "mass airflow as believed", needs="maf"),
-        _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal", needs="maf"),
-        Channel(
+        _scan(
+            "maf",
+            "MAF",
+            "mass_flow",
+            "airflow",
+            "maf",
+            0.01,
+            "mass airflow as believed",
+            needs="maf",
+            asks=("loads_off",),
+            menus=BOTH,
+        ),
+        _pin("maf_volts", "MAF signal", "airflow", "maf", "airflow meter signal", needs="maf", menus=ENHANCED),
+        _pin(
             "maf_hz",
             "MAF frequency",
-            "frequency",
-            Layer.PIN,
             "airflow",
             "maf_hz",
-            1.0,
             "frequency of a digital meter's signal",
-            "meter_frequency",
+            quantity="frequency",
+            step=1.0,
+            needs="meter_frequency",
         ),
         _pin(
             "maf_supply_v",
@@ -426,8 +553,19 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "fresh air that enters the cylinders",
         ),
-        _scan("iat", "IAT", "temperature", "temperature", "iat", 1.0, "intake air temperature as believed"),
-        _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal"),
+        _scan(
+            "iat",
+            "IAT",
+            "temperature",
+            "temperature",
+            "iat",
+            1.0,
+            "intake air temperature as believed",
+            asks=("soaked",),
+            slow=True,
+            menus=BOTH,
+        ),
+        _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal", menus=ENHANCED),
         _truth(
             "iat_true",
             "Intake air",
@@ -436,13 +574,51 @@ CHANNELS: dict[str, Channel] = {
             "iat",
             0.1,
             "air temperature at the place of the IAT sensor",
+            slow=True,
         ),
-        _scan("ect", "ECT", "temperature", "temperature", "ect", 1.0, "coolant temperature as believed"),
-        _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal"),
-        _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature"),
-        _scan("stft", "STFT", "trim", "fuelling", "stft", 0.78, "short-term fuel trim", needs="trims"),
         _scan(
-            "ltft", "LTFT", "trim", "fuelling", "ltft", 0.78, "long-term fuel trim of the cell in use", needs="trims"
+            "ect",
+            "ECT",
+            "temperature",
+            "temperature",
+            "ect",
+            1.0,
+            "coolant temperature as believed",
+            asks=("soaked",),
+            slow=True,
+            menus=BOTH,
+        ),
+        _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal", menus=ENHANCED),
+        _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature", slow=True),
+        _scan(
+            "stft",
+            "STFT",
+            "trim",
+            "fuelling",
+            "stft",
+            0.78,
+            "short-term fuel trim",
+            needs="trims",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=GENERIC,
+        ),
+        _scan(
+            "ltft",
+            "LTFT",
+            "trim",
+            "fuelling",
+            "ltft",
+            0.78,
+            "long-term fuel trim of the cell in use",
+            needs="trims",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
         _scan(
             "total_trim",
@@ -453,6 +629,11 @@ CHANNELS: dict[str, Channel] = {
             0.78,
             "short-term plus long-term fuel trim",
             needs="trims",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=(),
         ),
         _scan(
             "stft_2",
@@ -463,6 +644,11 @@ CHANNELS: dict[str, Channel] = {
             0.78,
             "short-term fuel trim, bank 2",
             needs="two_banks",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=GENERIC,
         ),
         _scan(
             "ltft_2",
@@ -473,6 +659,11 @@ CHANNELS: dict[str, Channel] = {
             0.78,
             "long-term fuel trim of the cell in use, bank 2",
             needs="two_banks",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
         _scan(
             "total_trim_2",
@@ -483,6 +674,11 @@ CHANNELS: dict[str, Channel] = {
             0.78,
             "short-term plus long-term fuel trim, bank 2",
             needs="two_banks",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=(),
         ),
         _scan(
             "ho2s_b2s1_v",
@@ -493,6 +689,12 @@ CHANNELS: dict[str, Channel] = {
             0.005,
             "oxygen sensor of the second bank",
             needs="ho2s_b2s1",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
         _pin(
             "ho2s_b2s1_pin_v",
@@ -501,6 +703,11 @@ CHANNELS: dict[str, Channel] = {
             "ho2s_b2s1",
             "voltage at the control unit's pin of the second bank's oxygen sensor",
             needs="ho2s_b2s1",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
         ),
         _truth(
             "lambda_bank_1",
@@ -531,6 +738,12 @@ CHANNELS: dict[str, Channel] = {
             0.005,
             "oxygen sensor before the catalyst",
             needs="ho2s_b1s1",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
         _pin(
             "ho2s_b1s1_pin_v",
@@ -539,6 +752,11 @@ CHANNELS: dict[str, Channel] = {
             "ho2s_b1s1",
             "voltage at the control unit's pin of the front oxygen sensor",
             needs="ho2s_b1s1",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
         ),
         _truth(
             "lambda_sensed",
@@ -549,6 +767,7 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "lambda of the gas at the front sensor",
             needs="trims",
+            asks=("running",),
         ),
         _scan(
             "ho2s_b1s2_v",
@@ -559,6 +778,12 @@ CHANNELS: dict[str, Channel] = {
             0.005,
             "oxygen sensor behind the catalyst",
             needs="ho2s_b1s2",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
+            menus=BOTH,
         ),
         _pin(
             "ho2s_b1s2_pin_v",
@@ -567,6 +792,11 @@ CHANNELS: dict[str, Channel] = {
             "ho2s_b1s2",
             "voltage at the control unit's pin of the rear oxygen sensor",
             needs="ho2s_b1s2",
+            swings="switching",
+            asks=(
+                "closed_loop",
+                "sensor_awake",
+            ),
         ),
         _truth(
             "lambda_rear",
@@ -577,6 +807,7 @@ CHANNELS: dict[str, Channel] = {
             0.001,
             "lambda of the gas behind the catalyst",
             needs="ho2s_b1s2",
+            asks=("running",),
         ),
         _truth(
             "lambda_true",
@@ -625,6 +856,11 @@ CHANNELS: dict[str, Channel] = {
             "load",
             0.4,
             "air per stroke as a share of what full load would take at this speed",
+            asks=(
+                "loads_off",
+                "running",
+            ),
+            menus=BOTH,
         ),
         _scan(
             "ve",
@@ -635,6 +871,8 @@ CHANNELS: dict[str, Channel] = {
             0.1,
             "worked out from the MAF reading, referred to the surrounding air",
             needs="maf",
+            asks=("running",),
+            menus=(),
         ),
         _scan(
             "injector_ms",
@@ -645,6 +883,10 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "injection time per opening, 0 while the fuel is cut",
             needs="petrol",
+            asks=(
+                "loads_off",
+                "running",
+            ),
         ),
         _scan(
             "fuel_mass",
@@ -665,6 +907,11 @@ CHANNELS: dict[str, Channel] = {
             0.5,
             "ignition advance before top dead centre",
             needs="spark",
+            asks=(
+                "loads_off",
+                "running",
+            ),
+            menus=BOTH,
         ),
         _truth(
             "spark_true",
@@ -685,6 +932,10 @@ CHANNELS: dict[str, Channel] = {
             0.4,
             "idle air demanded by the idle control",
             needs="idle_valve",
+            asks=(
+                "loads_off",
+                "running",
+            ),
         ),
         _pin("vref_v", "5 V reference", "pressure", "vref", "reference voltage at the sensors, against battery minus"),
         _pin(

@@ -15,7 +15,7 @@ from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, Script
-from leitfaden_core.simulate import SWITCHING, Run
+from leitfaden_core.simulate import Run
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
@@ -31,10 +31,9 @@ def thinned(values: NDArray[np.float32], step: float) -> NDArray[np.float32]:
     return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits)
 
 
-def time_axis(run: Run) -> list[float]:
+def time_axis(run: Run) -> NDArray[np.float64]:
     """Script time of the thinned points. [s]"""
-    count = len(run.lanes) // BUCKET * 2
-    return [round(k * BUCKET * 0.005, 3) for k in range(count)]
+    return np.round(np.arange(len(run.lanes) // BUCKET * 2) * BUCKET * 0.005, 3)
 
 
 def windows(script: Script) -> list[dict[str, Any]]:
@@ -99,10 +98,6 @@ def _read(run: Run, condition: str, name: str, step: float) -> float | None:
     return None if value != value else rounded(value, step)
 
 
-#: Signals that the control unit swings a little on purpose, for the catalyst.
-FORCED = frozenset({"lambda_wideband", "pump_current", "equivalence", "lambda_volts_a", "lambda_volts_b"})
-
-
 def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
     """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by
     nature, from the lowest low to the highest high, since a single moment of them is never at the mean.
@@ -112,7 +107,7 @@ def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
     for condition, name, stat in found:
         if stat != "mean" or name not in channels:
             continue
-        swings = name in SWITCHING or name in FORCED
+        swings = channel(name).swings != ""
         lowest, highest = ("min", "max") if swings else ("mean", "mean")
         drawn.append(
             {

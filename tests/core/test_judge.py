@@ -178,7 +178,7 @@ class TestByLikelihoods:
     )
     def test_a_missing_precondition_is_named_and_nothing_is_judged(self, missing: str, channel: str) -> None:
         found = weigh_reading(self.CAUSES(), "hot_idle", channel, 0.0, missing=(missing,))
-        assert found.verdict.kind is OPEN and PRECONDITIONS[missing][0] in found.verdict.reason
+        assert found.verdict.kind is OPEN and PRECONDITIONS[missing] in found.verdict.reason
 
     def test_a_precondition_that_does_not_matter_changes_nothing(self) -> None:
         assert weigh_reading(self.CAUSES(), "hot_idle", "ect", 90.0, missing=("loads_off",)).verdict.kind is GOOD

@@ -7,7 +7,7 @@ import json
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from importlib.resources.abc import Traversable
 from pathlib import Path
@@ -72,6 +72,11 @@ class ValueSheet:
     members: int
     fingerprint: str
     bands: dict[tuple[str, str, str], Band]
+
+    @cached_property
+    def conditions(self) -> frozenset[str]:
+        """The conditions in which there are bands."""
+        return frozenset(condition for condition, _channel, _stat in self.bands)
 
 
 def width_causes(
@@ -236,8 +241,6 @@ def band_of(rig: Rig, condition: str, channel_id: str, stat: str = "mean") -> Ba
     """
     sheet = load_sheet(rig)
     channel(channel_id)
-    if condition not in {key[0] for key in sheet.bands}:
-        raise UnknownName(
-            "condition", condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}"
-        )
+    if condition not in sheet.conditions:
+        raise UnknownName("condition", condition, sheet.conditions, where=f"in the value sheet of {rig.id}")
     return sheet.bands.get((condition, channel_id, stat))

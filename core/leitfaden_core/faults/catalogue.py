@@ -5,7 +5,7 @@ effects on the simulator's hooks. Adding a kind touches one file in ``kinds/``.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import KW_ONLY, dataclass, field
 from typing import Literal
 
 from leitfaden_core.errors import UnknownName
@@ -51,6 +51,7 @@ class Parameter:
 
     id: str
     label: str
+    _: KW_ONLY
     unit: str = ""
     low: float = 0.0
     high: float = 0.0
@@ -72,7 +73,7 @@ class Parameter:
     def said(self, value: float | str) -> str:
         """A value as people say it.
 
-        >>> Parameter("gain", "reading / true flow", "-", 0.3, 0.99, (0.8,), words="reads {percent:.3g} % of true flow").said(0.75)
+        >>> Parameter("gain", "reading / true flow", words="reads {percent:.3g} % of true flow").said(0.75)
         'reads 75 % of true flow'
         """
         if isinstance(value, str):
@@ -113,6 +114,7 @@ class FaultKind:
 
     id: str
     label: str
+    _: KW_ONLY
     group: str
     meaning: str
     place: str  # id of a sensor or station on the thread

@@ -3,7 +3,7 @@ costs, and what it changes.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 
 import numpy as np
 
@@ -20,6 +20,7 @@ class Shown:
 
     label: str
     value: float | None
+    _: KW_ONLY
     quantity: str = ""
     text: str = ""
     step: float = 0.0  # resolution, in the kept unit of the quantity
@@ -43,6 +44,7 @@ class Observation:
     instrument: str
     place: str
     condition: str
+    _: KW_ONLY
     shown: tuple[Shown, ...]
     traces: tuple[Trace, ...] = ()
     minutes: float = 0.0
@@ -58,6 +60,7 @@ class Option:
 
     id: str
     label: str
+    _: KW_ONLY
     choices: tuple[str, ...] = ()
     low: float = 0.0
     high: float = 0.0
@@ -89,6 +92,7 @@ class Instrument:
 
     id: str
     label: str
+    _: KW_ONLY
     purpose: str
     minutes: float
     places: Callable[[Rig], list[str]]

@@ -3,10 +3,11 @@
 A relation names the odd one out only where a third witness agrees with one side.
 """
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
-from leitfaden_core.constants import R_AIR
+from leitfaden_core.engine.air_path import breathing, cylinder_flow
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.rigs import Rig
 from leitfaden_core.workings.kinds.pressure import station_pressure
@@ -126,15 +127,9 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         return
     krpm = given["rpm"] / 1000.0
     path = rig.air_path
-    filling = path.ve_const + krpm * (path.ve_lin + krpm * (path.ve_quad + krpm * path.ve_cub))
-    mass = (
-        filling
-        * pressure
-        * 1000.0
-        * rig.engine.displacement
-        * given["rpm"]
-        / (120.0 * R_AIR * (given["iat"] + 285.0))
-        * 1000.0
+    filling = breathing.py_func(krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub)  # type: ignore[attr-defined]
+    mass = 1000.0 * cylinder_flow.py_func(  # type: ignore[attr-defined]
+        filling, 1000.0 * pressure, given["iat"] + 285.0, rig.engine.displacement, given["rpm"] * math.pi / 30.0
     )
     off = 100.0 * (given["maf"] - mass) / mass
     kind = VerdictKind.GOOD if abs(off) <= seen.rules.airflow_percent else VerdictKind.SUSPECT

@@ -19,22 +19,6 @@ from leitfaden_core.scripts import condition as condition_of
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
 RARE = 3.9
-TRIMS = frozenset({"stft", "ltft", "total_trim", "stft_2", "ltft_2", "total_trim_2"})
-OXYGEN_VOLTS = frozenset({f"ho2s_{place}_{layer}" for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")})
-#: Conditions in which the speed is imposed.
-HELD_SPEED = frozenset(
-    {
-        "no_load_1500",
-        "no_load_2500",
-        "cruise_80",
-        "load_step",
-        "decel_fuel_cut",
-        "wot_pull",
-        "shift_pull",
-        "warm_up",
-        "full_load_altitude",
-    }
-)
 
 
 class VerdictKind(StrEnum):
@@ -71,7 +55,7 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
     >>> no_meaning(load_rig("R1"), "wot_pull", "stft") is None
     False
     """
-    where = condition_of(condition_id)
+    where, what = condition_of(condition_id), channel(channel_id)
     if condition_id == "no_load_1500" and rig.control.idle_target > 1500.0:
         return "this engine idles faster than that, so the condition does not occur"
     if condition_id == "decel_fuel_cut" and not rig.control.fuel_cut:
@@ -81,25 +65,18 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
         condition_id == "long_idle"
         and sensors is not None
         and sensors.heater_rise == 0.0
-        and channel_id in TRIMS | OXYGEN_VOLTS
+        and (what.is_trim or what.swings == "switching")
     ):
         return "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
-    if channel_id in TRIMS and not where.closed_loop:
+    if what.is_trim and not where.closed_loop:
         return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
-    if channel_id in OXYGEN_VOLTS and condition_id in {"koeo", "crank"}:
+    if what.swings == "switching" and not where.running:
         return "the oxygen sensor is still cold: the pin shows the control unit's own bias, whatever the sensor is like"
-    if (
-        channel_id in {"ve", "load", "injector_ms", "spark", "lambda_sensed", "lambda_rear", "idle_air"}
-        and not where.running
-    ):
+    if "running" in what.asks and not where.running:
         return "the engine does not run by itself, so this value has nothing to describe"
-    if channel_id in {"rpm", "rpm_true"} and condition_id in HELD_SPEED:
+    if what.imposed and where.speed_held:
         return "driver or roller bench holds the engine speed here, so it says nothing about the engine"
-    if (
-        not where.steady
-        and channel_id not in {"ect", "ect_true", "iat", "iat_true", "baro", "baro_true"}
-        and condition_id == "warm_up"
-    ):
+    if condition_id == "warm_up" and not what.slow:
         return "the engine is warming up, so one number cannot stand for the whole stretch"
     return None
 
@@ -145,7 +122,7 @@ def judge_reading(
             VerdictKind.NOT_DECIDABLE,
             "Not decidable here: healthy engines have no defined value of this in this condition.",
         )
-    if channel_id in TRIMS and stat == "mean":
+    if channel(channel_id).is_trim and stat == "mean":
         return _judge_trim(rig, value, band, rules)
     quantity, step = reading_scale(rig, channel_id, stat)
     here = shown(value, quantity, step, units)

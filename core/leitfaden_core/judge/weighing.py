@@ -15,7 +15,7 @@ from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import band_of
-from leitfaden_core.judge.verdict import OXYGEN_VOLTS, TRIMS, SchoolRules, Verdict, VerdictKind, judge_reading
+from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.quantities import shown
 from leitfaden_core.rigs import Rig, shown_quantity
 
@@ -25,19 +25,14 @@ GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
 #: nothing can be decided.
 MOVES, DECIDES = 2.0, 1.5
 
-#: What must hold for a reading to mean something: name -> (words when it does not, channels that need it; empty: all).
-PRECONDITIONS: dict[str, tuple[str, frozenset[str]]] = {
-    "warm": ("the engine is not fully warm", frozenset()),
-    "loads_off": (
-        "air conditioning or lights load the engine",
-        frozenset({"maf", "map", "rpm", "load", "idle_air", "injector_ms", "spark"}),
-    ),
-    "closed_loop": (
-        "the mixture is not controlled by the oxygen sensor (open loop)",
-        TRIMS | OXYGEN_VOLTS | {"lambda_wideband"},
-    ),
-    "sensor_awake": ("the oxygen sensor is still cold", TRIMS | OXYGEN_VOLTS | {"lambda_wideband", "pump_current"}),
-    "soaked": ("the vehicle has not stood long enough", frozenset({"ect", "iat", "egt_1", "egt_2"})),
+#: What must hold for a reading to mean something, in the words for when it does not. Warm all readings ask for; which
+#: ask for the others stands at the channel.
+PRECONDITIONS = {
+    "warm": "the engine is not fully warm",
+    "loads_off": "air conditioning or lights load the engine",
+    "closed_loop": "the mixture is not controlled by the oxygen sensor (open loop)",
+    "sensor_awake": "the oxygen sensor is still cold",
+    "soaked": "the vehicle has not stood long enough",
 }
 
 
@@ -75,9 +70,8 @@ def weigh_reading(
     for name in missing:
         if name not in PRECONDITIONS:
             raise UnknownName("precondition", name, PRECONDITIONS)
-        words, needed_by = PRECONDITIONS[name]
-        if not needed_by or channel_id in needed_by:
-            verdict = Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {words}.")
+        if name == "warm" or name in channel(channel_id).asks:
+            verdict = Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {PRECONDITIONS[name]}.")
             return Weighed(verdict, None, None, _elsewhere(table, condition, channel_id))
     plain = judge_reading(table.rig, condition, channel_id, value, stat, rules)
     band = band_of(table.rig, condition, channel_id, stat)
@@ -85,7 +79,7 @@ def weigh_reading(
         return Weighed(plain, None, None, _elsewhere(table, condition, channel_id))
     width = math.hypot(band.deviation, channel(channel_id).step / 3.5 if error is None else error)
     found = _column(table, condition, channel_id, stat)
-    if found is None or channel_id in TRIMS:
+    if found is None or channel(channel_id).is_trim:
         # Trims are judged by the school's rule; of other readings that no test takes, nothing is known about faults.
         return Weighed(plain, None, None, "")
     z = (value - band.mean) / width

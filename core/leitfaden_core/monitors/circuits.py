@@ -10,6 +10,7 @@ import numpy as np
 
 from leitfaden_core.monitors.logic import MONITORS, Flags, Held, Monitor, Once, Stretch, System, Test, Values, monitor
 from leitfaden_core.rigs import Rig
+from leitfaden_core.sensors.pins import PIN_LIMITS
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
 
@@ -44,24 +45,24 @@ def _high(limit: float) -> Callable[[Values], Flags]:
     return lambda volts: np.asarray(volts > limit)
 
 
-#: low code, high code, channel, limits, feature
-_PINS: tuple[tuple[str, str, str, float, float, str], ...] = (
-    ("P0102", "P0103", "maf_volts", 0.2, 4.95, "maf"),
-    ("P0107", "P0108", "map_volts", 0.1, 4.9, "map"),
-    ("P0112", "P0113", "iat_volts", 0.05, 4.9, "iat"),
-    ("P0117", "P0118", "ect_volts", 0.05, 4.9, "ect"),
-    ("P0122", "P0123", "tp_volts", 0.15, 4.85, "tp"),
-    ("P0192", "P0193", "rail_volts", 0.15, 4.9, "rail"),
-    ("P0237", "P0238", "charge_volts", 0.2, 4.9, "charge"),
-    ("P0405", "P0406", "egr_volts", 0.15, 4.85, "egr_sensor"),
-    ("P0405", "P0406", "egr_dp_volts", 0.1, 4.9, "egr_dp"),
-    ("P2122", "P2123", "app_volts", 0.3, 4.85, "app"),
-    ("P2228", "P2229", "baro_volts", 0.2, 4.9, "ambient_wire"),
-    ("P2454", "P2455", "dpf_dp_volts", 0.1, 4.9, "dpf_dp"),
+#: low code, high code, channel, feature
+_PINS: tuple[tuple[str, str, str, str], ...] = (
+    ("P0102", "P0103", "maf_volts", "maf"),
+    ("P0107", "P0108", "map_volts", "map"),
+    ("P0112", "P0113", "iat_volts", "iat"),
+    ("P0117", "P0118", "ect_volts", "ect"),
+    ("P0122", "P0123", "tp_volts", "tp"),
+    ("P0192", "P0193", "rail_volts", "rail"),
+    ("P0237", "P0238", "charge_volts", "charge"),
+    ("P0405", "P0406", "egr_volts", "egr_sensor"),
+    ("P0405", "P0406", "egr_dp_volts", "egr_dp"),
+    ("P2122", "P2123", "app_volts", "app"),
+    ("P2228", "P2229", "baro_volts", "ambient_wire"),
+    ("P2454", "P2455", "dpf_dp_volts", "dpf_dp"),
 )
-for _low_code, _high_code, _channel, _least, _most, _needs in _PINS:
-    _circuit(_low_code, _channel, _low(_least), _needs)
-    _circuit(_high_code, _channel, _high(_most), _needs)
+for _low_code, _high_code, _channel, _needs in _PINS:
+    _circuit(_low_code, _channel, _low(PIN_LIMITS[_channel][0]), _needs)
+    _circuit(_high_code, _channel, _high(PIN_LIMITS[_channel][1]), _needs)
 # An exhaust thermometer is read as its end stop when its wire is shorted or broken.
 _circuit("P0545", "egt_1", _low(-35.0), "egt_1")
 _circuit("P0546", "egt_1", _high(990.0), "egt_1")

@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 import numpy as np
 
-from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
-from leitfaden_core.engine.air_path import breathing, volumetric_efficiency
+from leitfaden_core.constants import ZERO_CELSIUS
+from leitfaden_core.engine.air_path import breathing, cylinder_flow, volumetric_efficiency
 from leitfaden_core.monitors.logic import After, Flags, Held, Once, Stretch, Test, Values, monitor
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import FRAME
@@ -334,8 +334,10 @@ def _mass_by_density(drive: Stretch, filling: Values, pressure: Values) -> Value
     """Airflow that volumetric efficiency [-], pressure [kPa], temperature and speed ask for; the charge is 12 K warmer
     than IAT. [g/s]
     """
-    density = pressure * 1e3 / (R_AIR * (drive["iat"] + 285.0))
-    return np.asarray(filling * density * drive.rig.engine.displacement * drive["rpm"] / 120.0 * 1e3)
+    flow = cylinder_flow.py_func(  # type: ignore[attr-defined]
+        filling, 1e3 * pressure, drive["iat"] + 285.0, drive.rig.engine.displacement, drive["rpm"] * np.pi / 30.0
+    )
+    return np.asarray(1e3 * flow)
 
 
 def _runs(drive: Stretch) -> Flags:

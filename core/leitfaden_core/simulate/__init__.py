@@ -3,14 +3,13 @@
 from leitfaden_core.simulate.handwork import ACTUATORS, UNTOUCHED, Handwork, actuators_on
 from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.machine import Machine, Snapshot
-from leitfaden_core.simulate.run import SWITCHING, Run, cached_run, simulate, steady_statistics, warm_up_compiler
+from leitfaden_core.simulate.run import Run, cached_run, simulate, steady_statistics, warm_up_compiler
 from leitfaden_core.simulate.store import Statistics, kept, prune_store, stored_statistics
 
 __all__ = [
     "ACTUATORS",
     "FRAME",
     "Handwork",
-    "SWITCHING",
     "Machine",
     "Run",
     "Snapshot",

@@ -2,6 +2,8 @@
 
 import math
 
+from leitfaden_core.sensors.pins import PIN_LIMITS
+
 RPM = 60.0 / (2.0 * math.pi)
 #: Slower than this the engine does not fire; above it a running engine is recognised. [rad/s]
 STALL_SPEED, RUN_SPEED = 18.0, 42.0
@@ -12,14 +14,18 @@ STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 UNBURNT_UNSEEN = 0.7
 #: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
 SYNC_AFTER = 0.95
-#: A meter signal below this for this long is taken as lost. [V], [s]
-MAF_LOW, MAF_LOST_AFTER = 0.2, 0.2
+#: Signals outside these are taken as lost, some of them only after a while. [V]
+(MAF_LOW, MAF_HIGH), (MAP_LOW, MAP_HIGH), (BARO_LOW, BARO_HIGH) = (
+    PIN_LIMITS[name] for name in ("maf_volts", "map_volts", "baro_volts")
+)
+(NTC_LOW, NTC_HIGH), (TP_LOW, TP_HIGH), (RAIL_LOW, RAIL_HIGH) = (
+    PIN_LIMITS[name] for name in ("ect_volts", "tp_volts", "rail_volts")
+)
+FEEDBACK_LOW, FEEDBACK_HIGH = PIN_LIMITS["egr_dp_volts"]
+#: Time for which a lost meter or throttle position is waited for. [s]
+MAF_LOST_AFTER, TP_LOST_AFTER = 0.2, 0.3
 #: Signal while the wire is glowed clean. [V]
 BURN_OFF_VOLTS = 4.6
-#: Pressure sensor voltages outside these are taken as lost. [V]
-MAP_LOW, MAP_HIGH = 0.1, 4.9
-#: Thermistor voltages outside these for half a second are taken as lost. [V]
-NTC_LOW, NTC_HIGH = 0.05, 4.9
 #: The control unit's converter sees nothing above this. [V]
 CONVERTER_TOP = 5.0
 #: A hose that slips off opens fully over this much pressure. [Pa]
@@ -34,8 +40,6 @@ BATTERY_CHARGED = 14.1
 STARTER_VOLTS = 10.2
 #: Time after key-off for which the main relay keeps the control unit and its reference supplied. [s]
 RELAY_HOLD = 6.0
-#: Throttle position voltages outside these for this long are taken as lost. [V], [s]
-TP_LOW, TP_HIGH, TP_LOST_AFTER = 0.15, 4.85, 0.3
 #: Both tracks of an electronic throttle add up to their supply within this. [V]
 TRACKS_AGREE = 0.25
 #: The first track of a pedal sensor is twice the second within this. [V]

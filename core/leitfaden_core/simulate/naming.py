@@ -32,16 +32,23 @@ class Columns:
         return self._laid_out[name]
 
 
-def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int64]:
+def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int32]:
     """For how many rows in a row each flag has held, itself included;
 
     ``before``: rows that held just before the first.
     """
-    at = np.arange(1, len(flags) + 1)
-    if not flags.any():
-        return np.zeros(len(flags), dtype=np.int64)
-    last_break = np.maximum.accumulate(np.where(flags, 0, at))
-    return np.asarray(at - last_break + np.where(last_break == 0, before, 0))
+    first = int(flags.argmax()) if flags.any() else len(flags)
+    held = np.zeros(len(flags), dtype=np.int32)
+    if first == len(flags):
+        return held
+    # Only from the first flag on is there anything to count.
+    flags = flags[first:]
+    at = np.arange(1, len(flags) + 1, dtype=np.int32)
+    last_break = np.maximum.accumulate(np.where(flags, np.int32(0), at))
+    held[first:] = at - last_break
+    if first == 0:
+        held[last_break == 0] += before
+    return held
 
 
 @dataclass

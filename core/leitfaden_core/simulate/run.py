@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.channels import channel
+from leitfaden_core.channels import SWITCHES_AT, channel
 from leitfaden_core.compiled import uncollected
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
@@ -18,8 +18,6 @@ from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS
 from leitfaden_core.simulate.machine import Machine
 
-#: Channels whose switching rate is of interest, with the voltage of the crossing.
-SWITCHING = {f"ho2s_{place}_{layer}": 0.45 for place in ("b1s1", "b1s2", "b2s1") for layer in ("v", "pin_v")}
 #: Dead band around the crossing, so that noise on a slow edge does not count.
 CROSSING_BAND = 0.05
 #: A learned memory has settled when another round of driving moves no cell by more than this.
@@ -51,7 +49,7 @@ class Run:
     def statistic(self, condition: str, channel_id: str, stat: str) -> float:
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
         rows = self.rows(self.script.span(condition, stat))
-        return _statistic(rows[channel_id].astype(np.float64), channel_id, stat)
+        return _statistic(rows[channel_id].astype(np.float64), stat)
 
     def summary(self) -> dict[str, dict[str, dict[str, float | str | None]]]:
         """Per condition and channel: unit, layer, mean, min, max, std and, where it switches, freq."""
@@ -61,7 +59,7 @@ class Run:
             for name in rig_channels(self.rig):
                 entry = channel(name)
                 stats = {stat: self.statistic(condition, name, stat) for stat in ("mean", "min", "max", "std")}
-                frequency = self.statistic(condition, name, "freq") if name in SWITCHING else None
+                frequency = self.statistic(condition, name, "freq") if channel(name).swings == "switching" else None
                 values = {key: None if np.isnan(value) else round(value, 5) for key, value in stats.items()}
                 table[condition][name] = {
                     "unit": _unit(entry.quantity),
@@ -86,12 +84,12 @@ _MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
 }
 
 
-def _statistic(values: NDArray[np.float64], channel_id: str, stat: str) -> float:
+def _statistic(values: NDArray[np.float64], stat: str) -> float:
     values = values[~np.isnan(values)]
     if values.size == 0:
         return float("nan")
     if stat == "freq":
-        return rising_crossings(values, SWITCHING.get(channel_id, 0.45)) / (len(values) * FRAME)
+        return rising_crossings(values, SWITCHES_AT) / (len(values) * FRAME)
     return float(_MOMENTS[stat](values))
 
 
@@ -110,7 +108,7 @@ def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict
         condition: {
             name: {
                 stat: run.statistic(condition, name, stat)
-                for stat in (("mean", "min", "max", "freq") if name in SWITCHING else ("mean", "min", "max"))
+                for stat in ("mean", "min", "max", *(("freq",) if channel(name).swings == "switching" else ()))
             }
             for name in channels
         }

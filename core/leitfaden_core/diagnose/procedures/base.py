@@ -6,7 +6,7 @@ rig's, ``error`` the instrument's.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -72,6 +72,7 @@ class Outcome:
     """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument."""
 
     label: str
+    _: KW_ONLY
     quantity: str
     spread: float
     error: float
@@ -93,6 +94,7 @@ class DiagnosticTest:
 
     id: str
     label: str
+    _: KW_ONLY
     instrument: str
     place: str
     condition: str
@@ -131,12 +133,12 @@ def yes_or_no(holds: Callable[[Examined], bool]) -> Callable[[Examined], list[fl
 
 def volt(label: str, spread: float = 0.02) -> Outcome:
     """A voltage that a workshop meter shows."""
-    return Outcome(label, "voltage", spread, 0.008, 0.01)
+    return Outcome(label, quantity="voltage", spread=spread, error=0.008, step=0.01)
 
 
 def flag(label: str, spread: float = YES_OR_NO) -> Outcome:
     """Something that is so or not; the smaller the spread, the surer one can be of it."""
-    return Outcome(label, "ratio", spread, 0.0, 1.0)
+    return Outcome(label, quantity="ratio", spread=spread, error=0.0, step=1.0)
 
 
 def noisy(test: DiagnosticTest, values: list[float], seed: int) -> NDArray[np.float64]:

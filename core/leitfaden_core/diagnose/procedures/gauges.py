@@ -33,10 +33,10 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
         outcomes = tuple(
             Outcome(
                 f"{channel(name).label}, {c.replace('_', ' ')}",
-                quantity,
-                bands[c, name, "mean"].deviation,
-                errors[quantity] * (0.25 if "backpressure" in tool else 1.0),
-                step,
+                quantity=quantity,
+                spread=bands[c, name, "mean"].deviation,
+                error=errors[quantity] * (0.25 if "backpressure" in tool else 1.0),
+                step=step,
             )
             for c in known
         )
@@ -44,11 +44,11 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 f"gauge.{tool}",
                 f"{entry.label.capitalize()}: {', '.join(c.replace('_', ' ') for c in known)}",
-                tool,
-                entry.places(rig)[0],
-                known[-1],
-                outcomes,
-                means(*((c, name) for c in known)),
+                instrument=tool,
+                place=entry.places(rig)[0],
+                condition=known[-1],
+                outcomes=outcomes,
+                read=means(*((c, name) for c in known)),
             )
         )
     if "spark" in rig.features:
@@ -56,11 +56,11 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 "gauge.timing_light",
                 "Timing light: base timing after the set-timing step",
-                "timing_light",
-                "crankshaft pulley",
-                "hot_idle",
-                (Outcome("base advance", "angle", 0.5, 0.5, 1.0),),
-                lambda car: [
+                instrument="timing_light",
+                place="crankshaft pulley",
+                condition="hot_idle",
+                outcomes=(Outcome("base advance", quantity="angle", spread=0.5, error=0.5, step=1.0),),
+                read=lambda car: [
                     BASE_ADVANCE
                     + car.day.statistic("hot_idle", "spark_true", "mean")
                     - car.day.statistic("hot_idle", "spark", "mean")
@@ -78,10 +78,18 @@ def _gas_test(rig: Rig) -> DiagnosticTest:
         return [gas.co, gas.co2, gas.o2, math.log10(max(gas.hc_ppm, 10.0))]
 
     outcomes = (
-        Outcome("CO [% vol]", "percent", 0.12, 0.03, 0.01),
-        Outcome("CO2 [% vol]", "percent", 0.25, 0.1, 0.1),
-        Outcome("O2 [% vol]", "percent", 0.12, 0.05, 0.01),
-        Outcome("HC [log ppm]", "ratio", 0.08, 0.03, 0.01),
+        Outcome("CO [% vol]", quantity="percent", spread=0.12, error=0.03, step=0.01),
+        Outcome("CO2 [% vol]", quantity="percent", spread=0.25, error=0.1, step=0.1),
+        Outcome("O2 [% vol]", quantity="percent", spread=0.12, error=0.05, step=0.01),
+        Outcome("HC [log ppm]", quantity="ratio", spread=0.08, error=0.03, step=0.01),
     )
     label = "Five-gas analyser before the catalyst, idling"
-    return DiagnosticTest("gauge.gas", label, "gas_analyser", "before the catalyst", "hot_idle", outcomes, read)
+    return DiagnosticTest(
+        "gauge.gas",
+        label,
+        instrument="gas_analyser",
+        place="before the catalyst",
+        condition="hot_idle",
+        outcomes=outcomes,
+        read=read,
+    )

@@ -48,11 +48,14 @@ def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 f"pump.{wire}",
                 f"Hand pump on the {label}: two points",
-                "hand_pump",
-                label,
-                "koeo",
-                tuple(Outcome(f"believed at {level:g} kPa", "pressure_abs", 0.8, 0.6, 1.0) for level in levels),
-                _pumped(wire, levels),
+                instrument="hand_pump",
+                place=label,
+                condition="koeo",
+                outcomes=tuple(
+                    Outcome(f"believed at {level:g} kPa", quantity="pressure_abs", spread=0.8, error=0.6, step=1.0)
+                    for level in levels
+                ),
+                read=_pumped(wire, levels),
                 uses=1.5,
             )
         )
@@ -61,11 +64,11 @@ def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 "pump.map_hose",
                 "Hand pump on the hose of the MAP sensor: does it hold",
-                "hand_pump",
-                "MAP sensor hose",
-                "koeo",
-                (flag("holds"),),
-                yes_or_no(lambda car: car.vehicle.hooks("koeo")["map_hose_share"] < LEAK_SEEN),
+                instrument="hand_pump",
+                place="MAP sensor hose",
+                condition="koeo",
+                outcomes=(flag("holds"),),
+                read=yes_or_no(lambda car: car.vehicle.hooks("koeo")["map_hose_share"] < LEAK_SEEN),
             )
         )
     for wire, label in (("ect", "ECT sensor"), ("iat", "IAT sensor")):
@@ -73,14 +76,17 @@ def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 f"heat.{wire}",
                 f"Mild heat on the {label}: resistance at two temperatures",
-                "heat_source",
-                label,
-                "koeo",
-                (
-                    *(Outcome(f"reads at {c:g} °C", "temperature", 1.2, 0.6, 1.0) for c in (20.0, 70.0)),
+                instrument="heat_source",
+                place=label,
+                condition="koeo",
+                outcomes=(
+                    *(
+                        Outcome(f"reads at {c:g} °C", quantity="temperature", spread=1.2, error=0.6, step=1.0)
+                        for c in (20.0, 70.0)
+                    ),
                     flag("a jump on the way", 0.1),
                 ),
-                _heated(wire, (20.0, 70.0)),
+                read=_heated(wire, (20.0, 70.0)),
                 uses=1.5,
             )
         )
@@ -104,26 +110,26 @@ def _scope_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 "scope.burn_off",
                 "Oscilloscope: airflow meter after key-off",
-                "oscilloscope",
-                "maf_volts",
-                "wot_pull",
-                (flag("glows clean", 0.1),),
-                glows,
+                instrument="oscilloscope",
+                place="maf_volts",
+                condition="wot_pull",
+                outcomes=(flag("glows clean", 0.1),),
+                read=glows,
             )
         )
     for wire in ("map", "charge"):
         if wire in rig.features and "throttle" in rig.features:
-            outcome = Outcome("behind the throttle by [s]", "ratio", 0.02, 0.005, 0.005)
+            outcome = Outcome("behind the throttle by [s]", quantity="ratio", spread=0.02, error=0.005, step=0.005)
             label = f"Oscilloscope: {wire} sensor against throttle in a snap"
             found.append(
                 DiagnosticTest(
                     f"scope.{wire}_follows",
                     label,
-                    "oscilloscope",
-                    f"{wire}_volts",
-                    "snap_throttle",
-                    (outcome,),
-                    _follows(wire),
+                    instrument="oscilloscope",
+                    place=f"{wire}_volts",
+                    condition="snap_throttle",
+                    outcomes=(outcome,),
+                    read=_follows(wire),
                 )
             )
     return found
@@ -158,11 +164,11 @@ def _wiggle_test(rig: Rig) -> DiagnosticTest:
     return DiagnosticTest(
         "wiggle",
         "Move plug after plug while a fast recorder runs",
-        "oscilloscope",
-        "maf_volts",
-        "hot_idle",
-        tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names),
-        read,
+        instrument="oscilloscope",
+        place="maf_volts",
+        condition="hot_idle",
+        outcomes=tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names),
+        read=read,
         uses=2.0,
     )
 
@@ -173,11 +179,13 @@ def _suction_test() -> DiagnosticTest:
     return DiagnosticTest(
         "hand.purge_suction",
         "Hand on the canister's hose: suction at idle and at 2500 1/min",
-        "inspection",
-        "manifold",
-        "no_load_2500",
-        tuple(flag(f"suction, {c.replace('_', ' ')}", 0.1) for c in conditions),
-        lambda car: [float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions],
+        instrument="inspection",
+        place="manifold",
+        condition="no_load_2500",
+        outcomes=tuple(flag(f"suction, {c.replace('_', ' ')}", 0.1) for c in conditions),
+        read=lambda car: [
+            float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions
+        ],
     )
 
 
@@ -200,11 +208,11 @@ def _cylinder_test(rig: Rig) -> DiagnosticTest:
     return DiagnosticTest(
         "cylinders",
         "Actuator test: shut off each injector in turn",
-        "actuator_test",
-        "injector of cylinder 1 off",
-        "hot_idle",
-        tuple(flag(f"cylinder {k + 1} is missed") for k in range(count)),
-        read,
+        instrument="actuator_test",
+        place="injector of cylinder 1 off",
+        condition="hot_idle",
+        outcomes=tuple(flag(f"cylinder {k + 1} is missed") for k in range(count)),
+        read=read,
         uses=0.5 * count,
     )
 
@@ -220,11 +228,11 @@ def eye_tests(rig: Rig) -> list[DiagnosticTest]:
                 DiagnosticTest(
                     f"look.{place}",
                     f"Look: {place}",
-                    "inspection",
-                    place,
-                    "koeo",
-                    tuple(flag(look) for look in looks),
-                    _seen(groups, looks),
+                    instrument="inspection",
+                    place=place,
+                    condition="koeo",
+                    outcomes=tuple(flag(look) for look in looks),
+                    read=_seen(groups, looks),
                 )
             )
     return found
@@ -256,11 +264,11 @@ def air_tests(rig: Rig) -> list[DiagnosticTest]:
         DiagnosticTest(
             f"smoke.{entry}",
             f"Smoke, fed in {entry}",
-            "smoke_generator",
-            entry,
-            "koeo",
-            (flag("smoke comes out"),),
-            _smoke(entry),
+            instrument="smoke_generator",
+            place=entry,
+            condition="koeo",
+            outcomes=(flag("smoke comes out"),),
+            read=_smoke(entry),
         )
         for entry in (BEHIND, BEFORE)
     ]
@@ -270,20 +278,20 @@ def air_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 f"clamp.{hose.name}",
                 f"Close and open again: {hose.name}",
-                "hose_clamp",
-                hose.name,
-                hose.condition,
-                tuple(
+                instrument="hose_clamp",
+                place=hose.name,
+                condition=hose.condition,
+                outcomes=tuple(
                     Outcome(
                         f"{channel(name).label} moves by",
-                        channel(name).quantity,
-                        _WATCHED[name],
-                        channel(name).step / 2.5,
-                        channel(name).step,
+                        quantity=channel(name).quantity,
+                        spread=_WATCHED[name],
+                        error=channel(name).step / 2.5,
+                        step=channel(name).step,
                     )
                     for name in names
                 ),
-                _closed(hose.name, hose.condition, names),
+                read=_closed(hose.name, hose.condition, names),
                 isolates=f"hose:{hose.name}",
             )
         )
@@ -310,11 +318,11 @@ def part_tests(rig: Rig) -> list[DiagnosticTest]:
         DiagnosticTest(
             f"part.{part}",
             f"Known-good part and back: {part}",
-            "known_good_part",
-            part,
-            "hot_idle",
-            (flag("a reading or a code goes and returns"),),
-            _exchanged(part),
+            instrument="known_good_part",
+            place=part,
+            condition="hot_idle",
+            outcomes=(flag("a reading or a code goes and returns"),),
+            read=_exchanged(part),
             isolates=f"part:{part}",
         )
         for part in parts_of(rig)

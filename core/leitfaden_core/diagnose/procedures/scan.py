@@ -151,16 +151,20 @@ def scan_tests(rig: Rig) -> list[DiagnosticTest]:
             step = 0.1 if stat == "freq" else entry.step
             quantity = "frequency" if stat == "freq" else entry.quantity
             words_of = f"{entry.label}{'' if stat == 'mean' else ' ' + stat}"
-            outcomes.append(Outcome(words_of, quantity, max(band.deviation, step / 2.0), step / 3.5, step))
+            outcomes.append(
+                Outcome(
+                    words_of, quantity=quantity, spread=max(band.deviation, step / 2.0), error=step / 3.5, step=step
+                )
+            )
         found.append(
             DiagnosticTest(
                 f"scan.{name}",
                 f"Scan tool: {words}",
-                "scan_tool",
-                ",".join(dict.fromkeys(ch for ch, _s in readings)),
-                condition,
-                tuple(outcomes),
-                _lane_reader(condition, tuple(readings)),
+                instrument="scan_tool",
+                place=",".join(dict.fromkeys(ch for ch, _s in readings)),
+                condition=condition,
+                outcomes=tuple(outcomes),
+                read=_lane_reader(condition, tuple(readings)),
             )
         )
     return found
@@ -178,9 +182,9 @@ def codes_test() -> DiagnosticTest:
     return DiagnosticTest(
         "codes",
         "Scan tool: codes after two drives",
-        "codes",
-        "control unit",
-        "hot_idle",
-        tuple(Outcome(name, "ratio", CODE_SPREAD, 0.0, 1.0) for name in names),
-        lambda car: [float(name in car.codes) for name in names],
+        instrument="codes",
+        place="control unit",
+        condition="hot_idle",
+        outcomes=tuple(Outcome(name, quantity="ratio", spread=CODE_SPREAD, error=0.0, step=1.0) for name in names),
+        read=lambda car: [float(name in car.codes) for name in names],
     )

@@ -26,11 +26,13 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 "meter.maf_supply",
                 "Multimeter: supply at the airflow meter, idling and at full load",
-                "multimeter",
-                "maf.supply/maf.power ground",
-                "wot_pull",
-                (volt("supply idling", 0.1), volt("supply at full load", 0.1)),
-                lambda car: [car.vehicle.run(c).statistic(c, "maf_supply_v", "mean") for c in ("hot_idle", "wot_pull")],
+                instrument="multimeter",
+                place="maf.supply/maf.power ground",
+                condition="wot_pull",
+                outcomes=(volt("supply idling", 0.1), volt("supply at full load", 0.1)),
+                read=lambda car: [
+                    car.vehicle.run(c).statistic(c, "maf_supply_v", "mean") for c in ("hot_idle", "wot_pull")
+                ],
                 uses=2.0,
             )
         )
@@ -38,11 +40,11 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
         DiagnosticTest(
             "meter.grounds",
             "Multimeter: voltage drop of sensor ground and engine block, running",
-            "multimeter",
-            "sensor ground/battery minus",
-            "hot_idle",
-            (volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
-            lambda car: [
+            instrument="multimeter",
+            place="sensor ground/battery minus",
+            condition="hot_idle",
+            outcomes=(volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
+            read=lambda car: [
                 car.volts("hot_idle").get(node, 0.0)
                 for node in ("sensor ground", "engine block", "reference", "battery plus")
             ],
@@ -54,11 +56,15 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
             DiagnosticTest(
                 "clamp.injectors",
                 "Current clamp: injectors' common supply, idling",
-                "current_clamp",
-                "common supply of the injectors",
-                "hot_idle",
-                (Outcome("peak current", "current", 0.05 * injectors_together(rig), 0.03, 0.05),),
-                lambda car: [injector_peak(car.vehicle, "hot_idle")],
+                instrument="current_clamp",
+                place="common supply of the injectors",
+                condition="hot_idle",
+                outcomes=(
+                    Outcome(
+                        "peak current", quantity="current", spread=0.05 * injectors_together(rig), error=0.03, step=0.05
+                    ),
+                ),
+                read=lambda car: [injector_peak(car.vehicle, "hot_idle")],
             )
         )
     found += [_valve_test(name) for name in circuits_of(rig, "actuator")]
@@ -81,14 +87,14 @@ def _valve_test(name: str) -> DiagnosticTest:
     return DiagnosticTest(
         f"plug_off.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} off, coil and wire resistances",
-        "multimeter",
-        f"{wire}.minus/{GROUND}",
-        "koeo",
-        tuple(
-            Outcome(label, "ratio", 0.1, 0.05, 0.01)
+        instrument="multimeter",
+        place=f"{wire}.minus/{GROUND}",
+        condition="koeo",
+        outcomes=tuple(
+            Outcome(label, quantity="ratio", spread=0.1, error=0.05, step=0.01)
             for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
         ),
-        read,
+        read=read,
         uses=3.0,
     )
 
@@ -107,17 +113,19 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
     return DiagnosticTest(
         "unplug.reference",
         "Multimeter: 5 V reference, its sensors unplugged one after the other",
-        "multimeter",
-        f"reference/{GROUND}",
-        "koeo",
-        (
+        instrument="multimeter",
+        place=f"reference/{GROUND}",
+        condition="koeo",
+        outcomes=(
             *(
                 volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03)
                 for name in names
             ),
-            Outcome("reference to ground, all unplugged [log ohm]", "ratio", 0.1, 0.05, 0.01),
+            Outcome(
+                "reference to ground, all unplugged [log ohm]", quantity="ratio", spread=0.1, error=0.05, step=0.01
+            ),
         ),
-        read,
+        read=read,
         uses=1.0 + len(names),
     )
 
@@ -135,11 +143,11 @@ def _plug_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
     return DiagnosticTest(
         f"meter.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} wire, key on",
-        "multimeter",
-        f"{known[0]}/{GROUND}",
-        "koeo",
-        tuple(volt(node, spread) for node in known),
-        lambda car: [car.volts("koeo").get(node, 0.0) for node in known],
+        instrument="multimeter",
+        place=f"{known[0]}/{GROUND}",
+        condition="koeo",
+        outcomes=tuple(volt(node, spread) for node in known),
+        read=lambda car: [car.volts("koeo").get(node, 0.0) for node in known],
         uses=2.0,
     )
 
@@ -163,17 +171,17 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
     return DiagnosticTest(
         f"plug_off.{name}",
         f"Multimeter: plug of the {CIRCUITS[name].label} wire off, volts and wire resistances",
-        "multimeter",
-        f"{signal}/{GROUND}",
-        "koeo",
-        (
+        instrument="multimeter",
+        place=f"{signal}/{GROUND}",
+        condition="koeo",
+        outcomes=(
             volt("signal wire, plug off"),
             *(
-                Outcome(label, "ratio", 0.1, 0.05, 0.01)
+                Outcome(label, quantity="ratio", spread=0.1, error=0.05, step=0.01)
                 for label in ("wire through [log ohm]", "wire to ground [log ohm]", "ground wire [log ohm]")
             ),
         ),
-        read,
+        read=read,
         uses=3.0,
     )
 
@@ -188,15 +196,15 @@ def _heater_test(name: str, element: str) -> DiagnosticTest:
     return DiagnosticTest(
         f"meter.{name}",
         f"Multimeter: {CIRCUITS[name].label}, element and supply",
-        "multimeter",
-        f"{element}.heater plus/{GROUND}",
-        "hot_idle",
-        (
-            Outcome("element [log ohm]", "ratio", 0.06, 0.02, 0.01),
+        instrument="multimeter",
+        place=f"{element}.heater plus/{GROUND}",
+        condition="hot_idle",
+        outcomes=(
+            Outcome("element [log ohm]", quantity="ratio", spread=0.06, error=0.02, step=0.01),
             volt("heater plus, running", 0.15),
             volt("heater minus, running", 0.15),
         ),
-        read,
+        read=read,
         uses=3.0,
     )
 

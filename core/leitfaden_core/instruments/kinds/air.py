@@ -34,24 +34,25 @@ def smoking(vehicle: Vehicle, entry: str) -> list[Opening]:
 
 
 def _smoke(use: Use) -> Observation:
-    shown = [Shown("smoke comes out", None, "", hole.place) for hole in smoking(use.vehicle, use.place)]
+    shown = [Shown("smoke comes out", None, quantity="", text=hole.place) for hole in smoking(use.vehicle, use.place)]
     outlets = _outlets(use.vehicle.rig, use.place)
     notes = [
         "Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."
     ]
     if use.options["outlets"] == "open":
         shown += [
-            Shown("smoke comes out", None, "", f"{outlet} (lets smoke out on a sound engine too)") for outlet in outlets
+            Shown("smoke comes out", None, quantity="", text=f"{outlet} (lets smoke out on a sound engine too)")
+            for outlet in outlets
         ]
         notes.append("Plug the regular outlets first, or their smoke hides the rest: " + ", ".join(outlets) + ".")
     if not shown:
-        shown.append(Shown("smoke", None, "", "none to be seen"))
+        shown.append(Shown("smoke", None, quantity="", text="none to be seen"))
         notes.append("No smoke is no proof of a tight intake.")
     return Observation(
         "smoke_generator",
         use.place,
         use.condition,
-        tuple(shown),
+        shown=tuple(shown),
         minutes=20.0,
         notes=tuple(notes),
         changes=("intake opened and closed again",),
@@ -62,16 +63,16 @@ instruments.register(
     Instrument(
         "smoke_generator",
         "smoke generator",
-        "Low-pressure smoke into the intake, engine off.",
-        20.0,
-        lambda rig: [BEHIND, BEFORE],
-        _smoke,
-        (Option("outlets", "regular outlets", ("plugged", "open"), default="plugged"),),
-        (
+        purpose="Low-pressure smoke into the intake, engine off.",
+        minutes=20.0,
+        places=lambda rig: [BEHIND, BEFORE],
+        use=_smoke,
+        options=(Option("outlets", "regular outlets", choices=("plugged", "open"), default="plugged"),),
+        cautions=(
             "Low pressure only; inert gas where fuel vapour is present; no ignition source.",
             "Ultraviolet lamp: protect eyes, glasses that match the dye.",
         ),
-        ("koeo",),
+        conditions=("koeo",),
     )
 )
 
@@ -89,26 +90,29 @@ def _clamp(use: Use) -> Observation:
     during = closed.watched(use.condition).statistic(use.condition, name, "mean")
     label = channel(name).label
     shown: tuple[Shown, ...] = (
-        Shown(f"{label} before", rounded(first, step), quantity, "", step, step / 3.5),
-        Shown(f"{label} clamped", rounded(during, step), quantity, "", step, step / 3.5),
+        Shown(f"{label} before", rounded(first, step), quantity=quantity, text="", step=step, error=step / 3.5),
+        Shown(f"{label} clamped", rounded(during, step), quantity=quantity, text="", step=step, error=step / 3.5),
     )
     if use.options["release"] == "yes":
-        shown = (*shown, Shown(f"{label} released", rounded(first, step), quantity, "", step, step / 3.5))
+        shown = (
+            *shown,
+            Shown(f"{label} released", rounded(first, step), quantity=quantity, text="", step=step, error=step / 3.5),
+        )
     notes = ("The learned memory stays as it was: the short-term trim shows the whole step.",) if name == "stft" else ()
-    return Observation("hose_clamp", use.place, use.condition, shown, minutes=3.0, notes=notes)
+    return Observation("hose_clamp", use.place, use.condition, shown=shown, minutes=3.0, notes=notes)
 
 
 instruments.register(
     Instrument(
         "hose_clamp",
         "hose clamp",
-        "Close one hose, watch, open it again. One at a time.",
-        3.0,
-        hoses_of,
-        _clamp,
-        (Option("release", "release and watch again", ("yes", "no"), default="yes"),),
-        (_CRUSH,),
-        ("hot_idle", "no_load_2500", "wot_pull"),
+        purpose="Close one hose, watch, open it again. One at a time.",
+        minutes=3.0,
+        places=hoses_of,
+        use=_clamp,
+        options=(Option("release", "release and watch again", choices=("yes", "no"), default="yes"),),
+        cautions=(_CRUSH,),
+        conditions=("hot_idle", "no_load_2500", "wot_pull"),
     )
 )
 
@@ -129,7 +133,9 @@ def _tracer(use: Use) -> Observation:
         "tracer_gas",
         use.place,
         use.condition,
-        (Shown("trim with tracer", rounded(0.6 * move, 0.78), "trim", words, 0.78, 0.6),),
+        shown=(
+            Shown("trim with tracer", rounded(0.6 * move, 0.78), quantity="trim", text=words, step=0.78, error=0.6),
+        ),
         minutes=6.0,
         notes=(note,),
     )
@@ -139,10 +145,10 @@ instruments.register(
     Instrument(
         "tracer_gas",
         "tracer gas",
-        "Carbon dioxide at a suspected place, engine idling: where it is drawn in, the mixture answers.",
-        6.0,
-        hoses_of,
-        _tracer,
+        purpose="Carbon dioxide at a suspected place, engine idling: where it is drawn in, the mixture answers.",
+        minutes=6.0,
+        places=hoses_of,
+        use=_tracer,
         cautions=("Carbon dioxide suffocates in pits and small rooms: cylinder secured, regulator fitted.",),
         conditions=("hot_idle",),
     )
@@ -151,13 +157,13 @@ instruments.register(
 
 def _spray(use: Use) -> Observation:
     if use.options["agent"] == "flammable":
-        return Observation("spray", use.place, use.condition, (), minutes=0.0, cautions=(_FIRE,), refused=_FIRE)
+        return Observation("spray", use.place, use.condition, shown=(), minutes=0.0, cautions=(_FIRE,), refused=_FIRE)
     _move, reacts = _reaction(use)
     return Observation(
         "spray",
         use.place,
         use.condition,
-        (Shown("idle", None, "", "changes" if reacts else "does not change"),),
+        shown=(Shown("idle", None, quantity="", text="changes" if reacts else "does not change"),),
         minutes=3.0,
     )
 
@@ -166,12 +172,12 @@ instruments.register(
     Instrument(
         "spray",
         "leak spray",
-        "A little non-flammable spray at a joint, engine idling.",
-        3.0,
-        hoses_of,
-        _spray,
-        (Option("agent", "agent", ("non-flammable", "flammable"), default="non-flammable"),),
-        (_FIRE, "Sprayed solvent attacks rubber, paint and sensor plastics."),
-        ("hot_idle",),
+        purpose="A little non-flammable spray at a joint, engine idling.",
+        minutes=3.0,
+        places=hoses_of,
+        use=_spray,
+        options=(Option("agent", "agent", choices=("non-flammable", "flammable"), default="non-flammable"),),
+        cautions=(_FIRE, "Sprayed solvent attacks rubber, paint and sensor plastics."),
+        conditions=("hot_idle",),
     )
 )

@@ -40,7 +40,7 @@ def _multimeter(use: Use) -> Observation:
     if jack == "A" and dial != "A":
         return _short(use, network, red, black)
     shown, notes, changes = _DIALS[dial](use, network, red, black, off)
-    return Observation("multimeter", use.place, use.condition, shown, minutes=3.0, notes=notes, changes=changes)
+    return Observation("multimeter", use.place, use.condition, shown=shown, minutes=3.0, notes=notes, changes=changes)
 
 
 Result = tuple[tuple[Shown, ...], tuple[str, ...], tuple[str, ...]]
@@ -53,7 +53,7 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
     ranges = {"4 V": 4.0, "40 V": 40.0, "400 V": 400.0}
     top = ranges.get(use.options["range"], 4.0 if abs(true) < 4.0 else 40.0)
     if abs(true) > top:
-        return (Shown("V DC", None, "voltage", "OL (over the range)"),), ("Choose a larger range.",), ()
+        return (Shown("V DC", None, quantity="voltage", text="OL (over the range)"),), ("Choose a larger range.",), ()
     step = top / 4000.0
     value = true + VOLT_ERROR / 3.0 * abs(true) * float(use.chance.standard_normal())
     notes = (
@@ -62,7 +62,16 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
         else ()
     )
     return (
-        (Shown("V DC", round(value / step) * step, "voltage", "", step, VOLT_ERROR / 3.0 * abs(true) + step / 3.5),),
+        (
+            Shown(
+                "V DC",
+                round(value / step) * step,
+                quantity="voltage",
+                text="",
+                step=step,
+                error=VOLT_ERROR / 3.0 * abs(true) + step / 3.5,
+            ),
+        ),
         notes,
         (),
     )
@@ -101,8 +110,8 @@ def _held(use: Use, red: str) -> Result:
     notes = (f"Averaged over {HELD_OVER * 1000:g} ms: a gap of 20 ms shows as a fifth of its depth.",)
     return (
         (
-            Shown("lowest", round(float(smooth.min()), 3), "voltage", "", 0.01),
-            Shown("highest", round(float(smooth.max()), 3), "voltage", "", 0.01),
+            Shown("lowest", round(float(smooth.min()), 3), quantity="voltage", text="", step=0.01),
+            Shown("highest", round(float(smooth.max()), 3), quantity="voltage", text="", step=0.01),
         ),
         notes,
         (),
@@ -113,11 +122,15 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
     if not off:
         foreign = network.volts(red, black)
         if abs(foreign) > 0.02:
-            return (Shown("ohm", abs(foreign) / TEST_AMPS, "resistance", "not a resistance"),), (_OHMS_LIVE,), ()
-        return (Shown("ohm", LEAD_OHMS, "resistance", "not a resistance"),), (_OHMS_LIVE,), ()
+            return (
+                (Shown("ohm", abs(foreign) / TEST_AMPS, quantity="resistance", text="not a resistance"),),
+                (_OHMS_LIVE,),
+                (),
+            )
+        return (Shown("ohm", LEAD_OHMS, quantity="resistance", text="not a resistance"),), (_OHMS_LIVE,), ()
     true = network.ohms(red, black)
     if true is None:
-        return (Shown("ohm", None, "resistance", "open"),), (), ()
+        return (Shown("ohm", None, quantity="resistance", text="open"),), (), ()
     value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
     step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
     parallel = (
@@ -126,7 +139,16 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
         else ("The plug is on: everything that hangs on the circuit is measured along.",)
     )
     return (
-        (Shown("ohm", round(value / step) * step, "resistance", "", step, OHM_ERROR / 3.0 * true + step / 3.5),),
+        (
+            Shown(
+                "ohm",
+                round(value / step) * step,
+                quantity="resistance",
+                text="",
+                step=step,
+                error=OHM_ERROR / 3.0 * true + step / 3.5,
+            ),
+        ),
         parallel,
         (),
     )
@@ -134,29 +156,29 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
 
 def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if not off and abs(network.volts(red, black)) > 0.02:
-        return (Shown("continuity", None, "", "silent or beeping at random"),), (_OHMS_LIVE,), ()
+        return (Shown("continuity", None, quantity="", text="silent or beeping at random"),), (_OHMS_LIVE,), ()
     true = network.ohms(red, black) if off else LEAD_OHMS
     beeps = true is not None and true + LEAD_OHMS < BEEPS_BELOW
     note = f"It beeps below {BEEPS_BELOW:g} ohm: {BEEPS_BELOW - 1:g} ohm in a ground beep as well."
-    return (Shown("continuity", None, "", "beeps" if beeps else "silent"),), (note,), ()
+    return (Shown("continuity", None, quantity="", text="beeps" if beeps else "silent"),), (note,), ()
 
 
 def _amps(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if use.options["jack"] != "A":
         return (
-            (Shown("A", 0.0, "current", "the lead is in the volt jack"),),
+            (Shown("A", 0.0, quantity="current", text="the lead is in the volt jack"),),
             ("Nothing flows through the volt jack: put the red lead into the ampere jack.",),
             (),
         )
     amps = _short_current(network, red, black)
     if amps > FUSE_AMPS:
         return (
-            (Shown("A", 0.0, "current", "fuse blown"),),
+            (Shown("A", 0.0, quantity="current", text="fuse blown"),),
             ("A current range is a short between the tips: it belongs into the circuit, never across a supply.",),
             ("the meter's fuse is blown",),
         )
     return (
-        (Shown("A", round(amps, 3), "current", "", 0.001, 0.01 * amps + 0.0003),),
+        (Shown("A", round(amps, 3), quantity="current", text="", step=0.001, error=0.01 * amps + 0.0003),),
         ("Between these tips there was a short while this was read.",),
         (),
     )
@@ -165,8 +187,21 @@ def _amps(use: Use, network: Network, red: str, black: str, off: bool) -> Result
 def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     run = use.vehicle.run(use.condition)
     if "maf_hz" in rig_channels(use.vehicle.rig) and "maf" in red:
-        return (Shown("Hz", round(run.statistic(use.condition, "maf_hz", "mean")), "frequency", "", 1.0, 1.0),), (), ()
-    return (Shown("Hz", 0.0, "frequency", "no pulses"),), (), ()
+        return (
+            (
+                Shown(
+                    "Hz",
+                    round(run.statistic(use.condition, "maf_hz", "mean")),
+                    quantity="frequency",
+                    text="",
+                    step=1.0,
+                    error=1.0,
+                ),
+            ),
+            (),
+            (),
+        )
+    return (Shown("Hz", 0.0, quantity="frequency", text="no pulses"),), (), ()
 
 
 def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
@@ -174,11 +209,20 @@ def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result
     for pin, name in (("heater", "heater_duty"), ("wastegate", "wastegate_duty")):
         if pin in red and name in rig_channels(rig):
             return (
-                (Shown("duty", round(run.statistic(use.condition, name, "mean"), 1), "percent", "", 0.1, 0.5),),
+                (
+                    Shown(
+                        "duty",
+                        round(run.statistic(use.condition, name, "mean"), 1),
+                        quantity="percent",
+                        text="",
+                        step=0.1,
+                        error=0.5,
+                    ),
+                ),
                 (),
                 (),
             )
-    return (Shown("duty", None, "percent", "no pulses"),), (), ()
+    return (Shown("duty", None, quantity="percent", text="no pulses"),), (), ()
 
 
 def _short_current(network: Network, red: str, black: str) -> float:
@@ -203,7 +247,7 @@ def _short(use: Use, network: Network, red: str, black: str) -> Observation:
         "multimeter",
         use.place,
         use.condition,
-        (Shown("reading", 0.0 if blown else round(amps, 3), "current", words),),
+        shown=(Shown("reading", 0.0 if blown else round(amps, 3), quantity="current", text=words),),
         minutes=5.0,
         notes=tuple(notes),
         changes=("the meter's fuse is blown",) if blown else ("the circuit was shorted",),
@@ -216,18 +260,18 @@ instruments.register(
     Instrument(
         "multimeter",
         "multimeter",
-        "Voltage, resistance, current between any two pins.",
-        3.0,
-        pins_of,
-        _multimeter,
-        (
-            Option("dial", "dial", tuple(_DIALS), default="V DC"),
-            Option("jack", "red lead in jack", ("V", "A"), default="V"),
-            Option("key", "key", ("as the condition", "off"), default="as the condition"),
-            Option("range", "range", ("auto", "4 V", "40 V", "400 V"), default="auto"),
-            Option("hold", "hold", ("off", "min/max"), default="off"),
+        purpose="Voltage, resistance, current between any two pins.",
+        minutes=3.0,
+        places=pins_of,
+        use=_multimeter,
+        options=(
+            Option("dial", "dial", choices=tuple(_DIALS), default="V DC"),
+            Option("jack", "red lead in jack", choices=("V", "A"), default="V"),
+            Option("key", "key", choices=("as the condition", "off"), default="as the condition"),
+            Option("range", "range", choices=("auto", "4 V", "40 V", "400 V"), default="auto"),
+            Option("hold", "hold", choices=("off", "min/max"), default="off"),
         ),
-        (
+        cautions=(
             "Probe from the back of the plug; never pierce insulation.",
             "Resistance and continuity only with the key off and the plug off.",
         ),
@@ -271,7 +315,11 @@ def _clamp(use: Use) -> Observation:
         )
     value = max(round(amps + 0.01 * float(use.chance.standard_normal()), 2), 0.0)
     return Observation(
-        "current_clamp", use.place, use.condition, (Shown("current", value, "current", "", 0.01, 0.01),), minutes=4.0
+        "current_clamp",
+        use.place,
+        use.condition,
+        shown=(Shown("current", value, quantity="current", text="", step=0.01, error=0.01),),
+        minutes=4.0,
     )
 
 
@@ -312,7 +360,7 @@ def _injector_current(use: Use) -> Observation:
         "current_clamp",
         use.place,
         use.condition,
-        (Shown("peak current", round(amps, 2), "current", "", 0.05, 0.05),),
+        shown=(Shown("peak current", round(amps, 2), quantity="current", text="", step=0.05, error=0.05),),
         minutes=4.0,
         notes=(note,),
     )
@@ -322,10 +370,10 @@ instruments.register(
     Instrument(
         "current_clamp",
         "current clamp",
-        "Current in a wire without cutting it.",
-        4.0,
-        clamp_places,
-        _clamp,
+        purpose="Current in a wire without cutting it.",
+        minutes=4.0,
+        places=clamp_places,
+        use=_clamp,
         cautions=("Keep clamp and leads away from belt and fan.",),
     )
 )

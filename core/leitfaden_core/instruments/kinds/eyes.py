@@ -35,14 +35,14 @@ def _inspect(use: Use) -> Observation:
     looks = chance(use.vehicle.seed, "harmless", use.place)
     harmless = [text for text in HARMLESS[use.place] if looks.random() < 0.5]
     found = [*(mark.words for mark in use.vehicle.marks() if mark.group in PLACES[use.place]), *harmless]
-    shown = tuple(Shown("seen", None, "", text) for text in sorted(found)) or (
-        Shown("seen", None, "", "nothing unusual"),
+    shown = tuple(Shown("seen", None, quantity="", text=text) for text in sorted(found)) or (
+        Shown("seen", None, quantity="", text="nothing unusual"),
     )
     return Observation(
         "inspection",
         use.place,
         use.condition,
-        shown,
+        shown=shown,
         minutes=4.0,
         notes=("Look first, touch nothing: what is seated again before testing is gone as evidence.",),
     )
@@ -52,10 +52,10 @@ instruments.register(
     Instrument(
         "inspection",
         "visual inspection",
-        "What the eye sees, before anything is touched.",
-        4.0,
-        lambda rig: list(PLACES),
-        _inspect,
+        purpose="What the eye sees, before anything is touched.",
+        minutes=4.0,
+        places=lambda rig: list(PLACES),
+        use=_inspect,
         cautions=("Engine off, key off, parts may be hot.",),
         conditions=("koeo",),
     )
@@ -65,7 +65,7 @@ instruments.register(
 def _drive(use: Use) -> Observation:
     if use.options["helper"] == "no":
         why = "A full-load pull alone with a tool in the hand: a helper works the tool, never the driver."
-        return Observation("road_test", use.place, use.condition, (), cautions=(why,), refused=why)
+        return Observation("road_test", use.place, use.condition, shown=(), cautions=(why,), refused=why)
     run = use.vehicle.run(use.condition)
     names = [
         name
@@ -73,26 +73,26 @@ def _drive(use: Use) -> Observation:
         if name in {"rpm", "maf", "map", "charge_pressure", "ho2s_b1s1_v", "lambda_wideband", "iat", "rail_pressure"}
     ]
     shown = tuple(
-        Shown(f"{name} {stat}", float(run.statistic(use.condition, name, stat)), "", "", 0.0)
+        Shown(f"{name} {stat}", float(run.statistic(use.condition, name, stat)), quantity="", text="", step=0.0)
         for name in names
         for stat in ("mean", "max")
         if run.statistic(use.condition, name, stat) == run.statistic(use.condition, name, stat)
     )
-    return Observation("road_test", use.place, use.condition, shown, minutes=15.0)
+    return Observation("road_test", use.place, use.condition, shown=shown, minutes=15.0)
 
 
 instruments.register(
     Instrument(
         "road_test",
         "drive with a helper",
-        "Reproduce the complaint where it happens.",
-        15.0,
-        lambda rig: ["roller bench"],
-        _drive,
-        (Option("helper", "helper at the tool", ("yes", "no"), default="yes"),),
-        (
+        purpose="Reproduce the complaint where it happens.",
+        minutes=15.0,
+        places=lambda rig: ["roller bench"],
+        use=_drive,
+        options=(Option("helper", "helper at the tool", choices=("yes", "no"), default="yes"),),
+        cautions=(
             "Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it runs lean, knocks or overboosts.",
         ),
-        ("cruise_80", "wot_pull", "decel_fuel_cut", "warm_up", "full_load_altitude"),
+        conditions=("cruise_80", "wot_pull", "decel_fuel_cut", "warm_up", "full_load_altitude"),
     )
 )

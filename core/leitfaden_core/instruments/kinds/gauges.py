@@ -1,7 +1,7 @@
 """Mechanical gauges, thermometers, gas analyser, timing light: they read what is true, each with its own error."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import KW_ONLY, dataclass
 
 import numpy as np
 
@@ -22,6 +22,7 @@ class _Gauge:
 
     id: str
     label: str
+    _: KW_ONLY
     purpose: str
     minutes: float
     place: str
@@ -45,91 +46,91 @@ _GAUGES = (
     _Gauge(
         "fuel_gauge",
         "fuel pressure gauge",
-        "Pressure in the rail, against the surrounding air.",
-        12.0,
-        "fuel rail",
-        "pressure_gauge",
-        _mean("fuel_pressure"),
-        5.0,
-        4.0,
-        "petrol_rail",
-        (_FUEL,),
+        purpose="Pressure in the rail, against the surrounding air.",
+        minutes=12.0,
+        place="fuel rail",
+        quantity="pressure_gauge",
+        reads=_mean("fuel_pressure"),
+        step=5.0,
+        error=4.0,
+        needs="petrol_rail",
+        cautions=(_FUEL,),
     ),
     _Gauge(
         "backpressure_gauge",
         "back-pressure gauge",
-        "Pressure in the exhaust at the front oxygen sensor's bung.",
-        15.0,
-        "bung of the front oxygen sensor",
-        "pressure_gauge",
-        _mean("exhaust_backpressure"),
-        0.5,
-        0.4,
-        "",
-        (_HOT,),
+        purpose="Pressure in the exhaust at the front oxygen sensor's bung.",
+        minutes=15.0,
+        place="bung of the front oxygen sensor",
+        quantity="pressure_gauge",
+        reads=_mean("exhaust_backpressure"),
+        step=0.5,
+        error=0.4,
+        needs="",
+        cautions=(_HOT,),
     ),
     _Gauge(
         "backpressure_gauge_rear",
         "back-pressure gauge behind the catalyst",
-        "Pressure between catalyst and silencer: which of them is blocked.",
-        15.0,
-        "behind the catalyst",
-        "pressure_gauge",
-        _mean("pressure_behind_catalyst"),
-        0.5,
-        0.4,
-        "catalyst",
-        (_HOT,),
+        purpose="Pressure between catalyst and silencer: which of them is blocked.",
+        minutes=15.0,
+        place="behind the catalyst",
+        quantity="pressure_gauge",
+        reads=_mean("pressure_behind_catalyst"),
+        step=0.5,
+        error=0.4,
+        needs="catalyst",
+        cautions=(_HOT,),
     ),
     _Gauge(
         "vacuum_gauge",
         "vacuum gauge",
-        "Vacuum in the manifold below the surrounding air.",
-        5.0,
-        "manifold",
-        "vacuum",
-        _vacuum,
-        1.0,
-        0.7,
-        "throttle",
-        (_MOVING,),
+        purpose="Vacuum in the manifold below the surrounding air.",
+        minutes=5.0,
+        place="manifold",
+        quantity="vacuum",
+        reads=_vacuum,
+        step=1.0,
+        error=0.7,
+        needs="throttle",
+        cautions=(_MOVING,),
     ),
     _Gauge(
         "boost_gauge",
         "boost gauge",
-        "Absolute pressure of the charge.",
-        8.0,
-        "charge pipe",
-        "pressure_abs",
-        _mean("charge_true"),
-        2.0,
-        1.5,
-        "turbo",
-        (_MOVING,),
+        purpose="Absolute pressure of the charge.",
+        minutes=8.0,
+        place="charge pipe",
+        quantity="pressure_abs",
+        reads=_mean("charge_true"),
+        step=2.0,
+        error=1.5,
+        needs="turbo",
+        cautions=(_MOVING,),
     ),
     _Gauge(
         "thermometer",
         "contact thermometer",
-        "Coolant outlet beside the sensor.",
-        4.0,
-        "coolant outlet",
-        "temperature",
-        _mean("ect_true"),
-        1.0,
-        1.5,
-        "",
-        ("Metal near the engine burns: test near the part first.",),
+        purpose="Coolant outlet beside the sensor.",
+        minutes=4.0,
+        place="coolant outlet",
+        quantity="temperature",
+        reads=_mean("ect_true"),
+        step=1.0,
+        error=1.5,
+        needs="",
+        cautions=("Metal near the engine burns: test near the part first.",),
     ),
     _Gauge(
         "thermometer_intake",
         "thermometer in the intake air",
-        "Air at the place of the intake sensor.",
-        5.0,
-        "intake duct",
-        "temperature",
-        _mean("iat_true"),
-        1.0,
-        1.0,
+        purpose="Air at the place of the intake sensor.",
+        minutes=5.0,
+        place="intake duct",
+        quantity="temperature",
+        reads=_mean("iat_true"),
+        step=1.0,
+        error=1.0,
     ),
 )
 
@@ -138,14 +139,29 @@ def _register(gauge: _Gauge) -> None:
     def use_it(use: Use) -> Observation:
         value = gauge.reads(use.vehicle.run(use.condition), use.condition)
         read = value + gauge.error * float(use.chance.standard_normal())
-        shown = Shown(gauge.label, round(read / gauge.step) * gauge.step, gauge.quantity, "", gauge.step, gauge.error)
-        return Observation(gauge.id, use.place, use.condition, (shown,), minutes=gauge.minutes)
+        shown = Shown(
+            gauge.label,
+            round(read / gauge.step) * gauge.step,
+            quantity=gauge.quantity,
+            text="",
+            step=gauge.step,
+            error=gauge.error,
+        )
+        return Observation(gauge.id, use.place, use.condition, shown=(shown,), minutes=gauge.minutes)
 
     def places(rig: Rig) -> list[str]:
         return [gauge.place] if gauge.needs in {"", *rig.features} else []
 
     instruments.register(
-        Instrument(gauge.id, gauge.label, gauge.purpose, gauge.minutes, places, use_it, cautions=gauge.cautions)
+        Instrument(
+            gauge.id,
+            gauge.label,
+            purpose=gauge.purpose,
+            minutes=gauge.minutes,
+            places=places,
+            use=use_it,
+            cautions=gauge.cautions,
+        )
     )
 
 
@@ -179,17 +195,45 @@ def _analyser(use: Use) -> Observation:
     gas = exhaust_gas(use.vehicle.run(use.condition), use.condition, converted)
     chance = use.chance.standard_normal(5)
     shown = (
-        Shown("CO", round(max(gas.co + 0.03 * chance[0], 0.0), 2), "percent", "by volume", 0.01, 0.03),
-        Shown("CO2", round(gas.co2 + 0.1 * chance[1], 1), "percent", "by volume", 0.1, 0.1),
-        Shown("O2", round(max(gas.o2 + 0.05 * chance[2], 0.0), 2), "percent", "by volume", 0.01, 0.05),
-        Shown("HC", round(max(gas.hc_ppm + 8.0 * chance[3], 0.0)), "ratio", "ppm hexane", 1.0, 8.0),
-        Shown("lambda", round(gas.lam + 0.003 * chance[4], 3), "lambda", "Brettschneider", 0.001, 0.003),
+        Shown(
+            "CO",
+            round(max(gas.co + 0.03 * chance[0], 0.0), 2),
+            quantity="percent",
+            text="by volume",
+            step=0.01,
+            error=0.03,
+        ),
+        Shown("CO2", round(gas.co2 + 0.1 * chance[1], 1), quantity="percent", text="by volume", step=0.1, error=0.1),
+        Shown(
+            "O2",
+            round(max(gas.o2 + 0.05 * chance[2], 0.0), 2),
+            quantity="percent",
+            text="by volume",
+            step=0.01,
+            error=0.05,
+        ),
+        Shown(
+            "HC",
+            round(max(gas.hc_ppm + 8.0 * chance[3], 0.0)),
+            quantity="ratio",
+            text="ppm hexane",
+            step=1.0,
+            error=8.0,
+        ),
+        Shown(
+            "lambda",
+            round(gas.lam + 0.003 * chance[4], 3),
+            quantity="lambda",
+            text="Brettschneider",
+            step=0.001,
+            error=0.003,
+        ),
     )
     return Observation(
         "gas_analyser",
         use.place,
         use.condition,
-        shown,
+        shown=shown,
         minutes=8.0,
         notes=("Air that enters the exhaust before the probe shows as oxygen.",),
     )
@@ -199,10 +243,10 @@ instruments.register(
     Instrument(
         "gas_analyser",
         "five-gas analyser",
-        "CO, CO2, O2, HC and lambda worked out from them.",
-        8.0,
-        lambda rig: ["tailpipe", "before the catalyst"],
-        _analyser,
+        purpose="CO, CO2, O2, HC and lambda worked out from them.",
+        minutes=8.0,
+        places=lambda rig: ["tailpipe", "before the catalyst"],
+        use=_analyser,
         cautions=(_HOT,),
     )
 )
@@ -232,7 +276,7 @@ def _timing_light(use: Use) -> Observation:
         "timing_light",
         use.place,
         use.condition,
-        (Shown("ignition advance", read, "angle", "before top dead centre", 1.0, 0.5),),
+        shown=(Shown("ignition advance", read, quantity="angle", text="before top dead centre", step=1.0, error=0.5),),
         minutes=6.0,
         notes=notes,
     )
@@ -242,11 +286,11 @@ instruments.register(
     Instrument(
         "timing_light",
         "timing light",
-        "When the spark really comes.",
-        6.0,
-        lambda rig: ["crankshaft pulley"] if "spark" in rig.features else [],
-        _timing_light,
-        (Option("set_timing", "set-timing step", ("not done", "done"), default="not done"),),
-        (_MOVING, "Ignition voltage is dangerous."),
+        purpose="When the spark really comes.",
+        minutes=6.0,
+        places=lambda rig: ["crankshaft pulley"] if "spark" in rig.features else [],
+        use=_timing_light,
+        options=(Option("set_timing", "set-timing step", choices=("not done", "done"), default="not done"),),
+        cautions=(_MOVING, "Ignition voltage is dangerous."),
     )
 )

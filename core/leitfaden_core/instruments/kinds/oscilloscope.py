@@ -205,15 +205,23 @@ def _scope(use: Use) -> Observation:
             Shown(
                 f"{name} mean",
                 float(counts.mean().round(3)),
-                quantity,
-                f"{counts.min():.2f} to {counts.max():.2f}",
-                top / 2**BITS,
+                quantity=quantity,
+                text=f"{counts.min():.2f} to {counts.max():.2f}",
+                step=top / 2**BITS,
             )
         )
     notes = [f"{SAMPLES / width:,.0f} samples a second; what is faster than half of that looks like something else."]
     if any(float(np.max(trace.values)) >= 0.995 * full for trace in traces if trace.quantity == "voltage"):
         notes.append("The trace touches the upper edge: choose more volts per division.")
-    return Observation("oscilloscope", use.place, use.condition, tuple(shown), tuple(traces), 8.0, notes=tuple(notes))
+    return Observation(
+        "oscilloscope",
+        use.place,
+        use.condition,
+        shown=tuple(shown),
+        traces=tuple(traces),
+        minutes=8.0,
+        notes=tuple(notes),
+    )
 
 
 def _draw(name: str, rig: Rig, run: Run, times: Signal) -> tuple[Signal, str]:
@@ -247,17 +255,25 @@ instruments.register(
     Instrument(
         "oscilloscope",
         "oscilloscope",
-        "Signals over time, up to four at once.",
-        8.0,
-        lambda rig: [],
-        _scope,
-        (
-            Option("ms_per_div", "time base", (), 0.01, 5000.0, "ms per division", "200"),
-            Option("volts_per_div", "scale", (), 0.02, 20.0, "V per division", "1"),
-            Option("trigger", "trigger level of the first signal (-1: none)", (), -1.0, 100.0, "V", "-1"),
-            Option("after_key_off", "from key-off on", ("no", "yes"), default="no"),
+        purpose="Signals over time, up to four at once.",
+        minutes=8.0,
+        places=lambda rig: [],
+        use=_scope,
+        options=(
+            Option("ms_per_div", "time base", choices=(), low=0.01, high=5000.0, unit="ms per division", default="200"),
+            Option("volts_per_div", "scale", choices=(), low=0.02, high=20.0, unit="V per division", default="1"),
+            Option(
+                "trigger",
+                "trigger level of the first signal (-1: none)",
+                choices=(),
+                low=-1.0,
+                high=100.0,
+                unit="V",
+                default="-1",
+            ),
+            Option("after_key_off", "from key-off on", choices=("no", "yes"), default="no"),
         ),
-        ("Keep probes and hands clear of high tension, belt and fan.",),
+        cautions=("Keep probes and hands clear of high tension, belt and fan.",),
         free_places="up to four signals with commas, such as maf_volts,injector 1",
     )
 )

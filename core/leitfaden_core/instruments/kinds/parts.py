@@ -53,15 +53,27 @@ def _exchange(use: Use) -> Observation:
     after = vehicle.with_part(use.place, bad)
     before, now = outside(vehicle, use.condition), outside(after, use.condition)
     shown = (
-        Shown("readings outside their band before", float(len(before)), "ratio", ", ".join(before) or "none", 1.0),
-        Shown("with the other part", float(len(now)), "ratio", ", ".join(now) or "none", 1.0),
+        Shown(
+            "readings outside their band before",
+            float(len(before)),
+            quantity="ratio",
+            text=", ".join(before) or "none",
+            step=1.0,
+        ),
+        Shown("with the other part", float(len(now)), quantity="ratio", text=", ".join(now) or "none", step=1.0),
     )
     notes = (
         "Adaptations were reset and driven in with it: trims unlearn slowly.",
         "Put the old part back: only when the fault returns is it proven.",
     )
     return Observation(
-        "known_good_part", use.place, use.condition, shown, minutes=30.0, notes=notes, changes=("a part was exchanged",)
+        "known_good_part",
+        use.place,
+        use.condition,
+        shown=shown,
+        minutes=30.0,
+        notes=notes,
+        changes=("a part was exchanged",),
     )
 
 
@@ -69,13 +81,13 @@ instruments.register(
     Instrument(
         "known_good_part",
         "known-good part",
-        "Exchange a part, and put the old one back to prove it.",
-        30.0,
-        parts_of,
-        _exchange,
-        (Option("quality", "part", ("known good", "new but bad"), default="known good"),),
-        ("Key off before unplugging; let hot parts cool.",),
-        ("hot_idle", "no_load_2500", "cruise_80", "wot_pull", "cold_idle", "koeo"),
+        purpose="Exchange a part, and put the old one back to prove it.",
+        minutes=30.0,
+        places=parts_of,
+        use=_exchange,
+        options=(Option("quality", "part", choices=("known good", "new but bad"), default="known good"),),
+        cautions=("Key off before unplugging; let hot parts cool.",),
+        conditions=("hot_idle", "no_load_2500", "cruise_80", "wot_pull", "cold_idle", "koeo"),
     )
 )
 
@@ -95,7 +107,7 @@ def _charger(use: Use) -> Observation:
         "battery_charger",
         use.place,
         use.condition,
-        (Shown("battery", volts, "voltage", "", 0.01, 0.01),),
+        shown=(Shown("battery", volts, quantity="voltage", text="", step=0.01, error=0.01),),
         minutes=2.0,
         notes=notes,
     )
@@ -105,15 +117,15 @@ instruments.register(
     Instrument(
         "battery_charger",
         "battery charger",
-        "Keeps the supply up while the key is on for long.",
-        2.0,
-        lambda rig: ["battery"],
-        _charger,
-        (
-            Option("charger", "charger", ("on", "off"), default="on"),
-            Option("minutes", "key on for", (), 0.0, 240.0, "min", "20"),
+        purpose="Keeps the supply up while the key is on for long.",
+        minutes=2.0,
+        places=lambda rig: ["battery"],
+        use=_charger,
+        options=(
+            Option("charger", "charger", choices=("on", "off"), default="on"),
+            Option("minutes", "key on for", choices=(), low=0.0, high=240.0, unit="min", default="20"),
         ),
-        ("Charger off before clamps; batteries give off explosive gas.",),
-        ("koeo",),
+        cautions=("Charger off before clamps; batteries give off explosive gas.",),
+        conditions=("koeo",),
     )
 )

@@ -8,7 +8,7 @@ import re
 
 import numpy as np
 
-from leitfaden_core.channels import CHANNELS, Layer, channel, rounded
+from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
 from leitfaden_core.instruments.vehicle import WATCHED, Vehicle
@@ -17,42 +17,6 @@ from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import FRAME, actuators_on, simulate
 
-#: What SAE J1979 offers of the channels; the rest is the maker's own.
-GENERIC = frozenset(
-    {
-        *(
-            "rpm",
-            "throttle",
-            "load",
-            "ect",
-            "iat",
-            "maf",
-            "map",
-            "baro",
-            "stft",
-            "ltft",
-            "stft_2",
-            "ltft_2",
-            "spark",
-            "battery_v",
-        ),
-        *(
-            "ho2s_b1s1_v",
-            "ho2s_b1s2_v",
-            "ho2s_b2s1_v",
-            "lambda_wideband",
-            "equivalence",
-            "pump_current",
-            "rail_pressure",
-            "app",
-        ),
-        *("charge_pressure", "egt_1", "egt_2", "dpf_dp"),
-    }
-)
-#: What the maker's list lacks although everybody looks for it there.
-MISSING_ENHANCED = frozenset({"stft", "stft_2", "baro", "equivalence"})
-#: Never on any tool: worked out by hand.
-BY_HAND = frozenset({"total_trim", "total_trim_2", "ve"})
 #: Answers per second: tool -> on a fast and on an old bus.
 ANSWERS = {"full": (30.0, 10.0), "basic": (12.0, 8.0)}
 BASIC_CHANNELS = 6
@@ -60,13 +24,11 @@ BASIC_CHANNELS = 6
 
 def menu_of(rig: Rig, menu: str) -> list[str]:
     """Channels that a menu offers on a rig."""
-    scan = [name for name in rig_channels(rig) if channel(name).layer is Layer.SCAN and name not in BY_HAND]
-    if menu == "generic":
-        # Trims in counts belong to a time before the standard: such a control unit has its own list only.
-        return [] if rig.trim_scale == "count" else [name for name in scan if name in GENERIC]
-    pins = [name for name in rig_channels(rig) if channel(name).layer is Layer.PIN and name.endswith("_volts")]
-    missing = frozenset[str]() if rig.trim_scale == "count" else MISSING_ENHANCED
-    return [name for name in scan if name not in missing] + pins
+    offered = [name for name in rig_channels(rig) if channel(name).menus]
+    if rig.trim_scale == "count":
+        # Trims in counts belong to a time before the standard: such a control unit has its own list only, whole.
+        return offered if menu == "enhanced" else []
+    return [name for name in offered if menu in channel(name).menus]
 
 
 def answer_rate(rig: Rig, tool: str) -> float:
@@ -101,16 +63,16 @@ def _data_list(use: Use) -> Observation:
         step, quantity = channel(name).step, shown_quantity(vehicle.rig, name)
         values = np.array([rounded(value, step) for value in values[~np.isnan(values)]])
         if values.size == 0:
-            shown.append(Shown(channel(name).label, None, quantity, "no value here", step))
+            shown.append(Shown(channel(name).label, None, quantity=quantity, text="no value here", step=step))
             continue
         shown.append(
             Shown(
                 channel(name).label,
                 float(values.mean()),
-                quantity,
-                f"{values.min():g} to {values.max():g}",
-                step,
-                step / 3.5,
+                quantity=quantity,
+                text=f"{values.min():g} to {values.max():g}",
+                step=step,
+                error=step / 3.5,
             )
         )
         traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
@@ -120,7 +82,9 @@ def _data_list(use: Use) -> Observation:
         notes.append(note)
     if any(name in {"ho2s_b1s1_v", "ho2s_b2s1_v"} for name in names) and rate < 4.0:
         notes.append("A switching oxygen sensor needs at least 4 values a second: choose fewer channels.")
-    return Observation("scan_tool", use.place, use.condition, tuple(shown), tuple(traces), 3.0, notes=tuple(notes))
+    return Observation(
+        "scan_tool", use.place, use.condition, shown=tuple(shown), traces=tuple(traces), minutes=3.0, notes=tuple(notes)
+    )
 
 
 #: What a recording keeps before and after its event. [s]
@@ -160,16 +124,16 @@ instruments.register(
     Instrument(
         "scan_tool",
         "scan tool, data list",
-        "What the control unit believes.",
-        3.0,
-        lambda rig: [],
-        _data_list,
-        (
-            Option("tool", "tool", ("full", "basic"), default="full"),
-            Option("menu", "menu", ("enhanced", "generic"), default="enhanced"),
+        purpose="What the control unit believes.",
+        minutes=3.0,
+        places=lambda rig: [],
+        use=_data_list,
+        options=(
+            Option("tool", "tool", choices=("full", "basic"), default="full"),
+            Option("menu", "menu", choices=("enhanced", "generic"), default="enhanced"),
             Option("trigger", "event trigger, such as maf<1.2"),
         ),
-        ("On the road a helper works the tool, never the driver.",),
+        cautions=("On the road a helper works the tool, never the driver.",),
         free_places="channels with commas, such as rpm,map,stft",
     )
 )
@@ -191,20 +155,25 @@ def _codes(use: Use) -> Observation:
             "codes",
             use.place,
             use.condition,
-            (Shown("codes after clearing", 0.0, "", "none"),),
+            shown=(Shown("codes after clearing", 0.0, quantity="", text="none"),),
             minutes=1.0,
             notes=notes,
             changes=("codes and freeze frame erased", "readiness starts anew", "learned trims may be lost"),
         )
     shown = [
-        Shown(stored.code, None, "", f"{code(stored.code, vehicle.rig).meaning} ({stored.status}; {stored.origin})")
+        Shown(
+            stored.code,
+            None,
+            quantity="",
+            text=f"{code(stored.code, vehicle.rig).meaning} ({stored.status}; {stored.origin})",
+        )
         for stored in report.codes
-    ] or [Shown("codes", None, "", "none stored")]
+    ] or [Shown("codes", None, quantity="", text="none stored")]
     return Observation(
         "codes",
         use.place,
         use.condition,
-        tuple(shown),
+        shown=tuple(shown),
         minutes=2.0,
         notes=("A code names a relationship or a circuit, not a part.",),
     )
@@ -214,13 +183,13 @@ instruments.register(
     Instrument(
         "codes",
         "scan tool, codes",
-        "What the control unit has complained about.",
-        2.0,
-        lambda rig: ["control unit"],
-        _codes,
-        (
-            Option("action", "action", ("read", "clear"), default="read"),
-            Option("baseline", "baseline", ("not saved", "saved"), default="not saved"),
+        purpose="What the control unit has complained about.",
+        minutes=2.0,
+        places=lambda rig: ["control unit"],
+        use=_codes,
+        options=(
+            Option("action", "action", choices=("read", "clear"), default="read"),
+            Option("baseline", "baseline", choices=("not saved", "saved"), default="not saved"),
         ),
     )
 )
@@ -262,12 +231,14 @@ def _actuator(use: Use) -> Observation:
     for name in (name for name in watched if name in rig_channels(vehicle.rig)):
         step, quantity = channel(name).step, CHANNELS[name].quantity
         first, second = (rounded(run.statistic(use.condition, name, "mean"), step) for run in (before, during))
-        shown.append(Shown(channel(name).label, second, quantity, f"{first:g} before", step, step / 3.5))
+        shown.append(
+            Shown(channel(name).label, second, quantity=quantity, text=f"{first:g} before", step=step, error=step / 3.5)
+        )
     return Observation(
         "actuator_test",
         test,
         use.condition,
-        tuple(shown),
+        shown=tuple(shown),
         minutes=4.0,
         changes=("the actuator is held while the test lasts",),
     )
@@ -288,16 +259,16 @@ def _reset(use: Use) -> Observation:
             Shown(
                 channel(name).label,
                 second,
-                shown_quantity(vehicle.rig, name),
-                f"{first:g} % before",
-                channel(name).step,
+                quantity=shown_quantity(vehicle.rig, name),
+                text=f"{first:g} % before",
+                step=channel(name).step,
             )
         )
     return Observation(
         "actuator_test",
         use.place,
         use.condition,
-        tuple(shown),
+        shown=tuple(shown),
         minutes=2.0,
         notes=("What a fault needs comes back within some driving; what an old fault had left does not.",),
         changes=("learned trims are zero; idle learning and readiness may be lost too",),
@@ -318,14 +289,14 @@ def _shut_off(use: Use, cylinder: int) -> Observation:
             Shown(
                 f"change of {channel(name).label.lower()}",
                 rounded(second - first, channel(name).step),
-                channel(name).quantity,
+                quantity=channel(name).quantity,
             )
         )
     return Observation(
         "actuator_test",
         use.place,
         use.condition,
-        tuple(shown),
+        shown=tuple(shown),
         minutes=2.0,
         notes=("A cylinder that works is missed; one that does not is not.",),
         cautions=("Unburnt fuel overheats the catalyst: keep the test short.",),
@@ -350,9 +321,9 @@ def _self_check(use: Use) -> Observation:
         "actuator_test",
         use.place,
         use.condition,
-        (
-            Shown("answer of the pump current after 300 ms", 100.0 * answer, "percent", "", 1.0),
-            Shown("self-check", None, "", "passed" if passed else f"failed: {why}"),
+        shown=(
+            Shown("answer of the pump current after 300 ms", 100.0 * answer, quantity="percent", text="", step=1.0),
+            Shown("self-check", None, quantity="", text="passed" if passed else f"failed: {why}"),
         ),
         minutes=2.0,
         notes=("A characteristic that is only shifted passes: the check tests the loop, not the scale.",),
@@ -363,10 +334,10 @@ instruments.register(
     Instrument(
         "actuator_test",
         "scan tool, actuator test",
-        "Move one thing on command and see what follows.",
-        4.0,
-        actuators_of,
-        _actuator,
+        purpose="Move one thing on command and see what follows.",
+        minutes=4.0,
+        places=actuators_of,
+        use=_actuator,
         conditions=tuple(name for name, entry in CONDITIONS.items() if entry.running and entry.steady),
         cautions=("Moving parts and fans can start by themselves: hands and sleeves clear.",),
     )

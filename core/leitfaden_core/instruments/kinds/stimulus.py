@@ -66,7 +66,7 @@ def _pump(use: Use) -> Observation:
     wanted = (baro + level if pressure_mode else baro - level) if wire != "dpf_dp" else level
     if wanted > BURST * top:
         refused = f"{wanted:.0f} kPa lie beyond what this sensor bears ({top:.0f} kPa): not applied."
-        return Observation("hand_pump", use.place, use.condition, (), minutes=5.0, refused=refused)
+        return Observation("hand_pump", use.place, use.condition, shown=(), minutes=5.0, refused=refused)
     if wanted < 0.0:
         raise LeitfadenError(f"a vacuum of {level:g} kPa cannot be pulled below a barometer of {baro:.1f} kPa")
     held = 1.0
@@ -79,15 +79,27 @@ def _pump(use: Use) -> Observation:
     pin = volts[f"unit.{wire}"] - volts[GROUND]
     quantity = "pressure_diff" if wire == "dpf_dp" else "pressure_abs"
     shown = (
-        Shown("applied", round(wanted, 1), quantity, "", 0.5, 0.5),
+        Shown("applied", round(wanted, 1), quantity=quantity, text="", step=0.5, error=0.5),
         Shown(
-            "signal at the pin", round(pin + 0.003 * float(use.chance.standard_normal()), 3), "voltage", "", 0.01, 0.005
+            "signal at the pin",
+            round(pin + 0.003 * float(use.chance.standard_normal()), 3),
+            quantity="voltage",
+            text="",
+            step=0.01,
+            error=0.005,
         ),
-        Shown("believed", round(believed_pressure(pin, 5.0, offset, gain)), quantity, "", 1.0, 0.5),
-        Shown("holds", None, "", "yes" if held > 0.5 else "no: the needle falls back"),
+        Shown(
+            "believed",
+            round(believed_pressure(pin, 5.0, offset, gain)),
+            quantity=quantity,
+            text="",
+            step=1.0,
+            error=0.5,
+        ),
+        Shown("holds", None, quantity="", text="yes" if held > 0.5 else "no: the needle falls back"),
     )
     notes = ("Movement alone is no pass: compare offset, slope and return with the table.",)
-    return Observation("hand_pump", use.place, use.condition, shown, minutes=5.0, notes=notes)
+    return Observation("hand_pump", use.place, use.condition, shown=shown, minutes=5.0, notes=notes)
 
 
 def _line(rig: Rig, wire: str) -> tuple[float, float]:
@@ -132,26 +144,26 @@ def _pump_valve(use: Use, level: float) -> Observation:
         ),
     }.get(part.egr_drive, ())
     shown = (
-        Shown("vacuum", None, "", words),
-        Shown("valve opening", rounded(100.0 * opening, 1.0), "percent", "", 1.0, 2.0),
+        Shown("vacuum", None, quantity="", text=words),
+        Shown("valve opening", rounded(100.0 * opening, 1.0), quantity="percent", text="", step=1.0, error=2.0),
     )
-    return Observation("hand_pump", use.place, use.condition, shown, minutes=5.0, notes=notes)
+    return Observation("hand_pump", use.place, use.condition, shown=shown, minutes=5.0, notes=notes)
 
 
 instruments.register(
     Instrument(
         "hand_pump",
         "hand pump",
-        "Vacuum or pressure on a sensor or a valve, held and released.",
-        5.0,
-        pump_places,
-        _pump,
-        (
-            Option("kPa", "vacuum or pressure", (), 0.0, 250.0, "kPa", "30"),
-            Option("mode", "mode", ("vacuum", "pressure"), default="vacuum"),
+        purpose="Vacuum or pressure on a sensor or a valve, held and released.",
+        minutes=5.0,
+        places=pump_places,
+        use=_pump,
+        options=(
+            Option("kPa", "vacuum or pressure", choices=(), low=0.0, high=250.0, unit="kPa", default="30"),
+            Option("mode", "mode", choices=("vacuum", "pressure"), default="vacuum"),
         ),
-        ("Stay inside the sensor's range, release slowly; no liquid into the hose.",),
-        ("koeo", "hot_idle"),
+        cautions=("Stay inside the sensor's range, release slowly; no liquid into the hose.",),
+        conditions=("koeo", "hot_idle"),
     )
 )
 
@@ -191,25 +203,39 @@ def _heat(use: Use) -> Observation:
     right = ntc_resistance.py_func(celsius + 273.15, part.ntc_r25, part.ntc_b)  # type: ignore[attr-defined]
     volts = _pin_with(use.vehicle, use.condition, {}, {wire: ohms})
     shown = (
-        Shown("resistance of the unplugged sensor", round(ohms), "resistance", "", 1.0, 0.01 * ohms),
-        Shown("table at this temperature", round(right), "resistance", "", 1.0),
-        Shown("signal at the pin, plugged", round(volts[f"unit.{wire}"], 3), "voltage", "", 0.01, 0.005),
+        Shown(
+            "resistance of the unplugged sensor",
+            round(ohms),
+            quantity="resistance",
+            text="",
+            step=1.0,
+            error=0.01 * ohms,
+        ),
+        Shown("table at this temperature", round(right), quantity="resistance", text="", step=1.0),
+        Shown(
+            "signal at the pin, plugged",
+            round(volts[f"unit.{wire}"], 3),
+            quantity="voltage",
+            text="",
+            step=0.01,
+            error=0.005,
+        ),
     )
     notes = ("A smooth curve can be wrong everywhere: compare with the table at two temperatures at least.",)
-    return Observation("heat_source", use.place, use.condition, shown, minutes=8.0, notes=notes)
+    return Observation("heat_source", use.place, use.condition, shown=shown, minutes=8.0, notes=notes)
 
 
 instruments.register(
     Instrument(
         "heat_source",
         "moderate heat",
-        "Warm the sensor with mild hot air and watch it follow.",
-        8.0,
-        lambda rig: ["IAT sensor", "ECT sensor"],
-        _heat,
-        (Option("C", "temperature", (), -20.0, 110.0, "°C", "60"),),
-        ("Moderate heat, time limit, away from fuel and plastic.",),
-        ("koeo",),
+        purpose="Warm the sensor with mild hot air and watch it follow.",
+        minutes=8.0,
+        places=lambda rig: ["IAT sensor", "ECT sensor"],
+        use=_heat,
+        options=(Option("C", "temperature", choices=(), low=-20.0, high=110.0, unit="°C", default="60"),),
+        cautions=("Moderate heat, time limit, away from fuel and plastic.",),
+        conditions=("koeo",),
     )
 )
 
@@ -226,16 +252,16 @@ def _forced(use: Use, added: FaultSpec, instrument: str, note: str) -> Observati
             quantity = {"stft": "trim", "lambda_wideband": "lambda"}.get(name, "voltage")
             step = {"stft": 0.78, "lambda_wideband": 0.001}.get(name, 0.005)
             shown += [
-                Shown(f"{name} lowest", rounded(low, step), quantity, "", step),
-                Shown(f"{name} highest", rounded(high, step), quantity, "", step),
+                Shown(f"{name} lowest", rounded(low, step), quantity=quantity, text="", step=step),
+                Shown(f"{name} highest", rounded(high, step), quantity=quantity, text="", step=step),
             ]
-    return Observation(instrument, use.place, use.condition, tuple(shown), minutes=5.0, notes=(note,))
+    return Observation(instrument, use.place, use.condition, shown=tuple(shown), minutes=5.0, notes=(note,))
 
 
 def _enrich(use: Use) -> Observation:
     if use.options["agent"] == "flammable spray":
         why = "Flammable spray into a running engine: fire and flashback. Metered gas only."
-        return Observation("fuel_enrichment", use.place, use.condition, (), cautions=(why,), refused=why)
+        return Observation("fuel_enrichment", use.place, use.condition, shown=(), cautions=(why,), refused=why)
     note = "A sound sensor goes above 0.8 V within a second; one that does not answer is no witness."
     return _forced(
         use, FaultSpec(kind="injector_leaking", params={"mg_s": use.number("mg_s")}), "fuel_enrichment", note
@@ -246,16 +272,16 @@ instruments.register(
     Instrument(
         "fuel_enrichment",
         "metered enrichment gas",
-        "Force the mixture rich and watch the oxygen sensor.",
-        5.0,
-        lambda rig: ["air duct"] if "trims" in rig.features else [],
-        _enrich,
-        (
-            Option("mg_s", "fuel", (), 5.0, 300.0, "mg/s", "60"),
-            Option("agent", "agent", ("metered gas", "flammable spray"), default="metered gas"),
+        purpose="Force the mixture rich and watch the oxygen sensor.",
+        minutes=5.0,
+        places=lambda rig: ["air duct"] if "trims" in rig.features else [],
+        use=_enrich,
+        options=(
+            Option("mg_s", "fuel", choices=(), low=5.0, high=300.0, unit="mg/s", default="60"),
+            Option("agent", "agent", choices=("metered gas", "flammable spray"), default="metered gas"),
         ),
-        ("Small metered amounts, no hot surface, never on an engine that pops back.",),
-        ("hot_idle", "no_load_2500"),
+        cautions=("Small metered amounts, no hot surface, never on an engine that pops back.",),
+        conditions=("hot_idle", "no_load_2500"),
     )
 )
 
@@ -276,11 +302,11 @@ instruments.register(
     Instrument(
         "air_bleed",
         "opened hose",
-        "Force the mixture lean: open a hose behind the throttle.",
-        3.0,
-        lambda rig: ["manifold"] if "trims" in rig.features else [],
-        _bleed,
-        (Option("mm2", "opening", (), 0.5, 50.0, "mm²", "4"),),
+        purpose="Force the mixture lean: open a hose behind the throttle.",
+        minutes=3.0,
+        places=lambda rig: ["manifold"] if "trims" in rig.features else [],
+        use=_bleed,
+        options=(Option("mm2", "opening", choices=(), low=0.5, high=50.0, unit="mm²", default="4"),),
         conditions=("hot_idle", "no_load_2500"),
     )
 )

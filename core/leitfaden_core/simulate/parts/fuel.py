@@ -7,7 +7,7 @@ from leitfaden_core.compiled import compiled
 from leitfaden_core.control.fuelling import fuel_factor
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.simulate.layout import STEP
-from leitfaden_core.simulate.limits import MAP_HIGH, MAP_LOW, STALL_SPEED, SYNC_AFTER
+from leitfaden_core.simulate.limits import RAIL_HIGH, RAIL_LOW, STALL_SPEED, SYNC_AFTER
 from leitfaden_core.simulate.parts.mixture import both_corrections
 
 #: Numbers of fuel on its way.
@@ -40,7 +40,7 @@ def rail_pressure(p: Any, fuel: Any, pins: Any, known: Any, unit: Any, h: Any) -
     used = min(unit.fuel_stroke / p.fuel_full, 1.0)
     factor = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     # Without its sensor the pump is driven by a table.
-    lost = pins.rail_pin < MAP_LOW or pins.rail_pin > MAP_HIGH
+    lost = pins.rail_pin < RAIL_LOW or pins.rail_pin > RAIL_HIGH
     followed = unit.rail_wanted if lost else fuel.rail_true + 0.2 * (unit.rail_wanted - known.rail_believed)
     followed = min(max(followed, 0.0), 1.1 * p.rail_high)
     return (

@@ -14,9 +14,8 @@ from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.air_path import orifice
 from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.sensors.pressure import EGR_GAS, orifice_drop, orifice_mass_flow
+from leitfaden_core.simulate.limits import FEEDBACK_HIGH, FEEDBACK_LOW
 
-#: Signal voltages of the feedback outside these are taken as lost. [V]
-FEEDBACK_LOW, FEEDBACK_HIGH = 0.1, 4.9
 #: The drives by their number in rigs.document.EGR_DRIVES.
 ELECTRIC, PORTED, POSITIVE, NEGATIVE, FEEDBACK = 0, 1, 2, 3, 4
 #: Coolant above which petrol engines recirculate [K]; width of the load range's edges [-].

@@ -28,8 +28,11 @@ from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, LAMBDA_RICHEST, lamb
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     APP_TRACKS_AGREE,
+    BARO_HIGH,
+    BARO_LOW,
     BURN_OFF_VOLTS,
     CONVERTER_TOP,
+    MAF_HIGH,
     MAF_LOW,
     MAP_HIGH,
     MAP_LOW,
@@ -222,7 +225,7 @@ def barometer(
         pins.ambient_pin = five_volt_pin(p, wires, raw.ambient_share, h.circuit_ambient, h.ohms_ambient) + 0.003 * noise
     else:
         pins.ambient_pin = REFERENCE_VOLTS * raw.ambient_share + 0.003 * noise
-    lost = pins.ambient_pin < MAP_LOW or pins.ambient_pin > MAP_HIGH
+    lost = pins.ambient_pin < BARO_LOW or pins.ambient_pin > BARO_HIGH
     read = (
         101300.0
         if lost
@@ -360,7 +363,7 @@ def meter(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: A
         known.maf_believed = meter_flow(read, p.meter_zero, raw.meter_slope)
     known.maf_bad_time = (
         known.maf_bad_time + STEP
-        if pins.maf_pin < MAF_LOW or pins.maf_pin > 4.95
+        if pins.maf_pin < MAF_LOW or pins.maf_pin > MAF_HIGH
         else max(known.maf_bad_time - 2.0 * STEP, 0.0)
     )
     known.maf_bad_time = min(known.maf_bad_time, 1.0)
