@@ -162,7 +162,7 @@ def _columns(name: str) -> tuple[str, ...]:
 def _inside(values: dict[str, Values], name: str) -> bool:
     if name not in _PIN_OF:
         return bool(np.all((values[name] > -35.0) & (values[name] < 990.0)))
-    low, high = next((least, most) for _l, _h, channel, least, most, _n in _PINS if channel == _PIN_OF[name])
+    low, high = PIN_LIMITS[_PIN_OF[name]]
     return bool(low < np.median(values[_PIN_OF[name]]) < high)
 
 
