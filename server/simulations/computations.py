@@ -8,6 +8,7 @@ from leitfaden_core.expect import compute_sheet, sheet_text
 from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.monitors import code, trouble_codes
+from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
@@ -22,14 +23,14 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     rig, script, channels, seed = load_rig(wish["rig"]), load_script(wish["script"]), wish["channels"], wish["seed"]
     fetch_sheet(rig)
     faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
-    good = cached_run(rig, script, [], seed)
+    good = RunRecording(cached_run(rig, script, [], seed))
     tell(0.5, "the sound engine has run")
-    run = cached_run(rig, script, faults, seed) if faults else good
+    run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
     rules, units = rules_and_units(wish)
     return lanes(run, channels, good) | {
         "readings": readings(run, good, channels, rules, units),
         "bands": bands(rig, channels),
-        "codes": [asdict(code(name, rig)) for name in trouble_codes(run)],
+        "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],
     }
 
 

@@ -1,4 +1,4 @@
-"""Runs as answers: lanes thinned for the screen, windows, readings with band and verdict.
+"""Recordings as answers: lanes thinned for the screen, windows, readings with band and verdict.
 
 No physics here, only shape.
 """
@@ -13,15 +13,16 @@ from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem
+from leitfaden_core.recordings import Recording, RunRecording, conditions_of
 from leitfaden_core.rigs import Rig, shown_quantity
-from leitfaden_core.scripts import CONDITIONS, Script
-from leitfaden_core.simulate import Run
+from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.simulate import FRAME
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
 
 
-def thinned(values: NDArray[np.float32], step: float) -> NDArray[np.float32]:
+def thinned(values: NDArray[np.floating[Any]], step: float) -> NDArray[np.floating[Any]]:
     """Lowest and highest value of each bucket, in the order in which they came, shape (2 · buckets,)."""
     buckets = values[: len(values) // BUCKET * BUCKET].reshape(-1, BUCKET)
     with np.errstate(invalid="ignore"):
@@ -31,60 +32,62 @@ def thinned(values: NDArray[np.float32], step: float) -> NDArray[np.float32]:
     return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits)
 
 
-def time_axis(run: Run) -> NDArray[np.float64]:
-    """Script time of the thinned points. [s]"""
-    return np.round(np.arange(len(run.lanes) // BUCKET * 2) * BUCKET * 0.005, 3)
+def time_axis(rows: int) -> NDArray[np.float64]:
+    """Times of the thinned points of so many rows. [s]"""
+    return np.round(np.arange(rows // BUCKET * 2) * BUCKET * FRAME / 2.0, 3)
 
 
-def windows(script: Script) -> list[dict[str, Any]]:
-    """Named stretches of the script in which values are read."""
+def windows(recording: Recording) -> list[dict[str, Any]]:
+    """The stretches in which values are read, by their conditions."""
     return [
         {
-            "condition": name,
-            "label": CONDITIONS[name].label,
-            "start": script.span(name)[0],
-            "end": script.span(name)[1],
-            "closed_loop": CONDITIONS[name].closed_loop,
+            "condition": stretch.condition,
+            "label": CONDITIONS[stretch.condition].label,
+            "start": stretch.start,
+            "end": stretch.end,
+            "closed_loop": CONDITIONS[stretch.condition].closed_loop,
         }
-        for name in script.conditions()
+        for stretch in recording.stretches
     ]
 
 
-def segments(script: Script) -> list[dict[str, Any]]:
-    """Stretches of the script with what happens in them."""
+def segments(recording: Recording) -> list[dict[str, Any]]:
+    """What happens along the way, each part with its beginning and end."""
+    parts = [event for event in recording.events if event.kind == "segment"]
+    ends = [*(event.seconds for event in parts[1:]), recording.time[-1] if len(recording.time) else 0.0]
     return [
         {
-            "label": segment.label,
-            "start": round(start, 3),
-            "end": round(start + segment.seconds, 3),
-            "time_lapse": segment.time_lapse,
+            "label": event.words,
+            "start": event.seconds,
+            "end": round(float(end), 3),
+            "time_lapse": dict(event.details).get("time_lapse", 1.0),
         }
-        for start, segment in zip(script.starts(), script.segments, strict=True)
+        for event, end in zip(parts, ends, strict=True)
     ]
 
 
 def readings(
-    run: Run, good: Run | None, channels: list[str], rules: SchoolRules, units: UnitSystem
+    recording: Recording, good: Recording | None, channels: list[str], rules: SchoolRules, units: UnitSystem
 ) -> list[dict[str, Any]]:
     """A reading per condition and channel, with the band and the verdict on it."""
     return [
-        _reading(run, good, condition, name, rules, units) for condition in run.script.conditions() for name in channels
+        _reading(recording, good, condition, name, rules, units)
+        for condition in conditions_of(recording)
+        for name in channels
     ]
 
 
 def _reading(
-    run: Run, good: Run | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem
+    recording: Recording, good: Recording | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem
 ) -> dict[str, Any]:
-    step = channel(name).step
-    value = _read(run, condition, name, step)
-    verdict = judge_reading(
-        run.rig, condition, name, float("nan") if value is None else value, rules=rules, units=units
-    )
+    value = _read(recording, condition, name)
+    read = float("nan") if value is None else value
+    verdict = judge_reading(recording.rig, condition, name, read, rules=rules, units=units)
     return {
         "condition": condition,
         "channel": name,
         "value": value,
-        "good": None if good is None else _read(good, condition, name, step),
+        "good": None if good is None else _read(good, condition, name),
         "low": verdict.band.low if verdict.band else None,
         "high": verdict.band.high if verdict.band else None,
         "verdict": str(verdict.kind),
@@ -92,10 +95,10 @@ def _reading(
     }
 
 
-def _read(run: Run, condition: str, name: str, step: float) -> float | None:
+def _read(recording: Recording, condition: str, name: str) -> float | None:
     """Mean over a condition with the resolution of its display; None where the channel is not defined."""
-    value = run.statistic(condition, name, "mean")
-    return None if value != value else rounded(value, step)
+    value = recording.statistic(condition, name, "mean")
+    return None if value != value else rounded(value, channel(name).step)
 
 
 def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
@@ -121,22 +124,22 @@ def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
     return drawn
 
 
-def lanes(run: Run, channels: list[str], good: Run | None) -> dict[str, Any]:
-    """All that a lane view needs to draw: time, values per channel, script."""
+def lanes(recording: Recording, channels: list[str], good: Recording | None) -> dict[str, Any]:
+    """All that a lane view needs to draw: time, values per channel, what happened when."""
     found: dict[str, Any] = {}
     for name in channels:
         step = channel(name).step
         found[name] = {
-            "run": thinned(run.lanes[name], step),
-            "good": thinned(good.lanes[name], step) if good is not None else None,
+            "run": thinned(recording.column(name), step),
+            "good": thinned(good.column(name), step) if good is not None else None,
         }
     return {
-        "time": time_axis(run),
+        "time": time_axis(len(recording.time)),
         "lanes": found,
-        "quantities": {name: shown_quantity(run.rig, name) for name in channels},
-        "windows": windows(run.script),
-        "segments": segments(run.script),
-        "seconds": run.script.seconds,
+        "quantities": {name: shown_quantity(recording.rig, name) for name in channels},
+        "windows": windows(recording),
+        "segments": segments(recording),
+        "seconds": round(float(recording.time[-1]), 3) if len(recording.time) else 0.0,
     }
 
 
@@ -145,7 +148,8 @@ def drawn(wish: LaneWish | None) -> dict[str, Any] | None:
     if wish is None:
         return None
     shown = bands(wish.run.rig, wish.channels) if wish.bands else []
-    return lanes(wish.run, wish.channels, wish.good) | {"readings": [], "bands": shown}
+    good = None if wish.good is None else RunRecording(wish.good)
+    return lanes(RunRecording(wish.run), wish.channels, good) | {"readings": [], "bands": shown}
 
 
 def channel_rows() -> list[dict[str, Any]]:

@@ -3,6 +3,7 @@
 import numpy as np
 
 from leitfaden_core.faults import parse_fault
+from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
@@ -26,9 +27,9 @@ def test_values_keep_their_order_within_a_bucket() -> None:
 
 
 def test_time_and_values_have_the_same_length() -> None:
-    run = cached_run(load_rig("R1"), DAY, [])
+    run = RunRecording(cached_run(load_rig("R1"), DAY, []))
     drawn = lanes(run, ["maf"], None)
-    assert len(drawn["time"]) == len(drawn["lanes"]["maf"]["run"]) == len(time_axis(run))
+    assert len(drawn["time"]) == len(drawn["lanes"]["maf"]["run"]) == len(time_axis(len(run.time)))
     assert abs(drawn["time"][-1] - DAY.seconds) < 0.2
     assert drawn["lanes"]["maf"]["good"] is None
 
@@ -39,7 +40,7 @@ def test_a_short_gap_of_a_loose_contact_is_visible_on_the_screen() -> None:
 
 
 def test_windows_lie_in_the_script_and_bands_belong_to_windows() -> None:
-    named = windows(DAY)
+    named = windows(RunRecording(cached_run(load_rig("R1"), DAY, [])))
     assert all(0 <= w["start"] < w["end"] <= DAY.seconds for w in named)
     conditions = {w["condition"] for w in named}
     assert conditions <= {band["condition"] for band in bands(load_rig("R1"), ["maf"])}

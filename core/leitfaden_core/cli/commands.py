@@ -3,7 +3,6 @@ call, print. Bad input: one line, exit code 2.
 """
 
 import argparse
-import csv
 import io
 import json
 import sys
@@ -22,6 +21,7 @@ from leitfaden_core.faults import fault_kinds, left_with_plugs_off, parse_fault
 from leitfaden_core.judge import no_meaning
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.recordings import RunRecording, write_csv
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts, script_ids
 from leitfaden_core.scripts import condition as condition_of
@@ -268,10 +268,7 @@ def _simulate(options: argparse.Namespace) -> None:
 
 def _as_csv(run: Run, names: list[str]) -> str:
     out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["time [s]", *(f"{name} [{QUANTITIES[channel(name).quantity].kept}]" for name in names)])
-    for moment, row in zip(run.time, run.lanes[names], strict=True):
-        writer.writerow([f"{moment:.2f}", *("" if value != value else f"{value:.6g}" for value in row)])
+    write_csv(RunRecording(run), out, names)
     return out.getvalue()
 
 

@@ -1,0 +1,102 @@
+"""Recordings as plain tables: written as CSV with units, and read back, also when another program has written them."""
+
+import csv
+import itertools
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+from typing import Any, TextIO
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.channels import CHANNELS, channel
+from leitfaden_core.errors import BadDocument
+from leitfaden_core.quantities import parse_reading
+from leitfaden_core.recordings.recording import Event, Recording, Stretch, statistic_of, unit_of
+from leitfaden_core.rigs import Rig
+
+
+@dataclass(frozen=True)
+class Capture:
+    """A recording that came as a table. It knows no conditions but those that somebody has named."""
+
+    rig: Rig
+    time: NDArray[np.float64]
+    columns: dict[str, NDArray[np.float64]]
+    events: tuple[Event, ...] = ()
+    stretches: tuple[Stretch, ...] = field(default=())
+
+    @property
+    def channels(self) -> list[str]:
+        """Ids of the columns."""
+        return list(self.columns)
+
+    def column(self, name: str) -> NDArray[np.floating[Any]]:
+        """Values of a channel."""
+        return self.columns[name]
+
+    def statistic(self, condition: str, name: str, stat: str) -> float:
+        """A statistic over the last stretch that is named so; NaN when none is."""
+        last = next((s for s in reversed(self.stretches) if s.condition == condition), None)
+        if last is None:
+            return float("nan")
+        inside = (self.time > last.start) & (self.time <= last.end)
+        return statistic_of(self.columns[name][inside], last.end - last.start, stat)
+
+
+def write_csv(recording: Recording, out: TextIO, channels: Iterable[str] | None = None) -> None:
+    """A recording as a table: time, then a column per channel, each with its unit in brackets; empty: not defined."""
+    names = list(channels if channels is not None else recording.channels)
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["time [s]", *(f"{name} [{unit_of(name)}]" for name in names)])
+    columns = [recording.column(name) for name in names]
+    for k, seconds in enumerate(recording.time):
+        values = (column[k] for column in columns)
+        writer.writerow([f"{seconds:.3f}", *("" if value != value else f"{value:.6g}" for value in values)])
+
+
+def read_csv(text: TextIO, rig: Rig) -> Capture:
+    """A table as a recording of a rig. Columns of other units are converted; what is no channel is left out.
+
+    Raises
+    ------
+    BadDocument
+        Naming the row and the column that cannot be read.
+    """
+    rows = csv.reader(text)
+    heads = next(rows, [])
+    if not heads or heads[0].partition("[")[0].strip() != "time":
+        raise BadDocument("the table's first column must be 'time [s]'")
+    known = {k: _named(head) for k, head in enumerate(heads) if k and _named(head)[0] in CHANNELS}
+    if not known:
+        raise BadDocument("the table has no column that is a channel, such as 'maf [g/s]'")
+    time: list[float] = []
+    values: dict[str, list[float]] = {name: [] for name, _unit in known.values()}
+    for number, row in enumerate(rows, 2):
+        if len(row) != len(heads):
+            raise BadDocument(f"row {number} of the table has {len(row)} columns instead of {len(heads)}")
+        time.append(_number(row[0], number, "time"))
+        for k, (name, unit) in known.items():
+            values[name].append(float("nan") if not row[k].strip() else _kept(row[k], unit, name, number))
+    if len(time) < 2 or any(later <= earlier for earlier, later in itertools.pairwise(time)):
+        raise BadDocument("the table's time must rise from row to row, over two rows at least")
+    return Capture(rig, np.array(time), {name: np.array(found) for name, found in values.items()})
+
+
+def _named(head: str) -> tuple[str, str]:
+    name, _, unit = head.partition("[")
+    return name.strip(), unit.rstrip("] ").strip()
+
+
+def _number(cell: str, row: int, name: str) -> float:
+    try:
+        return float(cell)
+    except ValueError:
+        raise BadDocument(f"row {row} of the table, {name}: '{cell}' is no number") from None
+
+
+def _kept(cell: str, unit: str, name: str, row: int) -> float:
+    value = _number(cell, row, name)
+    if unit in {"", unit_of(name)}:
+        return value
+    return parse_reading(f"{value!r} {unit}", channel(name).quantity)

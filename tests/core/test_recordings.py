@@ -1,0 +1,145 @@
+"""Recordings: whatever they come from, they are read in one way."""
+
+import io
+
+import numpy as np
+import pytest
+
+from leitfaden_core.errors import BadDocument, LeitfadenError
+from leitfaden_core.expect import band_of
+from leitfaden_core.faults import parse_fault
+from leitfaden_core.recordings import (
+    Capture,
+    LiveRecord,
+    Recording,
+    RunRecording,
+    Stretch,
+    conditions_of,
+    read_csv,
+    write_csv,
+)
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import Machine, cached_run
+from leitfaden_core.simulate.actions import HoldSpeed, MovePedal, PutFault, TurnKey, script_actions
+from leitfaden_core.simulate.run import machine_for, settle_memory
+
+RIG = load_rig("R1")
+
+
+@pytest.fixture(scope="module")
+def live() -> LiveRecord:
+    """A hot engine: idle, raised, idle with a leak."""
+    record = LiveRecord(Machine(RIG, 3, start="hot", learned=settle_memory(RIG, [], 3, None)))
+    record.act(TurnKey(to="on"))
+    record.act(MovePedal(to=0.0))
+    record.advance(1500)
+    record.act(HoldSpeed(rpm=2500.0))
+    record.advance(1500)
+    record.mark("now the hose comes off")
+    record.act(MovePedal(to=0.0))
+    record.act(PutFault(name="hose", fault=parse_fault("manifold_vacuum_leak:area_mm2=4")))
+    record.advance(1500)
+    return record
+
+
+def as_capture(recording: Recording, names: list[str]) -> Capture:
+    table = io.StringIO()
+    write_csv(recording, table, names)
+    table.seek(0)
+    return read_csv(table, RIG)
+
+
+class TestLive:
+    def test_tells_conditions_from_the_state_and_keeps_every_action(self, live: LiveRecord) -> None:
+        assert conditions_of(live) == ["hot_idle", "no_load_2500"]
+        assert [s.condition for s in live.stretches] == ["hot_idle", "no_load_2500", "hot_idle"]
+        assert [(e.seconds, e.words) for e in live.events][2:] == [
+            (15.0, "hold_speed"),
+            (30.0, "now the hose comes off"),
+            (30.0, "move_pedal"),
+            (30.0, "put_fault"),
+        ]
+
+    def test_a_reading_is_that_of_the_last_time(self, live: LiveRecord) -> None:
+        trim = live.statistic("hot_idle", "stft", "mean")
+        band = band_of(RIG, "hot_idle", "stft")
+        assert band is not None and trim > band.high + 5
+        assert np.isnan(live.statistic("cruise_80", "maf", "mean"))
+
+    def test_an_engine_in_order_stays_in_its_bands_without_any_script(self) -> None:
+        record = LiveRecord(Machine(RIG, 5, start="hot", learned=settle_memory(RIG, [], 5, None)))
+        record.act(TurnKey(to="on"))
+        record.act(MovePedal(to=0.0))
+        record.advance(3000)
+        for name in ("maf", "map_true", "total_trim", "ect", "ho2s_b1s1_v"):
+            band = band_of(RIG, "hot_idle", name)
+            assert band is not None and band.low <= record.statistic("hot_idle", name, "mean") <= band.high, name
+
+    def test_what_cannot_be_done_is_not_recorded(self, live: LiveRecord) -> None:
+        before = len(live.events)
+        with pytest.raises(LeitfadenError):
+            live.act(PutFault(name="hose", fault=parse_fault("maf_dirty")))
+        assert len(live.events) == before
+
+    def test_the_actions_of_a_script_give_the_scripts_columns(self) -> None:
+        script = load_script("workshop_day")
+        run = cached_run(RIG, script, [], 4)
+        record = LiveRecord(machine_for(RIG, script, [], 4, None, run.memory))
+        for done, frames in script_actions(script):
+            for action in done:
+                record.act(action)
+            record.advance(frames)
+        other = RunRecording(run)
+        for name in ("maf", "ho2s_b1s1_v", "lambda_true"):
+            assert np.array_equal(record.column(name), other.column(name), equal_nan=True)
+        assert np.allclose(record.time, other.time)
+
+
+class TestTables:
+    def test_a_table_brings_back_what_was_written(self, live: LiveRecord) -> None:
+        names = ["rpm", "maf", "lambda_true"]
+        found = as_capture(live, names)
+        assert found.channels == names and np.allclose(found.time, live.time)
+        for name in names:
+            assert np.allclose(found.column(name), live.column(name), rtol=1e-5, equal_nan=True)
+
+    def test_a_named_stretch_is_read_as_in_any_other_recording(self, live: LiveRecord) -> None:
+        found = as_capture(live, ["maf", "ho2s_b1s1_v"])
+        last = live.stretches[-1]
+        named = Capture(RIG, found.time, found.columns, stretches=(Stretch("hot_idle", last.start, last.end),))
+        for name, stat in (("maf", "mean"), ("maf", "max"), ("ho2s_b1s1_v", "freq")):
+            assert named.statistic("hot_idle", name, stat) == pytest.approx(
+                live.statistic("hot_idle", name, stat), rel=1e-3
+            )
+
+    def test_other_units_are_converted_and_strange_columns_left_out(self) -> None:
+        table = "time [s],maf [kg/h],ect [°F],mood\n0.0,36.0,212,good\n0.5,18.0,,better\n"
+        found = read_csv(io.StringIO(table), RIG)
+        assert found.column("maf").tolist() == pytest.approx([10.0, 5.0])
+        assert found.column("ect")[0] == pytest.approx(100.0) and np.isnan(found.column("ect")[1])
+        assert found.channels == ["maf", "ect"]
+
+    @pytest.mark.parametrize(
+        ("table", "sentence"),
+        [
+            ("", "first column must be 'time [s]'"),
+            ("time [s],mood\n0,1\n", "no column that is a channel"),
+            ("time [s],maf [g/s]\n0,1\n1,many\n", "row 3 of the table, maf: 'many' is no number"),
+            ("time [s],maf [g/s]\n0,1\n1\n", "row 3 of the table has 1 columns instead of 2"),
+            ("time [s],maf [g/s]\n0,1\n0,2\n", "time must rise from row to row"),
+            ("time [s],maf [kPa]\n0,1\n1,2\n", "unknown unit 'kPa'"),
+        ],
+    )
+    def test_a_table_that_cannot_be_read_says_where(self, table: str, sentence: str) -> None:
+        with pytest.raises(LeitfadenError) as told:
+            read_csv(io.StringIO(table), RIG)
+        assert sentence in told.value.message and isinstance(told.value, (BadDocument, LeitfadenError))
+
+
+def test_a_run_tells_its_segments_windows_and_faults() -> None:
+    run = RunRecording(cached_run(RIG, load_script("workshop_day"), [parse_fault("maf_dirty")], 0))
+    assert run.events[0].kind == "action" and "airflow meter" in run.events[0].words
+    assert [e.words for e in run.events if e.kind == "segment"][:2] == ["Key on", "Crank"]
+    assert conditions_of(run)[:3] == ["koeo", "crank", "cold_idle"]
+    assert set(run.channels) >= {"maf", "ect"} and len(run.time) == len(run.column("maf"))
