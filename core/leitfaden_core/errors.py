@@ -2,6 +2,8 @@
 
 from collections.abc import Iterable
 
+from leitfaden_core.words import say
+
 
 class LeitfadenError(ValueError):
     """Something that a user asked for cannot be done; the text is meant for that user."""
@@ -27,7 +29,16 @@ class UnknownName(LeitfadenError):
         names = sorted(known)
         place = f" {where}" if where else ""
         super().__init__(
-            f"unknown {what} '{name}'{place}; known: {', '.join(names)}", what=what, name=name, known=names
+            say(
+                "unknown {what} '{name}'{place}; known: {list}",
+                what=what,
+                name=name,
+                place=place,
+                list=", ".join(names),
+            ),
+            what=what,
+            name=name,
+            known=names,
         )
 
 
@@ -38,7 +49,14 @@ class OutOfRange(LeitfadenError):
 
     def __init__(self, what: str, value: float, low: float, high: float, unit: str) -> None:
         super().__init__(
-            f"{what} is {value:g} {unit}; allowed is {low:g} to {high:g} {unit}",
+            say(
+                "{what} is {value:g} {unit}; allowed is {low:g} to {high:g} {unit}",
+                what=what,
+                value=value,
+                unit=unit,
+                low=low,
+                high=high,
+            ),
             what=what,
             value=value,
             low=low,

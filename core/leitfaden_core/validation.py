@@ -4,6 +4,7 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.words import say
 
 #: Kind of the library's error -> what would be right, from its details.
 _SENTENCES: dict[str, Callable[[Mapping[str, Any]], str]] = {
@@ -23,21 +24,27 @@ _SENTENCES: dict[str, Callable[[Mapping[str, Any]], str]] = {
     "dict_type": lambda told: "must be a set of named values",
     "model_type": lambda told: "must be a set of named values",
     "model_attributes_type": lambda told: "must be a set of named values",
-    "greater_than": lambda told: f"must be more than {told['gt']:g}",
-    "greater_than_equal": lambda told: f"must be {told['ge']:g} at least",
-    "less_than": lambda told: f"must be less than {told['lt']:g}",
-    "less_than_equal": lambda told: f"must be {told['le']:g} at most",
+    "greater_than": lambda told: say("must be more than {gt:g}", gt=told["gt"]),
+    "greater_than_equal": lambda told: say("must be {ge:g} at least", ge=told["ge"]),
+    "less_than": lambda told: say("must be less than {lt:g}", lt=told["lt"]),
+    "less_than_equal": lambda told: say("must be {le:g} at most", le=told["le"]),
     "string_too_short": lambda told: (
-        "must not be empty" if told["min_length"] == 1 else f"must have {told['min_length']} characters at least"
+        "must not be empty"
+        if told["min_length"] == 1
+        else say("must have {min_length} characters at least", min_length=told["min_length"])
     ),
-    "string_too_long": lambda told: f"may have {told['max_length']} characters at most",
+    "string_too_long": lambda told: say("may have {max_length} characters at most", max_length=told["max_length"]),
     "too_short": lambda told: (
-        "must not be empty" if told["min_length"] == 1 else f"must have {told['min_length']} entries at least"
+        "must not be empty"
+        if told["min_length"] == 1
+        else say("must have {min_length} entries at least", min_length=told["min_length"])
     ),
-    "too_long": lambda told: f"may have {told['max_length']} entries at most",
-    "literal_error": lambda told: f"must be one of {told['expected']}",
-    "enum": lambda told: f"must be one of {told['expected']}",
-    "union_tag_invalid": lambda told: f"is of an unknown kind '{told['tag']}'; known: {told['expected_tags']}",
+    "too_long": lambda told: say("may have {max_length} entries at most", max_length=told["max_length"]),
+    "literal_error": lambda told: say("must be one of {expected}", expected=told["expected"]),
+    "enum": lambda told: say("must be one of {expected}", expected=told["expected"]),
+    "union_tag_invalid": lambda told: say(
+        "is of an unknown kind '{tag}'; known: {expected_tags}", tag=told["tag"], expected_tags=told["expected_tags"]
+    ),
     "union_tag_not_found": lambda told: "does not say of which kind it is",
     "string_pattern_mismatch": lambda told: "is not written as it should be",
     "json_invalid": lambda told: "cannot be read",

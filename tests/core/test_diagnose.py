@@ -253,7 +253,7 @@ class TestProof:
     def test_a_heater_is_proven_at_its_own_plug(self) -> None:
         assert set(proving_tests(table(load_rig("R1")), "ho2s_heater_open:b1s2")) == {
             "meter.ho2s_b1s2_heater",
-            "part.b1s2 oxygen sensor",
+            "part.rear oxygen sensor",
         }
         taken = evidence(car("R1", "ho2s_heater_open:sensor=b1s2"), "codes", "meter.ho2s_b1s2_heater")
         now = standing(table(load_rig("R1")), taken)
@@ -293,11 +293,13 @@ class TestNextTest:
         assert order.index("scan.hot_idle.trims") < order.index("part.airflow meter")
 
     def test_the_best_way_arrives_and_costs_less_than_exchanging_parts(self) -> None:
-        """On five engines with another size each; two parts exchanged on suspicion would cost an hour."""
+        """On five engines with another size each, the drive to a reading counted; two parts exchanged on suspicion and a
+        drive after each would cost 84 minutes.
+        """
         for seed in (1, 2, 4, 5, 7):
             vehicle = hidden_vehicle(load_rig("R1"), seed, "thermostat_stuck_open")
             path = cheapest_path(table(load_rig("R1")), all_shown(vehicle), "thermostat_stuck_open")
-            assert path.proven and path.minutes < 60, seed
+            assert path.proven and path.minutes < 75, seed
 
 
 class TestLookAlikes:

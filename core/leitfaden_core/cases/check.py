@@ -12,6 +12,7 @@ from leitfaden_core.quantities import QUANTITIES, convert
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import script_with
 from leitfaden_core.simulate import Run, cached_run
+from leitfaden_core.words import say
 
 #: A condition of each drive in which codes are set: the workshop day, and the restart after it.
 CODE_CONDITIONS = ("hot_idle", "hot_soak_restart")
@@ -57,7 +58,10 @@ def _check(case: Case) -> list[Outcome]:
         for fault in case.faults:
             effects_on(fault, rig)
     except LeitfadenError as error:
-        return [Outcome(False, assertion.words(), f"not computed: {error.message}") for assertion in case.signature]
+        return [
+            Outcome(False, assertion.words(), say("not computed: {message}", message=error.message))
+            for assertion in case.signature
+        ]
     return [_compare(assertion, _Pair(rig, case)) for assertion in case.signature]
 
 
@@ -85,7 +89,7 @@ def _compare(assertion: Assertion, runs: _Pair) -> Outcome:
             return _compare_codes(assertion, runs)
         value = _value(assertion, runs)
     except LeitfadenError as error:
-        return Outcome(False, assertion.words(), f"not computed: {error.message}")
+        return Outcome(False, assertion.words(), say("not computed: {message}", message=error.message))
     low, high = float("-inf"), float("inf")
     if isinstance(assertion.value, tuple):
         low, high = assertion.value
@@ -105,7 +109,7 @@ def _compare_codes(assertion: Assertion, runs: _Pair) -> Outcome:
 def _value(assertion: Assertion, runs: _Pair) -> float:
     name, stat, condition = assertion.channel, assertion.stat, assertion.condition
     if name not in rig_channels(runs.rig):
-        raise UnknownName("channel", name, rig_channels(runs.rig), where=f"on rig {runs.rig.id}")
+        raise UnknownName("channel", name, rig_channels(runs.rig), where=say("on rig {id}", id=runs.rig.id))
     quantity = channel(name).quantity
     here = runs.faulty(condition).statistic(condition, name, stat)
     sound = runs.good(condition).statistic(condition, name, stat)

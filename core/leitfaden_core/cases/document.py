@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.validation import explained
+from leitfaden_core.words import say
 
 Stat = Literal["mean", "min", "max", "std", "freq"]
 Relation = Literal[">", "<", "between", "has", "has_not"]
@@ -49,15 +50,19 @@ class Assertion(BaseModel):
         if self.relation == "between" and not isinstance(self.value, tuple):
             raise ValueError("relation 'between' needs a value [low, high]")
         if self.relation in {">", "<"} and not isinstance(self.value, float):
-            raise ValueError(f"relation '{self.relation}' needs one number as value")
+            raise ValueError(say("relation '{relation}' needs one number as value", relation=self.relation))
         if (self.relation in {"has", "has_not"}) != (self.channel == "dtc"):
             raise ValueError("relations 'has' and 'has_not' belong to channel 'dtc', and only to it")
         return self
 
     def words(self) -> str:
         """What is asserted, on one line."""
-        value = f"{self.value[0]:g} to {self.value[1]:g}" if isinstance(self.value, tuple) else self.value
-        against = "" if self.versus == "absolute" else f" against {self.versus}"
+        value = (
+            say("{value:g} to {value_2:g}", value=self.value[0], value_2=self.value[1])
+            if isinstance(self.value, tuple)
+            else self.value
+        )
+        against = "" if self.versus == "absolute" else say(" against {versus}", versus=self.versus)
         return f"{self.condition} {self.channel} {self.stat}{against} {self.relation} {value} {self.unit}".rstrip(" -")
 
 
@@ -83,7 +88,9 @@ def parse_cases(text: str, source: str = "case catalogue") -> Catalogue:
     try:
         data = yaml.load(text, yaml.CSafeLoader)
     except yaml.YAMLError as error:
-        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+        raise BadDocument(
+            say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
+        ) from error
     try:
         return Catalogue.model_validate(data)
     except ValidationError as error:
@@ -95,6 +102,8 @@ def _place(data: Any, loc: tuple[int | str, ...]) -> str:
     """The place of an error with the case's own id instead of its number."""
     if len(loc) > 1 and loc[0] == "cases" and isinstance(data, dict):
         case = data["cases"][loc[1]]
-        name = case.get("id", f"case {loc[1]}") if isinstance(case, dict) else f"case {loc[1]}"
-        return ".".join([f"case {name}", *(str(part) for part in loc[2:])])
+        name = (
+            case.get("id", say("case {loc}", loc=loc[1])) if isinstance(case, dict) else say("case {loc}", loc=loc[1])
+        )
+        return ".".join([say("case {name}", name=name), *(str(part) for part in loc[2:])])
     return ".".join(str(part) for part in loc) or "document"

@@ -26,13 +26,14 @@ from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_id
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts, script_ids
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import Run, simulate
+from leitfaden_core.words import in_language, say
 
 
 class _Parser(argparse.ArgumentParser):
     """Says what is wrong on one line instead of the usage text."""
 
     def error(self, message: str) -> NoReturn:
-        raise LeitfadenError(f"{self.prog}: {message}; see {self.prog} --help")
+        raise LeitfadenError(say("{prog}: {message}; see {prog} --help", prog=self.prog, message=message))
 
 
 def main(arguments: list[str]) -> int:
@@ -133,7 +134,8 @@ def _parser() -> _Parser:
 
 
 def _print_rows(options: argparse.Namespace, rows: list[dict[str, Any]]) -> None:
-    """Rows as JSON, or as an aligned table of their short fields."""
+    """Rows as JSON, or as an aligned table of their short fields, in the language that is spoken."""
+    rows = in_language(rows)
     if options.json:
         print(json.dumps(rows, indent=1, ensure_ascii=False))
         return
@@ -234,13 +236,13 @@ def _faults(options: argparse.Namespace) -> None:
 
 def _simulate(options: argparse.Namespace) -> None:
     if options.seed < 0:
-        raise LeitfadenError(f"--seed is {options.seed}; it must be 0 or more")
+        raise LeitfadenError(say("--seed is {seed}; it must be 0 or more", seed=options.seed))
     rig = load_rig(options.rig)
     names = options.channels.split(",") if options.channels else rig_channels(rig)
     for name in names:
         channel(name)
         if name not in rig_channels(rig):
-            raise UnknownName("channel", name, rig_channels(rig), where=f"on rig {rig.id}")
+            raise UnknownName("channel", name, rig_channels(rig), where=say("on rig {id}", id=rig.id))
     faults = left_with_plugs_off([parse_fault(text) for text in options.fault], frozenset(options.unplug), rig)
     faults += unplugged_faults(options.unplug, rig)
     learned = None if options.learned_with is None else [parse_fault(text) for text in options.learned_with]
@@ -263,7 +265,7 @@ def _simulate(options: argparse.Namespace) -> None:
     try:
         options.out.write_text(text, encoding="utf-8")
     except OSError as error:
-        raise LeitfadenError(f"cannot write {options.out}: {error.strerror}") from error
+        raise LeitfadenError(say("cannot write {out}: {strerror}", out=options.out, strerror=error.strerror)) from error
 
 
 def _as_csv(run: Run, names: list[str]) -> str:
@@ -303,7 +305,11 @@ def _check_cases(options: argparse.Namespace) -> int:
         text = options.file.read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as error:
         raise LeitfadenError(
-            f"cannot read {options.file}: {getattr(error, 'strerror', None) or 'it is no text'}"
+            say(
+                "cannot read {file}: {value}",
+                file=options.file,
+                value=getattr(error, "strerror", None) or "it is no text",
+            )
         ) from error
     catalogue = parse_cases(text, source=str(options.file))
     if options.rig:
@@ -324,7 +330,13 @@ def _check_cases(options: argparse.Namespace) -> int:
     else:
         outcomes = [outcome for result in results for outcome in result.outcomes]
         print(
-            f"{sum(r.passed for r in results)} of {len(results)} cases, {sum(o.passed for o in outcomes)} of {len(outcomes)} assertions pass"
+            say(
+                "{count} of {count_2} cases, {count_3} of {count_4} assertions pass",
+                count=sum(r.passed for r in results),
+                count_2=len(results),
+                count_3=sum(o.passed for o in outcomes),
+                count_4=len(outcomes),
+            )
         )
     return 0 if all(result.passed for result in results) else 1
 
@@ -345,7 +357,10 @@ def _expect(options: argparse.Namespace) -> None:
         condition_of(options.condition)
         if options.condition not in {key[0] for key in sheet.bands}:
             raise UnknownName(
-                "condition", options.condition, {key[0] for key in sheet.bands}, where=f"in the value sheet of {rig.id}"
+                "condition",
+                options.condition,
+                {key[0] for key in sheet.bands},
+                where=say("in the value sheet of {id}", id=rig.id),
             )
     own = parse_own(options.own.read_text(encoding="utf-8"), str(options.own)) if options.own else {}
     rows = []
@@ -371,11 +386,11 @@ def _expect_row(
             "median": "",
             "high": f"{given.high:.4g}",
             "unit": unit,
-            "note": f"own value: {given.source}",
+            "note": say("own value: {source}", source=given.source),
         }
     elif missing is not None or band is None:
         words = missing or "healthy engines have no defined value of this here"
-        row |= {"low": "", "median": "", "high": "", "unit": "", "note": f"no meaning: {words}"}
+        row |= {"low": "", "median": "", "high": "", "unit": "", "note": say("no meaning: {words}", words=words)}
     else:
         row |= {"low": f"{band.low:.4g}", "median": f"{band.median:.4g}", "high": f"{band.high:.4g}", "unit": unit}
         row |= {"note": band.width() if why else "", "at least": f"{band.least:.4g}", "at most": f"{band.most:.4g}"}

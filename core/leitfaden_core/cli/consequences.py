@@ -13,6 +13,7 @@ from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.scripts import script_with
+from leitfaden_core.words import say
 
 Rows = list[dict[str, Any]]
 
@@ -41,7 +42,7 @@ def signature_rows(options: argparse.Namespace) -> Rows:
             "layer": d.layer,
             "stat": d.stat,
             "value": f"{d.value:.4g}",
-            "band": f"{d.low:.4g} to {d.high:.4g}",
+            "band": say("{low:.4g} to {high:.4g}", low=d.low, high=d.high),
             "unit": "Hz" if d.stat == "freq" else QUANTITIES[channel(d.channel).quantity].kept,
             "deviations": f"{d.deviations:+.1f}",
         }

@@ -46,6 +46,7 @@ from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.words import say
 from leitfaden_core.workings import from_run, mark_steps, work, workings
 
 Rows = list[dict[str, Any]]
@@ -57,7 +58,7 @@ def vehicle_of(options: argparse.Namespace) -> Vehicle:
         raise LeitfadenError("--hidden and --fault exclude each other: an unknown vehicle has its own fault")
     if options.hidden is not None:
         if options.hidden < 0:
-            raise LeitfadenError(f"--hidden is {options.hidden}; it must be 0 or more")
+            raise LeitfadenError(say("--hidden is {hidden}; it must be 0 or more", hidden=options.hidden))
         vehicle = hidden_vehicle(load_rig(options.rig), options.hidden)
     else:
         rig = load_rig(options.rig)
@@ -71,7 +72,7 @@ def pairs(texts: list[str]) -> dict[str, str]:
     for text in texts:
         name, equals, value = text.partition("=")
         if not equals:
-            raise LeitfadenError(f"write settings as name=value, not '{text}'")
+            raise LeitfadenError(say("write settings as name=value, not '{what}'", what=text))
         found[name.strip()] = value.strip()
     return found
 
@@ -99,7 +100,9 @@ def measure_rows(options: argparse.Namespace) -> Rows:
         ]
     entry = instruments.get(options.tool)
     if options.place is None:
-        raise MissingPart(f"say where: {entry.free_places or ', '.join(entry.places(load_rig(options.rig)))}")
+        raise MissingPart(
+            say("say where: {value}", value=entry.free_places or ", ".join(entry.places(load_rig(options.rig))))
+        )
     condition = options.condition or (entry.conditions[0] if entry.conditions else "hot_idle")
     condition_of(condition)
     seen = measure(entry, vehicle_of(options), options.place, condition, pairs(options.set), options.seed)
@@ -118,7 +121,7 @@ def observation_rows(seen: Observation, traces: bool = False) -> Rows:
             continue
         value = shown(entry.value, entry.quantity, entry.step or 0.001) if entry.quantity else f"{entry.value:.4g}"
         rows.append({"what": entry.label, "value": value, "note": entry.text})
-    rows.append({"what": "costs", "value": f"{seen.minutes:g} min", "note": ""})
+    rows.append({"what": "costs", "value": say("{minutes:g} min", minutes=seen.minutes), "note": ""})
     rows += [{"what": "mind", "value": "", "note": note} for note in seen.notes]
     rows += [{"what": "changed", "value": "", "note": note} for note in seen.changes]
     if traces:
@@ -183,7 +186,7 @@ def _typed(rig: Rig, name: str, text: str) -> float:
     channel_id, _colon, stat = name.partition(":")
     entry = channel(channel_id)
     if channel_id not in rig_channels(rig):
-        raise UnknownName("channel", channel_id, rig_channels(rig), where=f"on rig {rig.id}")
+        raise UnknownName("channel", channel_id, rig_channels(rig), where=say("on rig {id}", id=rig.id))
     if stat not in {"", "mean", "min", "max", "freq"}:
         raise UnknownName("statistic", stat, ("mean", "min", "max", "freq"))
     quantity = "frequency" if stat == "freq" else shown_quantity(rig, entry.id)
@@ -252,7 +255,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
         for entry in ranked(causes, taken)[: options.causes]
     ]
     rows += [
-        {"part": "ruled out", "what": cause, "value": "", "note": f"by {test}"}
+        {"part": "ruled out", "what": cause, "value": "", "note": say("by {test}", test=test)}
         for cause, test in ruled_out(causes, taken)
     ]
     now = standing(causes, taken)
@@ -277,7 +280,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
             {
                 "part": "next",
                 "what": p.label,
-                "value": f"{p.bits:.2f} bit in {p.minutes:g} min",
+                "value": say("{bits:.2f} bit in {minutes:g} min", bits=p.bits, minutes=p.minutes),
                 "note": "; ".join([p.test, *p.cautions]),
             }
             for p in next_tests(causes, taken, options.next)
@@ -286,7 +289,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
             {
                 "part": "would prove",
                 "what": test_of(rig, name).label,
-                "value": f"{test_of(rig, name).minutes:g} min",
+                "value": say("{minutes:g} min", minutes=test_of(rig, name).minutes),
                 "note": name,
             }
             for name in proving_tests(causes, now.candidate)[:2]
@@ -295,7 +298,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
         {
             "part": "spent",
             "what": "shop minutes",
-            "value": f"{sum(test_of(rig, t.test).minutes for t in taken):g} min",
+            "value": say("{count:g} min", count=sum(test_of(rig, t.test).minutes for t in taken)),
             "note": "",
         }
     )
@@ -341,7 +344,7 @@ def _conclusion_rows(causes: Table, vehicle: Vehicle, taken: list[Taken], cause:
         {
             "part": "cost",
             "what": "spent against a good path",
-            "value": f"{spent:g} min against {best.minutes:g} min",
+            "value": say("{spent:g} min against {minutes:g} min", spent=spent, minutes=best.minutes),
             "note": " > ".join(best.tests),
         }
     )
@@ -355,13 +358,18 @@ def _best_path_rows(causes: Table, vehicle: Vehicle) -> Rows:
         {
             "part": "step",
             "what": test_of(causes.rig, name).label,
-            "value": f"{test_of(causes.rig, name).minutes:g} min",
+            "value": say("{minutes:g} min", minutes=test_of(causes.rig, name).minutes),
             "note": name,
         }
         for name in best.tests
     ]
     rows.append(
-        {"part": "proven" if best.proven else "not proven", "what": true, "value": f"{best.minutes:g} min", "note": ""}
+        {
+            "part": "proven" if best.proven else "not proven",
+            "what": true,
+            "value": say("{minutes:g} min", minutes=best.minutes),
+            "note": "",
+        }
     )
     return rows
 
@@ -377,10 +385,10 @@ def _look_alike_rows(causes: Table, options: argparse.Namespace) -> Rows:
     return [
         {
             "looks like": alike.label,
-            "apart": f"{alike.distance:.1f} spreads",
+            "apart": say("{distance:.1f} spreads", distance=alike.distance),
             "told apart by": alike.separated_by,
-            "in": f"{alike.separating_minutes:g} min",
-            "by": f"{alike.separation:.1f} spreads",
+            "in": say("{separating_minutes:g} min", separating_minutes=alike.separating_minutes),
+            "by": say("{separation:.1f} spreads", separation=alike.separation),
         }
         for alike in found
     ] or [{"looks like": "nothing", "apart": "", "told apart by": "", "in": "", "by": ""}]
@@ -423,7 +431,7 @@ def work_rows(options: argparse.Namespace) -> Rows:
         ]
     rows: Rows = [
         {
-            "step": f"given {name}",
+            "step": say("given {name}", name=name),
             "formula": sources.get(name, "default"),
             "numbers": "",
             "result": f"{value:g} {next(i.unit for i in working.inputs if i.symbol == name)}",

@@ -12,6 +12,7 @@ from leitfaden_core.simulate import simulate
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import GROUND
+from leitfaden_core.words import say
 
 
 def circuit_wires(names: list[str], rig: Rig) -> frozenset[str]:
@@ -19,7 +20,7 @@ def circuit_wires(names: list[str], rig: Rig) -> frozenset[str]:
     known = circuits_of(rig, "signal", "supply", "actuator")
     for name in names:
         if name not in known:
-            raise UnknownName("circuit", name, known, where=f"on rig {rig.id}")
+            raise UnknownName("circuit", name, known, where=say("on rig {id}", id=rig.id))
     return frozenset(CIRCUITS[name].wire for name in names)
 
 

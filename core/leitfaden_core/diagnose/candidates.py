@@ -4,12 +4,12 @@ experience and history.
 
 import itertools
 from dataclasses import dataclass, replace
-from functools import cache
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import Range
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import per_language, say
 
 #: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
 NOTHING_WRONG = 0.05
@@ -46,7 +46,7 @@ class Candidate:
         return tuple(spec for way in self.ways for spec in way)
 
 
-@cache
+@per_language()
 def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
     """All single causes of a rig and "nothing wrong", with priors."""
     found: list[Candidate] = []
@@ -89,7 +89,11 @@ def _optional(kind_id: str, parameter: str) -> bool:
 def _label(spec: FaultSpec, chosen: dict[str, str]) -> str:
     kind = fault_kinds.get(spec.kind)
     return (
-        f"{kind.label} ({', '.join(str(value).replace('_', ' ') for value in chosen.values())})"
+        say(
+            "{label} ({choices})",
+            label=kind.label,
+            choices=", ".join(str(value).replace("_", " ") for value in chosen.values()),
+        )
         if chosen
         else kind.label
     )
@@ -135,4 +139,6 @@ def candidate_of(rig: Rig, fault: FaultSpec) -> Candidate:
             sample = entry.sizes[0].params
             if all(fault.params.get(name, value) == value for name, value in sample.items() if isinstance(value, str)):
                 return entry
-    raise ValueError(f"no candidate for {describe_fault(fault)} on rig {rig.id}")
+    raise ValueError(
+        say("no candidate for {describe_fault} on rig {id}", describe_fault=describe_fault(fault), id=rig.id)
+    )

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from leitfaden_core.diagnose.procedures import test_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.words import say
 
 #: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].
 TAILS, LOUDEST = 4.0, 9.0
@@ -51,7 +52,11 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     part = table.slices[test_id]
     wanted = part.stop - part.start
     if len(values) != wanted:
-        raise LeitfadenError(f"test {test_id} gives {wanted} readings, not {len(values)}")
+        raise LeitfadenError(
+            say(
+                "test {test_id} gives {wanted} readings, not {count}", test_id=test_id, wanted=wanted, count=len(values)
+            )
+        )
     # What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
     expected = table.points[:, part]
     here, there = np.isnan(values)[None, :], np.isnan(expected)

@@ -12,6 +12,7 @@ from leitfaden_core.diagnose.procedures import isolated_by, test_of, tests_of
 from leitfaden_core.diagnose.ranking import next_tests
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.faults import fault_kinds
+from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
@@ -76,7 +77,9 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             top.label,
             top.probability,
             False,
-            f"{proof}; but what was isolated holds more than one cause: {', '.join(rivals)}.",
+            say(
+                "{proof}; but what was isolated holds more than one cause: {list}.", proof=proof, list=", ".join(rivals)
+            ),
             rivals,
         )
     return Standing(top.candidate, top.label, top.probability, True, f"{proof}.", rivals)
@@ -92,9 +95,9 @@ def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
     for entry in taken:
         test = test_of(table.rig, entry.test)
         if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, candidate):
-            return f"{test.label}: the effect went and came back"
+            return say("{label}: the effect went and came back", label=test.label)
         if test.id in _measured_by(cause) and _speaks(table, entry, candidate):
-            return f"{test.label}: the defect itself was measured"
+            return say("{label}: the defect itself was measured", label=test.label)
     return None
 
 

@@ -11,7 +11,7 @@ import json
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import cache
 from importlib import resources
 from itertools import pairwise
 from multiprocessing import get_context
@@ -28,6 +28,7 @@ from leitfaden_core.faults import FaultSpec
 from leitfaden_core.files import write_whole
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
+from leitfaden_core.words import per_language, say
 
 #: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs
 #: through many readings.
@@ -185,7 +186,7 @@ def _keep(rig: Rig, subject: Subject, values: list[float]) -> None:
         write_whole(_path(rig, subject), json.dumps(values).encode())
 
 
-@lru_cache(maxsize=16)
+@per_language(16)
 def table(
     rig: Rig,
     history: tuple[str, ...] = (),
@@ -260,7 +261,7 @@ def with_pairs(
         added.append(
             Candidate(
                 f"{one.id}+{two.id}",
-                f"{one.label}, and {two.label.lower()}",
+                say("{label}, and {label_2}", label=one.label, label_2=two.label.lower()),
                 "pair",
                 (),
                 PAIR_PRIOR * one.prior * two.prior,

@@ -10,6 +10,7 @@ from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.quantities import parse_reading
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.validation import explained
+from leitfaden_core.words import say
 
 
 class OwnValue(BaseModel):
@@ -31,7 +32,7 @@ class OwnValue(BaseModel):
         try:
             condition_of(self.condition)
             if self.low > self.high:
-                raise ValueError(f"from {self.from_} lies above to {self.to}")
+                raise ValueError(say("from {what} lies above to {to}", what=self.from_, to=self.to))
         except LeitfadenError as error:
             raise ValueError(error.message) from error
         return self
@@ -55,9 +56,13 @@ def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], Ow
     try:
         told = yaml.safe_load(text)
     except yaml.YAMLError as error:
-        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+        raise BadDocument(
+            say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
+        ) from error
     if not isinstance(told, list):
-        raise BadDocument(f"{source} must be a list of entries with condition, channel, from, to and source")
+        raise BadDocument(
+            say("{source} must be a list of entries with condition, channel, from, to and source", source=source)
+        )
     found = {}
     for k, entry in enumerate(told):
         try:
@@ -65,6 +70,14 @@ def parse_own(text: str, source: str = "own values") -> dict[tuple[str, str], Ow
         except ValidationError as error:
             first = error.errors()[0]
             place = "".join(f", {part}" for part in first["loc"])
-            raise BadDocument(f"{source}, entry {k + 1}{place}: {explained(first)}") from error
+            raise BadDocument(
+                say(
+                    "{source}, entry {k}{place}: {explained}",
+                    source=source,
+                    k=k + 1,
+                    place=place,
+                    explained=explained(first),
+                )
+            ) from error
         found[value.condition, value.channel] = value
     return found

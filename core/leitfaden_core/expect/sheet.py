@@ -24,6 +24,7 @@ from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, is_shipped, rig_channels
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import simulate, steady_statistics
+from leitfaden_core.words import say
 
 #: Engines in the population, and the share of them that the band holds.
 MEMBERS = 200
@@ -53,15 +54,21 @@ class Band:
 
     def why(self, members: int) -> str:
         """Where the band comes from, in one sentence."""
-        what = f"{100 * COVERED:.0f} % of {members} healthy engines of this type, with production spread, ageing, fuel grades and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step"
-        return f"{what}. {self.width()}"
+        what = say(
+            "{value:.0f} % of {members} healthy engines of this type, with production spread, ageing, fuel grades and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step",
+            value=100 * COVERED,
+            members=members,
+        )
+        return say("{what}. {width}", what=what, width=self.width())
 
     def width(self) -> str:
         """What makes the band as wide as it is, in one sentence."""
         if not self.causes:
             return "Its width is the display's own step, noise and the engine's cycle-to-cycle wander."
-        named = "; ".join(f"{SPREAD[name].why} ({100 * share:.0f} %)" for name, share in self.causes)
-        return f"Its width comes from: {named}."
+        named = "; ".join(
+            say("{why} ({percent:.0f} %)", why=SPREAD[name].why, percent=100 * share) for name, share in self.causes
+        )
+        return say("Its width comes from: {named}.", named=named)
 
 
 @dataclass(frozen=True)
@@ -222,7 +229,8 @@ def load_sheet(rig: Rig) -> ValueSheet:
     path = _shipped_path(rig) or _kept_path(rig)
     if not path.is_file():
         raise MissingSheet(
-            f"rig {rig.id} has no value sheet yet; compute it with: ./leitfaden expect {rig.id} --rebuild", rig=rig
+            say("rig {id} has no value sheet yet; compute it with: ./leitfaden expect {id} --rebuild", id=rig.id),
+            rig=rig,
         )
     stored = json.loads(path.read_text(encoding="utf-8"))
     bands = {}
@@ -242,5 +250,5 @@ def band_of(rig: Rig, condition: str, channel_id: str, stat: str = "mean") -> Ba
     sheet = load_sheet(rig)
     channel(channel_id)
     if condition not in sheet.conditions:
-        raise UnknownName("condition", condition, sheet.conditions, where=f"in the value sheet of {rig.id}")
+        raise UnknownName("condition", condition, sheet.conditions, where=say("in the value sheet of {id}", id=rig.id))
     return sheet.bands.get((condition, channel_id, stat))

@@ -9,6 +9,7 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.oxygen import cell_resistance, cell_voltage, cell_voltage_table, equilibrium_oxygen
 from leitfaden_core.wiring import CIRCUIT_SOUND, pin_voltage
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,7 @@ def narrowband_grid(rig: Rig) -> NarrowbandGrid:
     celsius = np.arange(250.0, 901.0, 50.0)
     table = cell_voltage_table(rig.exhaust.mixture_spread)
     if rig.oxygen_sensors is None:
-        raise MissingPart(f"rig {rig.id} ({rig.name}) has no oxygen sensor", rig=rig.id)
+        raise MissingPart(say("rig {id} ({name}) has no oxygen sensor", id=rig.id, name=rig.name), rig=rig.id)
     bias, pull = rig.oxygen_sensors.bias_voltage, rig.oxygen_sensors.bias_resistance
     oxygen, cells, pins, resistances = [], [], [], []
     for temp in celsius + ZERO_CELSIUS:

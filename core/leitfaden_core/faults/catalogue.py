@@ -12,6 +12,7 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.parts import part_called
 from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 Values = dict[str, float | str]
 
@@ -78,7 +79,7 @@ class Parameter:
         """
         if isinstance(value, str):
             return value
-        return self.words.format(value=value, percent=100.0 * value) if self.words else f"{value:g} {self.unit}".strip()
+        return say(self.words or f"{{value:g}} {self.unit}".strip(), value=value, percent=100.0 * value)
 
     def sized(self, value: float, share: float, values: Values) -> float:
         """The value whose distance from neutral is that share of this one's, within the range."""
@@ -155,7 +156,11 @@ class FaultKind:
         for parameter in self.parameters:
             if not parameter.choices and (parameter.low >= parameter.high or not parameter.steps):
                 raise ValueError(
-                    f"fault kind '{self.id}', parameter '{parameter.id}': range and severity steps are needed"
+                    say(
+                        "fault kind '{id}', parameter '{id_2}': range and severity steps are needed",
+                        id=self.id,
+                        id_2=parameter.id,
+                    )
                 )
 
 
@@ -197,5 +202,5 @@ def in_second_bank(kind: str, values: Values, rig: Rig) -> bool:
     """Whether a fault sits in the second bank; UnknownName when the rig has no sensor there."""
     bank = str(values.get("bank", "bank_1"))
     if bank == "bank_2" and "two_banks" not in rig.features:
-        raise UnknownName("bank", bank, ["bank_1"], where=f"of fault {kind} on rig {rig.id}")
+        raise UnknownName("bank", bank, ["bank_1"], where=say("of fault {kind} on rig {id}", kind=kind, id=rig.id))
     return bank == "bank_2"

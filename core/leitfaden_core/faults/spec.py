@@ -8,6 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
 from leitfaden_core.faults.catalogue import FEATURES, Effect, FaultKind, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -77,14 +78,16 @@ class Onset(BaseModel):
         for number in (number for mode in ONSETS.values() for number in mode.numbers):
             value = getattr(self, number.id)
             if value is not None and not number.low <= value <= number.high:
-                raise OutOfRange(f"onset: {number.label}", value, number.low, number.high, number.unit)
+                raise OutOfRange(say("onset: {label}", label=number.label), value, number.low, number.high, number.unit)
         return self
 
     def checked(self) -> "Onset":
         """Self, when the mode has what it needs; MissingPart otherwise."""
         for number in ONSETS[self.mode].numbers:
             if getattr(self, number.id) is None:
-                raise MissingPart(f"onset '{self.mode}' needs {number.id}", mode=self.mode, part=number.id)
+                raise MissingPart(
+                    say("onset '{mode}' needs {id}", mode=self.mode, id=number.id), mode=self.mode, part=number.id
+                )
         return self
 
 
@@ -113,7 +116,7 @@ class FaultSpec(BaseModel):
         known = {parameter.id: parameter for parameter in kind.parameters}
         for name in self.params:
             if name not in known:
-                raise UnknownName("parameter", name, known, where=f"of fault kind {kind.id}")
+                raise UnknownName("parameter", name, known, where=say("of fault kind {id}", id=kind.id))
         self.onset.checked()
         values: Values = {}
         for parameter in kind.parameters:
@@ -126,16 +129,28 @@ class FaultSpec(BaseModel):
             value = self.params[parameter.id]
             if parameter.choices:
                 if value not in parameter.choices:
-                    raise UnknownName(parameter.label, str(value), parameter.choices, where=f"in fault kind {kind.id}")
+                    raise UnknownName(
+                        parameter.label, str(value), parameter.choices, where=say("in fault kind {id}", id=kind.id)
+                    )
             elif not isinstance(value, (int, float)):
                 raise LeitfadenError(
-                    f"fault {kind.id}: {parameter.label} must be a number in {parameter.unit}, not '{value}'"
+                    say(
+                        "fault {id}: {label} must be a number in {unit}, not '{value}'",
+                        id=kind.id,
+                        label=parameter.label,
+                        unit=parameter.unit,
+                        value=value,
+                    )
                 )
             else:
                 allowed = parameter.range_for(self.params)
                 if not allowed.low <= value <= allowed.high:
                     raise OutOfRange(
-                        f"fault {kind.id}: {parameter.label}", float(value), allowed.low, allowed.high, parameter.unit
+                        say("fault {id}: {label}", id=kind.id, label=parameter.label),
+                        float(value),
+                        allowed.low,
+                        allowed.high,
+                        parameter.unit,
                     )
             values[parameter.id] = value
         return kind, values
@@ -158,7 +173,13 @@ def effects_on(spec: FaultSpec, rig: Rig) -> tuple[FaultKind, Values, list[Effec
     kind, values = spec.checked()
     if kind.needs and kind.needs not in rig.features:
         raise LeitfadenError(
-            f"fault {kind.id} does not exist on rig {rig.id} ({rig.name}): it has no {FEATURES.get(kind.needs, kind.needs)}"
+            say(
+                "fault {id} does not exist on rig {id_2} ({name}): it has no {get}",
+                id=kind.id,
+                id_2=rig.id,
+                name=rig.name,
+                get=FEATURES.get(kind.needs, kind.needs),
+            )
         )
     part = kind.part_of(values)
     return kind, values, [replace(e, part=part, hose=kind.hose) for e in kind.effects(values, rig)]
@@ -211,7 +232,9 @@ def parse_fault(text: str) -> FaultSpec:
     for part in filter(None, rest.split(",")):
         key, equals, value = part.partition("=")
         if not equals:
-            raise LeitfadenError(f"fault '{text}': write parameters as name=value, not '{part}'")
+            raise LeitfadenError(
+                say("fault '{what}': write parameters as name=value, not '{part}'", what=text, part=part)
+            )
         try:
             params[key.strip()] = float(value)
         except ValueError:
@@ -230,4 +253,4 @@ def describe_fault(spec: FaultSpec) -> str:
         sizes.append(
             " ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)])
         )
-    return f"{kind.label} ({', '.join(sizes)})" if sizes else kind.label
+    return say("{label} ({sizes})", label=kind.label, sizes=", ".join(sizes)) if sizes else kind.label

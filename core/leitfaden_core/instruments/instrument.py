@@ -12,6 +12,7 @@ from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -125,11 +126,22 @@ def measure(
     """
     known = instrument.places(vehicle.rig)
     if not known and not instrument.free_places:
-        raise LeitfadenError(f"the {instrument.label} finds no place on rig {vehicle.rig.id} ({vehicle.rig.name})")
+        raise LeitfadenError(
+            say(
+                "the {label} finds no place on rig {id} ({name})",
+                label=instrument.label,
+                id=vehicle.rig.id,
+                name=vehicle.rig.name,
+            )
+        )
     if known and place not in known:
-        raise UnknownName("place", place, known, where=f"for the {instrument.label} on rig {vehicle.rig.id}")
+        raise UnknownName(
+            "place", place, known, where=say("for the {label} on rig {id}", label=instrument.label, id=vehicle.rig.id)
+        )
     if instrument.conditions and condition not in instrument.conditions:
-        raise UnknownName("condition", condition, instrument.conditions, where=f"for the {instrument.label}")
+        raise UnknownName(
+            "condition", condition, instrument.conditions, where=say("for the {label}", label=instrument.label)
+        )
     chosen = _checked(instrument, options or {})
     return instrument.use(Use(vehicle, place, condition, chosen, chance(seed, vehicle.seed, instrument.id, place)))
 
@@ -138,22 +150,36 @@ def _checked(instrument: Instrument, given: dict[str, str]) -> dict[str, str]:
     known = {option.id: option for option in instrument.options}
     for name in given:
         if name not in known:
-            raise UnknownName("option", name, known, where=f"of the {instrument.label}")
+            raise UnknownName("option", name, known, where=say("of the {label}", label=instrument.label))
     chosen = {}
     for option in instrument.options:
         text = str(given.get(option.id, option.default))
         if option.choices and text not in option.choices:
-            raise UnknownName(option.label, text, option.choices, where=f"of the {instrument.label}")
+            raise UnknownName(option.label, text, option.choices, where=say("of the {label}", label=instrument.label))
         if option.high > option.low:
             try:
                 value = float(text)
             except ValueError:
                 raise LeitfadenError(
-                    f"{instrument.label}: {option.label} must be a number in {option.unit}, not '{text}'"
+                    say(
+                        "{label}: {label_2} must be a number in {unit}, not '{what}'",
+                        label=instrument.label,
+                        label_2=option.label,
+                        unit=option.unit,
+                        what=text,
+                    )
                 ) from None
             if not option.low <= value <= option.high:
                 raise LeitfadenError(
-                    f"{instrument.label}: {option.label} is {value:g} {option.unit}; allowed is {option.low:g} to {option.high:g}"
+                    say(
+                        "{label}: {label_2} is {value:g} {unit}; allowed is {low:g} to {high:g}",
+                        label=instrument.label,
+                        label_2=option.label,
+                        value=value,
+                        unit=option.unit,
+                        low=option.low,
+                        high=option.high,
+                    )
                 )
         chosen[option.id] = text
     return chosen

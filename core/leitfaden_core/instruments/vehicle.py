@@ -17,6 +17,7 @@ from leitfaden_core.simulate import FRAME, UNTOUCHED, Handwork, Run, simulate
 from leitfaden_core.simulate.pins import hooks_at, network_at
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.wiring.network import Network
+from leitfaden_core.words import say
 
 
 def _beside_the_engine(condition: str, **held: float) -> Script:
@@ -138,7 +139,7 @@ class Vehicle:
     def marks(self) -> list[Mark]:
         """All that can be seen on it and means something."""
         kinds = [fault.checked() for fault in self.faults]
-        return [Mark(kind.group, kind.look.format(**values), kind.look) for kind, values in kinds if kind.look]
+        return [Mark(kind.group, say(kind.look, **values), kind.look) for kind, values in kinds if kind.look]
 
     def hooks(self, condition: str) -> dict[str, float]:
         """Where something acts on the engine in the middle of a condition, with the values there."""

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from leitfaden_core.engine.air_path import breathing, cylinder_flow
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 from leitfaden_core.workings.kinds.pressure import station_pressure
 
 
@@ -57,20 +58,36 @@ def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> 
     low, high = min(values.values()), max(values.values())
     listed = ", ".join(f"{key} {value:.4g}" for key, value in values.items())
     if high - low <= limit:
-        return RelationVerdict(name, VerdictKind.GOOD, f"They agree within {limit:g} {unit} ({listed} {unit}).")
+        return RelationVerdict(
+            name,
+            VerdictKind.GOOD,
+            say("They agree within {limit:g} {unit} ({listed} {unit}).", limit=limit, unit=unit, listed=listed),
+        )
     middle = sorted(values.values())[len(values) // 2]
     odd = tuple(key for key, value in values.items() if abs(value - middle) > limit) if len(values) > 2 else ()
     if odd:
         return RelationVerdict(
             name,
             VerdictKind.FAULTY,
-            f"{', '.join(odd)} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).",
+            say(
+                "{list} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).",
+                list=", ".join(odd),
+                limit=limit,
+                unit=unit,
+                listed=listed,
+            ),
             odd,
         )
     return RelationVerdict(
         name,
         VerdictKind.SUSPECT,
-        f"They differ by {high - low:.3g} {unit}, limit {limit:g}; which of the two is wrong needs a third witness ({listed} {unit}).",
+        say(
+            "They differ by {high:.3g} {unit}, limit {limit:g}; which of the two is wrong needs a third witness ({listed} {unit}).",
+            high=high - low,
+            unit=unit,
+            limit=limit,
+            listed=listed,
+        ),
     )
 
 
@@ -94,7 +111,11 @@ def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     if seen.condition != "koeo" or len(values) < 2:
         return
     if seen.soak_hours is not None and seen.soak_hours < seen.rules.soak_hours:
-        reason = f"Not valid after {seen.soak_hours:g} h standing: {seen.rules.soak_hours:g} h are needed until everything has one temperature."
+        reason = say(
+            "Not valid after {soak_hours:g} h standing: {soak_hours_2:g} h are needed until everything has one temperature.",
+            soak_hours=seen.soak_hours,
+            soak_hours_2=seen.rules.soak_hours,
+        )
         yield RelationVerdict("temperatures after a soak", VerdictKind.NOT_DECIDABLE, reason)
         return
     yield _agreement("temperatures after a soak", values, seen.rules.temperatures_k, "°C")
@@ -104,7 +125,9 @@ def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     reference = seen.readings.get("vref_v", 5.0)
     if {"tp_volts", "tp2_volts"} <= seen.readings.keys():
         error = seen.readings["tp_volts"] + seen.readings["tp2_volts"] - reference
-        yield _track("throttle tracks", error, f"they must add up to {reference:.2f} V", seen.rules)
+        yield _track(
+            "throttle tracks", error, say("they must add up to {reference:.2f} V", reference=reference), seen.rules
+        )
     if {"app_volts", "app2_volts"} <= seen.readings.keys():
         yield _track(
             "pedal tracks",
@@ -116,7 +139,16 @@ def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
 
 def _track(name: str, error: float, rule: str, rules: RelationRules) -> RelationVerdict:
     kind = VerdictKind.GOOD if abs(error) <= rules.tracks_volts else VerdictKind.FAULTY
-    return RelationVerdict(name, kind, f"Off by {error:+.2f} V: {rule} within {rules.tracks_volts:g} V.")
+    return RelationVerdict(
+        name,
+        kind,
+        say(
+            "Off by {error:+.2f} V: {rule} within {tracks_volts:g} V.",
+            error=error,
+            rule=rule,
+            tracks_volts=rules.tracks_volts,
+        ),
+    )
 
 
 def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -136,7 +168,12 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     yield RelationVerdict(
         "airflow against pressure",
         kind,
-        f"The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass:.3g} g/s); limit {seen.rules.airflow_percent:g} %.",
+        say(
+            "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass:.3g} g/s); limit {airflow_percent:g} %.",
+            off=off,
+            mass=mass,
+            airflow_percent=seen.rules.airflow_percent,
+        ),
     )
 
 
@@ -145,7 +182,9 @@ def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         flow = seen.readings["maf"]
         kind = VerdictKind.GOOD if flow < 0.5 else VerdictKind.FAULTY
         yield RelationVerdict(
-            "airflow at standstill", kind, f"{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s."
+            "airflow at standstill",
+            kind,
+            say("{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s.", flow=flow),
         )
 
 

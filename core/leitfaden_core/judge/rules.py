@@ -8,6 +8,7 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.judge.relations import RelationRules
 from leitfaden_core.judge.traces import NarrowbandLimits
 from leitfaden_core.judge.verdict import SchoolRules
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -114,7 +115,14 @@ class RuleBook(BaseModel):
             value = getattr(self, rule.id)
             if not rule.low <= value <= rule.high:
                 raise LeitfadenError(
-                    f"{rule.label} is {value:g} {rule.unit}; allowed is {rule.low:g} to {rule.high:g} {rule.unit}"
+                    say(
+                        "{label} is {value:g} {unit}; allowed is {low:g} to {high:g} {unit}",
+                        label=rule.label,
+                        value=value,
+                        unit=rule.unit,
+                        low=rule.low,
+                        high=rule.high,
+                    )
                 )
         if self.trim_good >= self.trim_investigate:
             raise LeitfadenError(

@@ -24,6 +24,7 @@ from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, Run, kept, simulate
+from leitfaden_core.words import say
 
 Lanes = NDArray[np.void]
 #: States in which a driver may notice something: id -> (words, script, condition; none for the start itself).
@@ -140,7 +141,7 @@ def _cranking(run: Run) -> tuple[float, float]:
     for start, segment in zip(run.script.starts(), run.script.segments, strict=True):
         if segment.key == "start":
             return start, start + segment.seconds
-    raise UnknownName("segment with the key at", "start", [], where=f"in script {run.script.id}")
+    raise UnknownName("segment with the key at", "start", [], where=say("in script {id}", id=run.script.id))
 
 
 def _time_to_start(run: Run) -> float:
@@ -425,5 +426,5 @@ def told_symptom(text: str) -> tuple[str, str]:
     name, _, state = text.partition(":")
     symptom = symptoms.get(name)
     if state and state not in symptom.states:
-        raise UnknownName("state", state, symptom.states, where=f"for the symptom {name}")
+        raise UnknownName("state", state, symptom.states, where=say("for the symptom {name}", name=name))
     return name, state

@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.quantities import shown_apart
 from leitfaden_core.simulate.run import rising_crossings
+from leitfaden_core.words import say
 
 Signal = NDArray[np.float64]
 
@@ -65,34 +66,43 @@ def narrowband_findings(
             low,
             "V",
             _side(low <= limits.low),
-            "{}; a sound sensor goes below {}.".format(*_volts(low, limits.low)),
+            say("{lowest}; a sound sensor goes below {limit}.", **_volts("lowest", low, limits.low)),
         ),
         Finding(
             "highest",
             high,
             "V",
             _side(high >= wanted),
-            "{}; a sound sensor goes above {} here.".format(*_volts(high, wanted)),
+            say("{highest}; a sound sensor goes above {limit} here.", **_volts("highest", high, wanted)),
         ),
         Finding(
             "edge",
             edge * 1000.0,
             "ms",
             _side(edge * 1000.0 <= limits.edge_ms),
-            f"{edge * 1000.0:.0f} ms between 300 and 600 mV; limit {limits.edge_ms:g} ms.",
+            say(
+                "{edge:.0f} ms between 300 and 600 mV; limit {edge_ms:g} ms.",
+                edge=edge * 1000.0,
+                edge_ms=limits.edge_ms,
+            ),
         ),
         Finding(
             "count",
             swings,
             "1/s",
             _side(swings >= limits.swings_per_second),
-            f"{swings:.1f} swings a second; at least {limits.swings_per_second:g}.",
+            say(
+                "{swings:.1f} swings a second; at least {swings_per_second:g}.",
+                swings=swings,
+                swings_per_second=limits.swings_per_second,
+            ),
         ),
     ]
 
 
-def _volts(value: float, limit: float) -> tuple[str, str]:
-    return shown_apart(value, limit, "voltage", 0.01)
+def _volts(name: str, value: float, limit: float) -> dict[str, str]:
+    """A voltage and its limit, with as many digits as tell them apart."""
+    return dict(zip((name, "limit"), shown_apart(value, limit, "voltage", 0.01), strict=True))
 
 
 def _side(passed: bool) -> VerdictKind:
@@ -144,7 +154,7 @@ def flat_line(volts: float) -> Finding:
     """What a flat narrowband may mean; flat is never the verdict on the sensor by itself."""
     words = next(words for low, high, words in _FLAT if low <= volts < high)
     kind = VerdictKind.FAULTY if volts >= 0.98 or volts < -0.02 else VerdictKind.SUSPECT
-    return Finding("flat line", volts, "V", kind, f"Flat at {volts:.2f} V, {words}.")
+    return Finding("flat line", volts, "V", kind, say("Flat at {volts:.2f} V, {words}.", volts=volts, words=words))
 
 
 def drop_outs(values: Signal, step: float, height: float, longest: float = 1.0) -> Finding:
@@ -166,9 +176,14 @@ def drop_outs(values: Signal, step: float, height: float, longest: float = 1.0) 
             0.0,
             "",
             VerdictKind.GOOD,
-            f"No drop-out longer than {step * 1000:.0f} ms in {len(values) * step:.0f} s.",
+            say("No drop-out longer than {step:.0f} ms in {count:.0f} s.", step=step * 1000, count=len(values) * step),
         )
-    words = f"{len(gaps)} drop-outs in {len(values) * step:.0f} s, the longest {max(gaps) * 1000:.0f} ms: a contact that opens."
+    words = say(
+        "{count} drop-outs in {count_2:.0f} s, the longest {max:.0f} ms: a contact that opens.",
+        count=len(gaps),
+        count_2=len(values) * step,
+        max=max(gaps) * 1000,
+    )
     return Finding("drop-outs", float(len(gaps)), "", VerdictKind.FAULTY, words)
 
 
@@ -186,8 +201,12 @@ def moves_with(one: Signal, other: Signal, label: str = "the other signal") -> F
     one to look at.
     """
     if float(np.std(one)) < 1e-9:
-        return Finding("moves", 0.0, "-", VerdictKind.FAULTY, f"It does not move at all while {label} does.")
+        return Finding(
+            "moves", 0.0, "-", VerdictKind.FAULTY, say("It does not move at all while {label} does.", label=label)
+        )
     ranks = [np.argsort(np.argsort(values)).astype(float) for values in (one, other)]
     found = float(np.corrcoef(ranks[0], ranks[1])[0, 1])
     kind = VerdictKind.GOOD if abs(found) > 0.7 else VerdictKind.SUSPECT
-    return Finding("moves", found, "-", kind, f"Rank correlation with {label} {found:.2f}.")
+    return Finding(
+        "moves", found, "-", kind, say("Rank correlation with {label} {found:.2f}.", label=label, found=found)
+    )

@@ -16,6 +16,7 @@ from leitfaden_core.expect import Band, band_of
 from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_number
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.words import say
 
 #: Standard deviations at which a healthy engine would be one in ten thousand.
 RARE = 3.9
@@ -69,7 +70,10 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
     ):
         return "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
     if what.is_trim and not where.closed_loop:
-        return f"the control unit does not correct by the oxygen sensor in this condition ({where.label.lower()}: open loop), so the trim shows memory, not mixture"
+        return say(
+            "the control unit does not correct by the oxygen sensor in this condition ({label}: open loop), so the trim shows memory, not mixture",
+            label=where.label.lower(),
+        )
     if what.swings == "switching" and not where.running:
         return "the oxygen sensor is still cold: the pin shows the control unit's own bias, whatever the sensor is like"
     if "running" in what.asks and not where.running:
@@ -115,7 +119,7 @@ def judge_reading(
     rules = rules or SchoolRules()
     missing = no_meaning(rig, condition_id, channel_id)
     if missing is not None:
-        return Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {missing}.")
+        return Verdict(VerdictKind.NOT_DECIDABLE, say("Not decidable here: {missing}.", missing=missing))
     band = band_of(rig, condition_id, channel_id, stat)
     if band is None or value != value:
         return Verdict(
@@ -132,16 +136,32 @@ def judge_reading(
     if band.low <= value <= band.high:
         return Verdict(
             VerdictKind.GOOD,
-            f"{here} lies within {low} to {high}, where healthy engines are at {where}.",
+            say(
+                "{here} lies within {low} to {high}, where healthy engines are at {where}.",
+                here=here,
+                low=low,
+                high=high,
+                where=where,
+            ),
             band,
             distance,
         )
     here, limit = shown_apart(value, band.low if value < band.low else band.high, quantity, step, units)
-    beyond = f"{'below' if value < band.low else 'above'} {limit}"
+    beyond = say("below {limit}", limit=limit) if value < band.low else say("above {limit}", limit=limit)
     if abs(distance) <= RARE:
-        reason = f"{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second reading before deciding."
+        reason = say(
+            "{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second reading before deciding.",
+            here=here,
+            beyond=beyond,
+            where=where,
+        )
         return Verdict(VerdictKind.SUSPECT, reason, band, distance)
-    reason = f"{here} lies {beyond}, further than a healthy engine goes at {where}; what causes it is not said yet."
+    reason = say(
+        "{here} lies {beyond}, further than a healthy engine goes at {where}; what causes it is not said yet.",
+        here=here,
+        beyond=beyond,
+        where=where,
+    )
     return Verdict(VerdictKind.FAULTY, reason, band, distance)
 
 
@@ -156,16 +176,25 @@ def reading_scale(rig: Rig, channel_id: str, stat: str) -> tuple[str, float]:
 def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdict:
     """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
     distance = (value - band.mean) / band.deviation
-    rule = f"school rule: good within ±{rules.trim_good:g} %, investigate beyond ±{rules.trim_investigate:g} %"
+    rule = say(
+        "school rule: good within ±{trim_good:g} %, investigate beyond ±{trim_investigate:g} %",
+        trim_good=rules.trim_good,
+        trim_investigate=rules.trim_investigate,
+    )
     here = shown(value, "trim", channel("total_trim").step)
     if rig.trim_scale == "count":
         here = f"{shown(value, 'trim_count', channel('total_trim').step)} ({here})"
     if abs(value) <= rules.trim_good:
-        return Verdict(VerdictKind.GOOD, f"{here} needs no correction worth a search ({rule}).", band, distance)
+        return Verdict(
+            VerdictKind.GOOD,
+            say("{here} needs no correction worth a search ({rule}).", here=here, rule=rule),
+            band,
+            distance,
+        )
     meaning = (
         "the control unit adds fuel, it has sensed lean"
         if value > 0
         else "the control unit takes fuel away, it has sensed rich"
     )
     kind = VerdictKind.SUSPECT if abs(value) <= rules.trim_investigate else VerdictKind.FAULTY
-    return Verdict(kind, f"{here}: {meaning} ({rule}).", band, distance)
+    return Verdict(kind, say("{here}: {meaning} ({rule}).", here=here, meaning=meaning, rule=rule), band, distance)

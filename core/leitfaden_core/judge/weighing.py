@@ -18,6 +18,7 @@ from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.quantities import shown
 from leitfaden_core.rigs import Rig, shown_quantity
+from leitfaden_core.words import say
 
 #: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect.
 GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
@@ -71,7 +72,10 @@ def weigh_reading(
         if name not in PRECONDITIONS:
             raise UnknownName("precondition", name, PRECONDITIONS)
         if name == "warm" or name in channel(channel_id).asks:
-            verdict = Verdict(VerdictKind.NOT_DECIDABLE, f"Not decidable here: {PRECONDITIONS[name]}.")
+            verdict = Verdict(
+                VerdictKind.NOT_DECIDABLE,
+                say("Not decidable here: {preconditions}.", preconditions=PRECONDITIONS[name]),
+            )
             return Weighed(verdict, None, None, _elsewhere(table, condition, channel_id))
     plain = judge_reading(table.rig, condition, channel_id, value, stat, rules)
     band = band_of(table.rig, condition, channel_id, stat)
@@ -121,13 +125,26 @@ def _verdict(
 ) -> Verdict:
     entry = channel(channel_id)
     here = shown(value, shown_quantity(rig, channel_id), entry.step)
-    times = f"{ratio:.3g} times better" if ratio >= 1.0 else f"{1.0 / ratio:.3g} times worse"
-    numbers = f"A sound engine explains {here} {times} than the faults that move this reading (d' {d_prime:.1f})."
+    times = (
+        say("{ratio:.3g} times better", ratio=ratio)
+        if ratio >= 1.0
+        else say("{value:.3g} times worse", value=1.0 / ratio)
+    )
+    numbers = say(
+        "A sound engine explains {here} {times} than the faults that move this reading (d' {d_prime:.1f}).",
+        here=here,
+        times=times,
+        d_prime=d_prime,
+    )
     if d_prime < DECIDES and plain.kind is VerdictKind.GOOD:
         why = "with this instrument" if error is not None and error > entry.step else "from this reading"
         return Verdict(
             VerdictKind.NOT_DECIDABLE,
-            f"Not decidable {why}: faults that matter move it by less than it spreads. {numbers}",
+            say(
+                "Not decidable {why}: faults that matter move it by less than it spreads. {numbers}",
+                why=why,
+                numbers=numbers,
+            ),
             plain.band,
             plain.distance,
         )
@@ -137,7 +154,7 @@ def _verdict(
         kind = VerdictKind.FAULTY
     else:
         kind = VerdictKind.SUSPECT
-    return Verdict(kind, f"{plain.reason} {numbers}", plain.band, plain.distance)
+    return Verdict(kind, say("{reason} {numbers}", reason=plain.reason, numbers=numbers), plain.band, plain.distance)
 
 
 def _column(

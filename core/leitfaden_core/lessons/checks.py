@@ -9,6 +9,7 @@ from leitfaden_core.lessons.kind import FairnessWarning
 from leitfaden_core.lessons.kinds import kind_called
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import reading_scripts
+from leitfaden_core.words import say
 
 #: Simulated engines that one check may ask for; a thorough lesson asks for some dozens.
 BUDGET = 240
@@ -39,10 +40,17 @@ def check_lesson(lesson: Lesson, tell: Tell = _silent) -> list[FairnessWarning]:
     asked = engines_asked_for(lesson)
     found: list[FairnessWarning] = []
     if asked > BUDGET:
-        text = f"The stations that conclude were not checked: their causes ask for {asked} simulated engines, and {BUDGET} is the limit. Offer fewer different causes."
+        text = say(
+            "The stations that conclude were not checked: their causes ask for {asked} simulated engines, and {budget} is the limit. Offer fewer different causes.",
+            asked=asked,
+            budget=BUDGET,
+        )
         found.append(FairnessWarning(lesson.stations[0].id, "too_much", text))
     for index, station in enumerate(lesson.stations):
-        tell(index / len(lesson.stations), f"station {index + 1} of {len(lesson.stations)} is checked")
+        tell(
+            index / len(lesson.stations),
+            say("station {index} of {count} is checked", index=index + 1, count=len(lesson.stations)),
+        )
         kind = kind_called(station.kind)
         if asked <= BUDGET or not kind.engines(station):
             found += kind.warnings(lesson.item(index, 0))
@@ -59,17 +67,33 @@ def publishing_problems(
     for station in lesson.stations:
         script = lesson.setting(station).script.id
         if script not in known:
-            text = f"The script '{script}' is for the model's own use; choose one of {', '.join(known)}."
+            text = say(
+                "The script '{script}' is for the model's own use; choose one of {list}.",
+                script=script,
+                list=", ".join(known),
+            )
             return [FairnessWarning(station.id, "internal_script", text)]
     asked = engines_asked_for(lesson)
     if asked > BUDGET:
-        text = f"The causes of all stations together ask for {asked} simulated engines, and {BUDGET} is the limit; offer fewer different causes."
+        text = say(
+            "The causes of all stations together ask for {asked} simulated engines, and {budget} is the limit; offer fewer different causes.",
+            asked=asked,
+            budget=BUDGET,
+        )
         return [FairnessWarning(lesson.stations[0].id, "too_much", text)]
     found: dict[str, FairnessWarning] = {}
     for round_, seed in enumerate(TRIAL_SEEDS):
         for index, station in enumerate(lesson.stations):
             done = (round_ + index / len(lesson.stations)) / len(TRIAL_SEEDS)
-            tell(done, f"station {index + 1} is tried for learner {round_ + 1} of {len(TRIAL_SEEDS)}")
+            tell(
+                done,
+                say(
+                    "station {index} is tried for learner {round} of {count}",
+                    index=index + 1,
+                    round=round_ + 1,
+                    count=len(TRIAL_SEEDS),
+                ),
+            )
             problem = _trial(lesson, index, seed, rules)
             if problem is not None:
                 found.setdefault(station.id, FairnessWarning(station.id, *problem))

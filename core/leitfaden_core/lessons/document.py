@@ -12,6 +12,7 @@ from leitfaden_core.lessons.shapes import Document, Name, Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.validation import explained
+from leitfaden_core.words import say
 
 SCHEMA_VERSION = 1
 
@@ -54,7 +55,9 @@ class Lesson(Document):
             return ""
         setting = self.setting(station)
         wrong = ", ".join(describe_fault(fault) for fault in setting.faults) or "Nothing was wrong"
-        return f"{setting.rig.name}, {setting.script.name.lower()}: {wrong}"
+        return say(
+            "{engine}, {drive}: {wrong}", engine=setting.rig.name, drive=setting.script.name.lower(), wrong=wrong
+        )
 
     def item(self, index: int, seed: int) -> Item[Any]:
         """A station for the learner with this seed."""
@@ -80,11 +83,23 @@ class Lesson(Document):
             effects_on(fault, setting.rig)
         for name in kind.channels(station):
             if name not in rig_channels(setting.rig):
-                raise ValueError(f"station '{station.title}': rig {setting.rig.id} has no channel '{name}'")
+                raise ValueError(
+                    say(
+                        "station '{title}': rig {id} has no channel '{name}'",
+                        title=station.title,
+                        id=setting.rig.id,
+                        name=name,
+                    )
+                )
         for place in kind.places(station):
             if place.condition not in setting.script.conditions():
                 raise ValueError(
-                    f"station '{station.title}': condition '{place.condition}' does not occur in script {setting.script.id}"
+                    say(
+                        "station '{title}': condition '{condition}' does not occur in script {id}",
+                        title=station.title,
+                        condition=place.condition,
+                        id=setting.script.id,
+                    )
                 )
 
 
@@ -95,4 +110,6 @@ def parse_lesson(data: Any) -> Lesson:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"] if part not in KINDS)
-        raise BadDocument(f"lesson, {place or 'document'}: {explained(first)}", place=place) from error
+        raise BadDocument(
+            say("lesson, {value}: {explained}", value=place or "document", explained=explained(first)), place=place
+        ) from error

@@ -23,6 +23,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -118,7 +119,11 @@ class StationKind(Generic[D]):
         for place in self.places(item.station):
             if any(np.isnan(read_value(run, place)) for run in self.runs_read(item, place)):
                 where = condition(place.condition).label.lower()
-                return f"{reading_label(place)} is not defined at {where}; take it out"
+                return say(
+                    "{reading_label} is not defined at {where}; take it out",
+                    reading_label=reading_label(place),
+                    where=where,
+                )
         return None
 
     def require(self, view: Any, answer: Any) -> None:
@@ -142,4 +147,4 @@ class StationKind(Generic[D]):
 def empty_lane(run: Run, channels: list[str]) -> str | None:
     """The first lane without a value anywhere along the run, in words."""
     empty = next((name for name in channels if not np.isfinite(run.lanes[name]).any()), None)
-    return None if empty is None else f"{channel(empty).label} has no value anywhere along this script"
+    return None if empty is None else say("{label} has no value anywhere along this script", label=channel(empty).label)

@@ -11,6 +11,7 @@ from leitfaden_core.lessons.kind import LaneWish, Mark
 from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.validation import explained
+from leitfaden_core.words import say
 
 _VIEW: TypeAdapter[View] = TypeAdapter(View)
 
@@ -50,7 +51,9 @@ def parse_answer(kind: str, data: Any) -> AnyAnswer:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
-        raise BadDocument(f"answer{', ' * bool(place)}{place}: {explained(first)}") from error
+        raise BadDocument(
+            say("answer{value}{place}: {explained}", value=", " * bool(place), place=place, explained=explained(first))
+        ) from error
 
 
 def require_answer(view: View, answer: AnyAnswer) -> None:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.scripts import condition
+from leitfaden_core.words import say
 
 Stat = Literal["mean", "min", "max", "freq"]
 STAT_WORDS = {"mean": "mean", "min": "lowest", "max": "highest", "freq": "swings per second"}
@@ -46,7 +47,9 @@ class ReadingPlace(Document):
         condition(self.condition)
         entry = channel(self.channel)
         if self.stat == "freq" and entry.family != "oxygen":
-            raise ValueError(f"'{entry.label}' does not switch; only oxygen sensors have swings per second")
+            raise ValueError(
+                say("'{label}' does not switch; only oxygen sensors have swings per second", label=entry.label)
+            )
         return self
 
 
@@ -143,4 +146,4 @@ def reading_label(place: ReadingPlace) -> str:
     """A reading place in words, such as «MAF, scan value, mean»."""
     entry = CHANNELS[place.channel]
     layer = {Layer.TRUTH: "true value", Layer.PIN: "at the pin", Layer.SCAN: "scan value"}[entry.layer]
-    return f"{entry.label}, {layer}, {STAT_WORDS[place.stat]}"
+    return say("{label}, {layer}, {stat}", label=entry.label, layer=layer, stat=STAT_WORDS[place.stat])

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
+from leitfaden_core.words import say
 
 
 class UnitSystem(StrEnum):
@@ -49,7 +50,9 @@ class Quantity:
         for unit in self.units:
             if wanted in {unit.symbol.lower(), *(name.lower() for name in unit.also)}:
                 return unit
-        raise UnknownName("unit", symbol, (unit.symbol for unit in self.units), where=f"for {self.label}")
+        raise UnknownName(
+            "unit", symbol, (unit.symbol for unit in self.units), where=say("for {label}", label=self.label)
+        )
 
     @property
     def kept(self) -> str:
@@ -200,10 +203,22 @@ def parse_reading(text: str, quantity: str) -> float:
     match = _READING.match(text)
     if match is None:
         raise LeitfadenError(
-            f"'{text.strip()[:40]}' is not a reading; write a number and its unit, such as 1.9 {kind.kept}"
+            say(
+                "'{what}' is not a reading; write a number and its unit, such as 1.9 {kept}",
+                what=text.strip()[:40],
+                kept=kind.kept,
+            )
         )
     number, symbol = float(match.group(1).replace(",", ".")), match.group(2)
     if not symbol and kind.kept != "-":
         known = ", ".join(unit.symbol for unit in kind.units)
-        raise MissingPart(f"the unit is missing: {number:g} of what? Possible for {kind.label}: {known}", number=number)
+        raise MissingPart(
+            say(
+                "the unit is missing: {number:g} of what? Possible for {label}: {known}",
+                number=number,
+                label=kind.label,
+                known=known,
+            ),
+            number=number,
+        )
     return convert(number, quantity, symbol or "-", kind.kept)

@@ -14,6 +14,7 @@ from leitfaden_core.errors import BadDocument
 from leitfaden_core.quantities import parse_reading
 from leitfaden_core.recordings.recording import Event, Recording, Stretch, statistic_of, unit_of
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -74,7 +75,14 @@ def read_csv(text: TextIO, rig: Rig) -> Capture:
     values: dict[str, list[float]] = {name: [] for name, _unit in known.values()}
     for number, row in enumerate(rows, 2):
         if len(row) != len(heads):
-            raise BadDocument(f"row {number} of the table has {len(row)} columns instead of {len(heads)}")
+            raise BadDocument(
+                say(
+                    "row {number} of the table has {count} columns instead of {count_2}",
+                    number=number,
+                    count=len(row),
+                    count_2=len(heads),
+                )
+            )
         time.append(_number(row[0], number, "time"))
         for k, (name, unit) in known.items():
             values[name].append(float("nan") if not row[k].strip() else _kept(row[k], unit, name, number))
@@ -92,7 +100,9 @@ def _number(cell: str, row: int, name: str) -> float:
     try:
         return float(cell)
     except ValueError:
-        raise BadDocument(f"row {row} of the table, {name}: '{cell}' is no number") from None
+        raise BadDocument(
+            say("row {row} of the table, {name}: '{cell}' is no number", row=row, name=name, cell=cell)
+        ) from None
 
 
 def _kept(cell: str, unit: str, name: str, row: int) -> float:

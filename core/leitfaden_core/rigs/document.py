@@ -47,6 +47,7 @@ from leitfaden_core.rigs.sections import (
     Vehicle,
     Wiring,
 )
+from leitfaden_core.words import say
 
 
 class Rig(Section):
@@ -269,9 +270,17 @@ def _contradictions(rig: Rig) -> Iterator[str]:
     """What does not fit together, in the order of the document."""
     control, there = rig.control, {sensor.id for sensor in rig.sensors}
     if control.cut_resume >= control.cut_above:
-        yield f"control.cut_resume ({control.cut_resume:g} 1/min) must lie below control.cut_above ({control.cut_above:g} 1/min)"
+        yield say(
+            "control.cut_resume ({cut_resume:g} 1/min) must lie below control.cut_above ({cut_above:g} 1/min)",
+            cut_resume=control.cut_resume,
+            cut_above=control.cut_above,
+        )
     if control.fuel_cut and control.idle_target >= control.cut_resume:
-        yield f"control.idle_target ({control.idle_target:g} 1/min) must lie below control.cut_resume ({control.cut_resume:g} 1/min)"
+        yield say(
+            "control.idle_target ({idle_target:g} 1/min) must lie below control.cut_resume ({cut_resume:g} 1/min)",
+            idle_target=control.idle_target,
+            cut_resume=control.cut_resume,
+        )
     diesel = rig.fuelling == "torque_demand"
     for name, needed in (
         ("diesel_fuel", diesel),
@@ -280,11 +289,16 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         ("exhaust_heat", not diesel),
     ):
         if (getattr(rig, name) is not None) != needed:
-            yield f"fuelling '{rig.fuelling}' {'needs' if needed else 'has no use for'} the section {name}"
+            yield say(
+                "fuelling '{fuelling}' {value} the section {name}",
+                fuelling=rig.fuelling,
+                value="needs" if needed else "has no use for",
+                name=name,
+            )
     if (rig.idle is None) == (rig.governor is None) and not diesel:
         yield "a petrol engine needs exactly one of the sections idle and governor"
     if rig.fuelling != "speed_density" and rig.airflow_meter is None:
-        yield f"fuelling '{rig.fuelling}' needs the section airflow_meter"
+        yield say("fuelling '{fuelling}' needs the section airflow_meter", fuelling=rig.fuelling)
     if rig.fuelling == "speed_density" and rig.map_sensor is None:
         yield "fuelling 'speed_density' needs the section map_sensor"
     if (rig.trim_scale is None) != (rig.mixture is None):
@@ -313,13 +327,15 @@ def _contradictions(rig: Rig) -> Iterator[str]:
         ("particle_filter", "dpf_dp"),
     ):
         if (getattr(rig, section) is not None) != (sensor in there):
-            yield f"section {section} and sensor '{sensor}' belong together"
+            yield say("section {section} and sensor '{sensor}' belong together", section=section, sensor=sensor)
     if rig.oxygen_sensors is not None and rig.oxygen_sensors.heater_rise == 0 and "wideband" in there:
         yield "oxygen_sensors.heater_rise is 0, but a wideband sensor works only with its heater"
     for place in rig.sensors:
         for channel_id in place.channels:
             if channel_id not in CHANNELS:
-                yield f"sensors: '{place.id}' shows the unknown channel '{channel_id}'"
+                yield say(
+                    "sensors: '{id}' shows the unknown channel '{channel_id}'", id=place.id, channel_id=channel_id
+                )
 
 
 def _recirculation_contradictions(rig: Rig, there: set[str]) -> Iterator[str]:
@@ -348,7 +364,9 @@ def parse_rig(text: str, source: str = "rig document") -> Rig:
     try:
         return Rig.model_validate(yaml.load(text, yaml.CSafeLoader))
     except yaml.YAMLError as error:
-        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+        raise BadDocument(
+            say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
+        ) from error
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "document"
@@ -390,7 +408,7 @@ def load_rig(rig_id: str) -> Rig:
     if rig_id not in rig_ids():
         raise UnknownName("rig", rig_id, [*rig_ids(), *variant_ids()])
     path = resources.files(__package__).joinpath("data", f"{rig_id}.yaml")
-    return parse_rig(path.read_text(encoding="utf-8"), source=f"rig {rig_id}")
+    return parse_rig(path.read_text(encoding="utf-8"), source=say("rig {rig_id}", rig_id=rig_id))
 
 
 def _variant(rig_id: str) -> Rig:
@@ -409,4 +427,4 @@ def _variant(rig_id: str) -> Rig:
     for sensor in told.get("sensors", []):
         at = [known["id"] for known in sensors].index(sensor.pop("behind")) + 1
         sensors.insert(at, sensor)
-    return parse_rig(yaml.safe_dump(document | {"sensors": sensors}), source=f"variant {rig_id}")
+    return parse_rig(yaml.safe_dump(document | {"sensors": sensors}), source=say("variant {rig_id}", rig_id=rig_id))

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from leitfaden_core.errors import BadDocument, UnknownName
 from leitfaden_core.scripts.conditions import CONDITIONS
+from leitfaden_core.words import say
 
 Seconds = Annotated[float, Field(gt=0, le=3600)]
 Span = tuple[float, float]
@@ -35,7 +36,13 @@ class Window(BaseModel):
     @model_validator(mode="after")
     def _is_known(self) -> "Window":
         if self.condition not in CONDITIONS:
-            raise ValueError(f"unknown condition '{self.condition}'; known: {', '.join(sorted(CONDITIONS))}")
+            raise ValueError(
+                say(
+                    "unknown condition '{condition}'; known: {list}",
+                    condition=self.condition,
+                    list=", ".join(sorted(CONDITIONS)),
+                )
+            )
         return self
 
 
@@ -70,13 +77,15 @@ class Segment(BaseModel):
     def _one_foot(self) -> "Segment":
         wishes = [self.pedal is not None, self.hold_speed is not None, self.hold_load is not None, self.snap]
         if sum(wishes) > 1:
-            raise ValueError(f"segment '{self.label}': give one of pedal, hold_speed, hold_load and snap")
+            raise ValueError(
+                say("segment '{label}': give one of pedal, hold_speed, hold_load and snap", label=self.label)
+            )
         if (self.roller is None) != (self.gear is None):
-            raise ValueError(f"segment '{self.label}': roller and gear belong together")
+            raise ValueError(say("segment '{label}': roller and gear belong together", label=self.label))
         if self.hold_load is not None and self.roller is None:
-            raise ValueError(f"segment '{self.label}': hold_load needs the roller bench")
+            raise ValueError(say("segment '{label}': hold_load needs the roller bench", label=self.label))
         if self.window is not None and self.window.span[1] > self.seconds + 1e-9:
-            raise ValueError(f"segment '{self.label}': the window ends after the segment")
+            raise ValueError(say("segment '{label}': the window ends after the segment", label=self.label))
         return self
 
 
@@ -127,7 +136,7 @@ class Script(BaseModel):
                 special = {"max": window.max_span, "min": window.min_span, "std": window.min_span}.get(stat)
                 low, high = special or window.span
                 return start + low, start + high
-        raise UnknownName("condition", condition_id, self.conditions(), where=f"in script {self.id}")
+        raise UnknownName("condition", condition_id, self.conditions(), where=say("in script {id}", id=self.id))
 
 
 def reading_scripts() -> list[Script]:
@@ -149,7 +158,9 @@ def parse_script(text: str, source: str = "script") -> Script:
     try:
         return Script.model_validate(yaml.load(text, yaml.CSafeLoader))
     except yaml.YAMLError as error:
-        raise BadDocument(f"{source} is not readable as YAML: {str(error).splitlines()[0]}") from error
+        raise BadDocument(
+            say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
+        ) from error
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "document"
@@ -171,4 +182,4 @@ def load_script(script_id: str) -> Script:
     if script_id not in script_ids():
         raise UnknownName("script", script_id, script_ids())
     path = resources.files(__package__).joinpath("data", f"{script_id}.yaml")
-    return parse_script(path.read_text(encoding="utf-8"), source=f"script {script_id}")
+    return parse_script(path.read_text(encoding="utf-8"), source=say("script {script_id}", script_id=script_id))

@@ -15,6 +15,7 @@ from leitfaden_core.faults.kinds.mechanical import without_fuel
 from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring import CIRCUIT_GROUNDED
 from leitfaden_core.wiring.circuits import circuits_of
+from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
@@ -48,7 +49,7 @@ def actuators_on(rig: Rig) -> list[str]:
 def held_effects(rig: Rig, name: str, share: float) -> list[Effect]:
     """What holding an actuator does, or UnknownName."""
     if name not in actuators_on(rig):
-        raise UnknownName("actuator", name, actuators_on(rig), where=f"on rig {rig.id}")
+        raise UnknownName("actuator", name, actuators_on(rig), where=say("on rig {id}", id=rig.id))
     if name.startswith(_INJECTOR):
         return without_fuel(int(name.removeprefix(_INJECTOR)), rig)
     return ACTUATORS[name].held(rig, share)
@@ -78,25 +79,25 @@ class Handwork:
         known = circuits_of(rig, "signal", "supply", "heater", "actuator")
         for name in circuits:
             if name not in known:
-                raise UnknownName("circuit", name, known, where=f"on rig {rig.id}")
+                raise UnknownName("circuit", name, known, where=say("on rig {id}", id=rig.id))
         return replace(self, unplugged=self.unplugged | set(circuits))
 
     def plug_on(self, circuit: str) -> "Handwork":
         """The same with this plug on again."""
         if circuit not in self.unplugged:
-            raise LeitfadenError(f"the plug of '{circuit}' is on")
+            raise LeitfadenError(say("the plug of '{circuit}' is on", circuit=circuit))
         return replace(self, unplugged=self.unplugged - {circuit})
 
     def close(self, rig: Rig, hose: str) -> "Handwork":
         """The same with this hose closed as well."""
         if hose not in hoses_of(rig):
-            raise UnknownName("hose", hose, hoses_of(rig), where=f"on rig {rig.id}")
+            raise UnknownName("hose", hose, hoses_of(rig), where=say("on rig {id}", id=rig.id))
         return replace(self, closed=self.closed | {hose})
 
     def open(self, hose: str) -> "Handwork":
         """The same with this hose open again."""
         if hose not in self.closed:
-            raise LeitfadenError(f"'{hose}' is open")
+            raise LeitfadenError(say("'{hose}' is open", hose=hose))
         return replace(self, closed=self.closed - {hose})
 
     def fit(self, rig: Rig, part: str, brings: FaultSpec | None = None) -> "Handwork":
@@ -107,7 +108,7 @@ class Handwork:
     def put_back(self, part: str) -> "Handwork":
         """The same with the old part back."""
         if part not in self.gone:
-            raise LeitfadenError(f"the old part is in: '{part}' was not exchanged")
+            raise LeitfadenError(say("the old part is in: '{part}' was not exchanged", part=part))
         return replace(self, fitted=frozenset(f for f in self.fitted if f.part != part))
 
     @property
@@ -124,7 +125,7 @@ class Handwork:
         """The same with this actuator left to the control unit."""
         left = frozenset((name, share) for name, share in self.held if name != actuator)
         if strict and left == self.held:
-            raise LeitfadenError(f"the {actuator} is not held")
+            raise LeitfadenError(say("the {actuator} is not held", actuator=actuator))
         return replace(self, held=left)
 
     def that_matters(self, rig: Rig, faults: tuple[FaultSpec, ...]) -> "Handwork":

@@ -38,6 +38,7 @@ from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.start import initial_state
 from leitfaden_core.simulate.state import STATE
 from leitfaden_core.simulate.step import run_frames
+from leitfaden_core.words import say
 
 #: Faults and plugs at once: more than anybody can follow.
 MOST_FAULTS = 12
@@ -203,7 +204,7 @@ class Machine:
 
     @singledispatchmethod
     def _do(self, action: Any) -> None:
-        raise LeitfadenError(f"nobody knows how to do {type(action).__name__}")
+        raise LeitfadenError(say("nobody knows how to do {name}", name=type(action).__name__))
 
     @_do.register
     def _(self, action: actions.TurnKey) -> None:
@@ -264,10 +265,14 @@ class Machine:
     def _(self, action: actions.PutFault) -> None:
         if action.name in self.faults:
             raise LeitfadenError(
-                f"a fault called '{action.name}' is in the vehicle already; give this one another name"
+                say("a fault called '{name}' is in the vehicle already; give this one another name", name=action.name)
             )
         if len(self.faults) >= MOST_FAULTS:
-            raise LeitfadenError(f"there are {MOST_FAULTS} faults in the vehicle already; take one out first")
+            raise LeitfadenError(
+                say(
+                    "there are {most_faults} faults in the vehicle already; take one out first", most_faults=MOST_FAULTS
+                )
+            )
         effects_on(action.fault, self.rig)
         self.faults[action.name] = Put(action.fault, action.fault, self.frame)
         self._lay_out()

@@ -5,6 +5,7 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.words import say
 from leitfaden_core.workings.working import Values, Working
 
 
@@ -23,7 +24,7 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
     for entry in working.inputs:
         fixed = _of_the_rig(run.rig, entry.symbol)
         if fixed is not None:
-            values[entry.symbol], sources[entry.symbol] = fixed, f"rig {run.rig.id}"
+            values[entry.symbol], sources[entry.symbol] = fixed, say("rig {id}", id=run.rig.id)
             continue
         if not entry.channel or entry.channel not in rig_channels(run.rig):
             continue
@@ -36,12 +37,16 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
         when = (
             "mean of the condition"
             if instant is None
-            else f"at {start + row * FRAME:.2f} s, highest speed before the lift"
+            else say("at {start:.2f} s, highest speed before the lift", start=start + row * FRAME)
         )
         sources[entry.symbol] = f"{entry.channel}, {where.label.lower()}, {when}"
     if not values:
         raise LeitfadenError(
-            f"working {working.id}: a run of rig {run.rig.id} has none of its inputs; give them by hand"
+            say(
+                "working {id}: a run of rig {id_2} has none of its inputs; give them by hand",
+                id=working.id,
+                id_2=run.rig.id,
+            )
         )
     return values, sources
 

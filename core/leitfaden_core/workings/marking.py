@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.quantities import parse_reading
+from leitfaden_core.words import say
 from leitfaden_core.workings.working import Sheet, Values, Working, checked_inputs, evaluated, significant
 
 #: How far a learner's rounding may be off; what is left out counts neither way.
@@ -51,7 +52,7 @@ def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[
     known = {step.symbol for step in working.steps}
     for name in answers:
         if name not in known:
-            raise UnknownName("step", name, known, where=f"of the working {working.id}")
+            raise UnknownName("step", name, known, where=say("of the working {id}", id=working.id))
     own: Values = checked_inputs(working, dict(sheet.inputs))
     marked = []
     for step, worked in zip(working.steps, sheet.steps, strict=True):
@@ -84,14 +85,16 @@ def _judge(
 ) -> MarkedStep:
     shown = f"{significant(right, digits)} {unit if unit != '-' else ''}".rstrip()
     if _same(value, right, text):
-        return MarkedStep(symbol, text, StepVerdict.RIGHT, 1.0, f"Right: {shown}.")
+        return MarkedStep(symbol, text, StepVerdict.RIGHT, 1.0, say("Right: {shown}.", shown=shown))
     if _same(value, carried, text):
-        reason = f"Worked right with your own earlier value; with the right one it is {shown}."
+        reason = say("Worked right with your own earlier value; with the right one it is {shown}.", shown=shown)
         return MarkedStep(symbol, text, StepVerdict.CARRIED, 1.0, reason)
     for slip, wrong in slips:
         if _same(value, slip, text):
-            return MarkedStep(symbol, text, StepVerdict.SLIP, 0.0, f"{wrong} Right is {shown}.")
-    return MarkedStep(symbol, text, StepVerdict.WRONG, 0.0, f"Right is {shown}.")
+            return MarkedStep(
+                symbol, text, StepVerdict.SLIP, 0.0, say("{wrong} Right is {shown}.", wrong=wrong, shown=shown)
+            )
+    return MarkedStep(symbol, text, StepVerdict.WRONG, 0.0, say("Right is {shown}.", shown=shown))
 
 
 def _same(value: float, wanted: float, text: str) -> bool:

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
 from leitfaden_core.quantities import QUANTITIES, parse_reading
 from leitfaden_core.registry import Registry
+from leitfaden_core.words import say
 
 Values = dict[str, float]
 _FUNCTIONS: dict[str, Callable[..., float]] = {
@@ -159,20 +160,28 @@ def checked_inputs(working: Working, given: dict[str, float | str]) -> Values:
     known = {entry.symbol: entry for entry in working.inputs}
     for name in given:
         if name not in known:
-            raise UnknownName("input", name, known, where=f"of the working {working.id}")
+            raise UnknownName("input", name, known, where=say("of the working {id}", id=working.id))
     values: Values = {}
     for entry in working.inputs:
         if entry.symbol not in given:
             if entry.default is None:
                 raise MissingPart(
-                    f"working {working.id}: {entry.label} ({entry.symbol}) is missing; give it in {entry.unit}"
+                    say(
+                        "working {id}: {label} ({symbol}) is missing; give it in {unit}",
+                        id=working.id,
+                        label=entry.label,
+                        symbol=entry.symbol,
+                        unit=entry.unit,
+                    )
                 )
             values[entry.symbol] = entry.default
             continue
         told = given[entry.symbol]
         value = parse_reading(told, entry.quantity) if isinstance(told, str) else float(told)
         if not entry.low <= value <= entry.high:
-            raise OutOfRange(f"working {working.id}: {entry.label}", value, entry.low, entry.high, entry.unit)
+            raise OutOfRange(
+                say("working {id}: {label}", id=working.id, label=entry.label), value, entry.low, entry.high, entry.unit
+            )
         values[entry.symbol] = value
     return values
 
@@ -182,7 +191,9 @@ def evaluated(formula: str, values: Values, working: Working, step: Step) -> flo
     try:
         return float(eval(formula, {"__builtins__": {}}, {**_FUNCTIONS, **values}))
     except (ZeroDivisionError, ValueError, OverflowError) as error:
-        raise LeitfadenError(f"working {working.id}: {step.label} cannot be worked out from these numbers") from error
+        raise LeitfadenError(
+            say("working {id}: {label} cannot be worked out from these numbers", id=working.id, label=step.label)
+        ) from error
 
 
 def _slip_values(step: Step, values: Values, right: float) -> list[tuple[float, str]]:

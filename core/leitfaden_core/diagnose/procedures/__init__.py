@@ -2,8 +2,6 @@
 numbers.
 """
 
-from functools import cache
-
 from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, noisy
 from leitfaden_core.diagnose.procedures.gauges import gauge_tests
 from leitfaden_core.diagnose.procedures.hands import air_tests, eye_tests, isolated_by, part_tests, stimulus_tests
@@ -11,11 +9,12 @@ from leitfaden_core.diagnose.procedures.scan import codes_test, scan_tests
 from leitfaden_core.diagnose.procedures.wiring import wiring_tests
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import per_language, say
 
 __all__ = ["Examined", "Outcome", "DiagnosticTest", "isolated_by", "noisy", "test_of", "tests_of"]
 
 
-@cache
+@per_language()
 def tests_of(rig: Rig) -> tuple[DiagnosticTest, ...]:
     """All tests of a rig."""
     on_the_tool = [*scan_tests(rig), codes_test()]
@@ -27,5 +26,5 @@ def test_of(rig: Rig, name: str) -> DiagnosticTest:
     """A test by its id, or UnknownName with the known ones."""
     known = {test.id: test for test in tests_of(rig)}
     if name not in known:
-        raise UnknownName("test", name, known, where=f"on rig {rig.id}")
+        raise UnknownName("test", name, known, where=say("on rig {id}", id=rig.id))
     return known[name]

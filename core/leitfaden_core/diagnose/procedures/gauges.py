@@ -8,6 +8,7 @@ from leitfaden_core.expect import load_sheet
 from leitfaden_core.instruments.instrument import instruments
 from leitfaden_core.instruments.kinds.gauges import BASE_ADVANCE, exhaust_gas
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.words import say
 
 #: Gauges: instrument, conditions, channel of what is true, spread among sound engines.
 _GAUGES = (
@@ -32,7 +33,7 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
         errors = {"pressure_gauge": 2.0, "pressure_abs": 1.0, "temperature": 1.2}
         outcomes = tuple(
             Outcome(
-                f"{channel(name).label}, {c.replace('_', ' ')}",
+                say("{label}, {condition}", label=channel(name).label, condition=c.replace("_", " ")),
                 quantity=quantity,
                 spread=bands[c, name, "mean"].deviation,
                 error=errors[quantity] * (0.25 if "backpressure" in tool else 1.0),
@@ -43,7 +44,11 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(
             DiagnosticTest(
                 f"gauge.{tool}",
-                f"{entry.label.capitalize()}: {', '.join(c.replace('_', ' ') for c in known)}",
+                say(
+                    "{instrument}: {conditions}",
+                    instrument=entry.label.capitalize(),
+                    conditions=", ".join(c.replace("_", " ") for c in known),
+                ),
                 instrument=tool,
                 place=entry.places(rig)[0],
                 condition=known[-1],

@@ -20,6 +20,7 @@ from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.pins import jump_under_hand
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.words import say
 
 #: Purge flow that a hand feels. [g/s]
 FELT_SUCTION = 0.02
@@ -47,12 +48,18 @@ def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(
             DiagnosticTest(
                 f"pump.{wire}",
-                f"Hand pump on the {label}: two points",
+                say("Hand pump on the {label}: two points", label=label),
                 instrument="hand_pump",
                 place=label,
                 condition="koeo",
                 outcomes=tuple(
-                    Outcome(f"believed at {level:g} kPa", quantity="pressure_abs", spread=0.8, error=0.6, step=1.0)
+                    Outcome(
+                        say("believed at {level:g} kPa", level=level),
+                        quantity="pressure_abs",
+                        spread=0.8,
+                        error=0.6,
+                        step=1.0,
+                    )
                     for level in levels
                 ),
                 read=_pumped(wire, levels),
@@ -75,13 +82,13 @@ def stimulus_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(
             DiagnosticTest(
                 f"heat.{wire}",
-                f"Mild heat on the {label}: resistance at two temperatures",
+                say("Mild heat on the {label}: resistance at two temperatures", label=label),
                 instrument="heat_source",
                 place=label,
                 condition="koeo",
                 outcomes=(
                     *(
-                        Outcome(f"reads at {c:g} °C", quantity="temperature", spread=1.2, error=0.6, step=1.0)
+                        Outcome(say("reads at {c:g} °C", c=c), quantity="temperature", spread=1.2, error=0.6, step=1.0)
                         for c in (20.0, 70.0)
                     ),
                     flag("a jump on the way", 0.1),
@@ -120,7 +127,7 @@ def _scope_tests(rig: Rig) -> list[DiagnosticTest]:
     for wire in ("map", "charge"):
         if wire in rig.features and "throttle" in rig.features:
             outcome = Outcome("behind the throttle by [s]", quantity="ratio", spread=0.02, error=0.005, step=0.005)
-            label = f"Oscilloscope: {wire} sensor against throttle in a snap"
+            label = say("Oscilloscope: {wire} sensor against throttle in a snap", wire=wire)
             found.append(
                 DiagnosticTest(
                     f"scope.{wire}_follows",
@@ -167,7 +174,7 @@ def _wiggle_test(rig: Rig) -> DiagnosticTest:
         instrument="oscilloscope",
         place="maf_volts",
         condition="hot_idle",
-        outcomes=tuple(flag(f"{CIRCUITS[name].label} jumps") for name in names),
+        outcomes=tuple(flag(say("{label} jumps", label=CIRCUITS[name].label)) for name in names),
         read=read,
         uses=2.0,
     )
@@ -182,7 +189,7 @@ def _suction_test() -> DiagnosticTest:
         instrument="inspection",
         place="manifold",
         condition="no_load_2500",
-        outcomes=tuple(flag(f"suction, {c.replace('_', ' ')}", 0.1) for c in conditions),
+        outcomes=tuple(flag(say("suction, {c}", c=c.replace("_", " ")), 0.1) for c in conditions),
         read=lambda car: [
             float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions
         ],
@@ -211,7 +218,7 @@ def _cylinder_test(rig: Rig) -> DiagnosticTest:
         instrument="actuator_test",
         place="injector of cylinder 1 off",
         condition="hot_idle",
-        outcomes=tuple(flag(f"cylinder {k + 1} is missed") for k in range(count)),
+        outcomes=tuple(flag(say("cylinder {k} is missed", k=k + 1)) for k in range(count)),
         read=read,
         uses=0.5 * count,
     )
@@ -227,7 +234,7 @@ def eye_tests(rig: Rig) -> list[DiagnosticTest]:
             found.append(
                 DiagnosticTest(
                     f"look.{place}",
-                    f"Look: {place}",
+                    say("Look: {place}", place=place),
                     instrument="inspection",
                     place=place,
                     condition="koeo",
@@ -263,7 +270,7 @@ def air_tests(rig: Rig) -> list[DiagnosticTest]:
     found = [
         DiagnosticTest(
             f"smoke.{entry}",
-            f"Smoke, fed in {entry}",
+            say("Smoke, fed in {entry}", entry=entry),
             instrument="smoke_generator",
             place=entry,
             condition="koeo",
@@ -277,13 +284,13 @@ def air_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(
             DiagnosticTest(
                 f"clamp.{hose.name}",
-                f"Close and open again: {hose.name}",
+                say("Close and open again: {name}", name=hose.name),
                 instrument="hose_clamp",
                 place=hose.name,
                 condition=hose.condition,
                 outcomes=tuple(
                     Outcome(
-                        f"{channel(name).label} moves by",
+                        say("{label} moves by", label=channel(name).label),
                         quantity=channel(name).quantity,
                         spread=_WATCHED[name],
                         error=channel(name).step / 2.5,
@@ -317,7 +324,7 @@ def part_tests(rig: Rig) -> list[DiagnosticTest]:
     return [
         DiagnosticTest(
             f"part.{part}",
-            f"Known-good part and back: {part}",
+            say("Known-good part and back: {part}", part=part),
             instrument="known_good_part",
             place=part,
             condition="hot_idle",

@@ -7,6 +7,7 @@ from leitfaden_core.diagnose.procedures.base import CODE_SPREAD, DiagnosticTest,
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.monitors import CODES
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.words import say
 
 #: Data lists worth calling up: id, words, condition, readings (channel, statistic).
 _LISTS: tuple[tuple[str, str, str, tuple[tuple[str, str], ...]], ...] = (
@@ -159,7 +160,7 @@ def scan_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(
             DiagnosticTest(
                 f"scan.{name}",
-                f"Scan tool: {words}",
+                say("Scan tool: {words}", words=words),
                 instrument="scan_tool",
                 place=",".join(dict.fromkeys(ch for ch, _s in readings)),
                 condition=condition,

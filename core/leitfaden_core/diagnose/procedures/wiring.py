@@ -11,6 +11,7 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, FIVE_VOLT, circuits_of
 from leitfaden_core.wiring.network import GROUND
+from leitfaden_core.words import say
 
 
 def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
@@ -86,7 +87,7 @@ def _valve_test(name: str) -> DiagnosticTest:
 
     return DiagnosticTest(
         f"plug_off.{name}",
-        f"Multimeter: plug of the {CIRCUITS[name].label} off, coil and wire resistances",
+        say("Multimeter: plug of the {label} off, coil and wire resistances", label=CIRCUITS[name].label),
         instrument="multimeter",
         place=f"{wire}.minus/{GROUND}",
         condition="koeo",
@@ -118,7 +119,10 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
         condition="koeo",
         outcomes=(
             *(
-                volt(f"reference without the {CIRCUITS[name].label.removesuffix(' signal')} sensor", 0.03)
+                volt(
+                    say("reference without the {label} sensor", label=CIRCUITS[name].label.removesuffix(" signal")),
+                    0.03,
+                )
                 for name in names
             ),
             Outcome(
@@ -142,7 +146,7 @@ def _plug_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
     spread = 0.06 if wire in {"iat", "ect", "front", "front2", "rear"} else 0.03
     return DiagnosticTest(
         f"meter.{name}",
-        f"Multimeter: plug of the {CIRCUITS[name].label} wire, key on",
+        say("Multimeter: plug of the {label} wire, key on", label=CIRCUITS[name].label),
         instrument="multimeter",
         place=f"{known[0]}/{GROUND}",
         condition="koeo",
@@ -170,7 +174,7 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
 
     return DiagnosticTest(
         f"plug_off.{name}",
-        f"Multimeter: plug of the {CIRCUITS[name].label} wire off, volts and wire resistances",
+        say("Multimeter: plug of the {label} wire off, volts and wire resistances", label=CIRCUITS[name].label),
         instrument="multimeter",
         place=f"{signal}/{GROUND}",
         condition="koeo",
@@ -195,7 +199,7 @@ def _heater_test(name: str, element: str) -> DiagnosticTest:
 
     return DiagnosticTest(
         f"meter.{name}",
-        f"Multimeter: {CIRCUITS[name].label}, element and supply",
+        say("Multimeter: {label}, element and supply", label=CIRCUITS[name].label),
         instrument="multimeter",
         place=f"{element}.heater plus/{GROUND}",
         condition="hot_idle",

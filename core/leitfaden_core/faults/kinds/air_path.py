@@ -6,6 +6,7 @@ from leitfaden_core.engine.air_path import HOLE_COEFFICIENT
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 _FIRE = "Use tracer gas or smoke rather than flammable spray near a hot exhaust."
 _MOVING = "Keep hands and leads away from belt and fan."
@@ -19,7 +20,9 @@ def _exhaust_drop(values: Values, rig: Rig) -> list[Effect]:
     place = str(values["place"])
     needs = {"dpf": "dpf", "catalyst": "catalyst"}.get(place)
     if needs is not None and needs not in rig.features and not (place == "catalyst" and "diesel" in rig.features):
-        raise LeitfadenError(f"fault exhaust_restricted: rig {rig.id} has no {place}; place can be silencer")
+        raise LeitfadenError(
+            say("fault exhaust_restricted: rig {id} has no {place}; place can be silencer", id=rig.id, place=place)
+        )
     return _drop({"dpf": "dpf_extra", "catalyst": "catalyst_extra"}.get(place, "exhaust_extra"))(values, rig)
 
 

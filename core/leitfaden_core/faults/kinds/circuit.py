@@ -14,6 +14,7 @@ from leitfaden_core.wiring import (
     CIRCUIT_SWAPPED,
 )
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of, circuits_of_kind
+from leitfaden_core.words import say
 
 _PROBE = "Probe from the back of the plug; never pierce insulation. Resistance only with the key off."
 _ALL = circuits_of_kind("signal", "supply", "heater", "actuator", "reference", "ground")
@@ -24,7 +25,7 @@ def _circuit_on(values: Values, rig: Rig) -> str:
     """The simulator's name of the chosen circuit, when the rig has it."""
     circuit, known = str(values["circuit"]), circuits_of(rig)
     if circuit not in known:
-        raise UnknownName("circuit", circuit, known, where=f"on rig {rig.id}")
+        raise UnknownName("circuit", circuit, known, where=say("on rig {id}", id=rig.id))
     return CIRCUITS[circuit].wire
 
 
@@ -195,7 +196,7 @@ def _loading_sensor(values: Values, rig: Rig) -> str:
     known = [name for name in circuits_of(rig, "signal") if name in _FIVE_VOLT_SIGNALS]
     named = str(values.get("sensor", known[0]))
     if named not in known:
-        raise UnknownName("sensor", named, known, where=f"on the 5 V reference of rig {rig.id}")
+        raise UnknownName("sensor", named, known, where=say("on the 5 V reference of rig {id}", id=rig.id))
     return named
 
 

@@ -13,6 +13,7 @@ from leitfaden_core.faults.catalogue import (
     in_second_bank,
 )
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 _HOT = "Exhaust and sensor are hot; work on them when they have cooled down."
 
@@ -29,7 +30,7 @@ def _heater(values: Values, rig: Rig) -> list[Effect]:
     wire, needs, sensor = _HEATERS[str(values["sensor"])]
     if needs not in rig.features or sensor not in rig.features:
         known = [name for name, (_w, n, s) in _HEATERS.items() if n in rig.features and s in rig.features]
-        raise UnknownName("heated sensor", str(values["sensor"]), known, where=f"on rig {rig.id}")
+        raise UnknownName("heated sensor", str(values["sensor"]), known, where=say("on rig {id}", id=rig.id))
     return [Effect(f"element_{wire}", "set", 0.0)]
 
 

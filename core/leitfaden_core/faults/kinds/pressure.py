@@ -3,6 +3,7 @@
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Range, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 _HOSE = "Ease vacuum hoses off by twisting, never with pliers."
 _RAIL = "Fuel in a common rail stands under deadly pressure: never open a line; work only as the maker's service information says."
@@ -25,7 +26,7 @@ def _shift(values: Values, rig: Rig) -> list[Effect]:
             "pressure sensor",
             sensor,
             [name for name, (_h, n, _m) in _SHIFTS.items() if n in rig.features],
-            where=f"on rig {rig.id}",
+            where=say("on rig {id}", id=rig.id),
         )
     return [Effect(hook, "add", kilopascal * 1000.0)]
 

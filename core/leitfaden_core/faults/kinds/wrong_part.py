@@ -3,6 +3,7 @@
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 #: Part -> feature that a rig must have, and the parameters that say how it differs.
 _PARTS = {
@@ -23,17 +24,26 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
             "part",
             part,
             [name for name, (need, _d) in _PARTS.items() if need in rig.features],
-            where=f"on rig {rig.id}",
+            where=say("on rig {id}", id=rig.id),
         )
     given = [name for name in ("gain", "offset", "resistance_ratio") if name in values]
     if not given:
         raise LeitfadenError(
-            f"fault wrong_part: say how the {part.replace('_', ' ')} differs, by {' or '.join(described)}"
+            say(
+                "fault wrong_part: say how the {part} differs, by {list}",
+                part=part.replace("_", " "),
+                list=" or ".join(described),
+            )
         )
     for name in given:
         if name not in described:
             raise LeitfadenError(
-                f"fault wrong_part: a {part.replace('_', ' ')} differs by {' or '.join(described)}, not by {name}"
+                say(
+                    "fault wrong_part: a {part} differs by {list}, not by {name}",
+                    part=part.replace("_", " "),
+                    list=" or ".join(described),
+                    name=name,
+                )
             )
     gain, offset = float(values.get("gain", 1.0)), float(values.get("offset", 0.0))
     if part == "injectors":

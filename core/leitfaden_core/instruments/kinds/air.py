@@ -5,6 +5,7 @@ from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.vehicle import BEFORE, BEHIND, Opening, Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.words import say
 
 #: Smaller holes than this give no smoke that an eye finds. [mm²]
 SMOKE_SHOWS = 0.3
@@ -41,7 +42,12 @@ def _smoke(use: Use) -> Observation:
     ]
     if use.options["outlets"] == "open":
         shown += [
-            Shown("smoke comes out", None, quantity="", text=f"{outlet} (lets smoke out on a sound engine too)")
+            Shown(
+                "smoke comes out",
+                None,
+                quantity="",
+                text=say("{outlet} (lets smoke out on a sound engine too)", outlet=outlet),
+            )
             for outlet in outlets
         ]
         notes.append("Plug the regular outlets first, or their smoke hides the rest: " + ", ".join(outlets) + ".")
@@ -90,13 +96,34 @@ def _clamp(use: Use) -> Observation:
     during = closed.watched(use.condition).statistic(use.condition, name, "mean")
     label = channel(name).label
     shown: tuple[Shown, ...] = (
-        Shown(f"{label} before", rounded(first, step), quantity=quantity, text="", step=step, error=step / 3.5),
-        Shown(f"{label} clamped", rounded(during, step), quantity=quantity, text="", step=step, error=step / 3.5),
+        Shown(
+            say("{label} before", label=label),
+            rounded(first, step),
+            quantity=quantity,
+            text="",
+            step=step,
+            error=step / 3.5,
+        ),
+        Shown(
+            say("{label} clamped", label=label),
+            rounded(during, step),
+            quantity=quantity,
+            text="",
+            step=step,
+            error=step / 3.5,
+        ),
     )
     if use.options["release"] == "yes":
         shown = (
             *shown,
-            Shown(f"{label} released", rounded(first, step), quantity=quantity, text="", step=step, error=step / 3.5),
+            Shown(
+                say("{label} released", label=label),
+                rounded(first, step),
+                quantity=quantity,
+                text="",
+                step=step,
+                error=step / 3.5,
+            ),
         )
     notes = ("The learned memory stays as it was: the short-term trim shows the whole step.",) if name == "stft" else ()
     return Observation("hose_clamp", use.place, use.condition, shown=shown, minutes=3.0, notes=notes)

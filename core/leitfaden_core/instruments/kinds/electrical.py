@@ -10,6 +10,7 @@ from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.pins import hooks_at
 from leitfaden_core.wiring.network import GROUND, Network
+from leitfaden_core.words import say
 
 #: A meter's own: fuse of the current range [A], shunt [ohm], test current of the ohm range [A], resistance of its leads
 #: [ohm], share of error.
@@ -28,7 +29,7 @@ def _tips(use: Use, network: Network) -> tuple[str, str]:
     red, black = red.strip(), black.strip() if slash else GROUND
     for pin in (red, black):
         if pin != GROUND and pin not in network.nodes():
-            raise UnknownName("pin", pin, [GROUND, *network.nodes()], where=f"on rig {use.vehicle.rig.id}")
+            raise UnknownName("pin", pin, [GROUND, *network.nodes()], where=say("on rig {id}", id=use.vehicle.rig.id))
     return red, black
 
 
@@ -102,12 +103,18 @@ def _held(use: Use, red: str) -> Result:
         "reference": "vref_v",
     }.get(wire)
     if name is None or name not in rig_channels(use.vehicle.rig):
-        raise LeitfadenError(f"min/max is kept for signal pins, such as unit.ect; '{red}' is none of this rig")
+        raise LeitfadenError(
+            say("min/max is kept for signal pins, such as unit.ect; '{red}' is none of this rig", red=red)
+        )
     run = use.vehicle.run(use.condition)
     values = run.rows(run.script.span(use.condition))[name].astype(float)
     width = max(round(HELD_OVER / FRAME), 1)
     smooth = np.convolve(values, np.ones(width) / width, mode="valid")
-    notes = (f"Averaged over {HELD_OVER * 1000:g} ms: a gap of 20 ms shows as a fifth of its depth.",)
+    notes = (
+        say(
+            "Averaged over {held_over:g} ms: a gap of 20 ms shows as a fifth of its depth.", held_over=HELD_OVER * 1000
+        ),
+    )
     return (
         (
             Shown("lowest", round(float(smooth.min()), 3), quantity="voltage", text="", step=0.01),
@@ -159,7 +166,11 @@ def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> 
         return (Shown("continuity", None, quantity="", text="silent or beeping at random"),), (_OHMS_LIVE,), ()
     true = network.ohms(red, black) if off else LEAD_OHMS
     beeps = true is not None and true + LEAD_OHMS < BEEPS_BELOW
-    note = f"It beeps below {BEEPS_BELOW:g} ohm: {BEEPS_BELOW - 1:g} ohm in a ground beep as well."
+    note = say(
+        "It beeps below {beeps_below:g} ohm: {beeps_below_2:g} ohm in a ground beep as well.",
+        beeps_below=BEEPS_BELOW,
+        beeps_below_2=BEEPS_BELOW - 1,
+    )
     return (Shown("continuity", None, quantity="", text="beeps" if beeps else "silent"),), (note,), ()
 
 
@@ -237,7 +248,7 @@ def _short_current(network: Network, red: str, black: str) -> float:
 def _short(use: Use, network: Network, red: str, black: str) -> Observation:
     amps = _short_current(network, red, black)
     blown = amps > FUSE_AMPS
-    words = "fuse blown" if blown else f"{amps:.2f} A through the meter"
+    words = "fuse blown" if blown else say("{amps:.2f} A through the meter", amps=amps)
     notes = ["The red lead sits in the ampere jack: whatever the dial says, the tips are a short."]
     if "reference" in red or ".supply" in red or red == "unit.5v":
         notes.append(
@@ -326,7 +337,7 @@ def _clamp(use: Use) -> Observation:
 def _between(network: Network, a: str, b: str) -> float:
     siemens = sum(1.0 / ohms for one, two, ohms in network.resistors if {one, two} == {a, b})
     if siemens <= 0.0:
-        raise LeitfadenError(f"nothing lies between {a} and {b}")
+        raise LeitfadenError(say("nothing lies between {a} and {b}", a=a, b=b))
     return 1.0 / siemens
 
 
@@ -355,7 +366,13 @@ def _injector_current(use: Use) -> Observation:
     battery = float(rows["battery_true"].mean())
     together = injectors_together(rig)
     amps = injector_peak(use.vehicle, use.condition)
-    note = f"{together} coil{'s' if together > 1 else ''} of {INJECTOR_OHMS:g} ohm at {battery:.1f} V open at the same time; their currents add."
+    note = say(
+        "{together} coil{value} of {injector_ohms:g} ohm at {battery:.1f} V open at the same time; their currents add.",
+        together=together,
+        value="s" if together > 1 else "",
+        injector_ohms=INJECTOR_OHMS,
+        battery=battery,
+    )
     return Observation(
         "current_clamp",
         use.place,

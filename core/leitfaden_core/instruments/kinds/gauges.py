@@ -10,6 +10,7 @@ from leitfaden_core.instruments.instrument import Instrument, Observation, Optio
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.pins import hooks_at
+from leitfaden_core.words import say
 
 _HOT = "Exhaust parts are hot; run engines only with exhaust extraction."
 _FUEL = "Relieve fuel pressure by the maker's procedure, catch leaks, protect eyes; never open a high-pressure line."
@@ -263,7 +264,10 @@ def _timing_light(use: Use) -> Observation:
         value, notes = (
             BASE_ADVANCE + shift,
             (
-                f"With the set-timing step done the control unit holds {BASE_ADVANCE:g}°: what differs from that is the distributor.",
+                say(
+                    "With the set-timing step done the control unit holds {base_advance:g}°: what differs from that is the distributor.",
+                    base_advance=BASE_ADVANCE,
+                ),
             ),
         )
     else:

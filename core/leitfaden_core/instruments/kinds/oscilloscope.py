@@ -20,6 +20,7 @@ from leitfaden_core.instruments.kinds.electrical import injectors_together
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.words import say
 
 Signal = NDArray[np.float64]
 #: Divisions across the screen, samples that are kept of it, bits of the converter.
@@ -184,11 +185,17 @@ def signals_of(rig: Rig) -> list[str]:
 def _scope(use: Use) -> Observation:
     names = [name.strip() for name in use.place.split(",") if name.strip()]
     if not 1 <= len(names) <= CHANNELS_AT_MOST:
-        raise LeitfadenError(f"the oscilloscope has {CHANNELS_AT_MOST} inputs; {len(names)} signals were named")
+        raise LeitfadenError(
+            say(
+                "the oscilloscope has {channels_at_most} inputs; {count} signals were named",
+                channels_at_most=CHANNELS_AT_MOST,
+                count=len(names),
+            )
+        )
     rig, known = use.vehicle.rig, signals_of(use.vehicle.rig)
     for name in names:
         if name not in known:
-            raise UnknownName("signal", name, known, where=f"on rig {rig.id}")
+            raise UnknownName("signal", name, known, where=say("on rig {id}", id=rig.id))
     run = use.vehicle.run(use.condition)
     width = DIVISIONS * use.number("ms_per_div") / 1000.0
     start, end = _window(use, run, names[0], width)
@@ -203,14 +210,19 @@ def _scope(use: Use) -> Observation:
         traces.append(Trace(name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
         shown.append(
             Shown(
-                f"{name} mean",
+                say("{name} mean", name=name),
                 float(counts.mean().round(3)),
                 quantity=quantity,
-                text=f"{counts.min():.2f} to {counts.max():.2f}",
+                text=say("{min:.2f} to {max:.2f}", min=counts.min(), max=counts.max()),
                 step=top / 2**BITS,
             )
         )
-    notes = [f"{SAMPLES / width:,.0f} samples a second; what is faster than half of that looks like something else."]
+    notes = [
+        say(
+            "{samples:,.0f} samples a second; what is faster than half of that looks like something else.",
+            samples=SAMPLES / width,
+        )
+    ]
     if any(float(np.max(trace.values)) >= 0.995 * full for trace in traces if trace.quantity == "voltage"):
         notes.append("The trace touches the upper edge: choose more volts per division.")
     return Observation(
@@ -245,7 +257,12 @@ def _window(use: Use, run: Run, name: str, width: float) -> tuple[float, float]:
         rises = np.flatnonzero((values[1:] >= level) & (values[:-1] < level))
         if not rises.size:
             raise LeitfadenError(
-                f"the trigger at {level:g} V never came; the signal lies between {values.min():.2f} and {values.max():.2f} V"
+                say(
+                    "the trigger at {level:g} V never came; the signal lies between {min:.2f} and {max:.2f} V",
+                    level=level,
+                    min=values.min(),
+                    max=values.max(),
+                )
             )
         low = float(times[rises[0]]) - width / DIVISIONS
     return max(low, 0.0), min(low + width, run.script.seconds)

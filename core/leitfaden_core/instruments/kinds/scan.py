@@ -16,6 +16,7 @@ from leitfaden_core.monitors import code, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import FRAME, actuators_on, simulate
+from leitfaden_core.words import say
 
 #: Answers per second: tool -> on a fast and on an old bus.
 ANSWERS = {"full": (30.0, 10.0), "basic": (12.0, 8.0)}
@@ -42,15 +43,27 @@ def _data_list(use: Use) -> Observation:
     offered = menu_of(vehicle.rig, use.options["menu"])
     if not offered:
         raise LeitfadenError(
-            f"rig {vehicle.rig.id} answers no generic menu: its control unit is older than the standard; use menu=enhanced"
+            say(
+                "rig {id} answers no generic menu: its control unit is older than the standard; use menu=enhanced",
+                id=vehicle.rig.id,
+            )
         )
     for name in names:
         if name not in offered:
             raise UnknownName(
-                "channel", name, offered, where=f"in the {use.options['menu']} menu of rig {vehicle.rig.id}"
+                "channel",
+                name,
+                offered,
+                where=say("in the {menu} menu of rig {id}", menu=use.options["menu"], id=vehicle.rig.id),
             )
     if use.options["tool"] == "basic" and len(names) > BASIC_CHANNELS:
-        raise LeitfadenError(f"the basic tool shows {BASIC_CHANNELS} channels at once, not {len(names)}")
+        raise LeitfadenError(
+            say(
+                "the basic tool shows {basic_channels} channels at once, not {count}",
+                basic_channels=BASIC_CHANNELS,
+                count=len(names),
+            )
+        )
     run = vehicle.run(use.condition)
     rate = answer_rate(vehicle.rig, use.options["tool"]) / len(names)
     rows = run.rows(run.script.span(use.condition))
@@ -70,13 +83,13 @@ def _data_list(use: Use) -> Observation:
                 channel(name).label,
                 float(values.mean()),
                 quantity=quantity,
-                text=f"{values.min():g} to {values.max():g}",
+                text=say("{min:g} to {max:g}", min=values.min(), max=values.max()),
                 step=step,
                 error=step / 3.5,
             )
         )
         traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
-    notes = [f"{rate:.1f} values a second of each channel; shorter events fall between them."]
+    notes = [say("{rate:.1f} values a second of each channel; shorter events fall between them.", rate=rate)]
     if use.options["trigger"]:
         traces, note = _around_event(use.options["trigger"], names, traces)
         notes.append(note)
@@ -96,7 +109,11 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
     match = re.fullmatch(r"\s*([a-z0-9_]+)\s*([<>])\s*(-?[0-9.]+)\s*", trigger)
     if match is None or match.group(1) not in names:
         raise LeitfadenError(
-            f"a trigger names one of the recorded channels and a level, such as {names[0]}<1.2, not '{trigger}'"
+            say(
+                "a trigger names one of the recorded channels and a level, such as {names}<1.2, not '{trigger}'",
+                names=names[0],
+                trigger=trigger,
+            )
         )
     name, side, level = match.group(1), match.group(2), float(match.group(3))
     watched = next((trace for trace in traces if trace.label == channel(name).label), None)
@@ -108,7 +125,9 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
         ]
     )
     if not hits:
-        return traces, f"The event {trigger.strip()} was not seen at this rate: the whole recording is kept."
+        return traces, say(
+            "The event {trigger} was not seen at this rate: the whole recording is kept.", trigger=trigger.strip()
+        )
     start, end = hits[0] - KEPT_BEFORE, hits[0] + KEPT_AFTER
     cut = []
     for trace in traces:
@@ -116,7 +135,13 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
         cut.append(Trace(trace.label, trace.quantity, tuple(t for t, _v in rows), tuple(v for _t, v in rows)))
     return (
         cut,
-        f"Event {trigger.strip()} at {hits[0]:.2f} s of the recording; {KEPT_BEFORE:g} s before and {KEPT_AFTER:g} s after it are kept.",
+        say(
+            "Event {trigger} at {hits:.2f} s of the recording; {kept_before:g} s before and {kept_after:g} s after it are kept.",
+            trigger=trigger.strip(),
+            hits=hits[0],
+            kept_before=KEPT_BEFORE,
+            kept_after=KEPT_AFTER,
+        ),
     )
 
 
@@ -165,7 +190,12 @@ def _codes(use: Use) -> Observation:
             stored.code,
             None,
             quantity="",
-            text=f"{code(stored.code, vehicle.rig).meaning} ({stored.status}; {stored.origin})",
+            text=say(
+                "{meaning} ({status}; {origin})",
+                meaning=code(stored.code, vehicle.rig).meaning,
+                status=stored.status,
+                origin=stored.origin,
+            ),
         )
         for stored in report.codes
     ] or [Shown("codes", None, quantity="", text="none stored")]
@@ -232,7 +262,14 @@ def _actuator(use: Use) -> Observation:
         step, quantity = channel(name).step, CHANNELS[name].quantity
         first, second = (rounded(run.statistic(use.condition, name, "mean"), step) for run in (before, during))
         shown.append(
-            Shown(channel(name).label, second, quantity=quantity, text=f"{first:g} before", step=step, error=step / 3.5)
+            Shown(
+                channel(name).label,
+                second,
+                quantity=quantity,
+                text=say("{first:g} before", first=first),
+                step=step,
+                error=step / 3.5,
+            )
         )
     return Observation(
         "actuator_test",
@@ -260,7 +297,7 @@ def _reset(use: Use) -> Observation:
                 channel(name).label,
                 second,
                 quantity=shown_quantity(vehicle.rig, name),
-                text=f"{first:g} % before",
+                text=say("{first:g} % before", first=first),
                 step=channel(name).step,
             )
         )
@@ -287,7 +324,7 @@ def _shut_off(use: Use, cylinder: int) -> Observation:
         first, second = (run.statistic(use.condition, name, "mean") for run in (before, during))
         shown.append(
             Shown(
-                f"change of {channel(name).label.lower()}",
+                say("change of {label}", label=channel(name).label.lower()),
                 rounded(second - first, channel(name).step),
                 quantity=channel(name).quantity,
             )
@@ -323,7 +360,7 @@ def _self_check(use: Use) -> Observation:
         use.condition,
         shown=(
             Shown("answer of the pump current after 300 ms", 100.0 * answer, quantity="percent", text="", step=1.0),
-            Shown("self-check", None, quantity="", text="passed" if passed else f"failed: {why}"),
+            Shown("self-check", None, quantity="", text="passed" if passed else say("failed: {why}", why=why)),
         ),
         minutes=2.0,
         notes=("A characteristic that is only shifted passes: the check tests the loop, not the scale.",),

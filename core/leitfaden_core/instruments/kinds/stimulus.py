@@ -20,6 +20,7 @@ from leitfaden_core.simulate.parts.recirculation import bleed_share, valve_lift
 from leitfaden_core.simulate.pins import operating_point
 from leitfaden_core.wiring.harness import WireFault, harness
 from leitfaden_core.wiring.network import GROUND
+from leitfaden_core.words import say
 
 #: Place -> wire of the sensor, feature that the rig must have.
 _PUMPED = {
@@ -65,10 +66,16 @@ def _pump(use: Use) -> Observation:
     top = (1.0 - offset) / gain
     wanted = (baro + level if pressure_mode else baro - level) if wire != "dpf_dp" else level
     if wanted > BURST * top:
-        refused = f"{wanted:.0f} kPa lie beyond what this sensor bears ({top:.0f} kPa): not applied."
+        refused = say(
+            "{wanted:.0f} kPa lie beyond what this sensor bears ({top:.0f} kPa): not applied.", wanted=wanted, top=top
+        )
         return Observation("hand_pump", use.place, use.condition, shown=(), minutes=5.0, refused=refused)
     if wanted < 0.0:
-        raise LeitfadenError(f"a vacuum of {level:g} kPa cannot be pulled below a barometer of {baro:.1f} kPa")
+        raise LeitfadenError(
+            say(
+                "a vacuum of {level:g} kPa cannot be pulled below a barometer of {baro:.1f} kPa", level=level, baro=baro
+            )
+        )
     held = 1.0
     if use.place == "MAP sensor hose" and hooks["map_hose_share"] > 0.0:
         held = 0.0  # a leaking hose lets the vacuum go as fast as it is pulled
@@ -252,8 +259,8 @@ def _forced(use: Use, added: FaultSpec, instrument: str, note: str) -> Observati
             quantity = {"stft": "trim", "lambda_wideband": "lambda"}.get(name, "voltage")
             step = {"stft": 0.78, "lambda_wideband": 0.001}.get(name, 0.005)
             shown += [
-                Shown(f"{name} lowest", rounded(low, step), quantity=quantity, text="", step=step),
-                Shown(f"{name} highest", rounded(high, step), quantity=quantity, text="", step=step),
+                Shown(say("{name} lowest", name=name), rounded(low, step), quantity=quantity, text="", step=step),
+                Shown(say("{name} highest", name=name), rounded(high, step), quantity=quantity, text="", step=step),
             ]
     return Observation(instrument, use.place, use.condition, shown=tuple(shown), minutes=5.0, notes=(note,))
 

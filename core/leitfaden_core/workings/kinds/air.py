@@ -1,5 +1,6 @@
 """Air: density, volumetric efficiency, airflow per litre, speed-density, leaks."""
 
+from leitfaden_core.words import say
 from leitfaden_core.workings.working import Input, Step, Values, Working, workings
 
 RPM = Input("rpm", "engine speed", "speed", 50.0, 12000.0, "rpm")
@@ -116,8 +117,14 @@ def _per_litre_words(values: Values) -> str:
     low, high = 0.85, 1.25
     flow = values["q"]
     if low <= flow <= high:
-        return f"Within the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g})."
-    return f"Outside the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}): check the preconditions, then the trims."
+        return say(
+            "Within the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}).", low=low, high=high
+        )
+    return say(
+        "Outside the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}): check the preconditions, then the trims.",
+        low=low,
+        high=high,
+    )
 
 
 workings.register(

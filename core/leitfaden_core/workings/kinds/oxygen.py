@@ -1,12 +1,13 @@
 """Oxygen sensors: crossings and edges of a narrowband, rear against front."""
 
+from leitfaden_core.words import say
 from leitfaden_core.workings.working import Input, Step, Values, Working, workings
 
 
 def _rate_words(values: Values) -> str:
     swing = "At least one full swing a second" if values["f"] >= 1.0 else "Less than one full swing a second"
     edge = "edges under 100 ms" if values["t_edge"] <= 100.0 else "edges over 100 ms"
-    return f"{swing}, {edge} (limits for 2000 to 2500 1/min)."
+    return say("{swing}, {edge} (limits for 2000 to 2500 1/min).", swing=swing, edge=edge)
 
 
 workings.register(

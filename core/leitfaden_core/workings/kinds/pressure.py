@@ -3,13 +3,17 @@
 from dataclasses import dataclass
 
 from leitfaden_core.quantities import convert
+from leitfaden_core.words import say
 from leitfaden_core.workings.working import Input, Step, Values, Working, work, workings
 
 _ALTITUDE = Input("h", "altitude of this place", "altitude", -400.0, 5000.0)
 
 
 def _weather_words(values: Values) -> str:
-    return f"With the weather service's figure taken as it is, volumetric efficiency would come out {100 * (1 - values['p'] / values.get('p0', 101.325)):.1f} % too low."
+    return say(
+        "With the weather service's figure taken as it is, volumetric efficiency would come out {value:.1f} % too low.",
+        value=100 * (1 - values["p"] / values.get("p0", 101.325)),
+    )
 
 
 workings.register(

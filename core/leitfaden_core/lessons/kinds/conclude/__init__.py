@@ -22,6 +22,7 @@ from leitfaden_core.lessons.kinds.conclude.explains import in_words, size_ladder
 from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import stored_statistics
+from leitfaden_core.words import say
 
 
 class ConcludeKind(StationKind[Conclude]):
@@ -82,14 +83,18 @@ class ConcludeKind(StationKind[Conclude]):
         parts = self.key(item, None, UnitSystem.METRIC)
         explaining = [part for part in parts if part.explains]
         if not any(part.true_cause for part in parts):
-            text = f"{station.title}: the lesson's own fault is not among the causes."
+            text = say("{title}: the lesson's own fault is not among the causes.", title=station.title)
             yield FairnessWarning(station.id, "cause_not_offered", text)
         elif len(explaining) > 1:
             names = " and ".join(part.label for part in explaining)
-            text = f"{station.title}: {names} explain all readings; both count as right. Add a reading that separates them."
+            text = say(
+                "{title}: {names} explain all readings; both count as right. Add a reading that separates them.",
+                title=station.title,
+                names=names,
+            )
             yield FairnessWarning(station.id, "two_right", text)
         if not explaining:
-            text = f"{station.title}: no offered cause alone explains all readings."
+            text = say("{title}: no offered cause alone explains all readings.", title=station.title)
             yield FairnessWarning(station.id, "none_right", text)
 
     def require(self, view: ConcludeView, answer: ConcludeAnswer) -> None:
@@ -123,7 +128,7 @@ def _label(cause: FaultSpec | None) -> str:
         return "Nothing is wrong"
     kind, values = cause.checked()
     words = [value.replace("_", " ") for value in values.values() if isinstance(value, str)]
-    return f"{kind.label} ({', '.join(words)})" if words else kind.label
+    return say("{label} ({choices})", label=kind.label, choices=", ".join(words)) if words else kind.label
 
 
 def _is_built_in(cause: FaultSpec | None, faults: tuple[FaultSpec, ...]) -> bool:

@@ -12,6 +12,7 @@ from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Statistics
+from leitfaden_core.words import say
 
 #: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
 EXPLAINS_WITHIN = 3.0
@@ -63,7 +64,13 @@ def in_words(rig: Rig, misfit: Misfit, units: UnitSystem) -> str:
     quantity, step = reading_scale(rig, place.channel, place.stat)
     at = condition(place.condition).label.lower()
     is_here, would_be = (shown(value, quantity, step, units) for value in (misfit.seen, misfit.expected))
-    return f"does not fit: {reading_label(place)} at {at} is {is_here}, this cause in its best size gives {would_be}"
+    return say(
+        "does not fit: {reading_label} at {at} is {is_here}, this cause in its best size gives {would_be}",
+        reading_label=reading_label(place),
+        at=at,
+        is_here=is_here,
+        would_be=would_be,
+    )
 
 
 def _distance(rig: Rig, place: ReadingPlace, observed: float, expected: float) -> float:

@@ -19,6 +19,7 @@ from leitfaden_core.lessons.kinds.judge.draw import drawn_readings
 from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import Run
+from leitfaden_core.words import say
 
 VERDICTS = tuple(str(kind) for kind in VerdictKind)
 #: Suspect and faulty differ in size, not in side: half the points.
@@ -68,20 +69,34 @@ class JudgeKind(StationKind[Judge]):
         station, run = item.station, item.car.run
         kinds = {judge_reading(item.rig, p.condition, p.channel, read_value(run, p), p.stat).kind for p in station.pool}
         if item.setting.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
-            text = f"{station.title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable."
+            text = say(
+                "{title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable.",
+                title=station.title,
+            )
             yield FairnessWarning(station.id, "fault_not_visible", text)
         if len(kinds) == 1:
             word = next(iter(kinds)).replace("_", " ")
-            text = f"{station.title}: all readings of the faulty car get the same verdict ({word})."
+            text = say(
+                "{title}: all readings of the faulty car get the same verdict ({word}).", title=station.title, word=word
+            )
             yield FairnessWarning(station.id, "one_verdict", text)
         if station.count > len(station.pool):
-            text = f"{station.title}: {station.count} readings are asked, the pool has {len(station.pool)}; learners get {len(station.pool)}."
+            text = say(
+                "{title}: {count} readings are asked, the pool has {count_2}; learners get {count_2}.",
+                title=station.title,
+                count=station.count,
+                count_2=len(station.pool),
+            )
             yield FairnessWarning(station.id, "small_pool", text)
 
     def require(self, view: JudgeView, answer: JudgeAnswer) -> None:
         wanted = len(view.readings)
         if len(answer.verdicts) != wanted or any(verdict not in VERDICTS for verdict in answer.verdicts):
-            raise MissingPart(f"a verdict is missing; judge all {wanted} readings: {', '.join(VERDICTS)}")
+            raise MissingPart(
+                say(
+                    "a verdict is missing; judge all {wanted} readings: {list}", wanted=wanted, list=", ".join(VERDICTS)
+                )
+            )
 
     def mark(self, parts: list[dict[str, Any]], answer: JudgeAnswer, units: UnitSystem) -> Mark:
         given = answer.verdicts + [None] * (len(parts) - len(answer.verdicts))

@@ -23,6 +23,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
+from leitfaden_core.words import say
 
 
 class Measure(StationDocument):
@@ -127,10 +128,18 @@ class MeasureKind(StationKind[Measure]):
         value = read_value(item.run(station.faulty), place)
         if value != value:
             where = condition(place.condition).label.lower()
-            text = f"{station.title}: {reading_label(place)} is not defined at {where}."
+            text = say(
+                "{title}: {reading_label} is not defined at {where}.",
+                title=station.title,
+                reading_label=reading_label(place),
+                where=where,
+            )
             yield FairnessWarning(station.id, "not_defined", text)
         elif abs(value) * station.tolerance_percent / 100.0 < channel(place.channel).step:
-            text = f"{station.title}: the tolerance is finer than the display's step; two steps are accepted instead."
+            text = say(
+                "{title}: the tolerance is finer than the display's step; two steps are accepted instead.",
+                title=station.title,
+            )
             yield FairnessWarning(station.id, "below_resolution", text)
 
     def require(self, view: MeasureView, answer: MeasureAnswer) -> None:
@@ -147,9 +156,9 @@ class MeasureKind(StationKind[Measure]):
         off = abs(given - part["value"])
         points = 1.0 if off <= part["tolerance"] else 0.0
         wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
-        judged = "Read right" if points else f"Off by {wide}; accepted is within {limit}"
+        judged = "Read right" if points else say("Off by {wide}; accepted is within {limit}", wide=wide, limit=limit)
         seen = {"given": answer.reading, "given_value": given, "points": points}
-        return Mark(points, [part | seen | {"reason": f"{judged}. {part['reason']}"}])
+        return Mark(points, [part | seen | {"reason": say("{judged}. {reason}", judged=judged, reason=part["reason"])}])
 
     def right_answer(self, parts: list[dict[str, Any]]) -> MeasureAnswer:
         return MeasureAnswer(reading=f"{parts[0]['value']:.6g} {parts[0]['unit']}")
