@@ -1,16 +1,22 @@
 """The healthy engine: what the trade expects, balances, determinism."""
 
+import importlib
+import inspect
+import pkgutil
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from leitfaden_core import control
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, simulate, store, stored_statistics
 from leitfaden_core.simulate.run import rising_crossings
+from leitfaden_core.simulate.state import STATE
 
 RIG, SCRIPT = load_rig("R1"), load_script("workshop_day")
 
@@ -186,3 +192,14 @@ def test_a_larger_leak_never_lowers_the_trim(area: float, factor: float) -> None
         for size in (area, area * factor)
     )
     assert large >= small - 0.8
+
+
+def test_the_control_unit_sees_no_truth_of_the_engine() -> None:
+    """Its functions are handed pins, what it believes and remembers, and the crankshaft's speed; never the gas itself."""
+    seen: set[str] = set()
+    for module in pkgutil.iter_modules(control.__path__):
+        for _name, function in inspect.getmembers(importlib.import_module(f"{control.__name__}.{module.name}")):
+            plain = getattr(function, "py_func", None)
+            if plain is not None and plain.__module__.startswith(control.__name__):
+                seen |= set(inspect.signature(plain).parameters) & set(STATE.names or ())
+    assert {"pins", "known", "unit", "mix"} <= seen <= {"pins", "known", "unit", "mix", "crank"}

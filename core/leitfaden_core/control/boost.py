@@ -16,6 +16,8 @@ CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
     """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine
     can deliver. [Pa]
+
+    References: Guzzella and Onder 2010, sec. 4.3 (charge pressure control); the map is this model's.
     """
     reach = min(max((rpm - 1000.0) / 1500.0, 0.0), 1.0)
     share = min(max((demand - 0.25) / 0.5, 0.0), 1.0) if p.diesel < 0.5 else min(max((demand - 0.2) / 0.55, 0.0), 1.0)
@@ -28,6 +30,8 @@ def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: 
     """One step of duty or vane position (0 least, 1 most boost).
 
     A lost charge sensor leaves the mechanical base boost.
+
+    References: PI with feed-forward; Guzzella and Onder 2010, sec. 4.3.
     """
     lost = pins.charge_pin < CHARGE_LOW or pins.charge_pin > CHARGE_HIGH
     unit.charge_bad_time = min(unit.charge_bad_time + dt, 1.0) if lost else 0.0
@@ -57,6 +61,8 @@ def feed_forward(p: Any, unit: Any, demand: float) -> float:
     """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full.
 
     [-]
+
+    References: this model's.
     """
     if p.wastegate_area > 0.0:
         return 0.6 * min(max((demand - 0.25) / 0.25, 0.0), 1.0)

@@ -21,6 +21,8 @@ EGR_AT_ONCE = 1.2
 def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     """One step of the wanted fuel per stroke: idle governor or pedal, whichever asks for more, within smoke limit and
     speed limit.
+
+    References: Guzzella and Onder 2010, sec. 2.5; smoke limit as the trade knows it.
     """
     target = p.idle_target + p.idle_cold_raise * max(353.15 - known.ect_believed, 0.0)
     unit.idle_error = target - rpm
@@ -47,7 +49,10 @@ def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float
 
 @compiled
 def control_egr(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
-    """One step of the EGR valve's command: PI on believed fresh air per stroke above its set value."""
+    """One step of the EGR valve's command: PI on believed fresh air per stroke above its set value.
+
+    References: PI; Wahlström and Eriksson 2011.
+    """
     share = unit.fuel_wanted / p.fuel_full
     # Once shut by load it stays so until the load has clearly fallen, or valve and load would chase each other.
     unit.egr_shut_by_load = 1.0 if share > p.egr_load_limit - (0.10 if unit.egr_shut_by_load > 0.5 else 0.0) else 0.0

@@ -33,7 +33,10 @@ AWAKE_BELOW = 50e3
 
 @compiled
 def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
-    """Commanded lambda outside the closed loop: richer when cold and just after the start, richer at full load. [-]"""
+    """Commanded lambda outside the closed loop: richer when cold and just after the start, richer at full load. [-]
+
+    References: Heywood 1988, sec. 7.1 (mixture requirements).
+    """
     if wot:
         return p.wot_lambda
     cold = 0.0016 * max(343.0 - ect, 0.0) * np.exp(-run_time / 180.0)
@@ -46,13 +49,18 @@ def start_enrichment(ect: float) -> float:
     """Fuel factor while the starter turns, richer when cold.
 
     The engine still fires when the sensor tells 60 K too little. [-]
+
+    References: Heywood 1988, sec. 7.1; Aquino 1981.
     """
     return 1.2 + 0.006 * max(320.0 - ect, 0.0)
 
 
 @compiled
 def learning_cell(pedal: float, load: float) -> int:
-    """Cell of the learned memory: idle, then by load below 30 %, below 60 %, above."""
+    """Cell of the learned memory: idle, then by load below 30 %, below 60 %, above.
+
+    References: cells by load, as the trade knows them; the limits are this model's.
+    """
     if pedal < 0.01:
         return 0
     return 1 if load < 0.3 else (2 if load < 0.6 else 3)
@@ -60,7 +68,10 @@ def learning_cell(pedal: float, load: float) -> int:
 
 @compiled
 def closed_loop_allowed(known: Any, unit: Any, mix: Any) -> bool:
-    """Whether the mixture may follow the front sensor now."""
+    """Whether the mixture may follow the front sensor now.
+
+    References: Guzzella and Onder 2010, sec. 4.2; the delays are this model's.
+    """
     return (
         unit.running > 0.5
         and unit.run_time > CLOSED_LOOP_AFTER
@@ -77,6 +88,8 @@ def trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, dt: float, time_la
     """One step of short- and long-term trim.
 
     The long-term cell takes from the short-term what it learns, so the total never jumps.
+
+    References: Guzzella and Onder 2010, sec. 4.2 (limit cycle of a relay loop); SAE J1979 for what is shown.
     """
     mix.closed_loop = 1.0 if closed_loop_allowed(known, unit, mix) else 0.0
     cell = learning_cell(unit.pedal_seen, unit.load)
@@ -100,7 +113,10 @@ def trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, dt: float, time_la
 def settle(
     integral: float, memory: float, rate: float, jump: float, ect: float, dt: float, time_lapse: float
 ) -> tuple[float, float, float]:
-    """One step of a short-term integral, the short-term trim and the learned memory of the cell in use. [-]"""
+    """One step of a short-term integral, the short-term trim and the learned memory of the cell in use. [-]
+
+    References: an integrator that hands over to a slower one.
+    """
     # What the learned memory has taken is no longer there for the short-term trim: both together stay within
     # TOTAL_LIMIT.
     richest = min((1.0 + TOTAL_LIMIT) / (1.0 + memory) - 1.0, STFT_LIMIT)
@@ -119,6 +135,8 @@ def correction(p: Any, pins: Any, known: Any, unit: Any, mix: Any) -> tuple[floa
     """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich.
 
     [1/s], [-]
+
+    References: Guzzella and Onder 2010, sec. 4.2.
     """
     if p.wideband > 0.5:
         error = known.lambda_believed - p.base_lambda * (1.0 - REAR_AUTHORITY * mix.rear_share)
@@ -136,7 +154,10 @@ def correction(p: Any, pins: Any, known: Any, unit: Any, mix: Any) -> tuple[floa
 
 @compiled
 def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tuple[float, float]:
-    """The relay of a switching loop: towards rich below the switching voltage, towards lean above it. [1/s], [-]"""
+    """The relay of a switching loop: towards rich below the switching voltage, towards lean above it. [1/s], [-]
+
+    References: Guzzella and Onder 2010, sec. 4.2 (relay with a jump).
+    """
     toward_rich = 1.0 if volts < p.switch_voltage else -1.0
     slope = p.relay_slope * (0.4 + 0.6 * min(load, 1.0)) * (1.0 + toward_rich * rear_share)
     return toward_rich * slope, toward_rich * p.relay_step
@@ -144,6 +165,9 @@ def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tupl
 
 @compiled
 def fuel_factor(mix: Any) -> float:
-    """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]"""
+    """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]
+
+    References: SAE J1979 (trims multiply).
+    """
     factor = (1.0 + mix.stft) * (1.0 + mix.ltft[int(mix.cell)])
     return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)

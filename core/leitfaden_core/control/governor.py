@@ -10,7 +10,10 @@ START_PLATE = 0.10
 
 @compiled
 def govern(p: Any, unit: Any, wanted: float, rpm: float, dt: float) -> None:
-    """One step of the throttle plate. Speeds in rev/min. When cold the engine idles faster, by its own control unit."""
+    """One step of the throttle plate. Speeds in rev/min. When cold the engine idles faster, by its own control unit.
+
+    References: PI; Heywood 1988, sec. 10 for what is governed.
+    """
     if unit.running < 0.5:
         unit.governor_integral = START_PLATE
         unit.plate_command = START_PLATE

@@ -21,13 +21,19 @@ IDLE_SPARK, SPARK_PER_RPM, SPARK_DOWN, SPARK_UP = 12.0, 0.07, 12.0, 14.0
 
 @compiled
 def idle_target(p: Any, ect: float) -> float:
-    """Wanted idle speed, raised while the coolant is below 80 °C. [rev/min]"""
+    """Wanted idle speed, raised while the coolant is below 80 °C. [rev/min]
+
+    References: this model's table.
+    """
     return p.idle_target + p.idle_cold_raise * max(353.15 - ect, 0.0)
 
 
 @compiled
 def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
-    """One step of the idle air demand (0..1)."""
+    """One step of the idle air demand (0..1).
+
+    References: PI with feed-forward; Hendricks and Sorenson 1990 for the plant.
+    """
     target = idle_target(p, known.ect_believed)
     unit.idle_error = target - rpm
     warm_up = 0.0016 * max(353.15 - known.ect_believed, 0.0)
@@ -57,7 +63,10 @@ def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
 
 @compiled
 def spark_advance(unit: Any, best: float) -> float:
-    """Ignition advance: the quick half of the idle control, a few degrees short of the ``best`` one elsewhere. [°]"""
+    """Ignition advance: the quick half of the idle control, a few degrees short of the ``best`` one elsewhere. [°]
+
+    References: Hendricks and Sorenson 1990.
+    """
     if unit.running < 0.5:
         return 8.0
     load_part = best - SHORT_OF_BEST

@@ -57,12 +57,18 @@ def flow_function(ratio: float) -> float:
 
 
 def flow_function_table() -> NDArray[np.float64]:
-    """:func:`flow_function` at TABLE_SIZE + 1 even steps of the ratio from 0 to 1."""
+    """:func:`flow_function` at TABLE_SIZE + 1 even steps of the ratio from 0 to 1.
+
+    References: Heywood 1988, app. C.
+    """
     return np.array([flow_function(r) for r in np.linspace(0.0, 1.0, TABLE_SIZE + 1)])
 
 
 def residual_table() -> NDArray[np.float64]:
-    """``ratio**(1/γ)`` at TABLE_SIZE + 1 even steps of the ratio from 0 to RESIDUAL_RATIO_MAX."""
+    """``ratio**(1/γ)`` at TABLE_SIZE + 1 even steps of the ratio from 0 to RESIDUAL_RATIO_MAX.
+
+    References: Fox, Cheng and Heywood 1993 (exponent of the residual gas).
+    """
     return np.asarray(np.linspace(0.0, RESIDUAL_RATIO_MAX, TABLE_SIZE + 1) ** (1.0 / GAMMA))
 
 
@@ -89,6 +95,8 @@ def orifice(area: float, p_up: float, temp_up: float, p_down: float) -> tuple[fl
     -------
     flow, slope_up, slope_down : float
         Mass flow [kg/s] and its derivatives by p_up and p_down [kg/(s Pa)]; all zero when p_down is not below p_up.
+
+    References: Heywood 1988, app. C; Guzzella and Onder 2010, sec. 2.3.2.
     """
     if p_down >= p_up:
         return 0.0, 0.0, -area / math.sqrt(R_AIR * temp_up) * FLOW_FUNCTION[TABLE_SIZE - 1] * TABLE_SIZE
@@ -103,13 +111,19 @@ def orifice(area: float, p_up: float, temp_up: float, p_down: float) -> tuple[fl
 
 @compiled
 def throttle_area(plate: float, area_open: float, leak: float) -> float:
-    """Effective area of a throttle; ``plate`` 0 closed, 1 open. [m²]"""
+    """Effective area of a throttle; ``plate`` 0 closed, 1 open. [m²]
+
+    References: Guzzella and Onder 2010, sec. 2.3.2 (area of a plate in a round bore, from geometry).
+    """
     return area_open * (1.0 - math.cos(1.45 * plate)) / 0.879497 + leak
 
 
 @compiled
 def throttle_plate(area: float, area_open: float) -> float:
-    """Plate position that gives an effective area, :func:`throttle_area` backwards without leak; 0 to 1. [-]"""
+    """Plate position that gives an effective area, :func:`throttle_area` backwards without leak; 0 to 1. [-]
+
+    References: as throttle_area.
+    """
     return min(math.acos(max(1.0 - 0.879497 * min(max(area, 0.0), area_open) / area_open, -1.0)) / 1.45, 1.0)
 
 
@@ -128,6 +142,8 @@ def filter_flow(dp: float, resistance: float) -> tuple[float, float]:
     -------
     flow, slope : float
         [kg/s] and [kg/(s Pa)]
+
+    References: Bernoulli; Guzzella and Onder 2010, sec. 2.3.
     """
     small = 4.0
     if abs(dp) < small:
@@ -144,6 +160,8 @@ def hole_resistance(area: float, pressure: float, temp: float) -> float:
 
     Effective area in m², density from pressure [Pa] and temperature [K]. Holds below a few kPa, where the compressible
     law's straight line near equal pressures would pass far too little. [Pa s²/kg²]
+
+    References: Bernoulli, incompressible.
     """
     return R_AIR * temp / (2.0 * pressure * area * area)
 
@@ -152,13 +170,18 @@ def hole_resistance(area: float, pressure: float, temp: float) -> float:
 def charge_temperature(temp_duct: float, temp_coolant: float, flow: float, full_flow: float, heating: float) -> float:
     """Temperature of the charge in the manifold: it takes a share of the step to coolant temperature that falls with
     flow. [K]
+
+    References: Hendricks and Sorenson 1990 (heating of the charge by the manifold).
     """
     return temp_duct + heating * (temp_coolant - temp_duct) / (1.0 + 12.0 * flow / full_flow)
 
 
 @compiled
 def breathing(speed_krpm: float, const: float, lin: float, quad: float, cub: float) -> float:
-    """Volumetric efficiency without residual gas, a cubic in engine speed. [-]"""
+    """Volumetric efficiency without residual gas, a cubic in engine speed. [-]
+
+    References: Heywood 1988, sec. 6.2 (volumetric efficiency against speed).
+    """
     return const + speed_krpm * (lin + speed_krpm * (quad + speed_krpm * cub))
 
 

@@ -21,5 +21,7 @@ def terminal_voltage(charge: float, amps: float) -> float:
 
     >>> round(terminal_voltage(0.8, 14.0), 1), round(terminal_voltage(0.8, 200.0), 1)
     (12.3, 10.2)
+
+    References: Linden and Reddy 2002, ch. 23.
     """
     return 11.7 + 1.0 * charge - amps * 0.0104 * (1.5 - 0.5 * charge)

@@ -14,6 +14,8 @@ def exhaust_burnt_share(burnt_in: float, charge: float, fuel: float, afr_stoich:
     """Share of stoichiometric combustion products in the exhaust, from that of the charge.
 
     Flows in kg/s. Above 1 when rich. [-]
+
+    References: Wahlström and Eriksson 2011 (burnt fraction).
     """
     return (burnt_in * charge + fuel * (1.0 + afr_stoich)) / max(charge + fuel, 1e-9)
 
@@ -22,13 +24,18 @@ def exhaust_burnt_share(burnt_in: float, charge: float, fuel: float, afr_stoich:
 def equivalence_of(burnt_share: float, afr_stoich: float) -> float:
     """Fuel-air equivalence ratio of a gas from its burnt share, the inverse of :func:`exhaust_burnt_share` for fresh
     air. [-]
+
+    References: as exhaust_burnt_share.
     """
     return afr_stoich * burnt_share / max(1.0 + afr_stoich - burnt_share, 1e-6)
 
 
 @compiled
 def diesel_quality(lambda_charge: float) -> float:
-    """Share of the fuel that gives work: all above lambda 1.3, falling as smoke sets in, none below 0.5. [-]"""
+    """Share of the fuel that gives work: all above lambda 1.3, falling as smoke sets in, none below 0.5. [-]
+
+    References: Guzzella and Onder 2010, sec. 2.5 (efficiency against lambda; the corners are this model's).
+    """
     if lambda_charge >= 1.3:
         return 1.0
     if lambda_charge >= 1.0:
@@ -43,6 +50,8 @@ def diesel_exhaust_temperature(
     """Temperature of the gas that leaves the cylinders: a share of the fuel's energy goes with it.
 
     Flows in kg/s. [K]
+
+    References: Guzzella and Onder 2010, sec. 2.6; energy balance.
     """
     return temp_charge + share * fuel * heating_value / (max(charge + fuel, 1e-5) * CP_EXHAUST)
 
@@ -53,5 +62,7 @@ def filter_drop(flow: float, temp: float, linear: float, quadratic: float) -> fl
     at its ends. [Pa]
 
     Flow in kg/s, temperature in K, coefficients in Pa s/(kg K) and Pa s²/(kg² K).
+
+    References: Konstandopoulos et al. 2000.
     """
     return (linear + quadratic * flow) * flow * temp

@@ -18,6 +18,8 @@ def transport_delay(speed: float, volume: float, pressure: float, flow: float, t
     """Time from induction until the burnt gas reaches the sensor.
 
     Speed in rad/s, volume in m³, pressure in Pa, flow in kg/s, K. [s]
+
+    References: Guzzella and Onder 2010, sec. 2.2.3 (induction to exhaust, and the pipe's volume).
     """
     return INDUCTION_TO_EXHAUST / max(speed, 5.0) + volume * pressure / (max(flow, 2e-4) * R_AIR * temp)
 
@@ -27,19 +29,27 @@ def residence_time(volume: float, pressure: float, flow: float, temp: float) -> 
     """Mean time that gas spends in a mixed volume, ``V·p/(m·R·T)``, at most 2 s.
 
     Volume in m³, pressure in Pa, flow in kg/s, K. [s]
+
+    References: Levenspiel 1999 (stirred vessel).
     """
     return min(volume * pressure / (max(flow, 2e-4) * R_AIR * temp), 2.0)
 
 
 @compiled
 def gas_temperature(flow: float, base: float, rise: float, flow_ref: float) -> float:
-    """Steady exhaust gas temperature at the manifold. [K]"""
+    """Steady exhaust gas temperature at the manifold. [K]
+
+    References: Heywood 1988, sec. 6.5 (rise with flow; the root is this model's).
+    """
     return base + rise * math.sqrt(flow / flow_ref)
 
 
 @compiled
 def light_off(temp: float) -> float:
-    """Share of the catalyst that works at this temperature. [-]"""
+    """Share of the catalyst that works at this temperature. [-]
+
+    References: Brandt, Wang and Grizzle 2000 (a step around light-off).
+    """
     return 1.0 / (1.0 + math.exp(-(temp - 560.0) / 25.0))
 
 
@@ -47,6 +57,8 @@ def light_off(temp: float) -> float:
 def exchanged_share(exchange: float, flow: float) -> float:
     """Share of an excess of oxygen that the surface can exchange while the gas flows by: a plug flow leaves
     exp(−exchange/flow). [-]
+
+    References: Levenspiel 1999 (plug flow).
     """
     return 1.0 - math.exp(-exchange / max(flow, 1e-5))
 
@@ -103,6 +115,8 @@ def leak_dilution(area: float, flow: float, full_flow: float, cylinders: float) 
 
     With flow the mean pressure shuts that off, later with fewer cylinders. Area in m² effective, flow and rated flow in
     kg/s.
+
+    References: Heywood 1988, sec. 6.8 (pulses); the law of its fall with flow is this model's.
     """
     if area <= 0.0 or flow <= 5e-5:
         return 1.0

@@ -26,17 +26,25 @@ def injected_flow(pulse: float, dead_time: float, flow_open: float, pressure_rat
         True over nominal pressure difference. [-]
     events : float
         Openings of all injectors per second. [1/s]
+
+    References: Heywood 1988, sec. 7.3 (liquid orifice, dead time).
     """
     return events * max(pulse - dead_time, 0.0) * flow_open * math.sqrt(max(pressure_ratio, 0.0))
 
 
 @compiled
 def film_share(share_hot: float, temp_wall: float) -> float:
-    """Share of the injected fuel that lands on the wall: more when cold, at most 0.75. [-]"""
+    """Share of the injected fuel that lands on the wall: more when cold, at most 0.75. [-]
+
+    References: Aquino 1981.
+    """
     return min(share_hot * (1.0 + 0.012 * max(353.0 - temp_wall, 0.0)), 0.75)
 
 
 @compiled
 def film_time(time_hot: float, temp_wall: float) -> float:
-    """Time constant of evaporation from the wall, longer when cold. [s]"""
+    """Time constant of evaporation from the wall, longer when cold. [s]
+
+    References: Aquino 1981.
+    """
     return time_hot * (1.0 + 0.02 * max(353.0 - temp_wall, 0.0))

@@ -22,7 +22,10 @@ BLOCK_TO_AIR = 10.0
 
 @compiled
 def thermostat(temp_coolant: float, opens: float, stuck: float) -> float:
-    """Opening of the thermostat over 8 K; a sound one leaks 2 %, a stuck one never closes below ``stuck``. [-]"""
+    """Opening of the thermostat over 8 K; a sound one leaks 2 %, a stuck one never closes below ``stuck``. [-]
+
+    References: Heywood 1988, ch. 12 (lumped); wax travel as the trade knows it.
+    """
     return max(min(max((temp_coolant - opens) / 8.0, 0.02), 1.0), stuck)
 
 
@@ -39,6 +42,8 @@ def coolant_share(load: float) -> float:
 def cooling_air(vehicle_kmh: float, speed_share: float, fan_share: float) -> float:
     """Part of the radiator's rating that the passing air brings: a fan on the crankshaft serves ``fan_share`` of it
     with its speed. [-]
+
+    References: Heywood 1988, ch. 12 (lumped).
     """
     return fan_share * speed_share + (1.0 - fan_share) * (RADIATOR_STANDING + RADIATOR_PER_KMH * vehicle_kmh)
 
@@ -59,6 +64,8 @@ def coolant_rate(
 
     ``heat`` into the coolant in W, temperatures in K, ``air_side`` from :func:`cooling_air`, radiator in W/K, capacity
     in J/K. [K/s]
+
+    References: Heywood 1988, ch. 12 (lumped energy balance).
     """
     lost = radiator * opening * air_side * (temp_coolant - temp_air) + BLOCK_TO_AIR * (temp_coolant - temp_hood)
     return (heat - lost + OIL_TO_COOLANT * (temp_oil - temp_coolant)) / capacity
@@ -66,7 +73,10 @@ def coolant_rate(
 
 @compiled
 def oil_rate(temp_oil: float, temp_coolant: float, temp_hood: float, heat_fuel: float, capacity: float) -> float:
-    """Rate of oil temperature. [K/s]"""
+    """Rate of oil temperature. [K/s]
+
+    References: Heywood 1988, ch. 12 (lumped energy balance).
+    """
     return (
         OIL_SHARE * heat_fuel - OIL_TO_COOLANT * (temp_oil - temp_coolant) - OIL_TO_AIR * (temp_oil - temp_hood)
     ) / capacity

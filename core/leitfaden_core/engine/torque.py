@@ -11,19 +11,28 @@ from leitfaden_core.compiled import compiled
 
 @compiled
 def best_spark(speed_krpm: float, load: float) -> float:
-    """Ignition advance of best torque, against speed and relative filling. [° before top dead centre]"""
+    """Ignition advance of best torque, against speed and relative filling. [° before top dead centre]
+
+    References: Hendricks and Sorenson 1990.
+    """
     return 14.0 + 4.0 * speed_krpm - 0.25 * speed_krpm * speed_krpm + 16.0 * (1.0 - load)
 
 
 @compiled
 def spark_efficiency(spark: float, best: float) -> float:
-    """Torque at this advance over best torque, a parabola. [-]"""
+    """Torque at this advance over best torque, a parabola. [-]
+
+    References: Hendricks and Sorenson 1990.
+    """
     return max(1.0 - 0.00042 * (best - spark) ** 2, 0.1)
 
 
 @compiled
 def speed_efficiency(speed_krpm: float) -> float:
-    """Loss by heat to the walls at low speed. [-]"""
+    """Loss by heat to the walls at low speed. [-]
+
+    References: Heywood 1988, sec. 12.2 (heat to the walls); the exponent is this model's.
+    """
     return 1.0 - 0.10 * math.exp(-speed_krpm / 0.9)
 
 
@@ -34,6 +43,8 @@ def burn_quality(phi: float, temp_wall: float) -> float:
 
     In a cold engine only part of the petrol is vapour when the spark comes, so that it bears more fuel: the rich limit
     moves up by 0.6 % per kelvin below 47 °C, as start fuelling does. Wall temperature in K. [-]
+
+    References: Heywood 1988, sec. 9.4 (limits of burning).
     """
     lean = min(max((phi - 0.52) / 0.20, 0.0), 1.0)
     bears = 1.9 * (1.2 + 0.006 * max(320.0 - temp_wall, 0.0)) if temp_wall < 320.0 else 1.9
@@ -62,7 +73,10 @@ def late_timing(lost: float, speed_share: float) -> float:
 
 @compiled
 def viscosity_factor(temp_oil: float) -> float:
-    """Factor of cold oil on friction, 1 when hot, about 2 at −20 °C. Oil in K. [-]"""
+    """Factor of cold oil on friction, 1 when hot, about 2 at −20 °C. Oil in K. [-]
+
+    References: Sandoval and Heywood 2003.
+    """
     return 1.0 + 1.1 * math.exp(-(temp_oil - 253.0) / 32.0)
 
 
@@ -70,5 +84,8 @@ def viscosity_factor(temp_oil: float) -> float:
 def friction_torque(
     speed_krpm: float, viscosity: float, displacement: float, const: float, lin: float, quad: float
 ) -> float:
-    """Friction of the engine; ``viscosity`` from :func:`viscosity_factor`. Friction pressures in Pa. [Nm]"""
+    """Friction of the engine; ``viscosity`` from :func:`viscosity_factor`. Friction pressures in Pa. [Nm]
+
+    References: Sandoval and Heywood 2003.
+    """
     return (const + lin * speed_krpm + quad * speed_krpm * speed_krpm) * viscosity * displacement / (4.0 * math.pi)

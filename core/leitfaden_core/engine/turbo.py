@@ -23,7 +23,10 @@ _SLOWEST = 400.0
 
 @compiled
 def temperature_ratio(ratio: float) -> float:
-    """``ratio**((γ−1)/γ)`` from :func:`leitfaden_core.engine.air_path.residual_table`, ``ratio`` 0.05 to 15. [-]"""
+    """``ratio**((γ−1)/γ)`` from :func:`leitfaden_core.engine.air_path.residual_table`, ``ratio`` 0.05 to 15. [-]
+
+    References: isentropic relation; Watson and Janota 1982.
+    """
     r = min(max(ratio, 0.05), RESIDUAL_RATIO_MAX - 0.01)
     x = r * (TABLE_SIZE / RESIDUAL_RATIO_MAX)
     i = int(x)
@@ -63,6 +66,8 @@ def compressor(
     flow, slope, heating : float
         [kg/s], its derivative by p_out [kg/(s Pa)], and T_out/T_in of lossless compression (1 where nothing is
         compressed). [-]
+
+    References: Eriksson 2007; Leufvén and Eriksson 2013.
     """
     tip = radius * max(shaft, 1.0)
     swept = p_in / (R_AIR * temp_in) * math.pi * radius * radius * tip
@@ -90,6 +95,8 @@ def turbine(p_before: float, p_behind: float, temp: float, area: float) -> tuple
     ``temp``.
 
     Pressures in Pa, temperature in K, effective area in m². Returns kg/s, kg/(s Pa) by p_before, [-].
+
+    References: Watson and Janota 1982; Guzzella and Onder 2010, sec. 2.6.
     """
     flow, slope, _down = orifice(area, p_before, temp, p_behind)
     drop = 1.0 - temperature_ratio(p_behind / p_before) if p_behind < p_before else 0.0
@@ -100,7 +107,10 @@ def turbine(p_before: float, p_behind: float, temp: float, area: float) -> tuple
 
 @compiled
 def shaft_rate(shaft: float, driving: float, braking: float, friction: float, inertia: float) -> float:
-    """Acceleration of the shaft from the turbine's and the compressor's power [W] and friction [W s²]. [rad/s²]"""
+    """Acceleration of the shaft from the turbine's and the compressor's power [W] and friction [W s²]. [rad/s²]
+
+    References: Euler's equation of the shaft; Watson and Janota 1982.
+    """
     return (driving - braking - friction * shaft * shaft) / (inertia * max(shaft, _SLOWEST))
 
 
@@ -109,5 +119,7 @@ def wastegate_opening(pressure_gauge: float, duty: float, spring: float, span: f
     """Opening of a wastegate: charge pressure in the actuator opens it, the solenoid's duty bleeds that pressure off.
 
     Pa gauge, 0 to 1. [-]
+
+    References: balance of a membrane and a spring.
     """
     return min(max(((1.0 - duty) * pressure_gauge - spring) / span, 0.0), 1.0)

@@ -25,6 +25,8 @@ def meter_slope(zero: float, full_scale: float) -> float:
     """Slope of the squared voltage over the root of the flow: b of ``V² = a + b·sqrt(flow)``.
 
     Full scale in kg/s, zero in V. [V²/(kg/s)^½]
+
+    References: King 1914.
     """
     return (FULL_SCALE_VOLTS * FULL_SCALE_VOLTS - zero * zero) / math.sqrt(full_scale)
 
@@ -34,6 +36,8 @@ def meter_voltage(flow: float, zero: float, slope: float) -> float:
     """Signal voltage of a hot-element meter. Flow in kg/s, zero in V, slope from :func:`meter_slope`. [V]
 
     A plain element cannot tell the direction of the flow: the amount counts.
+
+    References: King 1914.
     """
     return math.sqrt(zero * zero + slope * math.sqrt(abs(flow)))
 
@@ -42,6 +46,8 @@ def meter_voltage(flow: float, zero: float, slope: float) -> float:
 def meter_flow(volts: float, zero: float, slope: float) -> float:
     """Flow that the control unit reads from a signal voltage: :func:`meter_voltage` backwards, 0 below the zero
     voltage. [kg/s]
+
+    References: King 1914, backwards.
     """
     root = max(volts * volts - zero * zero, 0.0) / slope
     return root * root
@@ -53,6 +59,8 @@ def meter_frequency(volts: float) -> float:
 
     >>> meter_frequency(1.0)
     1500.0
+
+    References: a linear converter, 1.5 kHz and 2.8 kHz a volt; the line is this model's.
     """
     return FREQUENCY_ZERO + FREQUENCY_PER_VOLT * (volts - 1.0)
 
@@ -62,6 +70,8 @@ def vane_voltage(flow: float, pressure: float, temp: float, zero: float, full_sc
     """Signal of a flap that this mass flow holds open in air of this pressure and temperature. kg/s, Pa, K, V, kg/s.
 
     [V]
+
+    References: Bernoulli for the flap, logarithmic housing.
     """
     share = abs(flow) / full_scale * math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
     return zero + (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND * share) / math.log(1.0 + FLAP_BEND)
@@ -71,6 +81,8 @@ def vane_voltage(flow: float, pressure: float, temp: float, zero: float, full_sc
 def vane_flow(volts: float, pressure: float, temp: float, zero: float, full_scale: float) -> float:
     """Mass flow that the control unit makes of a flap's signal: :func:`vane_voltage` backwards with believed pressure
     and temperature. [kg/s]
+
+    References: as vane_voltage, backwards.
     """
     bent = max(volts - zero, 0.0) / (FULL_SCALE_VOLTS - zero) * math.log(1.0 + FLAP_BEND)
     return (math.exp(bent) - 1.0) / FLAP_BEND * full_scale / math.sqrt(FLAP_DENSITY * R_AIR * temp / pressure)
@@ -78,5 +90,8 @@ def vane_flow(volts: float, pressure: float, temp: float, zero: float, full_scal
 
 @compiled
 def heater_current(flow: float, full_scale: float) -> float:
-    """Current that the meter draws from its supply: 0.1 A without flow, 0.5 A at full scale. [A]"""
+    """Current that the meter draws from its supply: 0.1 A without flow, 0.5 A at full scale. [A]
+
+    References: King 1914 (heat that the flow carries off); the ends are this model's.
+    """
     return 0.1 + 0.4 * math.sqrt(min(abs(flow) / full_scale, 1.5))

@@ -77,6 +77,8 @@ def nernst_voltage(p_o2: float, temp: float, p_ref: float = OXYGEN_IN_AIR) -> fl
 
     >>> round(nernst_voltage(0.01, 1000.0), 4)
     0.0655
+
+    References: Nernst 1889.
     """
     return R_GAS * temp / (4.0 * FARADAY) * math.log(p_ref / p_o2)
 
@@ -93,6 +95,8 @@ def cell_voltage_table(spread: float) -> NDArray[np.float64]:
     -------
     table : array, shape (PHI_STEPS + 1, TEMP_STEPS + 1)
         Voltage at even steps of phi (0 to PHI_MAX) and of temperature (TEMP_MIN to TEMP_MAX). [V]
+
+    References: Nernst 1889 over the equilibrium of six species (Heywood 1988, ch. 4; JANAF, Chase 1998).
     """
     phis = np.linspace(0.0, PHI_MAX, PHI_STEPS + 1)
     temps = np.linspace(TEMP_MIN, TEMP_MAX, TEMP_STEPS + 1)
@@ -138,6 +142,8 @@ def cell_voltage(phi: float, temp: float, table: NDArray[np.float64]) -> float:
     """Open-circuit voltage from :func:`cell_voltage_table` by bilinear interpolation; outside the grid the edge stands.
 
     [V]
+
+    References: as cell_voltage_table.
     """
     x = min(max(phi, 0.0), PHI_MAX - 1e-6) * (PHI_STEPS / PHI_MAX)
     y = (min(max(temp, TEMP_MIN), TEMP_MAX - 1e-3) - TEMP_MIN) * (TEMP_STEPS / (TEMP_MAX - TEMP_MIN))
@@ -153,5 +159,7 @@ def cell_resistance(temp: float) -> float:
     """Inner resistance of the cell, ``0.015·exp(9500/T)``: megohms when cold, below a kilohm when hot.
 
     Temperature in K. [ohm]
+
+    References: Arrhenius 1889; conductivity of stabilised zirconia.
     """
     return 0.015 * math.exp(9500.0 / max(temp, 300.0))

@@ -17,7 +17,10 @@ EGR_GAS = 800.0
 
 @compiled
 def believed_pressure(volts: float, reference: float, offset: float, gain: float) -> float:
-    """Pressure that a control unit reads from the signal; it assumes its own reference. [kPa]"""
+    """Pressure that a control unit reads from the signal; it assumes its own reference. [kPa]
+
+    References: ratiometric divider.
+    """
     return (volts / reference - offset) / gain
 
 
@@ -28,11 +31,16 @@ def orifice_drop(flow: float, area: float, pressure: float, temp: float) -> floa
 
     >>> round(orifice_drop(0.002, 3e-5, 101e3, 800.0) / orifice_drop(0.001, 3e-5, 101e3, 800.0), 3)
     4.0
+
+    References: orifice equation; Heywood 1988, app. C at small drops.
     """
     return (flow / area) ** 2 * R_AIR * temp / (2.0 * pressure)
 
 
 @compiled
 def orifice_mass_flow(drop: float, area: float, pressure: float, temp: float) -> float:
-    """Flow that a control unit reads from the drop: :func:`orifice_drop` backwards, 0 for a drop below zero. [kg/s]"""
+    """Flow that a control unit reads from the drop: :func:`orifice_drop` backwards, 0 for a drop below zero. [kg/s]
+
+    References: as orifice_drop, backwards.
+    """
     return area * math.sqrt(2.0 * pressure * max(drop, 0.0) / (R_AIR * temp))

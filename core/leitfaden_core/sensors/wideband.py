@@ -25,6 +25,8 @@ def pump_current(phi: float) -> float:
 
     >>> round(pump_current(0.0), 2), pump_current(1.0)
     (2.56, -0.0)
+
+    References: Brailsford, Yussouff and Logothetis 1997 (limiting current).
     """
     if phi < 1.0:
         return LEAN_MA * OXYGEN_IN_AIR * (1.0 - phi) / (1.0 + DILUTION * phi)
@@ -35,6 +37,8 @@ def pump_current(phi: float) -> float:
 def lambda_from_current(milliamps: float) -> float:
     """Lambda that the control unit works out from the pump current: :func:`pump_current` backwards, within what it
     shows. [-]
+
+    References: as pump_current, backwards.
     """
     if milliamps > 0.0:
         share = milliamps / (LEAN_MA * OXYGEN_IN_AIR)
@@ -50,11 +54,16 @@ def lambda_volts_rising(lam: float) -> float:
 
     >>> round(lambda_volts_rising(1.1), 2), round(lambda_volts_falling(1.1), 2)
     (3.5, 1.65)
+
+    References: a scale of displays; SAE J1979 names none.
     """
     return min(max(2.5 + 10.0 * (lam - 1.0), 0.0), 5.0)
 
 
 @compiled
 def lambda_volts_falling(lam: float) -> float:
-    """Another display: 1.95 V at lambda 1 and falling towards lean, 3 V for each 1.0, ends at 0 and 3.3 V. [V]"""
+    """Another display: 1.95 V at lambda 1 and falling towards lean, 3 V for each 1.0, ends at 0 and 3.3 V. [V]
+
+    References: a scale of displays; SAE J1979 names none.
+    """
     return min(max(1.95 - 3.0 * (lam - 1.0), 0.0), 3.3)
