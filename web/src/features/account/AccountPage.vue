@@ -1,34 +1,19 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { client, sentence, unwrap } from '@/api/client'
+import { useChanging } from '@/api/changing'
+import { client, unwrap } from '@/api/client'
 import { session } from '@/api/session'
 import { dayAndTime } from '@/format/dates'
 
 /** One's own account: where one is signed in, and the password. */
 const { t, locale } = useI18n()
-const queries = useQueryClient()
+const { change, problem, done, busy } = useChanging('sessions')
 const sessions = useQuery({ queryKey: ['sessions'], queryFn: () => unwrap(client.GET('/api/sessions')), staleTime: 0 })
 const others = computed(() => (sessions.data.value ?? []).filter((row) => !row.here).length)
 const old = ref('')
 const fresh = ref('')
-const problem = ref('')
-const done = ref('')
-const busy = ref(false)
-
-async function change(work: () => Promise<string>) {
-  problem.value = done.value = ''
-  busy.value = true
-  try {
-    done.value = await work()
-    await queries.invalidateQueries({ queryKey: ['sessions'] })
-  } catch (error) {
-    problem.value = sentence(error)
-  } finally {
-    busy.value = false
-  }
-}
 
 const changePassword = () =>
   change(async () => {

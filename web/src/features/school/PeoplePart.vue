@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useChanging } from '@/api/changing'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { session } from '@/api/session'
 import { parsePeople } from '@/features/school/people'
@@ -9,27 +10,12 @@ import { dayAndTime } from '@/format/dates'
 
 /** Everybody in the school: add people, give a new link to who has lost a password, close an account. */
 const { t, locale } = useI18n()
-const queries = useQueryClient()
+const { change, problem, busy } = useChanging('people')
 const people = useQuery({ queryKey: ['people'], queryFn: () => unwrap(client.GET('/api/people')), staleTime: 0 })
 const lines = ref('')
 const role = ref<Schemas['NewPerson']['role']>('learner')
 const wanted = computed(() => parsePeople(lines.value, role.value))
 const links = ref<Schemas['LinkOut'][]>([])
-const problem = ref('')
-const busy = ref(false)
-
-async function change(work: () => Promise<void>) {
-  problem.value = ''
-  busy.value = true
-  try {
-    await work()
-    await queries.invalidateQueries({ queryKey: ['people'] })
-  } catch (error) {
-    problem.value = sentence(error)
-  } finally {
-    busy.value = false
-  }
-}
 
 const add = () =>
   change(async () => {

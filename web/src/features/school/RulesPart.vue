@@ -1,21 +1,19 @@
 <script setup lang="ts">
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useChanging } from '@/api/changing'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { isLead } from '@/api/session'
 import { dayAndTime } from '@/format/dates'
 
 /** The school's limits: where schools differ, the lead decides; every change is a version that verdicts keep naming. */
 const { t, locale } = useI18n()
-const queries = useQueryClient()
+const { change, problem, done, busy } = useChanging('rules')
 const rules = useQuery({ queryKey: ['rules'], queryFn: () => unwrap(client.GET('/api/rules')), staleTime: 0 })
 const present = computed(() => rules.data.value?.versions[0])
 const values = ref<Record<string, number>>({})
 const note = ref('')
-const problem = ref('')
-const saved = ref(false)
-const busy = ref(false)
 watch(present, (version) => (values.value = { ...version?.values }), { immediate: true })
 const changed = computed(() =>
   Object.entries(values.value).some(([name, value]) => value !== present.value?.values[name]),
@@ -43,24 +41,15 @@ function differences(index: number): string {
     .join('; ')
 }
 
-async function save() {
-  if (!present.value) return
-  problem.value = ''
-  saved.value = false
-  busy.value = true
-  try {
-    await unwrap(
+const save = () =>
+  change(async () => {
+    if (!present.value) return
+    const kept = await unwrap(
       client.PUT('/api/rules', { body: { number: present.value.number, values: values.value, note: note.value } }),
     )
     note.value = ''
-    saved.value = true
-    await queries.invalidateQueries({ queryKey: ['rules'] })
-  } catch (error) {
-    problem.value = sentence(error)
-  } finally {
-    busy.value = false
-  }
-}
+    return t('school.rules.saved', { n: kept.number })
+  })
 </script>
 
 <template>
@@ -116,7 +105,7 @@ async function save() {
         t('school.rules.save', { n: present.number + 1 })
       }}</ElButton>
       <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
-      <span v-else-if="saved" role="status" class="soft">{{ t('school.rules.saved', { n: present.number }) }}</span>
+      <span v-else-if="done" role="status" class="soft">{{ done }}</span>
     </div>
     <h2 class="versions">{{ t('school.rules.versions') }}</h2>
     <table class="plain stacks">
