@@ -115,9 +115,25 @@ def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
     assert not stored.exists()
     page.get_by_role("button", name=GO_ON).click()
     expect(page.get_by_role("heading", name="Which cause explains all readings?", level=2)).to_be_visible()
-    assert stored.get().answer == {"verdicts": ["suspect"] * 6}
+    assert stored.get().answer == {"kind": "judge", "verdicts": ["suspect"] * 6}
     page.goto(page.url)
     expect(page.get_by_role("heading", name="Which cause explains all readings?", level=2)).to_be_visible()
+
+
+def test_a_station_may_have_an_engine_of_its_own(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name=TITLE).click()
+    page.get_by_label("Add station").select_option("measure")
+    key = page.locator(".key")
+    expect(key.get_by_text("faulty")).to_be_visible()
+    page.get_by_label("Another engine, drive or fault at this station").check()
+    pick(page, "Engine", "Old fire tender")
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(key.get_by_text("good")).to_be_visible()
+    expect(page.get_by_role("status")).to_have_text("Saved")
+    page.get_by_role("button", name="Car and faults").click()
+    expect(page.get_by_role("combobox", name="Engine", exact=True)).to_be_visible()
+    expect(page.get_by_text("Library bus").first).to_be_visible()
 
 
 def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(page: Page) -> None:
