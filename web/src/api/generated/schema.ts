@@ -1151,8 +1151,6 @@ export interface components {
             proof: string;
             /** Repair */
             repair: string;
-            /** Smoke */
-            smoke: string;
         };
         /**
          * FaultSpec
