@@ -9,6 +9,8 @@ from leitfaden_core.channels import channel
 from leitfaden_core.cli.consequences import signature_rows, symptom_rows
 from leitfaden_core.diagnose import (
     HISTORY,
+    LIKELY,
+    Standing,
     Taken,
     all_shown,
     candidate_of,
@@ -276,24 +278,9 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
             {"part": "leads to", "what": later, "value": "", "note": how} for later, how in consequences_of(found.kind)
         ]
     if not now.proven:
-        rows += [
-            {
-                "part": "next",
-                "what": p.label,
-                "value": say("{bits:.2f} bit in {minutes:g} min", bits=p.bits, minutes=p.minutes),
-                "note": "; ".join([p.test, *p.cautions]),
-            }
-            for p in next_tests(causes, taken, options.next)
-        ]
-        rows += [
-            {
-                "part": "would prove",
-                "what": test_of(rig, name).label,
-                "value": say("{minutes:g} min", minutes=test_of(rig, name).minutes),
-                "note": name,
-            }
-            for name in proving_tests(causes, now.candidate)[:2]
-        ]
+        proving, further = _proving_rows(causes, taken, now), _further_rows(causes, taken, options.next)
+        # Once a cause is likely, proving it is worth more than knowing it a little better.
+        rows += proving + further if now.probability > LIKELY else further + proving
     rows.append(
         {
             "part": "spent",
@@ -305,6 +292,33 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     if options.conclude is not None:
         rows += _conclusion_rows(causes, vehicle, taken, options.conclude)
     return rows
+
+
+def _further_rows(causes: Table, taken: list[Taken], most: int) -> Rows:
+    return [
+        {
+            "part": "next",
+            "what": p.label,
+            "value": say("{bits:.2f} bit in {minutes:g} min", bits=p.bits, minutes=p.minutes),
+            "note": "; ".join([p.test, *p.cautions]),
+        }
+        for p in next_tests(causes, taken, most)
+    ]
+
+
+def _proving_rows(causes: Table, taken: list[Taken], now: Standing) -> Rows:
+    done = {entry.test for entry in taken}
+    open_ = [name for name in proving_tests(causes, now.candidate) if name not in done]
+    tests = [test_of(causes.rig, name) for name in open_[:2]]
+    return [
+        {
+            "part": "would prove",
+            "what": test.label,
+            "value": say("{minutes:g} min", minutes=test.minutes),
+            "note": "; ".join([test.id, *test.cautions]),
+        }
+        for test in tests
+    ]
 
 
 def _shown_rows(rig: Rig, entry: Taken) -> Rows:

@@ -7,13 +7,14 @@ from leitfaden_core.diagnose.chains import consequences_of, origins_of
 from leitfaden_core.diagnose.evidence import Ranked, Taken, posterior, ranked, ruled_out
 from leitfaden_core.diagnose.hidden import hidden_vehicle
 from leitfaden_core.diagnose.procedures import DiagnosticTest, test_of, tests_of
-from leitfaden_core.diagnose.proof import Path, Standing, cheapest_path, proving_tests, standing
+from leitfaden_core.diagnose.proof import LIKELY, Path, Standing, cheapest_path, proving_tests, standing
 from leitfaden_core.diagnose.ranking import LookAlike, Proposal, look_alikes, next_tests
 from leitfaden_core.diagnose.table import Table, table, with_pairs
 from leitfaden_core.diagnose.taking import all_shown, take
 
 __all__ = [
     "HISTORY",
+    "LIKELY",
     "Candidate",
     "LookAlike",
     "Path",
