@@ -8,7 +8,7 @@ from leitfaden_core.channels import CHANNELS, Layer, rounded
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import judge_reading
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.quantities import QUANTITIES, digits_of
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import CONDITIONS, load_script
 from leitfaden_core.simulate import FRAME, Run, cached_run
@@ -40,23 +40,26 @@ def readings(seed: int) -> dict[str, Any]:
     """
     run = _run(seed)
     rows_of_idle = run.rows(run.script.span(CONDITION))[:: round(1.0 / (FRAME * TRACE_HZ))]
-    rows = []
+    rows: list[dict[str, Any]] = []
     for sensor in run.rig.sensors:
         name = sensor.channels[0]
         entry = CHANNELS[name]
         if entry.layer is Layer.SCAN:
-            value = rounded(run.statistic(CONDITION, name, "mean"), entry.step)
-            unit = QUANTITIES[entry.quantity].kept
-            trace = [rounded(float(v), entry.step) for v in rows_of_idle[name]]
-            row = {
-                "trace": trace,
-                "id": name,
-                "term": sensor.term,
-                "label": sensor.name,
-                "family": entry.family,
-                "place": sensor.place,
-            }
-            rows.append(row | {"quantity": entry.quantity, "step": entry.step, "unit": unit, "value": value})
+            rows.append(
+                {
+                    "id": name,
+                    "term": sensor.term,
+                    "label": sensor.name,
+                    "family": entry.family,
+                    "place": sensor.place,
+                    "quantity": entry.quantity,
+                    "step": entry.step,
+                    "digits": digits_of(entry.step),
+                    "unit": QUANTITIES[entry.quantity].kept,
+                    "value": rounded(run.statistic(CONDITION, name, "mean"), entry.step),
+                    "trace": [rounded(float(v), entry.step) for v in rows_of_idle[name]],
+                }
+            )
     return {"seed": seed, "condition": CONDITIONS[CONDITION].label, "rig": run.rig.name, "readings": rows}
 
 

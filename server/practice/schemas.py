@@ -128,6 +128,7 @@ class DoubtReading(Schema):
     place: str
     quantity: str
     step: float
+    digits: int
     unit: str
     value: float
     trace: list[float]

@@ -12,7 +12,7 @@ from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons import LaneWish
-from leitfaden_core.quantities import QUANTITIES, UnitSystem
+from leitfaden_core.quantities import QUANTITIES, UnitSystem, digits_of
 from leitfaden_core.recordings import Recording, RunRecording, conditions_of
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS
@@ -163,7 +163,7 @@ def channel_rows() -> list[dict[str, Any]]:
             "layer": str(c.layer),
             "family": c.family,
             "measurand": c.measurand,
-            "step": c.step,
+            "digits": digits_of(c.step),
             "meaning": c.meaning,
         }
         for c in CHANNELS.values()

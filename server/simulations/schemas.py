@@ -14,6 +14,7 @@ class UnitOut(Schema):
     factor: float
     offset: float
     extra_digits: int
+    signed: bool
 
 
 class QuantityOut(Schema):
@@ -33,7 +34,7 @@ class ChannelOut(Schema):
     layer: str
     family: str
     measurand: str
-    step: float
+    digits: int
     meaning: str
 
 

@@ -5,10 +5,11 @@ A kind of station adds its own fields to each of them.
 
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, ConfigDict, Field, computed_field, model_validator
 
 from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.quantities import digits_of
 from leitfaden_core.scripts import condition
 from leitfaden_core.words import say
 
@@ -118,6 +119,12 @@ class StationReading(Shape):
     step: float
     value: float | None
     unit: str
+
+    @computed_field  # type: ignore[prop-decorator]
+    @property
+    def digits(self) -> int:
+        """Digits after the point that the display's step is worth."""
+        return digits_of(self.step)
 
 
 class StationKey(Shape):

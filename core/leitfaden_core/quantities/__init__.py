@@ -1,6 +1,6 @@
 """Quantities and units: what a number means, in which unit it is kept, and in which it may be shown."""
 
-from leitfaden_core.quantities.display import shown, shown_apart, shown_difference, shown_number, unit_words
+from leitfaden_core.quantities.display import digits_of, shown, shown_apart, shown_difference, shown_number, unit_words
 from leitfaden_core.quantities.pressure import (
     absolute_from_gauge,
     absolute_from_vacuum,
@@ -10,6 +10,7 @@ from leitfaden_core.quantities.pressure import (
 from leitfaden_core.quantities.units import QUANTITIES, Quantity, Unit, UnitSystem, convert, display_unit, parse_reading
 
 __all__ = [
+    "digits_of",
     "QUANTITIES",
     "Quantity",
     "Unit",

@@ -21,17 +21,17 @@ def shown_number(
 ) -> str:
     """A kept value in the person's unit, without the unit, with so many digits more than its display has.
 
-    Trims in percent carry their sign; the minus has a digit's width.
+    The minus has a digit's width.
 
     >>> shown_number(-0.8, "trim", 0.78), shown_number(100.0, "temperature", 1.0, UnitSystem.IMPERIAL)
     ('−0.8', '212')
     """
     unit = display_unit(quantity, system)
-    digits = 0 if quantity == "speed" else max(0, digits_of(step) + unit.extra_digits)
+    digits = max(0, digits_of(step) + unit.extra_digits)
     text = f"{value * unit.factor + unit.offset:.{digits + more}f}"
     if float(text) == 0.0:
         return text.lstrip("-")
-    signed = f"+{text}" if quantity == "trim" and unit.symbol == "%" and float(text) > 0 else text
+    signed = f"+{text}" if unit.signed and float(text) > 0 else text
     return signed.replace("-", "−")
 
 

@@ -23,13 +23,15 @@ class UnitSystem(StrEnum):
 class Unit:
     """A display unit of a quantity:
 
-    ``shown = factor * kept + offset``, with the digits that make sense after the point.
+    ``shown = factor * kept + offset``, with so many digits after the point more than the kept unit has; a signed one
+    says plus as well as minus.
     """
 
     symbol: str
     factor: float = 1.0
     offset: float = 0.0
     extra_digits: int = 0
+    signed: bool = False
     also: tuple[str, ...] = ()
 
 
@@ -105,7 +107,7 @@ QUANTITIES: dict[str, Quantity] = {
             "g/s",
             "lb/min",
         ),
-        Quantity("trim", "fuel trim", (Unit("%"), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
+        Quantity("trim", "fuel trim", (Unit("%", signed=True), Unit("count", 1.28, 128.0, extra_digits=-1)), "%", "%"),
         Quantity(
             "trim_count",
             "fuel trim",
@@ -114,7 +116,7 @@ QUANTITIES: dict[str, Quantity] = {
             "count",
         ),
         Quantity("percent", "share", (Unit("%"),), "%", "%"),
-        Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",)),), "1/min", "1/min"),
+        Quantity("speed", "engine speed", (Unit("1/min", also=("rpm",), extra_digits=-2),), "1/min", "1/min"),
         Quantity("vehicle_speed", "vehicle speed", (Unit("km/h"), Unit("mph", 0.621371)), "km/h", "mph"),
         Quantity("voltage", "voltage", (Unit("V"), Unit("mV", 1000.0, extra_digits=-3)), "V", "V"),
         Quantity("current_ma", "current", (Unit("mA"), Unit("A", 0.001, extra_digits=3)), "mA", "mA"),

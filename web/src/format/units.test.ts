@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { digitsOf, shown, unitWithReference } from '@/format/units'
+import { shown, unitWithReference } from '@/format/units'
 
 const pressure = {
   id: 'pressure_abs',
@@ -8,8 +8,8 @@ const pressure = {
   metric: 'kPa',
   imperial: 'inHg',
   units: [
-    { symbol: 'kPa', factor: 1, offset: 0, extra_digits: 0 },
-    { symbol: 'inHg', factor: 0.2953, offset: 0, extra_digits: 0 },
+    { symbol: 'kPa', factor: 1, offset: 0, extra_digits: 0, signed: false },
+    { symbol: 'inHg', factor: 0.2953, offset: 0, extra_digits: 0, signed: false },
   ],
 }
 const temperature = {
@@ -19,8 +19,8 @@ const temperature = {
   metric: '°C',
   imperial: '°F',
   units: [
-    { symbol: '°C', factor: 1, offset: 0, extra_digits: 0 },
-    { symbol: '°F', factor: 1.8, offset: 32, extra_digits: 0 },
+    { symbol: '°C', factor: 1, offset: 0, extra_digits: 0, signed: false },
+    { symbol: '°F', factor: 1.8, offset: 32, extra_digits: 0, signed: false },
   ],
 }
 const trim = {
@@ -29,25 +29,34 @@ const trim = {
   reference: '',
   metric: '%',
   imperial: '%',
-  units: [{ symbol: '%', factor: 1, offset: 0, extra_digits: 0 }],
+  units: [{ symbol: '%', factor: 1, offset: 0, extra_digits: 0, signed: true }],
+}
+
+const speed = {
+  ...pressure,
+  id: 'speed',
+  reference: '',
+  metric: '1/min',
+  imperial: '1/min',
+  units: [{ symbol: '1/min', factor: 1, offset: 0, extra_digits: -2, signed: false }],
 }
 
 describe('values on the screen', () => {
   it('have as many digits as their display', () => {
-    expect(digitsOf(0.01)).toBe(2)
-    expect(digitsOf(0.78)).toBe(1)
-    expect(digitsOf(1)).toBe(0)
+    expect(shown(1.8372, temperature, 2, 'metric').text).toBe('1.84')
+    expect(shown(98.7, pressure, 0, 'metric').text).toBe('99')
+    expect(shown(700.4, speed, 1, 'metric').text).toBe('700')
   })
   it('change unit with the person', () => {
-    expect(shown(100, pressure, 0.1, 'imperial')).toEqual({ text: '29.5', unit: 'inHg' })
-    expect(shown(100, temperature, 1, 'imperial')).toEqual({ text: '212', unit: '°F' })
+    expect(shown(100, pressure, 1, 'imperial')).toEqual({ text: '29.5', unit: 'inHg' })
+    expect(shown(100, temperature, 0, 'imperial')).toEqual({ text: '212', unit: '°F' })
   })
   it('spell out the reference of a pressure', () => {
     expect(unitWithReference(pressure, 'metric')).toBe('kPa absolute')
   })
   it('show the sign of a trim, and a dash for what is not defined', () => {
-    expect(shown(7.25, trim, 0.78, 'metric').text).toBe('+7.3')
-    expect(shown(-3.1, trim, 0.78, 'metric').text).toBe('−3.1')
-    expect(shown(null, trim, 0.78, 'metric').text).toBe('–')
+    expect(shown(7.25, trim, 1, 'metric').text).toBe('+7.3')
+    expect(shown(-3.1, trim, 1, 'metric').text).toBe('−3.1')
+    expect(shown(null, trim, 1, 'metric').text).toBe('–')
   })
 })

@@ -11,12 +11,15 @@ export interface Shown {
 /** The unit of a quantity in a person's set of units. */
 export function unitOf(quantity: Quantity | undefined, system: 'metric' | 'imperial'): Unit {
   const symbol = quantity ? (system === 'metric' ? quantity.metric : quantity.imperial) : ''
-  return quantity?.units.find((unit) => unit.symbol === symbol) ?? { symbol: '', factor: 1, offset: 0, extra_digits: 0 }
-}
-
-/** Digits after the point that a display step is worth: 0.01 has two, 0.78 one, 1 none. */
-export function digitsOf(step: number): number {
-  return step >= 1 ? 0 : Math.min(4, Math.ceil(-Math.log10(step) - 1e-9))
+  return (
+    quantity?.units.find((unit) => unit.symbol === symbol) ?? {
+      symbol: '',
+      factor: 1,
+      offset: 0,
+      extra_digits: 0,
+      signed: false,
+    }
+  )
 }
 
 /** A kept value in the unit of the set, as a number. */
@@ -25,20 +28,19 @@ export function converted(value: number, quantity: Quantity | undefined, system:
   return value * unit.factor + unit.offset
 }
 
-/** A kept value as text with its unit, with as many digits as its display has. */
+/** A kept value as text with its unit, with so many digits as its display has in the unit that is kept. */
 export function shown(
   value: number | null | undefined,
   quantity: Quantity | undefined,
-  step: number,
+  digits: number,
   system: 'metric' | 'imperial',
 ): Shown {
   const unit = unitOf(quantity, system)
   const symbol = unit.symbol === '-' ? '' : unit.symbol
   if (value === null || value === undefined || Number.isNaN(value)) return { text: '–', unit: symbol }
-  const digits = quantity?.id === 'speed' ? 0 : Math.max(0, digitsOf(step) + unit.extra_digits)
-  const text = (value * unit.factor + unit.offset).toFixed(digits)
-  // The sign of a trim is half of what it says; a minus sign has the width of a digit.
-  const signed = quantity?.id === 'trim' && unit.symbol === '%' && Number(text) > 0 ? `+${text}` : text
+  const text = (value * unit.factor + unit.offset).toFixed(Math.max(0, digits + unit.extra_digits))
+  // A minus sign has the width of a digit.
+  const signed = unit.signed && Number(text) > 0 ? `+${text}` : text
   return { text: (Number(text) === 0 ? text.replace('-', '') : signed).replace('-', '−'), unit: symbol }
 }
 

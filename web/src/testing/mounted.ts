@@ -10,13 +10,13 @@ function channel(
   label: string,
   quantity: string,
   layer: 'scan' | 'truth',
-  step: number,
+  digits: number,
 ): Schemas['ChannelOut'] {
-  return { id, label, quantity, layer, family: 'airflow', measurand: quantity, step } as Schemas['ChannelOut']
+  return { id, label, quantity, layer, family: 'airflow', measurand: quantity, digits } as Schemas['ChannelOut']
 }
 
 function unit(symbol: string, factor: number) {
-  return { symbol, factor, offset: 0, extra_digits: 0, also: [] }
+  return { symbol, factor, offset: 0, extra_digits: 0, signed: false, also: [] }
 }
 
 /** A catalogue with one engine, two channels of one measurand, two kinds of faults. */
@@ -36,8 +36,8 @@ export const CATALOGUE = {
   scripts: [],
   conditions: [],
   channels: [
-    channel('maf', 'Mass airflow', 'mass_flow', 'scan', 0.01),
-    channel('maf_true', 'Mass airflow', 'mass_flow', 'truth', 0.01),
+    channel('maf', 'Mass airflow', 'mass_flow', 'scan', 2),
+    channel('maf_true', 'Mass airflow', 'mass_flow', 'truth', 2),
   ],
   quantities: [
     {

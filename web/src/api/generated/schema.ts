@@ -753,6 +753,8 @@ export interface components {
         };
         /** ChannelOut */
         ChannelOut: {
+            /** Digits */
+            digits: number;
             /** Family */
             family: string;
             /** Id */
@@ -767,8 +769,6 @@ export interface components {
             measurand: string;
             /** Quantity */
             quantity: string;
-            /** Step */
-            step: number;
             /** Unit */
             unit: string;
         };
@@ -981,6 +981,8 @@ export interface components {
         };
         /** DoubtReading */
         DoubtReading: {
+            /** Digits */
+            digits: number;
             /** Family */
             family: string;
             /** Id */
@@ -1262,6 +1264,11 @@ export interface components {
             condition: string;
             /** Condition Label */
             condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
             /** Family */
             family: string;
             /** From Faulty Car */
@@ -1606,6 +1613,11 @@ export interface components {
             condition: string;
             /** Condition Label */
             condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
             /** Family */
             family: string;
             /** From Faulty Car */
@@ -1675,6 +1687,11 @@ export interface components {
             condition: string;
             /** Condition Label */
             condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
             /** Family */
             family: string;
             /** Given */
@@ -1841,6 +1858,11 @@ export interface components {
             condition: string;
             /** Condition Label */
             condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
             /** Family */
             family: string;
             /** Label */
@@ -2529,6 +2551,11 @@ export interface components {
             condition: string;
             /** Condition Label */
             condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
             /** Family */
             family: string;
             /** Label */
@@ -2566,6 +2593,8 @@ export interface components {
             factor: number;
             /** Offset */
             offset: number;
+            /** Signed */
+            signed: boolean;
             /** Symbol */
             symbol: string;
         };

@@ -63,7 +63,12 @@ const knots = computed(() =>
     const name = sensor.channels[0] ?? ''
     const channel = allChannels.value.get(name)
     const reading = run.data.value?.readings?.find((r) => r.channel === name && r.condition === condition.value)
-    const value = shown(reading?.value, quantities.value.get(channel?.quantity ?? ''), channel?.step ?? 1, units.value)
+    const value = shown(
+      reading?.value,
+      quantities.value.get(channel?.quantity ?? ''),
+      channel?.digits ?? 0,
+      units.value,
+    )
     return {
       id: sensor.id,
       label: sensor.term,

@@ -27,8 +27,7 @@ watch(seed, () => (picked.value = ''))
 const verdict = computed(() => verdicts.data.value?.find((v) => v.id === picked.value))
 const found = computed(() => verdict.value !== undefined && ['faulty', 'suspect'].includes(verdict.value.verdict))
 
-function text(value: number, step: number): string {
-  const digits = step >= 1 ? 0 : Math.ceil(-Math.log10(step) - 1e-9)
+function text(value: number, digits: number): string {
   return value.toFixed(digits).replace('-', '−')
 }
 
@@ -48,7 +47,7 @@ const knots = computed(() =>
     id: r.id,
     label: r.term,
     sub: `${r.label}, ${r.place}`,
-    value: text(r.trace[Math.min(head.value, r.trace.length - 1)] ?? r.value, r.step),
+    value: text(r.trace[Math.min(head.value, r.trace.length - 1)] ?? r.value, r.digits),
     unit: r.unit,
     family: r.family,
     trace: r.trace,

@@ -59,7 +59,7 @@ export function useRows(
         siblings: [...catalogue.value.values()].filter(
           (c) => c.measurand === channel.measurand && (!offered || offered.includes(c.id)),
         ),
-        say: (value) => shown(value, quantity, channel.step, units.value).text,
+        say: (value) => shown(value, quantity, channel.digits, units.value).text,
       },
     ]
   }

@@ -11,7 +11,7 @@ const { t } = useI18n()
 const { quantities } = useCatalogue()
 
 function value(reading: Schemas['StationReading']): string {
-  return shown(reading.value, quantities.value.get(reading.quantity), reading.step, units.value).text
+  return shown(reading.value, quantities.value.get(reading.quantity), reading.digits, units.value).text
 }
 
 function unit(reading: Schemas['StationReading']): string {

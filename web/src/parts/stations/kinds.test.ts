@@ -18,6 +18,7 @@ const READING = {
   layer: 'scan',
   family: 'airflow',
   step: 0.01,
+  digits: 2,
   value: 2.5,
   unit: 'g/s',
 }

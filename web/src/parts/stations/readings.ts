@@ -3,14 +3,14 @@ import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { converted, shown, unitWithReference } from '@/format/units'
 
-type Reading = Pick<Schemas['StationReading'], 'quantity' | 'step' | 'value'>
+type Reading = Pick<Schemas['StationReading'], 'quantity' | 'digits' | 'value'>
 
 /** Readings of stations in the person's units. */
 export function useReadings() {
   const { quantities } = useCatalogue()
   const unit = (reading: Reading) => unitWithReference(quantities.value.get(reading.quantity), units.value)
   const value = (reading: Reading) =>
-    shown(reading.value, quantities.value.get(reading.quantity), reading.step, units.value).text
+    shown(reading.value, quantities.value.get(reading.quantity), reading.digits, units.value).text
   return {
     unit,
     value,
