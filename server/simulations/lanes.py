@@ -28,8 +28,7 @@ def thinned(values: NDArray[np.floating[Any]], step: float) -> NDArray[np.floati
     with np.errstate(invalid="ignore"):
         low, high = buckets.argmin(axis=1), buckets.argmax(axis=1)
     order = np.sort(np.stack([low, high], axis=1), axis=1)
-    digits = max(0, int(np.ceil(-np.log10(step)))) + 1
-    return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits)
+    return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits_of(step) + 1)
 
 
 def time_axis(rows: int) -> NDArray[np.float64]:
