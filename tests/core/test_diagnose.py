@@ -237,6 +237,16 @@ class TestProof:
         now = standing(table(load_rig("R2")), taken)
         assert now.proven and now.candidate == "fuel_pressure_low" and "measured" in now.reason
 
+    def test_a_leak_that_disturbs_nothing_is_proven_by_smoke(self) -> None:
+        """Where manifold pressure meters the air, a gap in the duct moves no trim: sealing it shows nothing."""
+        seen = evidence(car("R2", "air_leak_before_throttle:area_mm2=350"), "codes", "look.air filter and duct")
+        sealed = evidence(car("R2", "air_leak_before_throttle:area_mm2=350"), "clamp.air duct")
+        smoke = evidence(car("R2", "air_leak_before_throttle:area_mm2=350"), "smoke.before the throttle")
+        causes = table(load_rig("R2"))
+        assert not standing(causes, [*seen, *sealed], "air_leak_before_throttle").proven
+        now = standing(causes, [*seen, *smoke])
+        assert now.proven and now.candidate == "air_leak_before_throttle" and "measured" in now.reason
+
     def test_nothing_wrong_needs_a_look_everywhere(self) -> None:
         vehicle = car("R1")
         few = standing(table(load_rig("R1")), evidence(vehicle, "codes"), "nothing_wrong")

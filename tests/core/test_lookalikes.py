@@ -1,6 +1,4 @@
-"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart has a named test that
-can.
-"""
+"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart, a diagnostic test can."""
 
 import itertools
 import os
@@ -11,8 +9,8 @@ import pytest
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import Layer, channel
+from leitfaden_core.diagnose import Table, candidate_of, look_alikes, table
 from leitfaden_core.faults import FaultSpec, offered_on
-from leitfaden_core.faults.lookalikes import separating_test
 from leitfaden_core.monitors import CODES, trouble_codes
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
@@ -75,6 +73,12 @@ def meter(run: Run) -> NDArray[np.float64]:
     return np.array(found)
 
 
+def told_apart(causes: Table, one: FaultSpec, two: FaultSpec) -> bool:
+    """Whether any of the rig's diagnostic tests tells two faults apart, at the sizes that come nearest."""
+    first, second = (candidate_of(causes.rig, fault).id for fault in (one, two))
+    return second not in {alike.candidate for alike in look_alikes(causes, first, list(causes.slices))}
+
+
 #: One engine every time; the others, half a minute each, with ``./leitfaden test --long``.
 RIGS = rig_ids() if os.environ.get("LEITFADEN_LONG") else ["R1"]
 
@@ -86,9 +90,10 @@ def test_no_two_faults_are_the_same_in_everything_that_can_be_measured(rig_id: s
     with ThreadPoolExecutor(2) as pool:
         runs = list(pool.map(lambda spec: simulate(rig, DAY, [spec], cold_memory=True), specs))
     seen = [np.concatenate([readings(run), meter(run)]) for run in runs]
+    causes = table(rig)
     alike = [
         f"{one.kind} {one.params} and {two.kind} {two.params}"
         for (one, here), (two, there) in itertools.combinations(zip(specs, seen, strict=True), 2)
-        if np.max(np.abs(here - there)) < STEPS and separating_test(one, two) is None
+        if np.max(np.abs(here - there)) < STEPS and not told_apart(causes, one, two)
     ]
     assert alike == []

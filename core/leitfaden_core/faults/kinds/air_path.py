@@ -62,11 +62,12 @@ fault_kinds.register(
         effects=_hole("leak_duct_area"),
         repair="Seat or renew the air duct and its clamps; reset the learned trims.",
         cautions=(_MOVING,),
-        proof="Trims fall when the duct is sealed; smoke fed in behind the closed throttle does not show this leak.",
+        proof="Smoke fed in before the throttle leaves at the gap; where air is metered, trims fall when the duct is sealed. Smoke fed in behind the closed throttle does not show this leak.",
         part="air duct",
         hose="air duct",
         look="A gap at a clamp of the duct behind the meter.",
         prior=3.0,
+        measured_by=("smoke.before the throttle",),
     )
 )
 fault_kinds.register(
