@@ -189,11 +189,11 @@ class Command(BaseCommand):
             return
         aims = {
             "simulation": "aim: over 1500 x real time",
-            "rigs": "aim: each over 1500 x real time, ratio to the same loop in C at least 0.7",
+            "rigs": "aim: each over 1500 x real time, ratio to the same loop in C at least 0.75",
             "first_call": "aim: under 2 s",
             "memory": "aim: under 400 MB, with judgement 500 MB",
-            "judgement": "aim: sheet 90 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; next test 50 ms",
-            "edit_to_lanes": "aim: p95 under 250 ms",
+            "judgement": "aim: sheet 35 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; next test 50 ms",
+            "edit_to_lanes": "aim: p95 under 180 ms",
             "first_page": "aim: scripts under 400 kB",
         }
         for name, aim in aims.items():
