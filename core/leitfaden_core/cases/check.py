@@ -95,8 +95,9 @@ def _compare(assertion: Assertion, runs: _Pair) -> Outcome:
         low, high = assertion.value
     elif isinstance(assertion.value, float):
         low, high = (assertion.value, high) if assertion.relation == ">" else (low, assertion.value)
-    # A statistic that is not defined (NaN) fulfils nothing.
-    return Outcome(low <= value <= high, assertion.words(), f"{value:.4g}")
+    # A statistic that is not defined (NaN) fulfils nothing, and more than a bound is not the bound.
+    holds = low < value < high if assertion.relation in {">", "<"} else low <= value <= high
+    return Outcome(holds, assertion.words(), f"{value:.4g}")
 
 
 def _compare_codes(assertion: Assertion, runs: _Pair) -> Outcome:

@@ -13,6 +13,8 @@ from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 #: Coolant below which recirculation stays shut. [K]
 EGR_ABOVE = 313.0
 RAIL_LAG = 0.08  # s
+#: Share of full fuel that is left to an engine that does not know its rail pressure. [-]
+LIMP_FUEL = 0.6
 #: Valve travel at once per share of full charge that is too much.
 EGR_AT_ONCE = 1.2
 
@@ -39,7 +41,8 @@ def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float
     hold = min(max(unit.idle_integral + p.governor_kp * unit.idle_error, 0.0), 0.4)
     # Driving away empties the idle governor's memory only as far as the engine needs it to idle.
     fade = min(max((p.speed_limit - rpm) / 250.0, 0.0), 1.0)
-    unit.fuel_wanted = max(hold, unit.pedal_seen) * fade * p.fuel_full
+    most = LIMP_FUEL if known.rail_lost > 0.5 else 1.0
+    unit.fuel_wanted = min(max(hold, unit.pedal_seen) * fade, most) * p.fuel_full
     limit = unit.air_stroke / (p.smoke_lambda * p.afr_stoich)
     unit.fuel_stroke = 0.0 if unit.cut > 0.5 else min(unit.fuel_wanted, max(limit, 0.05 * p.fuel_full))
     share = unit.fuel_wanted / p.fuel_full

@@ -10,6 +10,7 @@ from typing import Any
 import numpy as np
 
 from leitfaden_core.compiled import compiled
+from leitfaden_core.constants import OXYGEN_MASS_SHARE
 
 STFT_LIMIT = 0.25
 LTFT_LIMIT = 0.30
@@ -27,6 +28,13 @@ WOT_PEDAL = 0.75
 REAR_AUTHORITY = 0.03
 #: Forced swing of a wideband loop [-] and half its period [s].
 FORCED_SWING, FORCED_HALF_PERIOD = 0.015, 0.5
+#: After overrun the catalyst is full of oxygen, and the control unit clears it with a mixture richer by this share, until
+#: it reckons that what overrun has put in is used up or the rear sensor shows that it is. [-]
+CLEARING_RICHER = 0.08
+#: Share of the store that overrun fills beyond where the loop holds it. [-]
+CLEARED = 0.55
+#: No mixture brings a switching sensor above this: the loop is left. [V]
+CELL_TOP = 1.1
 #: The control unit measures the sensor's inner resistance with a small test current; below this it is awake. [ohm]
 AWAKE_BELOW = 50e3
 
@@ -80,7 +88,28 @@ def closed_loop_allowed(known: Any, unit: Any, mix: Any) -> bool:
         and unit.wot < 0.5
         and unit.cut < 0.5
         and unit.since_cut > AFTER_CUT
+        and unit.oxygen_debt <= 0.0
     )
+
+
+@compiled
+def clear_catalyst(p: Any, pins: Any, known: Any, unit: Any, dt: float) -> None:
+    """What the control unit reckons that overrun has put into the catalyst's oxygen store, one frame. [kg]
+
+    References: Guzzella and Onder 2010, sec. 4.2 (control of the store by a model of it); the richer mixture is this
+    model's.
+    """
+    if p.rear_sensor < 0.5 or known.ect_believed < LEARN_ABOVE:
+        unit.oxygen_debt = 0.0
+        return
+    if unit.cut > 0.5:
+        put_in = OXYGEN_MASS_SHARE * unit.air_estimate * dt
+        unit.oxygen_debt = min(unit.oxygen_debt + put_in, CLEARED * p.oxygen_store)
+    elif unit.running < 0.5 or unit.wot > 0.5 or pins.rear_pin > p.rear_target:
+        unit.oxygen_debt = 0.0
+    else:
+        taken = OXYGEN_MASS_SHARE * unit.air_estimate * CLEARING_RICHER * dt
+        unit.oxygen_debt = max(unit.oxygen_debt - taken, 0.0)
 
 
 @compiled

@@ -11,6 +11,8 @@ from leitfaden_core.constants import OXYGEN_MASS_SHARE, R_AIR
 
 #: Crank angle from the middle of induction to the middle of exhaust: about one and a half revolutions.
 INDUCTION_TO_EXHAUST = 9.4  # rad
+#: Fill of the oxygen store that is in balance with stoichiometric gas, and how far the gas moves with it. [-], [-]
+STORE_BALANCE, STORE_SLOPE = 0.65, 0.004
 
 
 @compiled
@@ -104,9 +106,30 @@ def catalyst_step(
     z2 = z * z
     blocked = z2 * z2 * z2
     caught = active * (1.0 - blocked) * exchanged
-    rate = OXYGEN_MASS_SHARE * flow * (1.0 - phi) * caught / max(store, 1e-7)
-    after = 1.0 - (1.0 - phi) * (1.0 - caught) + 0.004 * active * (0.65 - fill)
-    return min(max(fill + rate * dt, 0.0), 1.0), after
+    # What the store gives up towards its own equilibrium is in the gas behind it, and gone from the store.
+    taken = (1.0 - phi) * caught + active * exchanged * released(fill)
+    rate = OXYGEN_MASS_SHARE * flow * taken / max(store, 1e-7)
+    return min(max(fill + rate * dt, 0.0), 1.0), phi + taken
+
+
+@compiled
+def released(fill: float) -> float:
+    """Fuel-air equivalence ratio above 1 of stoichiometric gas that has come to rest with the store: what is missing in
+    the gas the store takes, on a line about its fill in balance. [-]
+
+    References: the line stands for the equilibrium of ceria with the gas (Brandt, Wang and Grizzle 2000); its slope is
+    this model's, set so that the rear voltage tells the fill.
+    """
+    return STORE_SLOPE * (STORE_BALANCE - fill)
+
+
+@compiled
+def balanced_fill(phi: float) -> float:
+    """The fill with which gas of this equivalence ratio is in balance, the inverse of :func:`released`. [-]
+
+    References: as :func:`released`.
+    """
+    return min(max(STORE_BALANCE - (phi - 1.0) / STORE_SLOPE, 0.0), 1.0)
 
 
 @compiled

@@ -44,6 +44,7 @@ SPREAD: dict[str, Spread] = {
     "wideband_gain": Spread(1.0, 0.004, "-", "a wideband sensor's own trim resistor leaves about 1 %"),
     "cell_gain": Spread(1.0, 0.012, "-", "ageing lowers the voltage of an oxygen sensor", origin="ageing"),
     "sensor_age_s": Spread(0.0, 0.02, "s", "ageing slows an oxygen sensor", one_sided=True, origin="ageing"),
+    "charging_trim_v": Spread(0.0, 0.13, "V", "tolerance of the alternator's regulator"),
     "idle_target": Spread(0.0, 8.0, "1/min", "adaptation and loads of the individual engine", around_rig=True),
     "thermostat_opens": Spread(0.0, 1.0, "K", "tolerance of the thermostat's wax element", around_rig=True),
     "bias_voltage": Spread(0.0, 0.008, "V", "tolerance of the control unit's bias source", around_rig=True),

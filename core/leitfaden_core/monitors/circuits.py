@@ -8,14 +8,16 @@ from collections.abc import Callable
 
 import numpy as np
 
+from leitfaden_core.control.fuelling import CELL_TOP
 from leitfaden_core.monitors.logic import MONITORS, Flags, Held, Monitor, Once, Stretch, System, Test, Values, monitor
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.pins import PIN_LIMITS
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.limits import APP_TRACKS_AGREE, TRACKS_AGREE
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SHORT_BATTERY
 
-#: What the reference may fall to at the sensors, and rise to. [V]
-REFERENCE_LOW, REFERENCE_HIGH = 4.4, 5.4
+#: What the reference may fall to at the control unit's own pin, and rise to. [V]
+REFERENCE_LOW, REFERENCE_HIGH = 4.65, 5.4
 
 
 def _powered(drive: Stretch) -> Flags:
@@ -56,7 +58,9 @@ _PINS: tuple[tuple[str, str, str, str], ...] = (
     ("P0237", "P0238", "charge_volts", "charge"),
     ("P0405", "P0406", "egr_volts", "egr_sensor"),
     ("P0405", "P0406", "egr_dp_volts", "egr_dp"),
+    ("P0222", "P0223", "tp2_volts", "two_tracks"),
     ("P2122", "P2123", "app_volts", "app"),
+    ("P2127", "P2128", "app2_volts", "app"),
     ("P2228", "P2229", "baro_volts", "ambient_wire"),
     ("P2454", "P2455", "dpf_dp_volts", "dpf_dp"),
 )
@@ -68,10 +72,11 @@ _circuit("P0545", "egt_1", _low(-35.0), "egt_1")
 _circuit("P0546", "egt_1", _high(990.0), "egt_1")
 _circuit("P2032", "egt_2", _low(-35.0), "egt_2")
 _circuit("P2033", "egt_2", _high(990.0), "egt_2")
-_circuit("P0132", "ho2s_b1s1_pin_v", _high(1.2), "ho2s_b1s1", 2.0)
-_circuit("P0138", "ho2s_b1s2_pin_v", _high(1.2), "ho2s_b1s2", 2.0)
-_circuit("P0642", "vref_v", _low(REFERENCE_LOW), seconds=1.0)
-_circuit("P0643", "vref_v", _high(REFERENCE_HIGH), seconds=1.0)
+_circuit("P0132", "ho2s_b1s1_pin_v", _high(CELL_TOP), "ho2s_b1s1", 2.0)
+_circuit("P0138", "ho2s_b1s2_pin_v", _high(CELL_TOP), "ho2s_b1s2", 2.0)
+_circuit("P0152", "ho2s_b2s1_pin_v", _high(CELL_TOP), "ho2s_b2s1", 2.0)
+_circuit("P0642", "reference_seen", _low(REFERENCE_LOW), seconds=1.0)
+_circuit("P0643", "reference_seen", _high(REFERENCE_HIGH), seconds=1.0)
 _circuit(
     "P0562", "battery_true", _low(12.8), seconds=20.0, when=lambda drive: drive.running & (drive["run_seconds"] > 10.0)
 )
@@ -124,22 +129,22 @@ _circuit(
 
 @monitor("P2135", "components", "two_tracks", trips=1)
 def _two_tracks(rig: Rig) -> Test:
-    """Both tracks of the throttle sensor add up to their supply; a shared supply that falls is not their fault."""
+    """Both tracks of the throttle sensor add up to the reference that the control unit measures at its own pin."""
 
     def apart(drive: Stretch) -> Flags:
-        return np.asarray(
-            np.abs(drive["tp_volts"] + drive["tp2_volts"] - drive["vref_v"] - drive["sensor_ground_v"]) > 0.25
-        )
+        return np.asarray(np.abs(drive["tp_volts"] + drive["tp2_volts"] - drive["reference_seen"]) > TRACKS_AGREE)
 
     return Held(apart, 0.5, _powered)
 
 
 @monitor("P2138", "components", "app", trips=1)
 def _two_pedal_tracks(rig: Rig) -> Test:
-    """The first track of the pedal sensor is twice the second; a shared supply that falls moves both alike."""
+    """The first track of the pedal sensor is twice the second: a supply that falls moves both alike, a ground that
+    rises does not.
+    """
 
     def apart(drive: Stretch) -> Flags:
-        return np.asarray(np.abs(drive["app_volts"] - 2.0 * drive["app2_volts"] + drive["sensor_ground_v"]) > 0.25)
+        return np.asarray(np.abs(drive["app_volts"] - 2.0 * drive["app2_volts"]) > APP_TRACKS_AGREE)
 
     return Held(apart, 0.5, _powered)
 

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.monitors import circuits, systems  # noqa: F401  importing them registers the monitors
+from leitfaden_core.monitors.inhibitions import SILENCES
 from leitfaden_core.monitors.logic import CONTINUOUS, Drive, Monitor, System, Test
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
@@ -109,6 +110,7 @@ class OnBoardDiagnosis:
             self.number += 1
             self.drive = Drive(self.rig)
             self.failed: set[int] = set()
+            self.silent: set[int] = set()
         first = self.drive.frames
         self.drive.feed(rows)
         self._take_over(rows, first)
@@ -119,7 +121,10 @@ class OnBoardDiagnosis:
             return
         self.drive.close()
         self._take_over(None, 0)
+        silent = {self.drive.watched[k][0].code for k in self.silent}
         for code, passed in _passed(self.drive).items():
+            if code in silent:
+                continue
             if passed and code in self.memories:
                 _pass(self.memories[code])
         self.drive = None
@@ -128,7 +133,17 @@ class OnBoardDiagnosis:
         """Codes of monitors that have failed since the last rows, with the row at which they did."""
         assert self.drive is not None
         already = {self.drive.watched[k][0].code for k in self.failed}
-        for k, (entry, test) in enumerate(self.drive.watched):
+        # In the order in which they failed: the first may silence those behind it.
+        order = sorted(
+            range(len(self.drive.watched)),
+            key=lambda k: _failed_at(self.drive.watched[k][1]),  # type: ignore[union-attr]
+        )
+        for k in order:
+            entry, test = self.drive.watched[k]
+            if k not in self.failed and self._silenced(entry.code):
+                self.silent.add(k)
+            if k in self.silent:
+                continue
             self.answered[entry.system] = (
                 self.answered.get(entry.system, entry.system in CONTINUOUS)
                 or test.completed
@@ -143,6 +158,12 @@ class OnBoardDiagnosis:
                 already.add(entry.code)
         if rows is not None:
             self.last = rows[-1].copy()
+
+    def _silenced(self, code: str) -> bool:
+        """Whether a stored code forbids to judge by what this one's monitor reads."""
+        return any(
+            memory.first is not None and code in SILENCES.get(other, ()) for other, memory in self.memories.items()
+        )
 
     def _fail(self, entry: Monitor, test: Test, row: Any) -> None:
         memory = self.memories.setdefault(entry.code, _Memory())
@@ -165,6 +186,10 @@ class OnBoardDiagnosis:
             _stored(code, memory, plugged) for code, memory in sorted(self.memories.items()) if memory.first is not None
         ]
         return Report(codes, {system: "complete" if done else "incomplete" for system, done in self.answered.items()})
+
+
+def _failed_at(test: Test) -> float:
+    return float("inf") if test.failed_at is None else test.failed_at
 
 
 def _passed(drive: Drive) -> dict[str, bool]:

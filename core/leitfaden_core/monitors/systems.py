@@ -18,10 +18,14 @@ from leitfaden_core.simulate.run import rising_crossings
 SLOW_EDGE = 1.4
 #: Total trim that the fuel system monitor takes for too much, and how long it must last. [%], [s]
 TRIM_LIMIT, TRIM_LASTS = 22.0, 20.0
+#: Mean of a front sensor's pin below which it can only lie at ground: the leanest gas that burns gives more. [V]
+AT_GROUND = 0.02
 #: Charge below or above what is wanted. [kPa], [s]
 UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 1.0
 
 
+#: Coolant above the thermostat's opening temperature that no sound engine reaches. [K]
+TOO_HOT = 27.0
 #: How long a steady monitor reads. [s]
 STEADY = 20.0
 #: A sensor has had time to wake after this much running. [s]
@@ -39,6 +43,13 @@ def _thermostat(rig: Rig) -> Test:
         15.0,
         lambda drive: np.asarray((drive["run_seconds"] > 480.0) & (drive["kmh"] > 40.0)),
     )
+
+
+@monitor("P0217", "components", "ect", trips=1)
+def _overheated(rig: Rig) -> Test:
+    """The coolant stays well above what thermostat, fan and radiator hold."""
+    hottest = rig.thermal.thermostat_opens - ZERO_CELSIUS + TOO_HOT
+    return Held(lambda drive: np.asarray(drive["ect"] > hottest), 5.0, lambda drive: drive.running)
 
 
 @monitor("P0131", "oxygen sensor", "ho2s_b1s1")
@@ -151,17 +162,17 @@ def _rear_silent(rig: Rig) -> Test:
 
 @monitor("P0171", "fuel system", "trims")
 def _lean(rig: Rig) -> Test:
-    return _trim(lambda total: np.asarray(total > TRIM_LIMIT))
+    return _trim(rig, lambda total: np.asarray(total > TRIM_LIMIT))
 
 
 @monitor("P0172", "fuel system", "trims")
 def _rich(rig: Rig) -> Test:
-    return _trim(lambda total: np.asarray(total < -TRIM_LIMIT))
+    return _trim(rig, lambda total: np.asarray(total < -TRIM_LIMIT))
 
 
 @monitor("P0174", "fuel system", "two_banks")
 def _lean_second(rig: Rig) -> Test:
-    return _trim(lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
+    return _trim(rig, lambda total: np.asarray(total > TRIM_LIMIT), "total_trim_2")
 
 
 @monitor("P0174", "fuel system", "governor")
@@ -178,16 +189,22 @@ def _power_lean(rig: Rig) -> Test:
 
 @monitor("P0175", "fuel system", "two_banks")
 def _rich_second(rig: Rig) -> Test:
-    return _trim(lambda total: np.asarray(total < -TRIM_LIMIT), "total_trim_2")
+    return _trim(rig, lambda total: np.asarray(total < -TRIM_LIMIT), "total_trim_2")
 
 
-def _trim(beyond: Callable[[Values], Flags], which: str = "total_trim") -> Test:
-    """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop."""
-    return Held(
-        lambda drive: beyond(drive.smooth(which, drive[which], 3.0)),
-        TRIM_LASTS,
-        lambda drive: np.asarray((drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0)),
-    )
+def _trim(rig: Rig, beyond: Callable[[Values], Flags], which: str = "total_trim") -> Test:
+    """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop; a switching sensor that
+    lies at ground tells nothing about the mixture.
+    """
+    volts = "ho2s_b2s1_pin_v" if which == "total_trim_2" else "ho2s_b1s1_pin_v"
+
+    def judged(drive: Stretch) -> Flags:
+        told = np.asarray((drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0))
+        if volts.removesuffix("_pin_v") in rig.features:
+            told &= drive.smooth(volts, drive[volts], 3.0) > AT_GROUND
+        return told
+
+    return Held(lambda drive: beyond(drive.smooth(which, drive[which], 3.0)), TRIM_LASTS, judged)
 
 
 @monitor("P0300", "misfire", "petrol")
@@ -235,7 +252,7 @@ def _idle_high(rig: Rig) -> Test:
 
 
 def _idle(rig: Rig, beyond: Callable[[Values], Flags]) -> Test:
-    """Warm idle off its target. That the pedal is released a contact tells, whatever a position sensor says."""
+    """Warm idle off its target, the pedal released as far as the control unit sees."""
     control, trims = rig.control, "trims" in rig.features
 
     def off_target(drive: Stretch) -> Flags:
@@ -243,7 +260,7 @@ def _idle(rig: Rig, beyond: Callable[[Values], Flags]) -> Test:
         return beyond(drive["rpm"] - target)
 
     def warm_idle(drive: Stretch) -> Flags:
-        released = drive.running & (drive["pedal_true"] < 1.0) & (drive["in_gear"] < 0.5) & (drive["time_lapse"] < 1.5)
+        released = drive.running & (drive["pedal_seen"] < 0.01) & (drive["in_gear"] < 0.5) & (drive["time_lapse"] < 1.5)
         return np.asarray(released & (drive["ect"] > 70.0) & ((drive["closed_loop"] > 0.5) | (not trims)))
 
     return Held(off_target, 10.0, warm_idle)

@@ -105,6 +105,7 @@ class Rig(Section):
         there = {sensor.id for sensor in self.sensors}
         present = {
             "trims": self.mixture is not None,
+            "water_cooled": self.thermal.fan_share < 1.0,
             "two_tracks": self.control.electronic_throttle,
             "spark": self.idle is not None or self.governor is not None,
             "throttle": self.fuelling != "torque_demand",
@@ -190,9 +191,7 @@ class Rig(Section):
         found["ambient_on_reference"] = float(
             self.ambient_sensor is not None and self.ambient_sensor.ambient_place != "control_unit"
         )
-        five_volt = {"map", "charge", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"} | (
-            {"baro"} if found["ambient_on_reference"] else set()
-        )
+        five_volt = FIVE_VOLT - (set() if found["ambient_on_reference"] else {"baro"})
         found["five_volt_sensors"] = float(len(five_volt & {sensor.id for sensor in self.sensors}))
         found["pull_to"] = 5.0 if self.wiring.signal_pull == "up" else 0.0
         found["has_ambient"] = float(self.ambient_sensor is not None)
@@ -203,6 +202,8 @@ class Rig(Section):
         return found
 
 
+#: Sensors that the 5 V reference supplies; a barometric one only where it is not inside the control unit.
+FIVE_VOLT = frozenset({"map", "charge", "baro", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"})
 #: What may move a petrol engine's EGR valve; the simulator knows them by their number.
 EGR_DRIVES = ("electric", "ported_vacuum", "positive_back_pressure", "negative_back_pressure", "pressure_feedback")
 

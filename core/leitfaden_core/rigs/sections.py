@@ -281,7 +281,7 @@ class Wiring(Section):
     sensor_ohms: Positive  # that a 5 V sensor's supply current amounts to
     signal_pull: Literal["down", "up"]  # whether the control unit pulls its signal inputs to ground or to 5 V
     signal_pull_ohms: Positive
-    ground_load_ohms: Positive  # other small consumers on the engine ground eyelet, running (starter and ignition have a strap of their own)
+    ground_load_ohms: Positive  # other small consumers on the engine ground eyelet, running (besides starter, alternator and airflow meter)
 
 
 class Control(Section):

@@ -17,6 +17,9 @@ from leitfaden_core.constants import FARADAY, R_GAS
 HYDROGEN_PER_CARBON = 1.87
 #: Oxygen in dry air by volume; its partial pressure on the reference side at 1 atm.
 OXYGEN_IN_AIR = 0.2095
+#: What the catalyst, which mixes the cylinders' gas and evens out its cycles, leaves of their spread in mixture: this
+#: model's estimate. [-]
+SPREAD_BEHIND = 0.33
 #: Grid of the tabulated voltage: phi from 0 to 2, element temperature in K.
 PHI_MAX, PHI_STEPS = 2.0, 2000
 TEMP_MIN, TEMP_MAX, TEMP_STEPS = 500.0, 1250.0, 30

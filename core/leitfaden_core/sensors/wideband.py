@@ -9,8 +9,12 @@ Sensors and Actuators B 1993–1997; Guzzella and Onder 2010, ch. 2.9 for its us
 from leitfaden_core.compiled import compiled
 from leitfaden_core.sensors.oxygen import OXYGEN_IN_AIR
 
+#: Share of hydrogen in the oxygen demand of rich gas at the water-gas equilibrium of about 3.5, and how much faster than
+#: oxygen hydrogen and carbon monoxide diffuse: by the root of the molar masses. [-]
+HYDROGEN_SHARE, HYDROGEN_FASTER, MONOXIDE_FASTER = 0.26, 4.0, 1.07
 #: Pump current per mole fraction of excess oxygen, lean, and of oxygen demand, rich. [mA]
-LEAN_MA, RICH_MA = 12.2, 12.2
+LEAN_MA = 12.2
+RICH_MA = LEAN_MA * (HYDROGEN_SHARE * HYDROGEN_FASTER + (1.0 - HYDROGEN_SHARE) * MONOXIDE_FASTER)
 #: Excess oxygen of lean gas ``OXYGEN·(1−φ)/(1+DILUTION·φ)``; oxygen demand of rich gas ``DEMAND·(φ−1)``.
 DILUTION, DEMAND = 0.065, 0.195
 #: What the control unit works out from the current: leanest and richest lambda that it shows.
@@ -23,8 +27,8 @@ def pump_current(phi: float) -> float:
 
     ``phi`` is the fuel-air equivalence ratio of the gas, 0 (air) to 2.
 
-    >>> round(pump_current(0.0), 2), pump_current(1.0)
-    (2.56, -0.0)
+    >>> round(pump_current(0.0), 2), pump_current(1.0), round(pump_current(1.0 / 0.85), 2)
+    (2.56, -0.0, -0.77)
 
     References: Brailsford, Yussouff and Logothetis 1997 (limiting current).
     """

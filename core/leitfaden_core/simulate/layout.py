@@ -34,6 +34,7 @@ INDIVIDUAL = {
     "charge_trim_pa": 0.0,
     "ambient_trim_pa": 0.0,
     "sensor_age_s": 0.0,
+    "charging_trim_v": 0.0,
     "noise_gain": 1.0,
     "ambient_temp": 293.15,
     "ambient_pressure": 101300.0,
@@ -124,6 +125,9 @@ HOOKS: dict[str, float] = {
     "charging_lost": 0.0,
     "battery_drained": 0.0,  # share of its capacity that it has given without being charged
     "thermostat_stuck": 0.0,
+    "thermostat_most": 1.0,
+    "fan_works": 1.0,  # share of its power that a weak fan has left
+    "coolant_lost": 0.0,  # share
     # airflow meter
     "meter_gain_idle": 1.0,
     "meter_gain_full": 1.0,
@@ -247,6 +251,9 @@ STATUS = (
     "purge_state",
     "misfire",
     "block_lift",
+    "block_amps",
+    "pedal_seen",
+    "reference_seen",
     "since_hot_restart",
     *_ASKED,
     *ELEMENTS,
@@ -262,11 +269,12 @@ EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"),
 
 def params_dtype(rig: Rig) -> np.dtype:
     """Record type for a rig's numbers, those of the individual engine, and its oxygen cells' voltage by mixture and
-    temperature.
+    temperature, before and behind the catalyst.
     """
     return np.dtype(
         [
             *((name, _F8) for name in sorted(rig.numbers() | INDIVIDUAL)),
             ("cell_table", _F8, (PHI_STEPS + 1, TEMP_STEPS + 1)),
+            ("rear_cell_table", _F8, (PHI_STEPS + 1, TEMP_STEPS + 1)),
         ]
     )

@@ -5,15 +5,16 @@ import math
 from leitfaden_core.sensors.pins import PIN_LIMITS
 
 RPM = 60.0 / (2.0 * math.pi)
-#: Slower than this the engine does not fire; above it a running engine is recognised. [rad/s]
-STALL_SPEED, RUN_SPEED = 18.0, 42.0
+#: Slower than this nothing burns, not even at the starter; slower than the second a running engine has stalled; above
+#: the third it is recognised as running. [rad/s]
+FIRES_ABOVE, STALL_SPEED, RUN_SPEED = 7.0, 18.0, 42.0
 #: What comes nearer to zero than this is zero: decaying for ever would end in numbers that the processor handles
 #: slowly. [rad/s], [-]
 STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 #: Share of unburnt fuel that an oxygen sensor's electrode does not oxidise. [-]
 UNBURNT_UNSEEN = 0.7
-#: Revolutions of the starter until the control unit knows where the crankshaft stands. [s]
-SYNC_AFTER = 0.95
+#: Revolutions until the control unit knows where crankshaft and camshaft stand. [-]
+SYNC_AFTER = 1.5
 #: Signals outside these are taken as lost, some of them only after a while. [V]
 (MAF_LOW, MAF_HIGH), (MAP_LOW, MAP_HIGH), (BARO_LOW, BARO_HIGH) = (
     PIN_LIMITS[name] for name in ("maf_volts", "map_volts", "baro_volts")
@@ -22,6 +23,9 @@ SYNC_AFTER = 0.95
     PIN_LIMITS[name] for name in ("ect_volts", "tp_volts", "rail_volts")
 )
 FEEDBACK_LOW, FEEDBACK_HIGH = PIN_LIMITS["egr_dp_volts"]
+(TP2_LOW, TP2_HIGH), (APP_LOW, APP_HIGH), (APP2_LOW, APP2_HIGH) = (
+    PIN_LIMITS[name] for name in ("tp2_volts", "app_volts", "app2_volts")
+)
 #: Time for which a lost meter or throttle position is waited for. [s]
 MAF_LOST_AFTER, TP_LOST_AFTER = 0.2, 0.3
 #: Signal while the wire is glowed clean. [V]
@@ -34,16 +38,13 @@ BOOST_LEAK_LIP = 4e3
 CLEAN_AIR_LAG = 0.02
 #: Heat that the exhaust loses to turbine and wastegate housing. [K]
 BYPASS_COOLED = 25.0
-#: What the alternator holds. [V]
+#: Battery voltage for which the power of a heater is told. [V]
 BATTERY_CHARGED = 14.1
-#: Voltage at which a starter has its full torque. [V]
-STARTER_VOLTS = 10.2
 #: Time after key-off for which the main relay keeps the control unit and its reference supplied. [s]
 RELAY_HOLD = 6.0
-#: Both tracks of an electronic throttle add up to their supply within this. [V]
-TRACKS_AGREE = 0.25
-#: The first track of a pedal sensor is twice the second within this. [V]
-APP_TRACKS_AGREE = 0.25
+#: Both tracks of an electronic throttle add up to the reference that the control unit measures at its own pin, and the
+#: first track of a pedal sensor is twice the second, within these. [V]
+TRACKS_AGREE, APP_TRACKS_AGREE = 0.20, 0.15
 #: Charge over its target at which fuel is cut, and at which it comes back. [-]
 OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]

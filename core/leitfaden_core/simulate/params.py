@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig
-from leitfaden_core.sensors.oxygen import cell_voltage_table
+from leitfaden_core.sensors.oxygen import SPREAD_BEHIND, cell_voltage_table
 from leitfaden_core.simulate.handwork import Handwork, acting
 from leitfaden_core.simulate.layout import (
     EFFECT,
@@ -45,7 +45,8 @@ def parameters(rig: Rig, individual: dict[str, float]) -> NDArray[np.void]:
     params = np.zeros(1, dtype=params_dtype(rig))
     for name, value in (numbers | individual).items():
         params[name] = value
-    params["cell_table"] = _cell_table(rig.exhaust.mixture_spread)
+    spread = rig.exhaust.mixture_spread
+    params["cell_table"], params["rear_cell_table"] = _cell_table(spread), _cell_table(SPREAD_BEHIND * spread)
     return params
 
 

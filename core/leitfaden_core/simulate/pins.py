@@ -136,6 +136,7 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         frozenset(name for name in ("front", "rear", "wideband") if hooks[f"element_{name}_heater"] == 0.0),
         float(row["pump_current"]) if "wideband" in there else None,
         float(row["ect_pull_up"]),
+        float(row["block_amps"]),
     )
 
 

@@ -104,6 +104,9 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("battery_true", "wires.battery", AS_IT_IS),
     ("air_stroke", "unit.air_stroke", MICRO),
     ("block_lift", "wires.block_lift", AS_IT_IS),
+    ("block_amps", "wires.block_amps", AS_IT_IS),
+    ("pedal_seen", "unit.pedal_seen", AS_IT_IS),
+    ("reference_seen", "wires.rail_seen", AS_IT_IS),
     ("since_hot_restart", "unit.since_hot_restart", AS_IT_IS),
     ("map_share", "raw.map_share", AS_IT_IS),
     ("charge_share", "raw.charge_share", AS_IT_IS),
@@ -171,10 +174,11 @@ def work_out(
     lane.rpm_true = rpm
     lane.baro_true = p.ambient_pressure / 1000.0
     lane.charge_true = (air.p_duct if p.charge_in_pipe > 0.5 else air.p_manifold) / 1000.0
-    lane.lambda_wideband = min(known.lambda_believed, J1979_LAMBDA_TOP)
-    lane.equivalence = 1.0 / max(known.lambda_believed, 0.5)
-    lane.lambda_volts_a = lambda_volts_rising(known.lambda_believed)
-    lane.lambda_volts_b = lambda_volts_falling(known.lambda_believed)
+    seen = np.nan if known.wideband_asleep > 0.5 else known.lambda_believed
+    lane.lambda_wideband = min(seen, J1979_LAMBDA_TOP) if seen == seen else np.nan
+    lane.equivalence = 1.0 / max(seen, 0.5) if seen == seen else np.nan
+    lane.lambda_volts_a = lambda_volts_rising(seen) if seen == seen else np.nan
+    lane.lambda_volts_b = lambda_volts_falling(seen) if seen == seen else np.nan
     shown = unit.air_estimate if unit.maf_substituted > 0.5 else known.maf_believed
     lane.maf = shown * 1000.0
     lane.maf_hz, lane.maf_volts = 0.0, pins.maf_pin
@@ -204,7 +208,7 @@ def work_out(
     used = min(fuel.fuel_flow / (p.full_flow / p.afr_stoich), 1.3)
     sound_drop = p.rail_drop if p.rail_referenced > 0.5 else p.rail_drop + p.ambient_pressure - air.p_manifold
     drop = sound_drop * (h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used)
-    pump_on = unit.running > 0.5 or unit.sync_time > 0.0
+    pump_on = unit.running > 0.5 or unit.sync_turns > 0.0
     # A gauge on the rail reads against the surrounding air, the injectors against the manifold.
     lane.fuel_pressure = (drop + air.p_manifold - p.ambient_pressure) / 1000.0 if pump_on else drop / 1000.0
     lane.kmh = row.vehicle_kmh

@@ -1,6 +1,6 @@
 """One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -13,16 +13,18 @@ from leitfaden_core.compiled import uncollected
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
-from leitfaden_core.simulate.actions import PutFault, script_actions
+from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS
 from leitfaden_core.simulate.machine import Machine
 
 #: Dead band around the crossing, so that noise on a slow edge does not count.
 CROSSING_BAND = 0.05
-#: A learned memory has settled when another round of driving moves no cell by more than this.
-SETTLED_WITHIN = 0.005
-SETTLE_ROUNDS = 4
+#: A learned memory has settled when its mean over one window moves by no more than this until the next; a window holds
+#: some periods of a limit cycle. [-], [frames]
+SETTLED_WITHIN, SETTLE_WINDOW = 0.002, 200
+#: Drives through all its cells until they have settled.
+SETTLE_ROUNDS = 3
 
 
 @dataclass(frozen=True)
@@ -166,14 +168,33 @@ def settle_memory(
 def _settle(
     rig: Rig, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...], work: Handwork
 ) -> NDArray[np.float64]:
+    drive, memory = load_script("settle_memory"), np.zeros(2 * LTFT_CELLS)
+    if rig.mixture is None:
+        return memory
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-    memory = np.zeros(2 * LTFT_CELLS)
+    machine = machine_for(rig, drive, specs, seed, dict(individual), memory, work)
     for _ in range(SETTLE_ROUNDS):
-        before = memory
-        _lanes, memory = run_script(rig, load_script("settle_memory"), specs, seed, dict(individual), before, work)
-        if np.max(np.abs(memory - before)) < SETTLED_WITHIN:
+        still = [_stands_still(machine, done, frames) for done, frames in script_actions(drive)]
+        if all(still):
             break
-    return memory
+    return machine.learned
+
+
+def _stands_still(machine: Machine, done: Iterable[Action], frames: int) -> bool:
+    """Drive a stretch until what is learned in it moves no more, or to its end; whether it stood still.
+
+    Means over windows are compared, since a switching loop's limit cycle never lets the memory rest.
+    """
+    for action in done:
+        machine.act(action)
+    before = np.full(2, np.inf)
+    for _ in range(frames // SETTLE_WINDOW):
+        rows = machine.advance(SETTLE_WINDOW)
+        now = np.array([rows["ltft"].mean(), rows["ltft_2"].mean()]) / 100.0
+        if np.max(np.abs(now - before)) < SETTLED_WITHIN:
+            return True
+        before = now
+    return False
 
 
 def machine_for(

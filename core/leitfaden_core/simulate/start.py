@@ -6,15 +6,23 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.engine.battery import KEY_ON_AMPS, USUAL_CHARGE, terminal_voltage
+from leitfaden_core.engine.exhaust import balanced_fill
 from leitfaden_core.sensors.airflow import meter_slope, meter_voltage, vane_voltage
+from leitfaden_core.sensors.oxygen import PHI_MAX, PHI_STEPS, TEMP_MAX, TEMP_MIN, TEMP_STEPS
 from leitfaden_core.simulate.layout import TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import BATTERY_CHARGED
 from leitfaden_core.simulate.state import PART_OF, STATE
 
+#: Exhaust gas of an idling petrol engine. [K]
+IDLE_GAS = 720.0
+#: Part of the fuel behind the catalyst that the store gives, in the long run of the loop; the rest is what of the loop's
+#: rich halves passes it. [-]
+HELD_BY_STORE = 0.6
 #: What has the temperature and the pressure of the surroundings after a night.
 _COLD = (
     *(
         "temp_coolant",
+        "temp_metal",
         "temp_oil",
         "temp_hood",
         "temp_iat_body",
@@ -69,7 +77,7 @@ def initial_state(p: np.void, start: Literal["cold", "hot"]) -> NDArray[np.void]
         _put(state, name, 1000.0)
     state["unit"]["idle_base"] = p["idle_air_base"]
     state["unit"]["idle_integral"] = p["idle_air_base"]
-    state["gas"]["store"] = 0.6
+    state["gas"]["store"] = balanced_fill(1.0 + HELD_BY_STORE * (_held_behind(p) - 1.0))
     state["cells"]["cell_front"] = state["pins"]["front_pin"] = state["pins"]["rear_pin"] = state["cells"][
         "cell_rear"
     ] = p["bias_voltage"]
@@ -87,6 +95,21 @@ def initial_state(p: np.void, start: Literal["cold", "hot"]) -> NDArray[np.void]
     return state
 
 
+def _held_behind(p: np.void) -> float:
+    """Equivalence ratio behind the catalyst at which the loop has held it: there the rear sensor shows its target. [-]"""
+    if p["rear_sensor"] < 0.5:
+        return 1.0
+    temps, phis = np.linspace(TEMP_MIN, TEMP_MAX, TEMP_STEPS + 1), np.linspace(0.0, PHI_MAX, PHI_STEPS + 1)
+    step = int(np.argmin(np.abs(temps - _rear_element(p))))
+    return float(np.interp(p["rear_target"] / p["cell_gain"], p["rear_cell_table"][:, step], phis))
+
+
+def _rear_element(p: np.void) -> float:
+    """Temperature of the rear sensor's element behind an idling engine's catalyst, with its heater on. [K]"""
+    behind = IDLE_GAS - 40.0
+    return float(behind - 60.0 + p["heater_rise"] * (1.0 - behind / 1500.0))
+
+
 def _put(state: NDArray[np.void], name: str, value: float) -> None:
     """Set a number of whichever part has it."""
     state[PART_OF[name]][name] = value
@@ -95,13 +118,13 @@ def _put(state: NDArray[np.void], name: str, value: float) -> None:
 def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     """An engine that has idled for ten minutes after a drive. What is only about right here settles within seconds."""
     ambient = p["ambient_temp"]
-    for name in ("temp_coolant", "temp_ect_body", "temp_oil", "ect_believed"):
+    for name in ("temp_coolant", "temp_metal", "temp_ect_body", "temp_oil", "ect_believed"):
         _put(state, name, p["thermostat_opens"] + 1.0)
     state["warm"]["temp_hood"] = ambient + 0.45 * (state["warm"]["temp_coolant"] - ambient)
     for name in ("temp_exhaust", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
-        _put(state, name, 720.0 if p["diesel"] < 0.5 else 520.0)
+        _put(state, name, IDLE_GAS if p["diesel"] < 0.5 else 520.0)
     state["warm"]["temp_front"] = 900.0 if p["heater_rise"] > 0.0 else 660.0
-    state["warm"]["temp_rear"] = 900.0
+    state["warm"]["temp_rear"] = _rear_element(p)
     state["warm"]["temp_boss"] = 500.0
     state["gas"]["phis"] = 1.0
     state["crank"]["speed"] = p["idle_target"] * 2.0 * np.pi / 60.0
@@ -110,7 +133,7 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     state["unit"]["run_time"] = state["unit"]["warm_time"] = 600.0
     state["unit"]["soak_time"] = 0.0
     state["unit"]["since_cut"] = 60.0
-    state["unit"]["sync_time"] = 10.0
+    state["unit"]["sync_turns"] = 10.0
     state["mix"]["sensor_awake"] = 1.0
     if p["diesel"] < 0.5:
         state["air"]["p_manifold"] = state["unit"]["observer"] = state["raw"]["map_gas"] = state["known"][
@@ -123,6 +146,10 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     state["air"]["air_flow"] = state["air"]["charge_flow"] = state["air"]["meter_flow"] = state["unit"][
         "air_estimate"
     ] = air
+    # So little air hardly cools a thermometer that the engine warms.
+    by_flow = air / (air + float(p["iat_half_flow"]))
+    _put(state, "temp_iat_body", ambient + (1.0 - by_flow) * (float(state["warm"]["temp_hood"][0]) - ambient))
+    _put(state, "iat_believed", float(state["warm"]["temp_iat_body"][0]))
     zero, full = float(p["meter_zero"]), float(p["meter_full_scale"])
     state["raw"]["meter_volts"] = (
         vane_voltage(air, float(p["ambient_pressure"]), float(p["ambient_temp"]), zero, full)
@@ -131,7 +158,10 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     )
     state["known"]["maf_believed"] = state["unit"]["maf_smooth"] = air
     state["gas"]["phi_pipe_2"] = state["gas"]["phi_gas_2"] = state["mix"]["bank_fuel"] = 1.0
-    state["gas"]["phi_pipe"] = state["gas"]["phi_gas"] = state["gas"]["phi_wide"] = state["gas"]["phi_behind"] = 1.0
+    state["gas"]["phi_pipe"] = state["gas"]["phi_gas"] = state["gas"]["phi_wide"] = 1.0
+    state["gas"]["phi_behind"] = _held_behind(p)
+    if p["rear_sensor"] > 0.5:
+        state["cells"]["cell_rear"] = state["pins"]["rear_pin"] = p["rear_target"]
     state["fuel"]["film"] = state["unit"]["film_believed"] = 1.25e-5 * litres * float(p["film_time"]) / 0.22
     state["crank"]["burn"] = 7e-5 * litres
     state["turbo"]["turbo_speed"] = 1500.0

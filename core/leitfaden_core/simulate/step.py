@@ -115,8 +115,8 @@ def run_frames(
     for frame in range(inputs.shape[0]):
         row = inputs[frame]
         apply_faults(hooks, sound, effects, present, frame, crank, warm, unit, p)
-        heat(p, crank, air, fuel, gas, turbo, warm, wires, unit, h, row.vehicle_kmh, row.time_lapse)
-        supplies(p, air, raw, wires, unit, h, row.key, row.time_lapse)
+        heat(p, crank, air, fuel, gas, turbo, warm, wires, unit, h, row.key, row.vehicle_kmh, row.time_lapse)
+        supplies(p, crank, air, warm, raw, wires, unit, h, row.key, row.time_lapse)
         slow_sensors(p, crank, air, fuel, gas, warm, raw, wires, pins, known, unit, hand, h, seed, first + frame)
         driver(p, crank, hand, row, FRAME)
         active = light_off(gas.temp_catalyst)

@@ -3,6 +3,7 @@
 from leitfaden_core.wiring.node import (
     CIRCUIT_GROUNDED,
     CIRCUIT_OPEN,
+    CIRCUIT_REVERSED,
     CIRCUIT_SHORT_5V,
     CIRCUIT_SHORT_BATTERY,
     CIRCUIT_SOUND,
@@ -14,6 +15,7 @@ from leitfaden_core.wiring.node import (
 __all__ = [
     "CIRCUIT_GROUNDED",
     "CIRCUIT_OPEN",
+    "CIRCUIT_REVERSED",
     "CIRCUIT_SHORT_5V",
     "CIRCUIT_SHORT_BATTERY",
     "CIRCUIT_SOUND",

@@ -4,13 +4,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from leitfaden_core.rigs import Rig
+from leitfaden_core.rigs.document import FIVE_VOLT
 
 
 @dataclass(frozen=True)
 class Circuit:
     """One circuit.
 
-    ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features).
+    ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features), ``sensor`` what
+    hangs on a signal wire, where that is called otherwise than what the circuit needs.
     """
 
     id: str
@@ -18,6 +20,19 @@ class Circuit:
     wire: str
     kind: Literal["signal", "supply", "heater", "actuator", "reference", "ground"]
     needs: str
+    sensor: str = ""
+
+    def element(self, rig: Rig) -> Literal["electronics", "potentiometer"]:
+        """What a three-wire sensor on the reference is inside: a wiper on a track wherever a shaft is read by a contact,
+        as on a throttle with a cable and on an EGR valve.
+        """
+        wiper = self.wire == "egr" or (self.wire == "tp" and not rig.control.electronic_throttle)
+        return "potentiometer" if wiper else "electronics"
+
+    @property
+    def on_reference(self) -> bool:
+        """Whether the 5 V reference supplies what hangs on this wire."""
+        return self.kind == "signal" and (self.sensor or self.needs) in FIVE_VOLT
 
 
 CIRCUITS: dict[str, Circuit] = {
@@ -27,7 +42,7 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("maf_supply", "MAF supply", "maf_supply", "supply", "maf"),
         Circuit("map_signal", "MAP signal", "map", "signal", "map"),
         Circuit("charge_signal", "charge pressure signal", "charge", "signal", "charge"),
-        Circuit("ambient_signal", "barometric pressure signal", "ambient", "signal", "ambient_wire"),
+        Circuit("ambient_signal", "barometric pressure signal", "ambient", "signal", "ambient_wire", "baro"),
         Circuit("tp_signal", "TP signal", "tp", "signal", "tp"),
         Circuit("iat", "IAT", "iat", "signal", "iat"),
         Circuit("ect", "ECT", "ect", "signal", "ect"),
@@ -42,7 +57,7 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("wideband_heater", "wideband heater", "wideband_heater", "heater", "wideband"),
         Circuit("rail_signal", "rail pressure signal", "rail", "signal", "rail"),
         Circuit("dpf_dp_signal", "filter pressure drop signal", "dpf_dp", "signal", "dpf_dp"),
-        Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr_sensor"),
+        Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr_sensor", "egr"),
         Circuit("egr_dp_signal", "EGR pressure drop signal", "egr_dp", "signal", "egr_dp"),
         Circuit("app_signal", "APP first track", "app", "signal", "app"),
         Circuit("purge_valve", "purge valve", "purge", "actuator", "purge"),
@@ -58,13 +73,9 @@ def circuits_of(rig: Rig, *kinds: str) -> list[str]:
     return [c.id for c in CIRCUITS.values() if c.needs in {"", *rig.features} and (not kinds or c.kind in kinds)]
 
 
-#: Wires of sensors that are supplied with the 5 V reference.
-FIVE_VOLT = frozenset({"map", "charge", "ambient", "tp", "app", "rail", "dpf_dp", "egr", "egr_dp"})
-
-
 def circuits_of_kind(*kinds: str, five_volt: bool = False) -> tuple[str, ...]:
     """Names of all circuits of these kinds, on whatever rig;
 
     ``five_volt``: only those of sensors on the 5 V reference.
     """
-    return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds and (not five_volt or c.wire in FIVE_VOLT))
+    return tuple(c.id for c in CIRCUITS.values() if c.kind in kinds and (not five_volt or c.on_reference))

@@ -16,6 +16,7 @@ from leitfaden_core.wiring.network import GROUND, Network
 from leitfaden_core.wiring.node import (
     CIRCUIT_GROUNDED,
     CIRCUIT_OPEN,
+    CIRCUIT_REVERSED,
     CIRCUIT_SHORT_5V,
     CIRCUIT_SHORT_BATTERY,
     CIRCUIT_SOUND,
@@ -26,6 +27,7 @@ from leitfaden_core.wiring.node import (
     REGULATOR_AMPS,
     SENSOR_OUTPUT,
     SHORT_OHMS,
+    STRAY_OHMS,
     UNIT_GROUND_OHMS,
 )
 
@@ -66,6 +68,7 @@ class OperatingPoint:
     burnt_heaters: frozenset[str] = frozenset()  # front, rear, wideband
     pump_ma: float | None = None  # of a wideband sensor, where there is one
     ect_pull_up: float = 0.0  # ohm, of the coolant input at this instant; 0: the rig's only one
+    block_amps: float = 0.0  # of starter less alternator, into the engine block
 
 
 def harness(
@@ -116,10 +119,12 @@ class _Builder:
         self._wire("sensor_ground", "sensor ground", "unit.ground", 0.0)
         load = wiring.ground_load_ohms * (1.0 if self.point.key == "running" else 4.0)
         self._wire("engine_ground", "engine block", GROUND, 0.0)
+        net.resistor("engine block", GROUND, STRAY_OHMS)
         if powered:
             net.source("battery plus", GROUND, self.point.battery)
             net.source("unit.5v", "unit.ground", REFERENCE_VOLTS)
             net.resistor("battery plus", "engine block", load)
+            net.current("battery plus", "engine block", self.point.block_amps)
             if self.held > 0.0:
                 net.source("reference", GROUND, self.held)
             elif self.limited:
@@ -188,6 +193,8 @@ class _Builder:
         supply, ground, signal = (self._pin(name, role) for role in ("supply", "ground", "signal"))
         if self.faults.get(name, WireFault()).state == CIRCUIT_SWAPPED:
             ground, signal = signal, ground
+        if self.faults.get(name, WireFault()).state == CIRCUIT_REVERSED:
+            supply, ground = ground, supply
         net.resistor(supply, ground, self.rig.wiring.sensor_ohms)
         if self.point.key != "off":
             net.amplifier(f"{name}.output", ground, supply, min(max(share, 0.0), 1.0))

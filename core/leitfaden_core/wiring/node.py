@@ -14,6 +14,8 @@ CIRCUIT_SHORT_5V = 3
 CIRCUIT_SHORT_BATTERY = 4
 #: Signal and ground of a 5 V sensor exchanged in its plug.
 CIRCUIT_SWAPPED = 5
+#: Supply and ground of a potentiometer exchanged in its plug: it runs backwards.
+CIRCUIT_REVERSED = 6
 
 #: Resistance of a solid short.
 SHORT_OHMS = 0.05
@@ -23,6 +25,8 @@ OPEN_SIEMENS = 1e-9
 SENSOR_OUTPUT, PRESSURE_OUTPUT, HEATER_OHMS = 1000.0, 100.0, 9.0
 #: Of the control unit's sensor ground to battery minus.
 UNIT_GROUND_OHMS = 0.02
+#: Between the block and battery minus beside the ground strap: control cables, hangers of the exhaust. [ohm]
+STRAY_OHMS = 0.25
 REFERENCE_VOLTS = 5.0
 #: Current that the reference's regulator gives at most. [A]
 REGULATOR_AMPS = 0.1
@@ -139,3 +143,18 @@ def rails(
         return reference, (thermistor_siemens * REFERENCE_VOLTS + load * reference) / b
     ground = (a * thermistor_siemens * REFERENCE_VOLTS + load * feed * REFERENCE_VOLTS) / det
     return reference, ground
+
+
+@compiled
+def reference_at_unit(at_sensors: float, inner_ohms: float, wire_ohms: float, state: float, held: float) -> float:
+    """The reference at the control unit's own pin, which is all of it that the control unit can measure. [V]
+
+    ``at_sensors`` from :func:`rails` [V], the regulator's and the wire's resistance in ohm, state and ``held`` as there.
+    A wire that is broken or corroded in the harness is not seen here.
+    """
+    if held > 0.0:
+        return at_sensors
+    if state == CIRCUIT_OPEN:
+        return REFERENCE_VOLTS
+    amps = min((REFERENCE_VOLTS - at_sensors) / (inner_ohms + wire_ohms), REGULATOR_AMPS)
+    return at_sensors + amps * wire_ohms

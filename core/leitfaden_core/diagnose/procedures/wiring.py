@@ -9,7 +9,7 @@ from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate.pins import network_at
-from leitfaden_core.wiring.circuits import CIRCUITS, FIVE_VOLT, circuits_of
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import GROUND
 from leitfaden_core.words import say
 
@@ -104,7 +104,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
     """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it
     return?
     """
-    names = [name for name in circuits_of(rig, "signal") if CIRCUITS[name].wire in FIVE_VOLT]
+    names = [name for name in circuits_of(rig, "signal") if CIRCUITS[name].on_reference]
 
     def read(car: Examined) -> list[float]:
         off = [car.vehicle.with_plug_off(name).network("koeo").solve()["reference"] for name in names]

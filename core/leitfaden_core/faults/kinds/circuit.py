@@ -4,11 +4,12 @@ from collections.abc import Callable
 
 from leitfaden_core.engine.battery import CAPACITY, RUNNING_AMPS
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Values, fault_kinds
+from leitfaden_core.faults.catalogue import Effect, FaultKind, Parameter, Range, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring import (
     CIRCUIT_GROUNDED,
     CIRCUIT_OPEN,
+    CIRCUIT_REVERSED,
     CIRCUIT_SHORT_5V,
     CIRCUIT_SHORT_BATTERY,
     CIRCUIT_SWAPPED,
@@ -159,9 +160,21 @@ fault_kinds.register(
         "ground_resistance",
         "Resistance in a ground path",
         group="circuit",
-        meaning="The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries the airflow meter and other consumers.",
+        meaning="The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries starter, alternator and the airflow meter.",
         place="wiring",
-        parameters=(_circuits(circuits_of_kind("ground")), _resistance(0.01, 10000.0, (3.0, 10.0, 30.0))),
+        parameters=(
+            _circuits(circuits_of_kind("ground")),
+            Parameter(
+                "ohms",
+                "resistance",
+                unit="ohm",
+                low=0.001,
+                high=10000.0,
+                steps=(3.0, 10.0, 30.0),
+                depends_on="circuit",
+                ranges={"engine_ground": Range(0.001, 10000.0, (0.01, 0.03, 0.1))},
+            ),
+        ),
         effects=_ohms,
         repair="Clean the ground's terminal to metal, bolt and seal it.",
         cautions=(_PROBE,),
@@ -225,19 +238,35 @@ fault_kinds.register(
         measured_by=("unplug.reference",),
     )
 )
-#: Which two pins of a three-wire sensor's plug are exchanged.
-_SWAPS: dict[str, Callable[[str], list[Effect]]] = {
-    "signal_and_ground": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_SWAPPED))],
-    # The input stage conducts backwards and holds the shared reference at its threshold.
-    "supply_and_ground": lambda wire: [
-        Effect("reference_held", "set", 0.8),
-        Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN)),
-    ],
+#: What follows when two pins of a three-wire sensor's plug are exchanged, for a sensor with electronics and for a
+#: potentiometer, which knows no polarity.
+_SWAPS: dict[str, dict[str, Callable[[str], list[Effect]]]] = {
+    "signal_and_ground": {
+        "electronics": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_SWAPPED))],
+        # The wiper lies at ground, and what is left of the track below it as well.
+        "potentiometer": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_GROUNDED))],
+    },
+    "supply_and_ground": {
+        # The input stage conducts backwards and holds the shared reference at its threshold.
+        "electronics": lambda wire: [
+            Effect("reference_held", "set", 0.8),
+            Effect(f"circuit_{wire}", "set", float(CIRCUIT_OPEN)),
+        ],
+        "potentiometer": lambda wire: [Effect(f"circuit_{wire}", "set", float(CIRCUIT_REVERSED))],
+    },
 }
 
 
 def _swapped(values: Values, rig: Rig) -> list[Effect]:
-    return _SWAPS[str(values["pins"])](_circuit_on(values, rig))
+    element = CIRCUITS[str(values["circuit"])].element(rig) if str(values["circuit"]) in CIRCUITS else ""
+    return _SWAPS[str(values["pins"])][element or "electronics"](_circuit_on(values, rig))
+
+
+def _loads_reference(values: Values, rig: Rig) -> str:
+    """The plug that lets the reference go when it is pulled: that of electronics whose supply is reversed."""
+    circuit = str(values["circuit"])
+    reversed_ = values["pins"] == "supply_and_ground" and CIRCUITS[circuit].element(rig) == "electronics"
+    return circuit if reversed_ else ""
 
 
 fault_kinds.register(
@@ -245,7 +274,7 @@ fault_kinds.register(
         "pins_swapped",
         "Two pins exchanged in a plug",
         group="circuit",
-        meaning="After a repair of the plug two wires of a 5 V sensor sit in each other's place. A thermistor would not mind.",
+        meaning="After a repair of the plug two wires of a 5 V sensor sit in each other's place. A thermistor would not mind, a potentiometer runs backwards.",
         place="wiring",
         parameters=(
             _circuits(circuits_of_kind("signal", five_volt=True)),
@@ -256,7 +285,7 @@ fault_kinds.register(
         cautions=(_PROBE,),
         proof="Supply, ground and signal at the unplugged plug, each against battery minus, compared with the wiring diagram.",
         look="The terminals of a plug do not sit as the wiring diagram has them.",
-        at_plug=lambda values, rig: str(values["circuit"]) if values["pins"] == "supply_and_ground" else "",
+        at_plug=_loads_reference,
         prior=0.2,
         measured_by=("meter.{circuit}",),
     )

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
 
+_HOT = "Never open a hot cooling system: it is under pressure and scalds."
 _COOLANT = "Never open a hot cooling system; the fan may start by itself."
 
 
@@ -88,6 +89,69 @@ fault_kinds.register(
         look="The upper radiator hose warms from the first minute.",
         prior=2.5,
         measured_by=("gauge.thermometer",),
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "thermostat_stuck_closed",
+        "Thermostat opens too little",
+        group="temperature",
+        meaning="The coolant overheats under load although fan and pump work; the sensor is honest.",
+        place="ect",
+        parameters=(
+            Parameter(
+                "opening_percent", "opens at most", unit="%", low=0.0, high=60.0, steps=(30.0, 15.0, 4.0), neutral=100.0
+            ),
+        ),
+        effects=lambda values, rig: [Effect("thermostat_most", "set", float(values["opening_percent"]) / 100.0)],
+        repair="Renew thermostat and seal, fill and bleed the system.",
+        cautions=(_COOLANT, _HOT),
+        proof="Engine hot, the lower radiator hose stays cold; a second thermometer agrees with the sensor.",
+        part="thermostat",
+        look="The engine is hot and the lower radiator hose is still cold.",
+        prior=0.8,
+        measured_by=("gauge.thermometer",),
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "fan_weak",
+        "Cooling fan weak",
+        group="temperature",
+        meaning="Standing in traffic the coolant gets too hot, on the road it is as it should be.",
+        place="ect",
+        parameters=(
+            Parameter(
+                "works_percent", "power left", unit="%", low=0.0, high=95.0, steps=(50.0, 20.0, 0.0), neutral=100.0
+            ),
+        ),
+        effects=lambda values, rig: [Effect("fan_works", "set", float(values["works_percent"]) / 100.0)],
+        repair="Renew the fan, its relay or its belt, whichever was proven.",
+        cautions=("The fan can start by itself with the key off: keep hands and sleeves away.", _HOT),
+        proof="Let the engine idle until the fan should run: it does not, or too slowly, and on the road the coolant cools.",
+        part="cooling fan",
+        look="The engine is hot, and the fan hardly turns.",
+        prior=0.8,
+        measured_by=("look.coolant and thermostat",),
+    )
+)
+fault_kinds.register(
+    FaultKind(
+        "coolant_low",
+        "Coolant low",
+        group="temperature",
+        meaning="The pump draws air and little heat reaches the radiator; with much of it gone the sensor hangs in steam and reads too low.",
+        place="ect",
+        parameters=(Parameter("lost_percent", "missing", unit="%", low=5.0, high=70.0, steps=(30.0, 45.0, 60.0)),),
+        effects=lambda values, rig: [Effect("coolant_lost", "set", float(values["lost_percent"]) / 100.0)],
+        repair="Find and mend the leak by a pressure test, fill and bleed the system.",
+        cautions=(_COOLANT, _HOT),
+        proof="Level in the cold expansion tank, then a pressure test of the cooling system.",
+        part="coolant",
+        look="The cold expansion tank is empty.",
+        prior=1.0,
+        needs="water_cooled",
+        measured_by=("look.coolant and thermostat",),
     )
 )
 fault_kinds.register(

@@ -4,10 +4,11 @@ import math
 from typing import Any
 
 from leitfaden_core.compiled import compiled
+from leitfaden_core.engine.battery import AMPS_PER_NM, starter_amps
 from leitfaden_core.engine.diesel import diesel_quality, equivalence_of, exhaust_burnt_share
-from leitfaden_core.engine.torque import burn_quality, burnt_gas_quality
+from leitfaden_core.engine.torque import burn_quality, burnt_gas_quality, compression_loss
 from leitfaden_core.simulate.layout import STEP
-from leitfaden_core.simulate.limits import STALL_SPEED, STANDSTILL, STARTER_VOLTS, UNBURNT_UNSEEN
+from leitfaden_core.simulate.limits import FIRES_ABOVE, STANDSTILL, UNBURNT_UNSEEN
 from leitfaden_core.simulate.parts.exhaust import bank_mixtures
 
 #: Numbers of the crank drive.
@@ -48,7 +49,7 @@ def turn(
     brake: float,
 ) -> None:
     """Burning, torque and crankshaft, one step."""
-    firing = crank.speed > STALL_SPEED
+    firing = crank.speed > FIRES_ABOVE
     fresh = max(air.air_flow, 1e-6)
     phi = p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / fresh
     crank.phi_cylinder = min(phi, 6.0)
@@ -85,9 +86,13 @@ def turn(
     turning = min(crank.speed / 3.0, 1.0)
     starter = 0.0
     if key > 1.5:
-        # A weak battery turns the starter with less torque and to less speed.
-        strength = min(wires.battery / STARTER_VOLTS, 1.0)
-        starter = p.starter_torque * max(strength - crank.speed / p.starter_speed, 0.0)
+        # A weak battery turns the starter with less torque and to less speed; an engine that runs, it overtakes.
+        amps = (
+            starter_amps(wires.source, wires.inner, wires.eyelet, p.starter_torque, crank.speed / p.starter_speed)
+            if unit.running < 0.5
+            else 0.0
+        )
+        starter = amps / AMPS_PER_NM
     outside = 0.0
     if brake >= 0.0:
         # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the
@@ -97,7 +102,10 @@ def turn(
         grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
         strength = 3.0 * p.rated_torque
         outside = min(max(0.25 * strength * (crank.speed - roller), -strength), strength) * grip
-    net = indicated - (pumping + crank.friction + p.accessory_torque) * turning + starter - outside
+    dragged = pumping + crank.friction + p.accessory_torque
+    if unit.running < 0.5:
+        dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
+    net = indicated - dragged * turning + starter - outside
     crank.speed += STEP * net / p.inertia
     if crank.speed < STANDSTILL:
         crank.speed = 0.0

@@ -9,7 +9,7 @@ from leitfaden_core.engine.diesel import filter_drop
 from leitfaden_core.engine.exhaust import catalyst_step, leak_dilution
 from leitfaden_core.sensors.oxygen import cell_voltage
 from leitfaden_core.simulate.layout import STEP, TRANSPORT_SLOTS
-from leitfaden_core.simulate.limits import STALL_SPEED, UNBURNT_UNSEEN
+from leitfaden_core.simulate.limits import FIRES_ABOVE, UNBURNT_UNSEEN
 from leitfaden_core.simulate.parts.turbo import charge
 
 #: Numbers of the exhaust.
@@ -36,6 +36,10 @@ GAS = (
     "share_gas",
     "share_behind",
 )
+
+
+#: Time in which air finds its way into the pipe of a standing engine. [s]
+PIPE_FILLS = 20.0
 
 
 @compiled
@@ -75,7 +79,7 @@ def exhaust(
         gas.temp_behind = gas.temp_exhaust
 
     slot = int(gas.write_slot)
-    gas.phis[slot % TRANSPORT_SLOTS] = crank.phi_exhaust if crank.speed > STALL_SPEED else 0.0
+    gas.phis[slot % TRANSPORT_SLOTS] = crank.phi_exhaust if crank.speed > FIRES_ABOVE else 0.0
     # The read pointer may wait, but gas never flows backwards.
     gas.read_slot = max(gas.read_slot, gas.write_slot - gas.delay_slots)
     gas.write_slot += 1.0
@@ -90,6 +94,9 @@ def exhaust(
         second_exhaust(p, crank, gas, warm, cells, wires, pins, unit, h, slot, 0.5 * flow)
     if flow > 2e-4:
         gas.phi_pipe += STEP / 0.040 * (phi - gas.phi_pipe)
+    elif crank.speed < FIRES_ABOVE:
+        # The pipe of a standing engine fills with air.
+        gas.phi_pipe -= STEP / PIPE_FILLS * gas.phi_pipe
     gas.phi_gas += gas.share_gas * (gas.phi_pipe - gas.phi_gas)
     if p.narrow_front > 0.5:
         volts = cell_voltage(gas.phi_gas, warm.temp_front, p.cell_table) * p.cell_gain * h.front_gain + h.front_offset
@@ -113,7 +120,7 @@ def exhaust(
         )
         gas.phi_behind += gas.share_behind * (after - gas.phi_behind)
     if p.rear_sensor > 0.5:
-        behind = cell_voltage(gas.phi_behind, warm.temp_rear, p.cell_table) * p.cell_gain
+        behind = cell_voltage(gas.phi_behind, warm.temp_rear, p.rear_cell_table) * p.cell_gain
         cells.cell_rear += cells.share_cell * (behind - cells.cell_rear)
         cells.rear_source = cells.cell_rear
         pins.rear_pin = wires.rear_wire * cells.cell_rear + wires.rear_wire_base
@@ -162,7 +169,7 @@ def second_exhaust(
 
     ``flow`` is that of this bank. [kg/s]
     """
-    gas.phis[TRANSPORT_SLOTS + slot % TRANSPORT_SLOTS] = crank.phi_exhaust_2 if crank.speed > STALL_SPEED else 0.0
+    gas.phis[TRANSPORT_SLOTS + slot % TRANSPORT_SLOTS] = crank.phi_exhaust_2 if crank.speed > FIRES_ABOVE else 0.0
     phi = gas.phis[TRANSPORT_SLOTS + int(gas.read_slot) % TRANSPORT_SLOTS] if unit.running > 0.5 else 0.0
     phi *= (
         leak_dilution(h.exhaust_leak_second, flow, 0.5 * p.full_flow, p.cylinders)

@@ -7,7 +7,7 @@ from leitfaden_core.compiled import compiled
 from leitfaden_core.control.fuelling import fuel_factor
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
 from leitfaden_core.simulate.layout import STEP
-from leitfaden_core.simulate.limits import RAIL_HIGH, RAIL_LOW, STALL_SPEED, SYNC_AFTER
+from leitfaden_core.simulate.limits import FIRES_ABOVE, STALL_SPEED, SYNC_AFTER
 from leitfaden_core.simulate.parts.mixture import both_corrections
 
 #: Numbers of fuel on its way.
@@ -33,15 +33,16 @@ def film_known(p: Any, fuel: Any, warm: Any, known: Any, unit: Any) -> None:
 
 
 @compiled
-def rail_pressure(p: Any, fuel: Any, pins: Any, known: Any, unit: Any, h: Any) -> float:
+def rail_pressure(p: Any, fuel: Any, known: Any, unit: Any, h: Any) -> float:
     """True rail pressure: the pump follows until the sensor shows the wanted value, as far as supply and regulator let
     it. [Pa gauge]
     """
     used = min(unit.fuel_stroke / p.fuel_full, 1.0)
     factor = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     # Without its sensor the pump is driven by a table.
-    lost = pins.rail_pin < RAIL_LOW or pins.rail_pin > RAIL_HIGH
-    followed = unit.rail_wanted if lost else fuel.rail_true + 0.2 * (unit.rail_wanted - known.rail_believed)
+    followed = (
+        unit.rail_wanted if known.rail_lost > 0.5 else fuel.rail_true + 0.2 * (unit.rail_wanted - known.rail_believed)
+    )
     followed = min(max(followed, 0.0), 1.1 * p.rail_high)
     return (
         min(followed, factor * unit.rail_wanted)
@@ -58,7 +59,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
     events = crank.speed * p.cylinders / (4.0 * math.pi) * p.injections_per_cycle
     referenced = p.rail_referenced > 0.5
     believed_drop = p.rail_drop if referenced else p.rail_drop + known.baro_believed - known.map_believed
-    allowed = unit.sync_time > SYNC_AFTER and unit.cut < 0.5 and crank.speed > 10.0
+    allowed = unit.sync_turns > SYNC_AFTER and unit.cut < 0.5 and crank.speed > FIRES_ABOVE
     if allowed and events > 0.1:
         # While the starter turns, fuel comes from its own table: what was learned on the road is not asked.
         correction = 1.0
@@ -67,10 +68,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
         wanted = max(unit.air_estimate / (p.afr_stoich * unit.lambda_command) * correction - unit.purge_known, 0.0)
         command = max((wanted - unit.film_believed * unit.film_rate_known) * unit.film_gain_known, 0.0)
         unit.film_believed += STEP * (unit.film_share_known * command - unit.film_believed * unit.film_rate_known)
-        pulse = (
-            command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1)))
-            + p.injector_dead_time
-        )
+        pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + unit.dead_time
         # An injection must end within its window; more than that is not delivered, whatever is commanded.
         unit.pulse = min(pulse, p.injection_window / 360.0 * 2.0 * math.pi / crank.speed)
     else:
@@ -80,9 +78,8 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
     used = min(fuel.fuel_flow * (p.afr_stoich / p.full_flow), 1.3)
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
     pressure_ratio *= true_drop * h.fuel_density
-    # The coil opens later at a low battery; the control unit knows that and allows for it.
     injectors = p.injector_flow * p.injector_gain * h.injector_part
-    injected = injected_flow(unit.pulse, p.injector_dead_time, injectors, pressure_ratio, events) if allowed else 0.0
+    injected = injected_flow(unit.pulse, unit.dead_time, injectors, pressure_ratio, events) if allowed else 0.0
     injected *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))
     if crank.speed > STALL_SPEED:
         injected += h.injector_leak
@@ -98,7 +95,7 @@ def inject_diesel(p: Any, crank: Any, fuel: Any, known: Any, unit: Any, h: Any) 
     The control unit times it by the rail pressure that it believes.
     """
     strokes = crank.speed * p.cylinders / (4.0 * math.pi)
-    allowed = unit.sync_time > SYNC_AFTER and unit.cut < 0.5 and crank.speed > 10.0
+    allowed = unit.sync_turns > SYNC_AFTER and unit.cut < 0.5 and crank.speed > FIRES_ABOVE
     mass = unit.fuel_stroke if allowed else 0.0
     pressed = math.sqrt(max(fuel.rail_true, 0.0) / max(known.rail_believed, 1e6)) if unit.running > 0.5 else 1.0
     mass *= min(pressed, 1.5) * p.injector_gain * h.injector_part

@@ -5,17 +5,40 @@ from typing import Any
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature
 from leitfaden_core.engine.exhaust import gas_temperature
-from leitfaden_core.engine.heat import coolant_rate, coolant_share, cooling_air, oil_rate, thermostat
+from leitfaden_core.engine.heat import (
+    METAL_SHARE,
+    METAL_TIME,
+    OIL_TO_COOLANT,
+    SENSOR_DRY,
+    STEAM,
+    circulation,
+    coolant_rate,
+    coolant_share,
+    cooling_air,
+    fan_power,
+    oil_rate,
+    thermostat,
+)
 from leitfaden_core.simulate.layout import FRAME
-from leitfaden_core.simulate.limits import BATTERY_CHARGED, BOSS_HALF_FLOW, BOSS_SHARE, BOSS_TIME, RPM, STALL_SPEED
+from leitfaden_core.simulate.limits import (
+    BATTERY_CHARGED,
+    BOSS_HALF_FLOW,
+    BOSS_SHARE,
+    BOSS_TIME,
+    RPM,
+    STALL_SPEED,
+    STANDSTILL,
+)
 from leitfaden_core.simulate.parts.air import charge_cooler
 from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 
 #: Numbers of what is slow to warm.
 WARM = (
     "temp_coolant",
+    "temp_metal",
     "temp_oil",
     "temp_hood",
+    "fan",
     "temp_iat_body",
     "temp_ect_body",
     "temp_boss",
@@ -41,6 +64,7 @@ def heat(
     wires: Any,
     unit: Any,
     h: Any,
+    key: float,
     kmh: float,
     time_lapse: float,
 ) -> None:
@@ -51,21 +75,33 @@ def heat(
     ambient = p.ambient_temp
     heat_fuel = crank.burn * p.lower_heating_value * h.fuel_energy
     dt = FRAME * time_lapse
-    opening = thermostat(warm.temp_coolant, p.thermostat_opens, h.thermostat_stuck)
-    to_coolant = heat_fuel * coolant_share(crank.burn * p.afr_stoich / p.full_flow)
-    air_side = cooling_air(kmh, crank.speed * RPM / p.rated_speed, p.fan_share)
+    to_metal = heat_fuel * coolant_share(crank.burn * p.afr_stoich / p.full_flow)
+    capacity = p.coolant_capacity * (1.0 - h.coolant_lost)
+    metal = METAL_SHARE * p.coolant_capacity / METAL_TIME
+    speed_share = crank.speed * RPM / p.rated_speed
+    # The fan hangs on the ignition.
+    warm.fan = fan_power(warm.temp_coolant, p.thermostat_opens, h.fan_works) if key > 0.5 else 0.0
+    cooling = (
+        p.radiator
+        * thermostat(warm.temp_coolant, p.thermostat_opens, h.thermostat_stuck, h.thermostat_most)
+        * cooling_air(kmh, speed_share, p.fan_share, warm.fan, h.fan_works)
+        * (circulation(speed_share, h.coolant_lost) if p.fan_share < 1.0 else 1.0)
+    )
+    through_oil = OIL_TO_COOLANT * p.full_flow
     coolant = coolant_rate(
         warm.temp_coolant,
         warm.temp_oil,
         ambient,
         warm.temp_hood,
-        to_coolant,
-        opening,
-        air_side,
-        p.radiator,
-        p.coolant_capacity,
+        metal * (warm.temp_metal - warm.temp_coolant),
+        through_oil,
+        cooling,
+        STEAM if p.fan_share < 1.0 else 0.0,
+        capacity,
     )
-    oil = oil_rate(warm.temp_oil, warm.temp_coolant, warm.temp_hood, heat_fuel, p.oil_capacity)
+    oil = oil_rate(warm.temp_oil, warm.temp_coolant, warm.temp_hood, heat_fuel, through_oil, p.oil_capacity)
+    # Where time lapses, a frame is many time constants of metal and radiator: each goes to what holds it in balance.
+    warm.temp_metal += (to_metal / metal + warm.temp_coolant - warm.temp_metal) * min(dt / METAL_TIME, 1.0)
     warm.temp_coolant += dt * coolant
     warm.temp_oil += dt * oil
     # A standing engine is warmed through in time lapse too; a running one keeps gas and sensors in their own time.
@@ -82,7 +118,10 @@ def heat(
         / (p.iat_lag + 60.0 * (1.0 - by_flow))
         * (by_flow * stream + (1.0 - by_flow) * warm.temp_hood - warm.temp_iat_body)
     )
-    warm.temp_ect_body += FRAME / p.ect_lag * min(time_lapse, 20.0) * (warm.temp_coolant - warm.temp_ect_body)
+    # A sensor that hangs in steam follows slowly what lies between coolant and the air about it.
+    dry = min(max((h.coolant_lost - SENSOR_DRY) / 0.2, 0.0), 1.0)
+    felt = warm.temp_coolant + 0.5 * dry * (warm.temp_hood - warm.temp_coolant)
+    warm.temp_ect_body += FRAME / p.ect_lag / (1.0 + 5.0 * dry) * min(time_lapse, 20.0) * (felt - warm.temp_ect_body)
     flow = air.charge_flow + fuel.fuel_flow
     if flow > 1e-4:
         if p.diesel > 0.5:
@@ -102,6 +141,9 @@ def heat(
         gas.temp_catalyst += own / 600.0 * (ambient - gas.temp_catalyst)
         gas.temp_behind = gas.temp_exhaust
     on = 1.0 if unit.running > 0.5 and unit.run_time > p.heater_delay else 0.0
+    if p.wideband > 0.5 and key > 0.5 and crank.speed < STANDSTILL:
+        # A sensor that is useless cold is heated from key on.
+        on = 1.0
     warm.heater_duty = on
     if p.heater_hold > 0.0:
         warm.heater_duty = on * min(max((p.heater_hold + 20.0 - warm.temp_front) / 40.0, 0.0), 1.0)

@@ -3,7 +3,7 @@
 from typing import Any
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.control.fuelling import TOTAL_LIMIT, settle, slope_and_jump
+from leitfaden_core.control.fuelling import CELL_TOP, TOTAL_LIMIT, settle, slope_and_jump
 from leitfaden_core.simulate.layout import LTFT_CELLS, STEP
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
@@ -43,7 +43,7 @@ def _within(factor: float) -> float:
 @compiled
 def second_trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, h: Any, dt: float, time_lapse: float) -> None:
     """Short- and long-term trim of the second bank, one frame; its memory lies behind the first bank's."""
-    if mix.closed_loop < 0.5 or h.circuit_front2 == CIRCUIT_OPEN:
+    if mix.closed_loop < 0.5 or h.circuit_front2 == CIRCUIT_OPEN or pins.front2_pin > CELL_TOP:
         mix.integral_2 *= max(1.0 - dt / 0.5, 0.0)
         mix.stft_2 = mix.integral_2
         return

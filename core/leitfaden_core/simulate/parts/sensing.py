@@ -27,6 +27,10 @@ from leitfaden_core.sensors.temperature import (
 from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, LAMBDA_RICHEST, lambda_from_current, pump_current
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
+    APP2_HIGH,
+    APP2_LOW,
+    APP_HIGH,
+    APP_LOW,
     APP_TRACKS_AGREE,
     BARO_HIGH,
     BARO_LOW,
@@ -38,7 +42,11 @@ from leitfaden_core.simulate.limits import (
     MAP_LOW,
     NTC_HIGH,
     NTC_LOW,
+    RAIL_HIGH,
+    RAIL_LOW,
+    TP_HIGH,
     TP_LOST_AFTER,
+    TP_LOW,
 )
 from leitfaden_core.simulate.noise import normal
 from leitfaden_core.simulate.parts.wiring import exhaust_thermometer, five_volt_pin, thermistor_pin
@@ -105,10 +113,12 @@ KNOWN = (
     "egr_believed",
     "egr_dp_believed",
     "rail_believed",
+    "rail_lost",
     "dpf_believed",
     "egt_1_believed",
     "egt_2_believed",
     "wideband_lost",
+    "wideband_asleep",
     "ect_bad_time",
     "iat_bad_time",
     "maf_bad_time",
@@ -190,6 +200,8 @@ def slow_sensors(
             seed, 13, frame
         )
     known.tp_believed = min(max((pins.tp_volts / REFERENCE_VOLTS - 0.1) / 0.8, 0.0), 1.0)
+    if p.electronic_throttle > 0.5 and (pins.tp_volts < TP_LOW or pins.tp_volts > TP_HIGH):
+        known.tp_believed = min(max((0.9 - pins.tp2_volts / REFERENCE_VOLTS) / 0.8, 0.0), 1.0)
     supply_ohms = h.ohms_maf_supply + (0.0 if h.circuit_maf_supply == CIRCUIT_SOUND else 1e6)
     wires.maf_supply = max(
         wires.battery - wires.block_lift - supply_ohms * heater_current(air.meter_flow, p.meter_full_scale), 0.0
@@ -206,7 +218,7 @@ def slow_sensors(
     if p.has_egr > 0.5:
         egr_sensors(p, air, gas, raw, wires, pins, known, h, noise * normal(seed, 12, frame))
     if p.diesel > 0.5:
-        diesel_sensors(p, fuel, gas, warm, raw, wires, pins, known, h, seed, frame)
+        diesel_sensors(p, fuel, gas, warm, raw, wires, pins, known, unit, h, seed, frame)
 
 
 @compiled
@@ -240,20 +252,20 @@ def barometer(
 def wideband(p: Any, gas: Any, warm: Any, pins: Any, known: Any, h: Any, noise: float) -> None:
     """Pump current and believed lambda of the wideband sensor, one frame.
 
-    Cold, or with a broken wire, there is none: lambda 1 is assumed.
+    Cold, or with a broken wire, it tells nothing: the control unit then reckons with lambda 1 and shows no value.
     """
     known.wideband_lost = h.circuit_wideband if h.ohms_wideband < 2000.0 else float(CIRCUIT_OPEN)
-    if warm.temp_front < WIDEBAND_AWAKE or known.wideband_lost > 0.5:
+    known.wideband_asleep = 1.0 if warm.temp_front < WIDEBAND_AWAKE or known.wideband_lost > 0.5 else 0.0
+    if known.wideband_asleep > 0.5:
         pins.pump_current = 0.0
         known.lambda_believed = 1.0
         return
-    sound = pump_current(gas.phi_wide) + 0.003 * noise
-    believed = lambda_from_current(sound) * p.wideband_gain + h.wideband_shift + h.wideband_noise * noise
-    known.lambda_believed = min(max(believed, LAMBDA_RICHEST), LAMBDA_LEANEST)
-    # The current at the pin is that of a sensor whose curve has moved: what a sound one would show at the lambda that
-    # is read.
-    pins.pump_current = (
-        pump_current(1.0 / known.lambda_believed) if h.wideband_shift != 0.0 or h.wideband_noise > 0.0 else sound
+    # A sensor whose curve has moved gives the current of a sound one in gas that is leaner by so much; air stays air.
+    moved = h.wideband_shift + h.wideband_noise * noise
+    phi = gas.phi_wide / max(1.0 + moved * gas.phi_wide, 0.2)
+    pins.pump_current = pump_current(phi) + 0.003 * noise
+    known.lambda_believed = min(
+        max(lambda_from_current(pins.pump_current) * p.wideband_gain, LAMBDA_RICHEST), LAMBDA_LEANEST
     )
 
 
@@ -267,6 +279,7 @@ def diesel_sensors(
     wires: Any,
     pins: Any,
     known: Any,
+    unit: Any,
     h: Any,
     seed: np.uint64,
     frame: int,
@@ -277,7 +290,14 @@ def diesel_sensors(
     pins.rail_pin = five_volt_pin(p, wires, raw.rail_share, h.circuit_rail, h.ohms_rail) + 0.003 * noise * normal(
         seed, 10, frame
     )
-    known.rail_believed = max(1e6 * believed_pressure(pins.rail_pin, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
+    known.rail_lost = 1.0 if pins.rail_pin < RAIL_LOW or pins.rail_pin > RAIL_HIGH else 0.0
+    read = min(pins.rail_pin, CONVERTER_TOP)
+    # Without its sensor the pump is driven by a table, and its pressure is taken for what the table asks.
+    known.rail_believed = (
+        unit.rail_wanted
+        if known.rail_lost > 0.5
+        else max(1e6 * believed_pressure(read, REFERENCE_VOLTS, RAIL_OFFSET, RAIL_GAIN), 0.0)
+    )
     before = h.dp_upstream * (gas.p_pipe - p.ambient_pressure)
     raw.dp_gas += FRAME / (0.05 + h.dp_upstream_lag) * (before - raw.dp_gas)
     behind = gas.p_pipe - p.ambient_pressure - gas.dpf_drop
@@ -288,7 +308,9 @@ def diesel_sensors(
     pins.dpf_pin = five_volt_pin(p, wires, raw.dpf_dp_share, h.circuit_dpf_dp, h.ohms_dpf_dp) + 0.002 * noise * normal(
         seed, 11, frame
     )
-    known.dpf_believed = 1000.0 * believed_pressure(pins.dpf_pin, REFERENCE_VOLTS, DP_OFFSET, DP_GAIN)
+    known.dpf_believed = 1000.0 * believed_pressure(
+        min(max(pins.dpf_pin, 0.0), CONVERTER_TOP), REFERENCE_VOLTS, DP_OFFSET, DP_GAIN
+    )
     raw.egt_1_ohms = ptc_resistance(warm.egt_1_body + h.egt_1_offset)
     raw.egt_2_ohms = ptc_resistance(warm.egt_2_body + h.egt_2_offset)
     known.egt_1_believed = exhaust_thermometer(wires, raw.egt_1_ohms, h.circuit_egt_1, h.ohms_egt_1)
@@ -312,15 +334,30 @@ def ect_range(p: Any, raw: Any, known: Any) -> None:
 def pedal_sensor(
     p: Any, raw: Any, wires: Any, pins: Any, known: Any, hand: Any, h: Any, noise: float, second_noise: float
 ) -> None:
-    """Accelerator pedal, one frame: two tracks, the second always half the first; believed only while they agree."""
+    """Accelerator pedal, one frame: two tracks, the second always half the first; believed only while both lie within
+    their limits and agree, and till the control unit is sure of that the lower of what is left.
+    """
     raw.app_share = 0.15 + 0.7 * hand.pedal + h.app_shift
     pins.app_pin = five_volt_pin(p, wires, raw.app_share, h.circuit_app, h.ohms_app) + 0.003 * noise
     pins.app2_pin = five_volt_pin(p, wires, 0.5 * (0.15 + 0.7 * hand.pedal), 0.0, 0.0) + 0.003 * second_noise
-    apart = abs(pins.app_pin - 2.0 * pins.app2_pin + wires.rail_ground) > APP_TRACKS_AGREE
-    known.app_bad_time = min(known.app_bad_time + FRAME, 1.0) if apart else max(known.app_bad_time - FRAME, 0.0)
-    travel = (pins.app_pin / REFERENCE_VOLTS - 0.15) / 0.7
+    first_lost = pins.app_pin < APP_LOW or pins.app_pin > APP_HIGH
+    second_lost = pins.app2_pin < APP2_LOW or pins.app2_pin > APP2_HIGH
+    apart = abs(pins.app_pin - 2.0 * pins.app2_pin) > APP_TRACKS_AGREE
+    wrong = first_lost or second_lost or apart
+    known.app_bad_time = min(known.app_bad_time + FRAME, 1.0) if wrong else max(known.app_bad_time - FRAME, 0.0)
+    travel = pedal_travel(pins.app_pin)
+    if wrong:
+        first = 0.0 if first_lost else travel
+        second = 0.0 if second_lost else pedal_travel(2.0 * pins.app2_pin)
+        travel = max(first, second) if first_lost or second_lost else min(first, second)
     # A little play at the stop, so that noise does not drive.
     known.app_believed = 0.0 if known.app_bad_time > TP_LOST_AFTER or travel < 0.005 else min(travel, 1.0)
+
+
+@compiled
+def pedal_travel(volts: float) -> float:
+    """Travel that a voltage of the pedal's first track stands for. [-]"""
+    return (volts / REFERENCE_VOLTS - 0.15) / 0.7
 
 
 @compiled
@@ -334,7 +371,9 @@ def egr_sensors(p: Any, air: Any, gas: Any, raw: Any, wires: Any, pins: Any, kno
         drop = orifice_drop(air.egr_flow, p.egr_orifice, gas.p_exhaust, EGR_GAS)
         raw.egr_dp_share = EGR_DP_OFFSET + EGR_DP_GAIN * h.egr_dp_hoses * drop / 1000.0
         pins.egr_dp_pin = five_volt_pin(p, wires, raw.egr_dp_share, h.circuit_egr_dp, h.ohms_egr_dp) + 0.002 * noise
-        known.egr_dp_believed = 1000.0 * believed_pressure(pins.egr_dp_pin, REFERENCE_VOLTS, EGR_DP_OFFSET, EGR_DP_GAIN)
+        known.egr_dp_believed = 1000.0 * believed_pressure(
+            min(max(pins.egr_dp_pin, 0.0), CONVERTER_TOP), REFERENCE_VOLTS, EGR_DP_OFFSET, EGR_DP_GAIN
+        )
 
 
 @compiled

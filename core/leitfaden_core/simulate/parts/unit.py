@@ -1,12 +1,22 @@
 """The control unit: modes, air estimate by either school. It acts on pins and on what it believes."""
 
+import math
 from typing import Any
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 from leitfaden_core.control.boost import control_boost, wanted_boost
 from leitfaden_core.control.diesel import control_egr, diesel_fuel
-from leitfaden_core.control.fuelling import AWAKE_BELOW, WOT_PEDAL, lambda_command, start_enrichment, trims
+from leitfaden_core.control.fuelling import (
+    AWAKE_BELOW,
+    CELL_TOP,
+    CLEARING_RICHER,
+    WOT_PEDAL,
+    clear_catalyst,
+    lambda_command,
+    start_enrichment,
+    trims,
+)
 from leitfaden_core.control.governor import govern
 from leitfaden_core.control.idle import idle_air, idle_target, spark_advance
 from leitfaden_core.engine.air_path import (
@@ -18,6 +28,7 @@ from leitfaden_core.engine.air_path import (
     throttle_plate,
     volumetric_efficiency,
 )
+from leitfaden_core.engine.battery import dead_time
 from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.engine.torque import best_spark
 from leitfaden_core.engine.turbo import turbine, wastegate_opening
@@ -35,7 +46,10 @@ from leitfaden_core.simulate.limits import (
     RPM,
     RUN_SPEED,
     STALL_SPEED,
+    STANDSTILL,
     SYNC_AFTER,
+    TP2_HIGH,
+    TP2_LOW,
     TP_HIGH,
     TP_LOST_AFTER,
     TP_LOW,
@@ -53,13 +67,14 @@ UNIT = (
     "warm_time",
     "off_time",
     "burning_off",
-    "sync_time",
+    "sync_turns",
     "soak_time",
     "hot_restart",
     "since_hot_restart",
     "cut",
     "since_cut",
     "cut_time",
+    "oxygen_debt",
     "wot",
     "overboost",
     "load",
@@ -81,6 +96,7 @@ UNIT = (
     "charge_known",
     "exhaust_model",
     "pulse",
+    "dead_time",
     "film_believed",
     "film_share_known",
     "film_gain_known",
@@ -134,6 +150,8 @@ def control_unit(
     unit.breath_known = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
     unit.charge_known = believed_charge(p, known, unit)
     film_known(p, fuel, warm, known, unit)
+    # The coil opens later at a low battery; the control unit measures that voltage and allows for it.
+    unit.dead_time = p.injector_dead_time * dead_time(wires.battery)
     engine_state(p, crank, air, warm, known, unit, key, rpm, time_lapse, dt)
     if p.diesel > 0.5:
         unit.plate_command = 1.0
@@ -143,17 +161,16 @@ def control_unit(
         control_boost(p, pins, known, unit, unit.fuel_wanted / p.fuel_full, rpm, dt)
         move_egr(p, air, unit, h, dt)
         fuel.rail_true = (
-            rail_pressure(p, fuel, pins, known, unit, h)
-            if crank.speed > STALL_SPEED
-            else max(fuel.rail_true - 4e6 * dt, 0.0)
+            rail_pressure(p, fuel, known, unit, h) if crank.speed > STALL_SPEED else max(fuel.rail_true - 4e6 * dt, 0.0)
         )
         return
     unit.load = calculated_load(p, crank, known, unit, rpm)
     if p.charged > 0.5:
         control_boost(p, pins, known, unit, unit.pedal_seen, rpm, dt)
-    mix.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW else 0.0
+    mix.sensor_awake = 1.0 if front_ohms < AWAKE_BELOW and pins.front_pin < CELL_TOP else 0.0
     if p.wideband > 0.5:
         mix.sensor_awake = 1.0 if warm.temp_front > WIDEBAND_AWAKE and known.wideband_lost < 0.5 else 0.0
+    clear_catalyst(p, pins, known, unit, dt)
     trims(p, pins, known, unit, mix, dt, time_lapse)
     if p.two_banks > 0.5:
         second_trims(p, pins, known, unit, mix, h, dt, time_lapse)
@@ -161,6 +178,8 @@ def control_unit(
     unit.lambda_command = (
         p.base_lambda if mix.closed_loop > 0.5 else lambda_command(unit.run_time, known.ect_believed, unit.wot > 0.5, p)
     )
+    if unit.oxygen_debt > 0.0 and unit.cut < 0.5:
+        unit.lambda_command /= 1.0 + CLEARING_RICHER
     if unit.running < 0.5:
         unit.lambda_command = 1.0 / start_enrichment(known.ect_believed)
     if p.governed > 0.5:
@@ -228,9 +247,10 @@ def position_seen(p: Any, crank: Any, wires: Any, pins: Any, known: Any, unit: A
     learned stop.
     """
     lost = pins.tp_volts < TP_LOW or pins.tp_volts > TP_HIGH
-    if (
-        p.electronic_throttle > 0.5
-        and abs(pins.tp_volts + pins.tp2_volts - wires.rail_5v - wires.rail_ground) > TRACKS_AGREE
+    if p.electronic_throttle > 0.5 and (
+        pins.tp2_volts < TP2_LOW
+        or pins.tp2_volts > TP2_HIGH
+        or abs(pins.tp_volts + pins.tp2_volts - wires.rail_seen) > TRACKS_AGREE
     ):
         lost = True
     unit.tp_bad_time = min(unit.tp_bad_time + dt, 1.0) if lost else max(unit.tp_bad_time - dt, 0.0)
@@ -256,13 +276,14 @@ def engine_state(
         if crank.speed < STALL_SPEED:
             unit.running = 0.0
             unit.run_time = 0.0
-            unit.sync_time = 0.0
-    elif crank.speed > RUN_SPEED and unit.sync_time > SYNC_AFTER:
+            unit.sync_turns = 0.0
+    elif crank.speed > RUN_SPEED and unit.sync_turns > SYNC_AFTER:
         unit.running = 1.0
         unit.hot_restart = 1.0 if unit.soak_time > 300.0 and warm.temp_coolant > p.ambient_temp + 30.0 else 0.0
     else:
         unit.soak_time += dt * time_lapse
-    unit.sync_time = unit.sync_time + dt if crank.speed > 10.0 and key > 0.5 else 0.0
+    turned = dt * crank.speed / (2.0 * math.pi)
+    unit.sync_turns = min(unit.sync_turns + turned, 100.0) if crank.speed > STANDSTILL and key > 0.5 else 0.0
     unit.off_time = unit.off_time + dt if key < 0.5 else 0.0
     unit.burning_off = 1.0 if p.burn_off > 0.5 and unit.warm_time > 20.0 and 4.0 < unit.off_time < 5.0 else 0.0
     unit.wot = 1.0 if (air.plate if p.governed > 0.5 else unit.pedal_seen) > WOT_PEDAL else 0.0

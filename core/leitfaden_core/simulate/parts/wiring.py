@@ -5,34 +5,50 @@ from typing import Any
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.battery import (
     CAPACITY,
+    CHARGING_COOLS,
+    CHARGING_VOLTS,
+    FAN_AMPS,
     KEY_ON_AMPS,
     RUNNING_AMPS,
-    STARTER_AMPS,
     USUAL_CHARGE,
-    terminal_voltage,
+    WARM,
+    charging,
+    inner_ohms,
+    open_voltage,
+    starter_amps,
 )
 from leitfaden_core.sensors.airflow import heater_current, meter_slope
 from leitfaden_core.sensors.temperature import PTC_PULL_UP, believed_resistance, ptc_temperature
 from leitfaden_core.simulate.layout import FRAME, STEP
-from leitfaden_core.simulate.limits import BATTERY_CHARGED, RELAY_HOLD
+from leitfaden_core.simulate.limits import RELAY_HOLD, RPM
 from leitfaden_core.wiring.node import (
     CIRCUIT_OPEN,
+    CIRCUIT_REVERSED,
     CIRCUIT_SWAPPED,
     OPEN_SIEMENS,
     PRESSURE_OUTPUT,
     REFERENCE_VOLTS,
     SENSOR_OUTPUT,
+    STRAY_OHMS,
     pin_line,
     pin_voltage,
     rails,
+    reference_at_unit,
 )
 
 #: Numbers of supplies, and wires as lines.
 WIRES = (
     "battery",
     "battery_charge",
+    "source",
+    "inner",
+    "eyelet",
+    "starter_amps",
+    "alternator_amps",
+    "block_amps",
     "rail_5v",
     "rail_ground",
+    "rail_seen",
     "block_lift",
     "maf_supply",
     "maf_wire",
@@ -74,18 +90,22 @@ PINS = (
 
 
 @compiled
-def supplies(p: Any, air: Any, raw: Any, wires: Any, unit: Any, h: Any, key: float, time_lapse: float) -> None:
+def supplies(
+    p: Any, crank: Any, air: Any, warm: Any, raw: Any, wires: Any, unit: Any, h: Any, key: float, time_lapse: float
+) -> None:
     """Battery, shared reference and grounds, one frame."""
-    battery(wires, unit, h, key, FRAME * time_lapse)
-    # The engine's consumers and the airflow meter return over one eyelet: what they draw through a bad one lifts the
-    # block.
-    eyelet = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
+    # All that sits on the engine returns over one strap, and beside it over whatever else ties block and body together.
+    strap = h.ohms_engine_ground + (1.0 / OPEN_SIEMENS if h.circuit_engine_ground == CIRCUIT_OPEN else 0.0)
+    wires.eyelet = strap * STRAY_OHMS / (strap + STRAY_OHMS)
     load = p.ground_load_ohms if unit.running > 0.5 else 4.0 * p.ground_load_ohms
     meter_amps = heater_current(air.meter_flow, p.meter_full_scale) if p.meter_zero > 0.0 else 0.0
-    wires.block_lift = (wires.battery / load + meter_amps) * eyelet / (1.0 + eyelet / load)
+    block = wires.battery / load + meter_amps
+    battery(p, crank, warm, wires, unit, h, key, block, FRAME * time_lapse)
+    # The alternator draws its current out of the block, the starter and the rest send theirs into it.
+    wires.block_amps = wires.starter_amps - wires.alternator_amps
+    wires.block_lift = (block + wires.block_amps) * wires.eyelet
     if unit.off_time > RELAY_HOLD:
-        wires.rail_5v = 0.0
-        wires.rail_ground = 0.0
+        wires.rail_5v = wires.rail_ground = wires.rail_seen = 0.0
         return
     thermistors = 1.0 / (p.ntc_pull_up + raw.iat_ohms) + 1.0 / (raw.ect_pull_up + raw.ect_ohms)
     if p.diesel > 0.5:
@@ -100,29 +120,44 @@ def supplies(p: Any, air: Any, raw: Any, wires: Any, unit: Any, h: Any, key: flo
         h.ohms_sensor_ground,
         h.circuit_sensor_ground,
     )
+    wires.rail_seen = reference_at_unit(
+        wires.rail_5v, p.reference_ohms, h.ohms_reference, h.circuit_reference, h.reference_held
+    )
 
 
 @compiled
-def battery(wires: Any, unit: Any, h: Any, key: float, elapsed: float) -> None:
-    """Voltage and charge of the battery, one frame in which this much time goes by. [s]"""
-    charged = unit.running > 0.5 and h.charging_lost < 0.5
-    amps = (
-        RUNNING_AMPS
-        if unit.running > 0.5
-        else STARTER_AMPS
-        if key > 1.5
-        else KEY_ON_AMPS
-        if key > 0.5 or unit.off_time < RELAY_HOLD
-        else 0.0
-    )
+def battery(
+    p: Any, crank: Any, warm: Any, wires: Any, unit: Any, h: Any, key: float, block: float, elapsed: float
+) -> None:
+    """Voltage and charge of the battery, one frame in which this much time goes by [s]; ``block`` is the current of
+    what returns over the engine. [A]
+    """
     left = max(wires.battery_charge - h.battery_drained, 0.0)
-    if charged:
-        wires.battery += FRAME / 1.0 * (BATTERY_CHARGED - wires.battery)
+    source, inner = open_voltage(left), inner_ohms(left, p.ambient_temp, p.starter_torque)
+    wires.starter_amps = wires.alternator_amps = 0.0
+    if unit.running > 0.5:
+        held = CHARGING_VOLTS + p.charging_trim_v - CHARGING_COOLS * (warm.temp_hood - WARM)
+        house = RUNNING_AMPS + FAN_AMPS * warm.fan
+        volts, wires.alternator_amps = charging(
+            source, inner, wires.eyelet, 0.0 if h.charging_lost > 0.5 else held, house, block, crank.speed * RPM
+        )
+        drawn = house + block - wires.alternator_amps
+        wires.battery += FRAME / 0.3 * (volts - wires.battery)
+    else:
+        drawn = KEY_ON_AMPS if key > 0.5 or unit.off_time < RELAY_HOLD else 0.0
+        wires.source, wires.inner = source - inner * drawn, inner
+        if key > 1.5:
+            wires.starter_amps = starter_amps(
+                wires.source, inner, wires.eyelet, p.starter_torque, crank.speed / p.starter_speed
+            )
+            drawn += wires.starter_amps
+            wires.battery = source - inner * drawn
+        else:
+            wires.battery += FRAME / 0.5 * (source - inner * drawn - wires.battery)
+    if drawn < 0.0:
         wires.battery_charge = max(wires.battery_charge, USUAL_CHARGE)
-        return
-    settles = 0.05 if amps == STARTER_AMPS else 0.5
-    wires.battery += FRAME / settles * (terminal_voltage(left, amps) - wires.battery)
-    wires.battery_charge = max(wires.battery_charge - amps * elapsed / (3600.0 * CAPACITY), 0.0)
+    else:
+        wires.battery_charge = max(wires.battery_charge - drawn * elapsed / (3600.0 * CAPACITY), 0.0)
 
 
 @compiled
@@ -156,6 +191,8 @@ def five_volt_line(p: Any, wires: Any, circuit: float, ohms: float) -> tuple[flo
             wires.rail_5v, p.sensor_ohms, p.pull_to, p.signal_pull_ohms, circuit, ohms, wires.battery
         )
     slope, base = pin_line(PRESSURE_OUTPUT, p.pull_to, p.signal_pull_ohms, circuit, ohms, wires.battery)
+    if circuit == CIRCUIT_REVERSED:
+        return slope * (wires.rail_ground - wires.rail_5v), base + slope * wires.rail_5v
     return slope * (wires.rail_5v - wires.rail_ground), base + slope * wires.rail_ground
 
 
