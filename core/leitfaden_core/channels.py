@@ -34,7 +34,8 @@ class Channel:
 
     ``swings``: a signal that is never at its mean; it switches at SWITCHES_AT, or the control unit swings it a little
     on purpose. ``imposed``: where a hand or the rollers hold it, it says nothing. ``slow``: means something while the
-    engine warms up.
+    engine warms up. ``stands_in``: the status that tells when the control unit shows a value of its own making, since
+    it has lost the sensor.
     """
 
     id: str
@@ -51,6 +52,7 @@ class Channel:
     imposed: bool = False
     slow: bool = False
     menus: tuple[str, ...] = ()
+    stands_in: str = ""
 
     @property
     def is_trim(self) -> bool:
@@ -135,6 +137,7 @@ CHANNELS: dict[str, Channel] = {
             "barometric pressure as believed",
             slow=True,
             menus=GENERIC,
+            stands_in="baro_substituted",
         ),
         _pin(
             "baro_volts",
@@ -166,6 +169,7 @@ CHANNELS: dict[str, Channel] = {
             needs="map",
             asks=("loads_off",),
             menus=BOTH,
+            stands_in="map_substituted",
         ),
         _pin("map_volts", "MAP signal", "pressure", "map", "MAP signal", needs="map", menus=ENHANCED),
         _truth(
@@ -238,6 +242,7 @@ CHANNELS: dict[str, Channel] = {
             "accelerator pedal position as believed",
             needs="app",
             menus=BOTH,
+            stands_in="app_substituted",
         ),
         _pin(
             "app_volts",
@@ -328,6 +333,7 @@ CHANNELS: dict[str, Channel] = {
             "fuel rail gauge pressure as believed",
             needs="rail",
             menus=BOTH,
+            stands_in="rail_substituted",
         ),
         _pin(
             "rail_volts",
@@ -564,6 +570,7 @@ CHANNELS: dict[str, Channel] = {
             asks=("soaked",),
             slow=True,
             menus=BOTH,
+            stands_in="iat_substituted",
         ),
         _pin("iat_volts", "IAT signal", "temperature", "iat", "IAT signal", menus=ENHANCED),
         _truth(
@@ -587,6 +594,7 @@ CHANNELS: dict[str, Channel] = {
             asks=("soaked",),
             slow=True,
             menus=BOTH,
+            stands_in="ect_substituted",
         ),
         _pin("ect_volts", "ECT signal", "temperature", "ect", "ECT signal", menus=ENHANCED),
         _truth("ect_true", "Coolant", "temperature", "temperature", "ect", 0.1, "coolant temperature", slow=True),

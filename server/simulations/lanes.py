@@ -81,7 +81,8 @@ def _reading(
 ) -> dict[str, Any]:
     value = _read(recording, condition, name)
     read = float("nan") if value is None else value
-    verdict = judge_reading(recording.rig, condition, name, read, rules=rules, units=units)
+    made_up = recording.substituted(condition, name)
+    verdict = judge_reading(recording.rig, condition, name, read, rules=rules, units=units, substitute=made_up)
     return {
         "condition": condition,
         "channel": name,
@@ -89,6 +90,7 @@ def _reading(
         "good": None if good is None else _read(good, condition, name),
         "low": verdict.band.low if verdict.band else None,
         "high": verdict.band.high if verdict.band else None,
+        "substitute": made_up,
         "verdict": str(verdict.kind),
         "reason": verdict.reason,
     }

@@ -170,6 +170,7 @@ class ReadingOut(Schema):
     good: float | None
     low: float | None
     high: float | None
+    substitute: bool = False
     verdict: str
     reason: str
 

@@ -8,6 +8,8 @@ from leitfaden_core.compiled import compiled
 SPOOLING, PROPORTIONAL = 0.3, 0.5
 #: How fast vanes close on while the charge is far below what is wanted. [1/s]
 CLOSING_ON = 0.05
+#: Gain of speed that no gear allows [rev/min per s], and for how long it is remembered [s].
+FREE_GAIN, FREE_FOR = 2500.0, 0.6
 #: Charge sensor pins outside these are taken as lost. [V]
 CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 
@@ -34,6 +36,8 @@ def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: 
     References: PI with feed-forward; Guzzella and Onder 2010, sec. 4.3.
     """
     lost = pins.charge_pin < CHARGE_LOW or pins.charge_pin > CHARGE_HIGH
+    # Nor is charge of use at the end of the speed range, where fuel is cut.
+    demand = 0.0 if spins_freely(unit, rpm, dt) or rpm > 0.97 * p.speed_limit else demand
     unit.charge_bad_time = min(unit.charge_bad_time + dt, 1.0) if lost else 0.0
     unit.boost_wanted = wanted_boost(p, demand, rpm, known.baro_key_on)
     if unit.charge_bad_time > 0.4 or unit.running < 0.5:
@@ -54,6 +58,19 @@ def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: 
     error = max(error, -SPOOLING)
     unit.boost_integral = min(max(unit.boost_integral + p.boost_gain * error * dt, -base), 1.0 - base)
     unit.boost_duty = min(max(base + unit.boost_integral + PROPORTIONAL * error, 0.0), 1.0)
+
+
+@compiled
+def spins_freely(unit: Any, rpm: float, dt: float) -> bool:
+    """Whether the engine gains speed faster than any gear lets it, now or a moment ago: then nobody needs charge.
+
+    References: this model's.
+    """
+    gaining = (rpm - unit.speed_before) / dt
+    unit.speed_before = rpm
+    unit.gain += dt / 0.08 * (gaining - unit.gain)
+    unit.free_time = FREE_FOR if unit.gain > FREE_GAIN else max(unit.free_time - dt, 0.0)
+    return unit.free_time > 0.0
 
 
 @compiled

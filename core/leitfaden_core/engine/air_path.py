@@ -185,6 +185,10 @@ def breathing(speed_krpm: float, const: float, lin: float, quad: float, cub: flo
     return const + speed_krpm * (lin + speed_krpm * (quad + speed_krpm * cub))
 
 
+#: Share of the displacement that is open when the exhaust valve closes, about 20° behind top dead centre. [-]
+CLOSES_LATE = 0.04
+
+
 @compiled
 def volumetric_efficiency(
     p_manifold: float,
@@ -196,9 +200,9 @@ def volumetric_efficiency(
 ) -> float:
     """Volumetric efficiency referred to the manifold.
 
-    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1): the bracket is
-    the trapped residual that expands into the intake, the last term the backflow through valve overlap, which has more
-    time at low speed.
+    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1) and, where valves overlap, what the cylinder has gained when the exhaust valve closes: the bracket
+    is the trapped residual that expands into the intake, the last term the backflow through valve overlap, which has
+    more time at low speed.
 
     Parameters
     ----------
@@ -224,7 +228,8 @@ def volumetric_efficiency(
     x = ratio * (TABLE_SIZE / RESIDUAL_RATIO_MAX)
     i = int(x)
     power = RESIDUAL_POWER[i] + (x - i) * (RESIDUAL_POWER[i + 1] - RESIDUAL_POWER[i])
-    clearance = 1.0 / (compression_ratio - 1.0)
+    # What is left in the cylinder is trapped when the valve closes, some way behind top dead centre.
+    clearance = 1.0 / (compression_ratio - 1.0) + (CLOSES_LATE if overlap > 0.0 else 0.0)
     backflow = overlap / max(speed, 20.0) * math.sqrt(max(ratio - 1.0, 0.0))
     return max(breath * (1.0 + clearance - clearance * power) - backflow, 0.05)
 

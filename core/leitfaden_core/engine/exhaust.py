@@ -47,6 +47,16 @@ def gas_temperature(flow: float, base: float, rise: float, flow_ref: float) -> f
 
 
 @compiled
+def mixture_cools(phi: float) -> float:
+    """How much cooler the exhaust of a spark ignition engine is than at a stoichiometric mixture: fuel or air that does
+    not burn takes heat with it. [K]
+
+    References: Heywood 1988, sec. 6.5 (hottest near phi 1); slopes are this model's.
+    """
+    return 200.0 * min(max(phi - 1.0, 0.0), 0.6) + 250.0 * min(max(1.0 - phi, 0.0), 0.4)
+
+
+@compiled
 def light_off(temp: float) -> float:
     """Share of the catalyst that works at this temperature. [-]
 

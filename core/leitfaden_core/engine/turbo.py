@@ -17,6 +17,12 @@ from leitfaden_core.engine.air_path import RESIDUAL_POWER, RESIDUAL_RATIO_MAX, T
 CP_AIR, CP_EXHAUST = 1005.0, 1150.0
 #: Keeps the slope of a speed line finite where it meets zero flow.
 _SOFT = 0.02
+#: Share of the head at which the stream breaks away from the blades, and at which the wheel catches it again. [-]
+SURGE_BEGINS, SURGE_ENDS = 0.985, 0.85
+#: Slower than this there is no pressure to speak of. [rad/s]
+SURGES_ABOVE = 5000.0
+#: Passage that a surging wheel leaves to the air that flows back, over that of a standing one. [-]
+SURGE_PASSAGE = 0.12
 #: Slowest shaft for which power is divided by speed. [rad/s]
 _SLOWEST = 400.0
 
@@ -43,12 +49,13 @@ def compressor(
     head_max: float,
     flow_max: float,
     passage: float,
-) -> tuple[float, float, float]:
-    """Flow through a centrifugal compressor, its slope, and the isentropic temperature ratio.
+    surging: float,
+) -> tuple[float, float, float, float]:
+    """Flow through a centrifugal compressor, its slope, the isentropic temperature ratio and its share of the head.
 
     Head coefficient ``Ψ = 2·cp·T·(Π^0.286 − 1)/U²`` and flow coefficient ``Φ = m/(ρ·π·r²·U)`` lie on ``(Φ/Φmax)² +
     (Ψ/Ψmax)² = 1``. Below a pressure ratio of 1 the wheel is a passage through which the engine draws; above the head
-    that the speed can hold, air flows back through it (surge).
+    that the speed can hold, and as long as it is ``surging``, air flows back through it (see :func:`surge`).
 
     Parameters
     ----------
@@ -60,12 +67,14 @@ def compressor(
         Speed of the wheel. [rad/s]
     radius, head_max, flow_max, passage : float
         Wheel radius [m], Ψmax, Φmax [-], effective area of the standing wheel [m²].
+    surging : float
+        1 while it does.
 
     Returns
     -------
-    flow, slope, heating : float
-        [kg/s], its derivative by p_out [kg/(s Pa)], and T_out/T_in of lossless compression (1 where nothing is
-        compressed). [-]
+    flow, slope, heating, share : float
+        [kg/s], its derivative by p_out [kg/(s Pa)], T_out/T_in of lossless compression (1 where nothing is compressed)
+        [-], head over the most that this speed can hold [-].
 
     References: Eriksson 2007; Leufvén and Eriksson 2013.
     """
@@ -74,19 +83,36 @@ def compressor(
     ratio = p_out / p_in
     if ratio <= 1.0:
         drawn, _up, slope = orifice(passage, p_in, temp_in, p_out)
-        return swept * flow_max + drawn, slope, 1.0
+        return swept * flow_max + drawn, slope, 1.0, 0.0
     heating = temperature_ratio(ratio)
     scale = 2.0 * CP_AIR * temp_in / (tip * tip * head_max)
     share = scale * (heating - 1.0)
     d_share = scale * heating * (GAMMA - 1.0) / GAMMA / p_out
     rest = 1.0 - share * share
+    if surging > 0.5:
+        back, d_back, _down = orifice(SURGE_PASSAGE * passage, p_out, temp_in, p_in)
+        return -back, -d_back, heating, share
     if rest > 0.0:
         root = math.sqrt(rest + _SOFT)
         slope = -2.0 * share * d_share * (0.5 * rest + _SOFT) / (root * root * root)
-        return swept * flow_max * rest / root, swept * flow_max * slope, heating
+        return swept * flow_max * rest / root, swept * flow_max * slope, heating, share
     held = p_in * (1.0 + 1.0 / scale) ** (GAMMA / (GAMMA - 1.0))
     back, d_back, _down = orifice(passage, p_out, temp_in, held)
-    return -back, -d_back - swept * flow_max * 2.0 * d_share / math.sqrt(_SOFT), heating
+    return -back, -d_back - swept * flow_max * 2.0 * d_share / math.sqrt(_SOFT), heating, share
+
+
+@compiled
+def surge(surging: float, share: float) -> float:
+    """Whether the compressor surges, from whether it did and the share of its head: too little flow lets the stream
+    break away, and air flows back until the pressure behind has fallen enough for the wheel to catch it again.
+
+    References: the relaxation cycle that the model of Moore and Greitzer (1986) has for a large volume behind the
+    compressor, with its two branches taken as they are and the way between them as instantaneous; the corners are this
+    model's.
+    """
+    if share > SURGE_BEGINS:
+        return 1.0
+    return surging if share > SURGE_ENDS else 0.0
 
 
 @compiled

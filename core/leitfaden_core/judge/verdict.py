@@ -93,6 +93,7 @@ def judge_reading(
     stat: str = "mean",
     rules: SchoolRules | None = None,
     units: UnitSystem = UnitSystem.METRIC,
+    substitute: bool = False,
 ) -> Verdict:
     """Verdict on a reading.
 
@@ -106,6 +107,8 @@ def judge_reading(
         The school's own limits.
     units : UnitSystem
         Units in which the reason is worded; the value itself stays in the kept unit.
+    substitute : bool
+        The control unit marks the value as one of its own making, since it has lost the sensor.
 
     Returns
     -------
@@ -121,10 +124,22 @@ def judge_reading(
     if missing is not None:
         return Verdict(VerdictKind.NOT_DECIDABLE, say("Not decidable here: {missing}.", missing=missing))
     band = band_of(rig, condition_id, channel_id, stat)
-    if band is None or value != value:
+    if band is None:
         return Verdict(
             VerdictKind.NOT_DECIDABLE,
             "Not decidable here: healthy engines have no defined value of this in this condition.",
+        )
+    if substitute:
+        return Verdict(
+            VerdictKind.NOT_DECIDABLE,
+            "Not decidable here: the control unit has lost this sensor and shows a value of its own making; look at the pin and the codes.",
+            band,
+        )
+    if value != value:
+        return Verdict(
+            VerdictKind.NOT_DECIDABLE,
+            "Not decidable here: there is no value, where healthy engines have one; nothing was measured, so look at the pin and the codes.",
+            band,
         )
     if channel(channel_id).is_trim and stat == "mean":
         return _judge_trim(rig, value, band, rules)

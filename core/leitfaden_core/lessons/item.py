@@ -99,8 +99,8 @@ def read_value(run: Run, place: ReadingPlace) -> float:
     return rounded(value, reading_scale(run.rig, place.channel, place.stat)[1])
 
 
-def reading_of(rig: Rig, place: ReadingPlace, value: float | None) -> StationReading:
-    """A reading place with its words and, where it may be seen, its value."""
+def reading_of(rig: Rig, place: ReadingPlace, value: float | None, substitute: bool = False) -> StationReading:
+    """A reading place with its words and, where it may be seen, its value; whether the tool marks it as a substitute."""
     entry = channel(place.channel)
     quantity, step = reading_scale(rig, place.channel, place.stat)
     return StationReading(
@@ -116,4 +116,5 @@ def reading_of(rig: Rig, place: ReadingPlace, value: float | None) -> StationRea
         step=step,
         value=None if value is None or np.isnan(value) else value,
         unit=QUANTITIES[quantity].kept,
+        substitute=substitute,
     )

@@ -119,6 +119,7 @@ class StationReading(Shape):
     step: float
     value: float | None
     unit: str
+    substitute: bool = False  # the tool marks it as the control unit's own making, for a sensor that is lost
 
     @computed_field  # type: ignore[prop-decorator]
     @property

@@ -44,6 +44,10 @@ class Capture:
         inside = (self.time > last.start) & (self.time <= last.end)
         return statistic_of(self.columns[name][inside], last.end - last.start, stat)
 
+    def substituted(self, condition: str, name: str) -> bool:
+        """Never known: a table does not tell what its values were made of."""
+        return False
+
 
 def write_csv(recording: Recording, out: TextIO, channels: Iterable[str] | None = None) -> None:
     """A recording as a table: time, then a column per channel, each with its unit in brackets; empty: not defined."""

@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.channels import channel
 from leitfaden_core.recordings.recording import Event, Stretch, statistic_of
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Machine
@@ -98,8 +99,18 @@ class LiveRecord:
 
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic over the last stretch of a condition; NaN before there was one."""
-        last = next((s for s in reversed(self.stretches) if s.condition == condition), None)
+        last = self._last(condition)
         if last is None:
             return float("nan")
-        values = self.column(name)[round(last.start / FRAME) : round(last.end / FRAME)]
-        return statistic_of(values, last.end - last.start, stat)
+        return statistic_of(self._within(last, name), last.end - last.start, stat)
+
+    def substituted(self, condition: str, name: str) -> bool:
+        """Whether a channel shows the control unit's own making over the last stretch of a condition."""
+        last, status = self._last(condition), channel(name).stands_in
+        return bool(status) and last is not None and float(np.mean(self._within(last, status))) > 0.5
+
+    def _last(self, condition: str) -> Stretch | None:
+        return next((s for s in reversed(self.stretches) if s.condition == condition), None)
+
+    def _within(self, stretch: Stretch, name: str) -> NDArray[np.floating[Any]]:
+        return self.column(name)[round(stretch.start / FRAME) : round(stretch.end / FRAME)]

@@ -57,3 +57,7 @@ class RunRecording:
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic in a window; the script may read lowest and highest in windows of their own."""
         return self.run.statistic(condition, name, stat)
+
+    def substituted(self, condition: str, name: str) -> bool:
+        """Whether a channel shows the control unit's own making in a window."""
+        return self.run.substituted(condition, name)

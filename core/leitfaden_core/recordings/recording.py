@@ -62,6 +62,9 @@ class Recording(Protocol):
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
 
+    def substituted(self, condition: str, name: str) -> bool:
+        """Whether a channel is known to show the control unit's own making in a condition instead of a sensor's value."""
+
 
 def unit_of(name: str) -> str:
     """The unit in which a channel's values are kept.

@@ -101,6 +101,7 @@ HOOKS: dict[str, float] = {
     # exhaust
     "exhaust_extra": 0.0,  # Pa s²/kg² on top of the pipe, behind the catalyst
     "catalyst_extra": 0.0,  # the same in the catalyst
+    "catalyst_linear": 0.0,  # Pa s/kg in its channels
     "dpf_extra": 0.0,  # Pa s²/kg² on top of the particle filter
     "exhaust_leak_area": 0.0,
     "exhaust_leak_second": 0.0,  # the same in the second bank
@@ -233,6 +234,8 @@ _ASKED = (
     "air_stroke",
     "powered",
 )
+#: Where the control unit shows a value of its own making for a sensor that it has lost.
+SUBSTITUTED = tuple(sorted({entry.stands_in for entry in CHANNELS.values() if entry.stands_in}))
 #: What monitors read besides the channels: the state of the control unit, of the drive, and what it sees of heaters and
 #: firing.
 STATUS = (
@@ -256,6 +259,7 @@ STATUS = (
     "reference_seen",
     "since_hot_restart",
     *_ASKED,
+    *SUBSTITUTED,
     *ELEMENTS,
 )
 LANES = np.dtype([(name, "f4") for name in (*CHANNELS, *STATUS)])

@@ -26,8 +26,8 @@ FEEDBACK_LOW, FEEDBACK_HIGH = PIN_LIMITS["egr_dp_volts"]
 (TP2_LOW, TP2_HIGH), (APP_LOW, APP_HIGH), (APP2_LOW, APP2_HIGH) = (
     PIN_LIMITS[name] for name in ("tp2_volts", "app_volts", "app2_volts")
 )
-#: Time for which a lost meter or throttle position is waited for. [s]
-MAF_LOST_AFTER, TP_LOST_AFTER = 0.2, 0.3
+#: Time for which a lost meter, throttle position or thermistor is waited for. [s]
+MAF_LOST_AFTER, TP_LOST_AFTER, NTC_LOST_AFTER = 0.2, 0.3, 0.5
 #: Signal while the wire is glowed clean. [V]
 BURN_OFF_VOLTS = 4.6
 #: The control unit's converter sees nothing above this. [V]
@@ -36,8 +36,9 @@ CONVERTER_TOP = 5.0
 BOOST_LEAK_LIP = 4e3
 #: Time in which the clean-air pipe before a compressor follows. [s]
 CLEAN_AIR_LAG = 0.02
-#: Heat that the exhaust loses to turbine and wastegate housing. [K]
-BYPASS_COOLED = 25.0
+#: Share of the exhaust's heat above the surroundings that it loses to turbine and wastegate housing, and to the pipe up
+#: to the catalyst. [-]
+BYPASS_COOLED, PIPE_COOLED = 0.03, 0.03
 #: Battery voltage for which the power of a heater is told. [V]
 BATTERY_CHARGED = 14.1
 #: Time after key-off for which the main relay keeps the control unit and its reference supplied. [s]

@@ -5,6 +5,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.channels import CHANNELS
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.sensors.airflow import meter_frequency
@@ -15,6 +16,7 @@ from leitfaden_core.simulate.limits import (
     J1979_LAMBDA_TOP,
     J1979_VOLTS_TOP,
     MAF_LOW,
+    NTC_LOST_AFTER,
     RPM,
     TP_LOST_AFTER,
 )
@@ -153,6 +155,17 @@ def read_state(lane: NDArray[np.float32], state: NDArray[np.float64]) -> None:
         lane[_TO[k]] = state[_FROM[k]] * _FACTOR[k] + _OFFSET[k]
 
 
+#: Lanes that come from the control unit over its diagnostic plug: without its supply there is none of them.
+_TOLD = np.array([k for k, name in enumerate(LANES.names or ()) if name in CHANNELS and CHANNELS[name].layer == "scan"])
+
+
+@compiled
+def blank(lane: NDArray[np.float32]) -> None:
+    """What a control unit without supply shows: nothing."""
+    for k in range(_TOLD.shape[0]):
+        lane[_TOLD[k]] = np.nan
+
+
 @compiled
 def work_out(
     lane: Any,
@@ -180,7 +193,8 @@ def work_out(
     lane.lambda_volts_a = lambda_volts_rising(seen) if seen == seen else np.nan
     lane.lambda_volts_b = lambda_volts_falling(seen) if seen == seen else np.nan
     shown = unit.air_estimate if unit.maf_substituted > 0.5 else known.maf_believed
-    lane.maf = shown * 1000.0
+    # A lost meter is shown as what it tells, nothing; what the control unit reckons with instead shows in the load.
+    lane.maf = known.maf_believed * 1000.0
     lane.maf_hz, lane.maf_volts = 0.0, pins.maf_pin
     if p.meter_frequency > 0.5 and MAF_LOW < pins.maf_pin < CONVERTER_TOP - 0.05:
         # A meter of volts sees the mean of a square wave that stands at 5 V half of the time.
@@ -219,6 +233,12 @@ def work_out(
         if p.diesel > 0.5
         else (0.0 if unit.tp_bad_time > TP_LOST_AFTER else unit.pedal_seen)
     )
+    lane.map_substituted = unit.maf_substituted if p.speed_density > 0.5 else 0.0
+    lane.ect_substituted = 1.0 if known.ect_bad_time > NTC_LOST_AFTER else 0.0
+    lane.iat_substituted = 1.0 if known.iat_bad_time > NTC_LOST_AFTER else 0.0
+    lane.baro_substituted = known.baro_lost
+    lane.app_substituted = 1.0 if known.app_bad_time > TP_LOST_AFTER else 0.0
+    lane.rail_substituted = known.rail_lost
     lane.powered = 0.0 if unit.off_time > 0.0 else 1.0
     lane.time_lapse = row.time_lapse
     lane.in_gear = row.in_gear

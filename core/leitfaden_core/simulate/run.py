@@ -53,6 +53,11 @@ class Run:
         rows = self.rows(self.script.span(condition, stat))
         return _statistic(rows[channel_id].astype(np.float64), stat)
 
+    def substituted(self, condition: str, channel_id: str) -> bool:
+        """Whether a channel shows the control unit's own making in a condition, since its sensor is lost."""
+        status = channel(channel_id).stands_in
+        return bool(status) and float(np.mean(self.rows(self.script.span(condition))[status])) > 0.5
+
     def summary(self) -> dict[str, dict[str, dict[str, float | str | None]]]:
         """Per condition and channel: unit, layer, mean, min, max, std and, where it switches, freq."""
         table: dict[str, dict[str, dict[str, float | str | None]]] = {}

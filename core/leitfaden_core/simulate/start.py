@@ -35,6 +35,7 @@ _COLD = (
         "temp_rear",
         "temp_behind",
         "temp_boss",
+        "temp_pipe",
         "temp_duct",
         "temp_charge",
         "temp_compressed",
@@ -121,7 +122,7 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     for name in ("temp_coolant", "temp_metal", "temp_ect_body", "temp_oil", "ect_believed"):
         _put(state, name, p["thermostat_opens"] + 1.0)
     state["warm"]["temp_hood"] = ambient + 0.45 * (state["warm"]["temp_coolant"] - ambient)
-    for name in ("temp_exhaust", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
+    for name in ("temp_exhaust", "temp_pipe", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
         _put(state, name, IDLE_GAS if p["diesel"] < 0.5 else 520.0)
     state["warm"]["temp_front"] = 900.0 if p["heater_rise"] > 0.0 else 660.0
     state["warm"]["temp_rear"] = _rear_element(p)

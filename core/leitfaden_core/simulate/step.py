@@ -23,7 +23,7 @@ from leitfaden_core.engine.torque import (
 )
 from leitfaden_core.sensors.oxygen import cell_resistance
 from leitfaden_core.simulate.layout import FOOT_TORQUE, FRAME, STEP, STEPS_PER_FRAME
-from leitfaden_core.simulate.limits import PLATE_LAG, PLATE_SHUT, RPM
+from leitfaden_core.simulate.limits import PLATE_LAG, PLATE_SHUT, RELAY_HOLD, RPM
 from leitfaden_core.simulate.parts.air import breathe
 from leitfaden_core.simulate.parts.crank import turn
 from leitfaden_core.simulate.parts.driver import driver
@@ -35,7 +35,7 @@ from leitfaden_core.simulate.parts.recirculation import recirculate
 from leitfaden_core.simulate.parts.sensing import charge_sensor, manifold_sensor, meter, slow_sensors
 from leitfaden_core.simulate.parts.unit import control_unit, estimate_air, estimate_air_by_density, model_exhaust
 from leitfaden_core.simulate.parts.wiring import fast_wires, supplies
-from leitfaden_core.simulate.record import read_state, work_out
+from leitfaden_core.simulate.record import blank, read_state, work_out
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
@@ -173,3 +173,5 @@ def run_frames(
             exhaust(p, crank, air, fuel, gas, turbo, warm, cells, wires, pins, unit, h, active)
         read_state(flat_lanes[frame], flat_state)
         work_out(lanes[frame], p, crank, air, fuel, gas, pins, known, unit, mix, h, row)
+        if unit.off_time > RELAY_HOLD:
+            blank(flat_lanes[frame])

@@ -13,7 +13,7 @@ from leitfaden_core.engine.air_path import (
     throttle_area,
     volumetric_efficiency,
 )
-from leitfaden_core.engine.turbo import CP_AIR, compressor
+from leitfaden_core.engine.turbo import CP_AIR, SURGES_ABOVE, compressor, surge
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import BOOST_LEAK_LIP, CLEAN_AIR_LAG
 
@@ -60,9 +60,18 @@ def supply(p: Any, air: Any, turbo: Any, h: Any) -> tuple[float, float]:
         return flow, -slope
 
     # What the compressor draws comes through the filter and, beside it, through a leak of the clean-air pipe.
-    drawn, slope, heating = compressor(
-        air.p_inlet, temp, air.p_duct, turbo.turbo_speed, p.wheel_radius, p.head_max, p.flow_max, p.passage_area
+    drawn, slope, heating, share_of_head = compressor(
+        air.p_inlet,
+        temp,
+        air.p_duct,
+        turbo.turbo_speed,
+        p.wheel_radius,
+        p.head_max,
+        p.flow_max,
+        p.passage_area,
+        turbo.surging,
     )
+    turbo.surging = surge(turbo.surging, share_of_head) if turbo.turbo_speed > SURGES_ABOVE else 0.0
     turbo.temp_compressed = temp * (1.0 + (heating - 1.0) / p.compressor_efficiency)
     turbo.compressor_power = max(drawn, 0.0) * CP_AIR * (turbo.temp_compressed - temp)
     # The recirculation valve hangs on the manifold: the vacuum behind a shut throttle opens it.

@@ -6,7 +6,7 @@ from typing import Any
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.battery import AMPS_PER_NM, starter_amps
 from leitfaden_core.engine.diesel import diesel_quality, equivalence_of, exhaust_burnt_share
-from leitfaden_core.engine.torque import burn_quality, burnt_gas_quality, compression_loss
+from leitfaden_core.engine.torque import burn_quality, burnt_gas_quality, compression_loss, mixture_torque
 from leitfaden_core.simulate.layout import STEP
 from leitfaden_core.simulate.limits import FIRES_ABOVE, STANDSTILL, UNBURNT_UNSEEN
 from leitfaden_core.simulate.parts.exhaust import bank_mixtures
@@ -118,14 +118,15 @@ def turn(
 def burn_petrol(
     p: Any, air: Any, fuel: Any, warm: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool
 ) -> tuple[float, float]:
-    """Share of the live charge that burns, and the fuel that gives work, one step. [-], [kg/s]"""
+    """Share of the live charge that burns, and the fuel of best mixture that would give its work, one step. [-], [kg/s]"""
     if not firing:
         return 0.0, 0.0
     dilution = burnt_gas_quality(air.egr_share)
     charge_air = air.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
     if h.restricted_share <= 0.0:
         quality = burn_quality(phi / fuelled, warm.temp_coolant) * dilution
-        return quality, min(fuel.fuel_flow * live / fuelled, charge_air * live) * quality
+        burns = min(fuel.fuel_flow * live / fuelled, charge_air * live)
+        return quality, burns * quality * mixture_torque(phi / fuelled)
     # Cylinders behind a restricted injector run leaner than the mean, the others richer.
     lean = h.restricted_share
     mean = 1.0 - lean + lean * h.restricted_flow
@@ -133,5 +134,7 @@ def burn_petrol(
     lean_phi = rich_phi * h.restricted_flow
     rich_quality = burn_quality(rich_phi, warm.temp_coolant) * dilution
     lean_quality = burn_quality(lean_phi, warm.temp_coolant) * dilution
-    burnt = (1.0 - lean) * min(rich_phi, 1.0) * rich_quality + lean * min(lean_phi, 1.0) * lean_quality
+    burnt = (1.0 - lean) * min(rich_phi, 1.0) * rich_quality * mixture_torque(rich_phi) + lean * min(
+        lean_phi, 1.0
+    ) * lean_quality * mixture_torque(lean_phi)
     return (1.0 - lean) * rich_quality + lean * lean_quality, burnt * charge_air * live

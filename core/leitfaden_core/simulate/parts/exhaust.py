@@ -63,7 +63,7 @@ def exhaust(
     resistance = p.exhaust_resistance * gas.temp_behind
     # Of the sound pipe's resistance two thirds lie in silencer and tailpipe.
     gas.p_tail = p.ambient_pressure + (0.67 * resistance + h.exhaust_extra) * flow * flow
-    target = gas.p_tail + (0.33 * resistance + h.catalyst_extra) * flow * flow
+    target = gas.p_tail + (0.33 * resistance + h.catalyst_extra) * flow * flow + h.catalyst_linear * flow
     if p.filter_linear > 0.0:
         drop = (
             filter_drop(max(flow, 0.0), gas.temp_behind, p.filter_linear, p.filter_quadratic)

@@ -4,7 +4,7 @@ from typing import Any
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature
-from leitfaden_core.engine.exhaust import gas_temperature
+from leitfaden_core.engine.exhaust import gas_temperature, mixture_cools
 from leitfaden_core.engine.heat import (
     METAL_SHARE,
     METAL_TIME,
@@ -25,6 +25,7 @@ from leitfaden_core.simulate.limits import (
     BOSS_HALF_FLOW,
     BOSS_SHARE,
     BOSS_TIME,
+    PIPE_COOLED,
     RPM,
     STALL_SPEED,
     STANDSTILL,
@@ -32,6 +33,9 @@ from leitfaden_core.simulate.limits import (
 from leitfaden_core.simulate.parts.air import charge_cooler
 from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 
+#: Time in which the gas in the exhaust manifold is replaced and mixed [s], and the share of the difference to the pipe's
+#: wall that it takes on its way to turbine and sensor [-]: engineering estimates.
+GAS_LAG, FROM_WALL = 0.06, 0.35
 #: Numbers of what is slow to warm.
 WARM = (
     "temp_coolant",
@@ -42,6 +46,7 @@ WARM = (
     "temp_iat_body",
     "temp_ect_body",
     "temp_boss",
+    "temp_pipe",
     "egt_1_body",
     "egt_2_body",
     "temp_front",
@@ -131,12 +136,20 @@ def heat(
         else:
             target = (
                 gas_temperature(flow, p.exhaust_temp_base, p.exhaust_temp_rise, p.exhaust_flow_ref)
+                - mixture_cools(crank.phi_cylinder)
                 if crank.burn > 1e-6
                 else 420.0
             )
-        gas.temp_exhaust += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - gas.temp_exhaust)
-        gas.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (gas.temp_behind - 20.0 - gas.temp_catalyst)
+        # The gas itself follows within cycles; what the pipe's wall gives back takes seconds.
+        warm.temp_pipe += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - warm.temp_pipe)
+        gas.temp_exhaust += FRAME / GAS_LAG * (target + FROM_WALL * (warm.temp_pipe - target) - gas.temp_exhaust)
+        gas.temp_catalyst += (
+            FRAME
+            / (6.0 + 0.12 / (flow + 0.002))
+            * (gas.temp_behind - PIPE_COOLED * (gas.temp_behind - ambient) - gas.temp_catalyst)
+        )
     else:
+        warm.temp_pipe += own / 300.0 * (ambient - warm.temp_pipe)
         gas.temp_exhaust += own / 300.0 * (ambient - gas.temp_exhaust)
         gas.temp_catalyst += own / 600.0 * (ambient - gas.temp_catalyst)
         gas.temp_behind = gas.temp_exhaust

@@ -41,6 +41,7 @@ from leitfaden_core.simulate.limits import (
     MAP_HIGH,
     MAP_LOW,
     NTC_HIGH,
+    NTC_LOST_AFTER,
     NTC_LOW,
     RAIL_HIGH,
     RAIL_LOW,
@@ -114,6 +115,7 @@ KNOWN = (
     "egr_dp_believed",
     "rail_believed",
     "rail_lost",
+    "baro_lost",
     "dpf_believed",
     "egt_1_believed",
     "egt_2_believed",
@@ -175,13 +177,14 @@ def slow_sensors(
     ) + 0.002 * noise * normal(seed, 2, frame)
     known.ect_bad_time = known.ect_bad_time + FRAME if pins.ect_volts < NTC_LOW or pins.ect_volts > NTC_HIGH else 0.0
     known.iat_bad_time = known.iat_bad_time + FRAME if pins.iat_volts < NTC_LOW or pins.iat_volts > NTC_HIGH else 0.0
-    if known.ect_bad_time > 0.5:
-        known.ect_believed = min(293.15 + 0.5 * unit.run_time, 358.15)
+    if known.ect_bad_time > NTC_LOST_AFTER:
+        # As an engine warms up that was cold.
+        known.ect_believed = min(293.15 + 0.25 * unit.warm_time, 358.15)
     else:
         known.ect_believed = ntc_temperature(
             believed_resistance(pins.ect_volts, raw.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
         )
-    if known.iat_bad_time > 0.5:
+    if known.iat_bad_time > NTC_LOST_AFTER:
         known.iat_believed = 313.15
     else:
         known.iat_believed = ntc_temperature(
@@ -237,10 +240,10 @@ def barometer(
         pins.ambient_pin = five_volt_pin(p, wires, raw.ambient_share, h.circuit_ambient, h.ohms_ambient) + 0.003 * noise
     else:
         pins.ambient_pin = REFERENCE_VOLTS * raw.ambient_share + 0.003 * noise
-    lost = pins.ambient_pin < BARO_LOW or pins.ambient_pin > BARO_HIGH
+    known.baro_lost = 1.0 if pins.ambient_pin < BARO_LOW or pins.ambient_pin > BARO_HIGH else 0.0
     read = (
         101300.0
-        if lost
+        if known.baro_lost > 0.5
         else 1000.0 * believed_pressure(pins.ambient_pin, REFERENCE_VOLTS, p.ambient_offset, p.ambient_gain)
     )
     known.baro_believed += 0.05 * (read - known.baro_believed)

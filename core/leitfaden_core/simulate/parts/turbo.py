@@ -12,6 +12,7 @@ from leitfaden_core.simulate.limits import BYPASS_COOLED
 TURBO = (
     "turbo_speed",
     "recirculation",
+    "surging",
     "wastegate",
     "vanes",
     "temp_compressed",
@@ -43,4 +44,5 @@ def charge(p: Any, air: Any, fuel: Any, gas: Any, turbo: Any, unit: Any, h: Any)
     )
     turbo.turbo_speed = max(turbo.turbo_speed, 10.0)
     # Behind turbine and wastegate the gas has given the turbine's work and some heat to the housing.
-    gas.temp_behind = gas.temp_exhaust - (power / max(flow, 1e-4) / CP_EXHAUST if flow > 1e-4 else 0.0) - BYPASS_COOLED
+    worked = power / max(flow, 1e-4) / CP_EXHAUST if flow > 1e-4 else 0.0
+    gas.temp_behind = gas.temp_exhaust - worked - BYPASS_COOLED * (gas.temp_exhaust - p.ambient_temp)

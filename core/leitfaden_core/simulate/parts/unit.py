@@ -60,6 +60,8 @@ from leitfaden_core.simulate.parts.mixture import second_trims
 from leitfaden_core.simulate.parts.sensing import WIDEBAND_AWAKE
 from leitfaden_core.wiring.node import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_BATTERY
 
+#: Time in which a manifold fills, with which the pressure that stands in for a lost sensor follows. [s]
+SUBSTITUTE_LAG = 0.05
 #: Numbers of what the control unit remembers and commands.
 UNIT = (
     "running",
@@ -104,6 +106,9 @@ UNIT = (
     "purge_duty",
     "purge_known",
     "lambda_command",
+    "speed_before",
+    "gain",
+    "free_time",
     "boost_wanted",
     "boost_integral",
     "boost_duty",
@@ -336,25 +341,33 @@ def move_egr(p: Any, air: Any, unit: Any, h: Any, dt: float) -> None:
 
 
 @compiled
-def substitute_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> float:
-    """Air mass flow from throttle and idle valve alone, for when the meter is lost: opening and filling solved for one
-    pressure. [kg/s]
+def substitute_pressure(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> tuple[float, float]:
+    """Manifold pressure to which the opening of throttle and idle valve leads, and what the cylinders draw of each unit
+    of it, for when meter or pressure sensor is lost: opening and filling solved for one pressure. [Pa], [kg/(s Pa)]
     """
-    if p.diesel > 0.5:
-        # Without a throttle the engine takes what charge pressure, speed and filling make of it.
-        return cylinder_flow(unit.breath_known, known.charge_believed, unit.charge_known, p.displacement, crank.speed)
     before = known.baro_believed
     if p.charged > 0.5:
         before = max(known.charge_believed, known.baro_key_on) if unit.charge_bad_time < 0.2 else known.baro_key_on
-    area = throttle_area(air.plate, p.throttle_area, p.throttle_leak) + air.idle_area
-    pressure = unit.observer
-    flow = 0.0
+    # The plate is where it was sent, or where its sensor sees it.
+    plate = unit.plate_command if p.electronic_throttle > 0.5 or p.governed > 0.5 else unit.pedal_seen
+    area = throttle_area(plate, p.throttle_area, p.throttle_leak) + air.idle_area
+    pressure, pumped = unit.observer, 0.0
     for _ in range(4):
         ve = believed_filling(p, crank, known, unit, pressure)
         pumped = cylinder_flow(ve, 1.0, unit.charge_known, p.displacement, max(crank.speed, 1.0))
         flow, _up, slope = orifice(area, before, known.iat_believed, min(pressure, 0.995 * before))
         pressure = min(max((flow - slope * pressure) / (pumped - slope), 8e3), 0.999 * before)
-    return flow
+    return pressure, pumped
+
+
+@compiled
+def substitute_flow(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> float:
+    """Air mass flow that stands in for a lost meter. [kg/s]"""
+    if p.diesel > 0.5:
+        # Without a throttle the engine takes what charge pressure, speed and filling make of it.
+        return cylinder_flow(unit.breath_known, known.charge_believed, unit.charge_known, p.displacement, crank.speed)
+    pressure, pumped = substitute_pressure(p, crank, air, known, unit)
+    return pressure * pumped
 
 
 @compiled
@@ -400,7 +413,11 @@ def estimate_air_by_density(p: Any, crank: Any, air: Any, pins: Any, known: Any,
     known.maf_bad_time = min(known.maf_bad_time + STEP, 1.0) if lost else max(known.maf_bad_time - 2.0 * STEP, 0.0)
     unit.maf_substituted = 1.0 if known.maf_bad_time > MAF_LOST_AFTER else 0.0
     if unit.maf_substituted > 0.5:
-        unit.air_estimate = substitute_air(p, crank, air, known, unit)
+        # Opening and speed stand in for the sensor: what pressure they lead to is shown and used in its place.
+        pressure, pumped = substitute_pressure(p, crank, air, known, unit)
+        unit.observer += STEP / SUBSTITUTE_LAG * (pressure - unit.observer)
+        known.map_believed = unit.observer
+        unit.air_estimate = pumped * unit.observer * (1.0 - unit.egr_expected)
         return
     unit.observer = known.map_believed
     ve = believed_filling(p, crank, known, unit, known.map_believed)
@@ -420,7 +437,7 @@ def estimate_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> None:
     unit.maf_smooth += STEP / 0.010 * (known.maf_believed - unit.maf_smooth)
     flow = max(known.maf_believed + 0.9 * p.meter_lag / 0.010 * (known.maf_believed - unit.maf_smooth), 0.0)
     if unit.maf_substituted > 0.5:
-        flow = substitute_air(p, crank, air, known, unit)
+        flow = substitute_flow(p, crank, air, known, unit)
     if p.diesel > 0.5:
         # With recirculation pressure says nothing about fresh air: the meter is taken as it is, a little smoothed.
         unit.air_estimate += STEP / 0.05 * (flow - unit.air_estimate)

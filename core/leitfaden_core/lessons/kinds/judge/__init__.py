@@ -44,7 +44,13 @@ class JudgeKind(StationKind[Judge]):
 
     def view(self, item: Item[Judge]) -> JudgeView:
         readings = [
-            reading_of(item.rig, place, read_value(item.run(faulty), place)) for place, faulty in drawn_readings(item)
+            reading_of(
+                item.rig,
+                place,
+                read_value(item.run(faulty), place),
+                item.run(faulty).substituted(place.condition, place.channel),
+            )
+            for place, faulty in drawn_readings(item)
         ]
         return JudgeView(**self.heading(item), readings=readings)
 
@@ -55,9 +61,10 @@ class JudgeKind(StationKind[Judge]):
         self, item: Item[Judge], place: ReadingPlace, faulty: bool, rules: SchoolRules | None, units: UnitSystem
     ) -> JudgePart:
         value = read_value(item.run(faulty), place)
-        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units)
+        made_up = item.run(faulty).substituted(place.condition, place.channel)
+        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units, made_up)
         return JudgePart(
-            **reading_of(item.rig, place, value).model_dump(),
+            **reading_of(item.rig, place, value, made_up).model_dump(),
             verdict=str(verdict.kind),
             reason=verdict.reason,
             band_low=verdict.band.low if verdict.band else None,
@@ -67,7 +74,17 @@ class JudgeKind(StationKind[Judge]):
 
     def warnings(self, item: Item[Judge]) -> Iterator[FairnessWarning]:
         station, run = item.station, item.car.run
-        kinds = {judge_reading(item.rig, p.condition, p.channel, read_value(run, p), p.stat).kind for p in station.pool}
+        kinds = {
+            judge_reading(
+                item.rig,
+                p.condition,
+                p.channel,
+                read_value(run, p),
+                p.stat,
+                substitute=run.substituted(p.condition, p.channel),
+            ).kind
+            for p in station.pool
+        }
         if item.setting.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
             text = say(
                 "{title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable.",

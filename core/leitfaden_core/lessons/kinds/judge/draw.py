@@ -43,5 +43,12 @@ def drawn_readings(item: Item[Judge]) -> list[tuple[ReadingPlace, bool]]:
 def _kind_of(item: Item[Judge], place: ReadingPlace, faulty: bool) -> str:
     """Whether a reading is off, undecidable or good, by the default rules: the draw must not depend on who asks."""
     value = read_value(item.run(faulty), place)
-    verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat)
+    verdict = judge_reading(
+        item.rig,
+        place.condition,
+        place.channel,
+        value,
+        place.stat,
+        substitute=item.run(faulty).substituted(place.condition, place.channel),
+    )
     return {VerdictKind.GOOD: "good", VerdictKind.NOT_DECIDABLE: "undecidable"}.get(verdict.kind, "off")

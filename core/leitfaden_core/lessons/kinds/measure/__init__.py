@@ -113,7 +113,8 @@ class MeasureKind(StationKind[Measure]):
     def key(self, item: Item[Measure], rules: SchoolRules | None, units: UnitSystem) -> Sequence[MeasurePart]:
         station, place = item.station, item.station.reading
         value = read_value(item.run(station.faulty), place)
-        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units)
+        made_up = item.run(station.faulty).substituted(place.condition, place.channel)
+        verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units, made_up)
         return [
             MeasurePart(
                 **reading_of(item.rig, place, value).model_dump(),
