@@ -12,6 +12,8 @@ from leitfaden_core.compiled import compiled
 FLARE = 120.0
 #: Up to this much further above it the learned base gives way [rev/min], at this rate [1/s].
 UNLEARN_WITHIN, UNLEARN = 300.0, 0.01
+#: Coolant above which the base is learned: a cold engine needs more, for a while. [K]
+LEARNS_ABOVE = 333.0
 #: Air on overrun, share of the idle valve per 1000 rev/min.
 OVERRUN_AIR = 0.105
 #: Distance kept from best torque, against knock. [°]
@@ -51,8 +53,11 @@ def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
                 unit.idle_base = max(unit.idle_base - UNLEARN * dt, 0.0)
         else:
             unit.idle_integral = min(max(unit.idle_integral + p.idle_ki * unit.idle_error * dt, 0.0), 0.9)
-            if abs(unit.idle_error) < 60.0:
+            if abs(unit.idle_error) < 60.0 and known.ect_believed > LEARNS_ABOVE:
                 unit.idle_base += (unit.idle_integral - unit.idle_base) * dt / 8.0
+    else:
+        # What a cold engine needed is forgotten on the road.
+        unit.idle_integral += (unit.idle_base - unit.idle_integral) * dt / 10.0
     proportional = p.idle_kp * min(max(unit.idle_error, -FLARE), FLARE) if unit.pedal_seen < 0.01 else 0.0
     # On overrun a floor of air keeps the manifold from emptying; faded in so that a leak's higher speed does not wake
     # it.

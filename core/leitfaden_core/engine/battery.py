@@ -26,7 +26,7 @@ INNER_OHMS, COLD_GROWTH, WARM = 0.0104, 0.018, 298.0
 STARTER_VOLTS, AMPS_PER_NM = 10.2, 3.3
 #: What the alternator holds at 25 °C [V], what it gives less per kelvin of the air about it [V/K], its inner resistance
 #: [ohm], its largest current [A] and the engine speed at which it reaches 1 - 1/e of it [rev/min].
-CHARGING_VOLTS, CHARGING_COOLS, ALTERNATOR_OHMS, ALTERNATOR_AMPS, ALTERNATOR_SPEED = 14.3, 0.010, 0.004, 110.0, 900.0
+CHARGING_VOLTS, CHARGING_COOLS, ALTERNATOR_OHMS, ALTERNATOR_AMPS, ALTERNATOR_SPEED = 14.4, 0.008, 0.004, 110.0, 900.0
 
 
 @compiled

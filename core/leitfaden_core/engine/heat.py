@@ -25,7 +25,7 @@ OIL_TO_AIR = 8.0
 BLOCK_TO_AIR = 10.0
 #: Heat capacity of the metal round combustion chambers and exhaust ports over that of the coolant [-], and the time in
 #: which it gives its heat on [s]: it is what boils over after a hard drive.
-METAL_SHARE, METAL_TIME = 0.3, 25.0
+METAL_SHARE, METAL_TIME = 0.22, 16.0
 #: Where water under the cap's pressure boils [K], and what the steam that blows off takes [W/K].
 BOILS, STEAM = 395.0, 3000.0
 #: Coolant lost beyond which the pump draws air, and beyond which the sensor hangs in steam. [-], [-]

@@ -4,6 +4,8 @@ One table for all engines. A code silences the monitors of other codes from the 
 cleared or healed; a silenced monitor neither fails nor counts as answered.
 """
 
+from leitfaden_core.rigs import Rig
+
 #: Monitors of the mixture, and of what is judged by it.
 _MIXTURE = ("P0171", "P0172")
 _SECOND_BANK = ("P0174", "P0175")
@@ -44,8 +46,16 @@ _TABLE: tuple[tuple[tuple[str, ...], tuple[str, ...]], ...] = (
     (("P0562",), ("P0135", "P0141")),
 )
 
-#: Code -> codes whose monitors it silences.
-SILENCES: dict[str, frozenset[str]] = {}
+_SILENCES: dict[str, frozenset[str]] = {}
 for _causes, _silent in _TABLE:
     for _code in _causes:
-        SILENCES[_code] = SILENCES.get(_code, frozenset()) | frozenset(_silent)
+        _SILENCES[_code] = _SILENCES.get(_code, frozenset()) | frozenset(_silent)
+
+
+def silenced_by(code: str, rig: Rig) -> frozenset[str]:
+    """Codes whose monitors a stored code silences on a rig.
+
+    With one bank only, what is said of a second one is a maker's use and hangs on the same front sensor.
+    """
+    silent = _SILENCES.get(code, frozenset())
+    return silent | frozenset(_SECOND_BANK) if "P0171" in silent and "two_banks" not in rig.features else silent

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.monitors import circuits, systems  # noqa: F401  importing them registers the monitors
-from leitfaden_core.monitors.inhibitions import SILENCES
+from leitfaden_core.monitors.inhibitions import silenced_by
 from leitfaden_core.monitors.logic import CONTINUOUS, Drive, Monitor, System, Test
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
@@ -162,7 +162,7 @@ class OnBoardDiagnosis:
     def _silenced(self, code: str) -> bool:
         """Whether a stored code forbids to judge by what this one's monitor reads."""
         return any(
-            memory.first is not None and code in SILENCES.get(other, ()) for other, memory in self.memories.items()
+            memory.first is not None and code in silenced_by(other, self.rig) for other, memory in self.memories.items()
         )
 
     def _fail(self, entry: Monitor, test: Test, row: Any) -> None:

@@ -26,6 +26,8 @@ UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 1.0
 
 #: Coolant above the thermostat's opening temperature that no sound engine reaches. [K]
 TOO_HOT = 27.0
+#: Intake air below which the coolant is not judged. [°C]
+FROST = -5.0
 #: How long a steady monitor reads. [s]
 STEADY = 20.0
 #: A sensor has had time to wake after this much running. [s]
@@ -35,13 +37,13 @@ AWAKE_AFTER = 60.0
 @monitor("P0128", "components", "ect")
 def _thermostat(rig: Rig) -> Test:
     """After eight minutes' worth of running, and on the road, the coolant is still well below its regulated
-    temperature.
+    temperature; in frost that proves nothing.
     """
     regulated = rig.thermal.thermostat_opens - ZERO_CELSIUS
     return Held(
         lambda drive: np.asarray(drive["ect"] < regulated - 8.0),
         15.0,
-        lambda drive: np.asarray((drive["run_seconds"] > 480.0) & (drive["kmh"] > 40.0)),
+        lambda drive: np.asarray((drive["run_seconds"] > 480.0) & (drive["kmh"] > 40.0) & (drive["iat"] > FROST)),
     )
 
 
@@ -82,7 +84,8 @@ def _wideband_slow(rig: Rig) -> Test:
 
     def late(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
         lost = max(before["wideband_lost"].max(initial=0.0), after["wideband_lost"].max()) > 0.0
-        if lost or not np.any(before["pump_current"]):  # still cold
+        # Still cold, or fuel came back before it could tell.
+        if lost or not np.any(before["pump_current"]) or after["fuel_cut"].min() < 0.5:
             return None
         lean = np.flatnonzero(after["lambda_wideband"] > 1.5)
         return not lean.size or bool(lean[0] * FRAME > 1.0)
@@ -91,7 +94,7 @@ def _wideband_slow(rig: Rig) -> Test:
         lambda drive: np.asarray((drive["fuel_cut"] > 0.5) & (drive["kmh"] > 30.0) & drive.running),
         1.0,
         2.0,
-        ("wideband_lost", "pump_current", "lambda_wideband"),
+        ("wideband_lost", "pump_current", "lambda_wideband", "fuel_cut"),
         late,
     )
 
@@ -177,14 +180,26 @@ def _lean_second(rig: Rig) -> Test:
 
 @monitor("P0174", "fuel system", "governor")
 def _power_lean(rig: Rig) -> Test:
-    """A governed engine under full load: enrichment is commanded and the sensor goes on showing lean."""
+    """A governed engine's load step: the mixture dips lean, and the enrichment does not bring the sensor back. A sensor
+    that was not rich before the step says nothing.
+    """
 
-    def asked(drive: Stretch) -> Flags:
+    def loaded(drive: Stretch) -> Flags:
         return np.asarray(
             drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0)
         )
 
-    return Held(lambda drive: np.asarray(drive["ho2s_b1s1_pin_v"] < 0.6), 2.5, asked)
+    def stays_lean(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
+        volts = after["ho2s_b1s1_pin_v"]
+        if before["ho2s_b1s1_pin_v"].max(initial=0.0) < ALIVE or after["load"].min() < 60.0:
+            return None
+        return bool(volts[-round(0.5 / FRAME) :].mean() < ALIVE)
+
+    return After(loaded, 2.0, 2.5, ("ho2s_b1s1_pin_v", "load"), stays_lean)
+
+
+#: Voltage to which a governed engine's front sensor, which stands rich, returns after a load step. [V]
+ALIVE = 0.6
 
 
 @monitor("P0175", "fuel system", "two_banks")
@@ -253,15 +268,16 @@ def _idle_high(rig: Rig) -> Test:
 
 def _idle(rig: Rig, beyond: Callable[[Values], Flags]) -> Test:
     """Warm idle off its target, the pedal released as far as the control unit sees."""
-    control, trims = rig.control, "trims" in rig.features
+    control = rig.control
 
     def off_target(drive: Stretch) -> Flags:
         target = control.idle_target + control.idle_cold_raise * np.maximum(80.0 - drive["ect"], 0.0)
-        return beyond(drive["rpm"] - target)
+        # A large leak makes the fuel cut come and go: the mean counts.
+        return beyond(drive.smooth("idle error", drive["rpm"] - target, 3.0))
 
     def warm_idle(drive: Stretch) -> Flags:
         released = drive.running & (drive["pedal_seen"] < 0.01) & (drive["in_gear"] < 0.5) & (drive["time_lapse"] < 1.5)
-        return np.asarray(released & (drive["ect"] > 70.0) & ((drive["closed_loop"] > 0.5) | (not trims)))
+        return np.asarray(released & (drive["ect"] > 70.0) & (drive["run_seconds"] > 30.0))
 
     return Held(off_target, 10.0, warm_idle)
 
@@ -359,6 +375,37 @@ def _mass_by_density(drive: Stretch, filling: Values, pressure: Values) -> Value
 
 def _runs(drive: Stretch) -> Flags:
     return drive.running
+
+
+@monitor("P0106", "components", "map_alone")
+def _no_air_pressure(rig: Rig) -> Test:
+    """Where no other sensor tells a pressure: before anything turns it must be one that the air can have."""
+    low, high = AIR_PRESSURES
+    return Held(
+        lambda drive: np.asarray((drive["map"] < low) | (drive["map"] > high)),
+        1.0,
+        lambda drive: np.asarray(drive.powered & (drive["rpm"] < 5.0)),
+    )
+
+
+@monitor("P0106", "components", "map_alone")
+def _pressure_rests(rig: Rig) -> Test:
+    """Where no other sensor tells a pressure: from key on to the first moments of idle it must fall."""
+
+    def stands(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
+        still = before["map"][before["rpm"] < 5.0]
+        if not still.size or after["pedal_seen"].max() > 0.01 or after["rpm"].min() < 300.0:
+            return None
+        return bool(np.median(still) - after["map"][-round(0.2 / FRAME) :].mean() < LEAST_FALL)
+
+    # A governor opens its throttle for the start and shuts it when the speed is reached.
+    seconds = 0.7 if rig.governor is None else 4.0
+    return After(lambda drive: drive.running, 4.0, seconds, ("map", "rpm", "pedal_seen"), stands)
+
+
+#: Pressures that the air can have on the roads of the world [kPa], and by how much manifold pressure falls at least from
+#: standstill to idle [kPa].
+AIR_PRESSURES, LEAST_FALL = (55.0, 108.0), 20.0
 
 
 @monitor("P0404", "EGR system", "egr_sensor")

@@ -130,6 +130,7 @@ class Rig(Section):
             "distributor": self.control.distributor,
             "egr_and_map": {"egr", "map"} <= there,
             "meter_and_map": {"maf", "map"} <= there,
+            "map_alone": "map" in there and not {"maf", "charge"} & there,
             "changeover": self.map_sensor is not None and self.map_sensor.map_changeover,
             "meter_frequency": self.airflow_meter is not None and self.airflow_meter.meter_output == "frequency",
             "dpf": self.particle_filter is not None,

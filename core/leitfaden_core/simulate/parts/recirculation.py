@@ -82,7 +82,8 @@ def recirculate(
         unit.egr_command += (
             dt / 0.2 * ((CHECK_OPENING if checking else min(wanted * total / max(full, 1e-7), 1.0)) - unit.egr_command)
         )
-        wish, believed = unit.egr_command, full * (known.egr_believed if known.egr_believed > 0.02 else 0.0)
+        # It reckons with what it has asked for; that the valve stands elsewhere is its monitor's business.
+        wish, believed = unit.egr_command, full * (unit.egr_command if unit.egr_command > 0.02 else 0.0)
     elif p.egr_drive == FEEDBACK:
         unit.egr_dp_wanted = orifice_drop(wanted * total, p.egr_orifice, known.baro_believed, EGR_GAS)
         error = (unit.egr_dp_wanted - known.egr_dp_believed) / 3000.0
