@@ -4,8 +4,8 @@ from typing import Any
 
 from leitfaden_core.compiled import compiled
 
-#: Plate with which the starter turns the engine.
-START_PLATE = 0.10
+#: Plate with which the starter turns the engine, and at which its stop lies. [-]
+START_PLATE, IDLE_STOP = 0.10, 0.05
 
 
 @compiled
@@ -29,4 +29,5 @@ def govern(p: Any, unit: Any, wanted: float, rpm: float, dt: float) -> None:
         or (proportional > room_up) == (step < 0.0)
     ):
         unit.governor_integral += min(max(step, room_down), room_up)
-    unit.plate_command = min(max(unit.governor_integral + proportional, 0.0), 1.0)
+    # A stop keeps the plate from shutting the engine off.
+    unit.plate_command = min(max(unit.governor_integral + proportional, IDLE_STOP), 1.0)

@@ -11,6 +11,8 @@ from leitfaden_core.constants import OXYGEN_MASS_SHARE, R_AIR
 
 #: Crank angle from the middle of induction to the middle of exhaust: about one and a half revolutions.
 INDUCTION_TO_EXHAUST = 9.4  # rad
+#: Specific heat of exhaust gas. [J/(kg K)]
+CP_GAS = 1150.0
 #: Fill of the oxygen store that is in balance with stoichiometric gas, and how far the gas moves with it. [-], [-]
 STORE_BALANCE, STORE_SLOPE = 0.65, 0.004
 
@@ -73,6 +75,25 @@ def exchanged_share(exchange: float, flow: float) -> float:
     References: Levenspiel 1999 (plug flow).
     """
     return 1.0 - math.exp(-exchange / max(flow, 1e-5))
+
+
+@compiled
+def exotherm(unburnt: float, flow: float, heating_value: float, active: float) -> float:
+    """By how much fuel that arrives unburnt heats the catalyst's gas, at most 500 K. Fuel and gas in kg/s, J/kg. [K]
+
+    References: energy balance; Heywood 1988, sec. 11.6 (misfire overheats catalysts).
+    """
+    return active * min(unburnt * heating_value / (max(flow, 1e-4) * CP_GAS), 500.0)
+
+
+@compiled
+def damage_rate(temp: float) -> float:
+    """Share of its surface that a catalyst loses per second at this temperature: 1/e in an hour at 1250 K, double every
+    40 K. [1/s]
+
+    References: Arrhenius 1889; sintering of supported metals; the size is this model's.
+    """
+    return math.exp(min((temp - 1250.0) / 58.0, 5.0)) / 3600.0
 
 
 @compiled

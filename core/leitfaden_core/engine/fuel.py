@@ -8,6 +8,8 @@ import math
 
 from leitfaden_core.compiled import compiled
 
+#: Petrol that does not evaporate from walls colder than this [K], per kelvin [1/K].
+LOST_BELOW, LOST_PER_KELVIN = 350.0, 0.0025
 #: Coil of a port injector. [ohm], [H]
 INJECTOR_OHMS, INJECTOR_HENRY = 14.0, 0.009
 
@@ -30,6 +32,20 @@ def injected_flow(pulse: float, dead_time: float, flow_open: float, pressure_rat
     References: Heywood 1988, sec. 7.3 (liquid orifice, dead time).
     """
     return events * max(pulse - dead_time, 0.0) * flow_open * math.sqrt(max(pressure_ratio, 0.0))
+
+
+@compiled
+def never_evaporates(share_hot: float, temp_wall: float) -> float:
+    """Share of the injected petrol that cold walls keep from burning: it runs into the oil or leaves as liquid. The
+    control unit gives that much more to an engine that it believes to be cold. [-]
+
+    ``share_hot`` is the film's share of the hot engine, as :func:`film_share` takes it: where little lands on the wall,
+    little is lost.
+
+    References: Heywood 1988, sec. 7.1 (cold mixture requirements); the slope is this model's: 14 % at 20 °C with port
+    injection.
+    """
+    return min(LOST_PER_KELVIN * (share_hot / 0.28) * max(LOST_BELOW - temp_wall, 0.0), 0.35)
 
 
 @compiled

@@ -64,6 +64,7 @@ CODES: dict[str, Code] = {
         Code("P0223", "throttle position sensor B circuit high"),
         Code("P0299", "turbocharger underboost condition"),
         Code("P0300", "random or multiple cylinder misfire detected"),
+        *(Code(f"P030{number}", f"cylinder {number} misfire detected") for number in range(1, 9)),
         Code("P0401", "exhaust gas recirculation flow insufficient"),
         Code("P0402", "exhaust gas recirculation flow excessive"),
         Code("P0404", "exhaust gas recirculation control circuit range/performance"),

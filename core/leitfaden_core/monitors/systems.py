@@ -8,7 +8,7 @@ import numpy as np
 
 from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.engine.air_path import breathing, cylinder_flow, volumetric_efficiency
-from leitfaden_core.monitors.logic import After, Flags, Held, Once, Stretch, Test, Values, monitor
+from leitfaden_core.monitors.logic import MONITORS, After, Flags, Held, Monitor, Once, Stretch, Test, Values, monitor
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.limits import RPM
@@ -224,11 +224,25 @@ def _trim(rig: Rig, beyond: Callable[[Values], Flags], which: str = "total_trim"
 
 @monitor("P0300", "misfire", "petrol")
 def _misfire(rig: Rig) -> Test:
-    """The crankshaft tells only while the engine gives torque."""
+    """The crankshaft tells only while the engine gives torque; of one cylinder its own code tells."""
+    return _misfires(lambda drive: np.asarray(drive["weak_cylinder"] < 0.5))
+
+
+def _misfires(where: Callable[[Stretch], Flags]) -> Test:
     return Held(
-        lambda drive: np.asarray(drive["misfire"] > 0.05),
+        lambda drive: np.asarray((drive["misfire"] > 0.05) & where(drive)),
         8.0,
         lambda drive: np.asarray(drive.running & (drive["load"] > 10.0)),
+    )
+
+
+def _cylinder_misfire(number: int) -> Callable[[Rig], Test]:
+    return lambda rig: _misfires(lambda drive: np.asarray(drive["weak_cylinder"] == number))
+
+
+for _number in range(1, 9):
+    MONITORS.append(
+        Monitor(f"P030{_number}", "misfire", _cylinder_misfire(_number), f"petrol_cylinder_{_number}", trips=2)
     )
 
 

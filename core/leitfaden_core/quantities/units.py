@@ -156,6 +156,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("kelvin", "absolute temperature", (Unit("K"),), "K", "K"),
         Quantity("pascal", "pressure in base units", (Unit("Pa"), Unit("kPa", 0.001, extra_digits=3)), "Pa", "Pa"),
         Quantity("slope", "rate of change", (Unit("V/s"), Unit("mV/ms")), "V/s", "V/s"),
+        Quantity("status", "state", (Unit("-", also=("",)),), "-", "-"),
         Quantity("ratio", "ratio", (Unit("-", also=("",)),), "-", "-"),
         Quantity("frequency", "frequency", (Unit("Hz"),), "Hz", "Hz"),
     )

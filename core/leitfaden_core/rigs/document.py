@@ -112,6 +112,10 @@ class Rig(Section):
             "idle_valve": self.idle is not None and not self.control.electronic_throttle,
             "petrol_rail": self.fuel_system is not None and self.turbocharger is None,
             "petrol": self.fuel_system is not None,
+            **{
+                f"petrol_cylinder_{number}": self.fuel_system is not None and number <= self.engine.cylinders
+                for number in range(1, 9)
+            },
             "diesel": self.diesel_fuel is not None,
             "turbo": self.turbocharger is not None,
             "wastegate": self.turbocharger is not None and self.turbocharger.wastegate_area > 0,

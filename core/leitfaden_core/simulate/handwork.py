@@ -13,7 +13,6 @@ from leitfaden_core.faults import Effect, FaultSpec, effects_on
 from leitfaden_core.faults.hoses import HOSES, hoses_of
 from leitfaden_core.faults.kinds.mechanical import without_fuel
 from leitfaden_core.rigs import Rig
-from leitfaden_core.wiring import CIRCUIT_GROUNDED
 from leitfaden_core.wiring.circuits import circuits_of
 from leitfaden_core.words import say
 
@@ -32,9 +31,9 @@ class Actuator:
 ACTUATORS = {
     actuator.name: actuator
     for actuator in (
-        Actuator("EGR valve", "egr", lambda rig, share: [Effect("egr_least", "max", share)]),
-        Actuator("purge valve", "purge", lambda rig, share: [Effect("circuit_purge", "set", float(CIRCUIT_GROUNDED))]),
-        Actuator("vanes", "vanes", lambda rig, share: [Effect("vanes_stuck", "set", share)]),
+        Actuator("EGR valve", "egr", lambda rig, share: [Effect("egr_held", "set", share)]),
+        Actuator("purge valve", "purge", lambda rig, share: [Effect("purge_held", "set", share)]),
+        Actuator("vanes", "vanes", lambda rig, share: [Effect("vanes_held", "set", share)]),
     )
 }
 _INJECTOR = "injector of cylinder "

@@ -93,6 +93,10 @@ HOOKS: dict[str, float] = {
     "recirculation_shut": 0.0,
     "recirculation_torn": 0.0,
     "vanes_stuck": -1.0,  # 0 open to 1 closed, when 0 or above
+    # what a tool holds through the control unit: share of the way when 0 or above
+    "egr_held": -1.0,
+    "purge_held": -1.0,
+    "vanes_held": -1.0,
     "egr_least": 0.0,  # opening below which the valve does not close
     "egr_most": 1.0,  # opening beyond which it does not go
     "egr_blocked": 0.0,  # share of the passage that deposits take
@@ -120,6 +124,8 @@ HOOKS: dict[str, float] = {
     "fuel_density": 1.0,
     "dead_spark": 0.0,  # share of cylinders whose mixture leaves unburnt
     "dead_fuel": 0.0,  # share of cylinders that get no fuel
+    "dead_cylinders": 0.0,  # which ones give no torque, as a sum of 2**(number - 1)
+    "lean_cylinders": 0.0,  # which ones a restricted injector feeds, the same way
     "dead_spark_second": 0.0,  # of these in the second bank, as a share of all
     "dead_fuel_second": 0.0,
     "spark_shift": 0.0,  # ° crankshaft earlier than the control unit believes
@@ -253,8 +259,10 @@ STATUS = (
     "heater_rear_state",
     "purge_state",
     "misfire",
+    "weak_cylinder",
     "block_lift",
     "block_amps",
+    "starter_amps",
     "pedal_seen",
     "reference_seen",
     "since_hot_restart",

@@ -15,6 +15,8 @@ STANDSTILL, PLATE_SHUT = 0.02, 1e-6
 UNBURNT_UNSEEN = 0.7
 #: Revolutions until the control unit knows where crankshaft and camshaft stand. [-]
 SYNC_AFTER = 1.5
+#: Engine temperature above which a restart counts as hot: fuel boils by what it is, not by the weather. [K]
+HOT_RESTART = 323.0
 #: Signals outside these are taken as lost, some of them only after a while. [V]
 (MAF_LOW, MAF_HIGH), (MAP_LOW, MAP_HIGH), (BARO_LOW, BARO_HIGH) = (
     PIN_LIMITS[name] for name in ("maf_volts", "map_volts", "baro_volts")

@@ -8,6 +8,8 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
+from leitfaden_core.control.fuelling import AFTER_CUT, CLOSED_LOOP_ABOVE, CLOSED_LOOP_AFTER
+from leitfaden_core.engine.torque import best_spark, nitrogen_oxides
 from leitfaden_core.sensors.airflow import meter_frequency
 from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
 from leitfaden_core.simulate.layout import LANES, LTFT_CELLS
@@ -96,6 +98,7 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("heater_front", "warm.heater_front", AS_IT_IS),
     ("heater_rear", "warm.heater_rear", AS_IT_IS),
     ("misfire", "crank.misfire", AS_IT_IS),
+    ("weak_cylinder", "crank.weakest", AS_IT_IS),
     ("boost_wanted", "unit.boost_wanted", KILO),
     ("boost_duty", "unit.boost_duty", AS_IT_IS),
     ("egr_command", "unit.egr_command", PERCENT),
@@ -107,6 +110,7 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("air_stroke", "unit.air_stroke", MICRO),
     ("block_lift", "wires.block_lift", AS_IT_IS),
     ("block_amps", "wires.block_amps", AS_IT_IS),
+    ("starter_amps", "wires.starter_amps", AS_IT_IS),
     ("pedal_seen", "unit.pedal_seen", AS_IT_IS),
     ("reference_seen", "wires.rail_seen", AS_IT_IS),
     ("since_hot_restart", "unit.since_hot_restart", AS_IT_IS),
@@ -167,6 +171,20 @@ def blank(lane: NDArray[np.float32]) -> None:
 
 
 @compiled
+def fuel_status(known: Any, unit: Any, mix: Any) -> float:
+    """State of the mixture control as SAE J1979 tells it in its first data list: 1 not yet ready, 2 closed loop, 4 open by
+    load or overrun, 8 open by a fault.
+    """
+    if mix.closed_loop > 0.5:
+        return 2.0
+    ready = unit.running > 0.5 and unit.run_time > CLOSED_LOOP_AFTER and known.ect_believed > CLOSED_LOOP_ABOVE
+    if not ready:
+        return 1.0
+    asked = unit.wot > 0.5 or unit.cut > 0.5 or unit.since_cut <= AFTER_CUT or unit.oxygen_debt > 0.0
+    return 4.0 if asked else 8.0
+
+
+@compiled
 def work_out(
     lane: Any,
     p: Any,
@@ -213,6 +231,15 @@ def work_out(
     lane.lambda_true = np.nan if cut or crank.phi_cylinder < 0.1 else 1.0 / crank.phi_cylinder
     lane.lambda_bank_1 = np.nan if cut or crank.phi_bank < 0.1 else 1.0 / crank.phi_bank
     lane.lambda_bank_2 = np.nan if cut or crank.phi_bank_2 < 0.1 else 1.0 / crank.phi_bank_2
+    lane.lambda_leanest = np.nan if cut or crank.phi_leanest < 0.1 else 1.0 / crank.phi_leanest
+    lane.lambda_commanded = np.nan if unit.running < 0.5 else unit.lambda_command
+    lane.fuel_status = fuel_status(known, unit, mix)
+    late = best_spark(rpm / 1000.0, min(unit.load, 1.0)) - unit.spark - h.spark_shift
+    burns = not cut and crank.phi_cylinder > 0.1
+    lane.nox_index = (
+        nitrogen_oxides(air.p_manifold / p.ambient_pressure, air.egr_share, crank.phi_cylinder, late) if burns else 0.0
+    )
+    lane.roughness = crank.spread * 100.0 if burns else 0.0
     density = p.ambient_pressure / (R_AIR * p.ambient_temp)
     lane.ve = shown / (p.displacement / 2.0 * rpm / 60.0 * density) * 100.0 if rpm > 50.0 else 0.0
     lane.spark_true = unit.spark + h.spark_shift

@@ -32,8 +32,12 @@ _PARTS = {
     "hand": HAND,
 }
 #: Besides the numbers: the long-term trims per cell, and the mixture that is on its way to the sensor, both for two
-#: banks.
-_ARRAYS = {"mix": [("ltft", "f8", (2 * LTFT_CELLS,))], "gas": [("phis", "f8", (2 * TRANSPORT_SLOTS,))]}
+#: banks; the work that the shaft gains over each cylinder's segment.
+_ARRAYS = {
+    "mix": [("ltft", "f8", (2 * LTFT_CELLS,))],
+    "gas": [("phis", "f8", (2 * TRANSPORT_SLOTS,))],
+    "crank": [("gains", "f8", (12,))],
+}
 STATE = np.dtype(
     [(part, [*((name, "f8") for name in names), *_ARRAYS.get(part, [])]) for part, names in _PARTS.items()]
 )

@@ -72,7 +72,7 @@ def slow_terms(
     cells.share_cell_slow = STEP / max(h.front_lag, STEP)
     cells.share_wide = STEP / (0.02 + p.sensor_age_s + h.wideband_lag)
     if p.has_catalyst > 0.5:
-        gas.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share, flow)
+        gas.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share * math.exp(-gas.damage), flow)
         gas.share_behind = STEP / (0.05 + residence_time(p.catalyst_volume, gas.p_pipe, flow, gas.temp_catalyst))
 
 

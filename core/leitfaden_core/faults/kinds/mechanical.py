@@ -18,7 +18,8 @@ def _at_cylinder(hook: str, number: int, rig: Rig) -> list[Effect]:
     share = 1.0 / rig.engine.cylinders
     # Bank 1 holds cylinder 1 and all other odd ones.
     hooks = (hook, f"{hook}_second") if "two_banks" in rig.features and number % 2 == 0 else (hook,)
-    return [Effect(name, "add", share, cylinder=number) for name in hooks]
+    effects = [Effect(name, "add", share, cylinder=number) for name in hooks]
+    return [*effects, Effect("dead_cylinders", "add", 2.0 ** (number - 1), cylinder=number)]
 
 
 def without_fuel(number: int, rig: Rig) -> list[Effect]:

@@ -280,10 +280,11 @@ fault_kinds.register(
         "ho2s_loose",
         "One-wire oxygen sensor loose in its thread",
         group="oxygen",
-        meaning="The thread is its ground: without firm contact no current returns, and outside air gets in.",
+        meaning="The thread is its ground: without firm contact it gives less, and outside air that gets in at its tip makes it show lean, so that the trims climb.",
         place="ho2s_b1s1",
         parameters=(),
-        effects=lambda values, rig: [Effect("ohms_front", "add", 2e6), Effect("exhaust_leak_area", "add", 1.5e-6)],
+        # Rust leaves some contact; the gap at the seat lies right before the element.
+        effects=lambda values, rig: [Effect("ohms_front", "add", 1.5e4), Effect("exhaust_leak_area", "add", 4e-5)],
         repair="Seat the washer and tighten the sensor to its torque; nothing is to be renewed.",
         cautions=(_HOT,),
         proof="Resistance from the sensor's hexagon to battery minus; the signal returns when it is tightened.",

@@ -5,6 +5,8 @@ from dataclasses import KW_ONLY, dataclass
 
 import numpy as np
 
+from leitfaden_core.constants import ZERO_CELSIUS
+from leitfaden_core.engine.exhaust import exchanged_share, light_off
 from leitfaden_core.instruments.gas import DryGas, dry_gas
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.rigs import Rig
@@ -170,10 +172,32 @@ for _gauge in _GAUGES:
     _register(_gauge)
 
 
-def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
-    """Dry gas in the exhaust over a condition.
+#: Share of what is left of CO, HC and oxygen that a warm catalyst with surface enough lets react. [-]
+CONVERTED = 0.97
 
-    Cylinders without spark let fuel and air out, those without fuel only air.
+
+def conversion(run: Run, condition: str) -> float:
+    """Share of CO, HC and oxygen that the catalyst lets react over a condition: by its warmth, and by the surface that
+    is left of it for this flow. 0 without one. [-]
+
+    References: Levenspiel 1999, ch. 5 (plug flow), as for its oxygen store.
+    """
+    part = run.rig.catalyst
+    if part is None:
+        return 0.0
+    rows = run.rows(run.script.span(condition))
+    hooks = hooks_at(run, min(int(sum(run.script.span(condition)) / 2.0 / FRAME), len(run.lanes) - 1))
+    flow = max(float(rows["maf_true"].mean()) / 1000.0, 1e-4)
+    warm = light_off.py_func(float(rows["egt_2_true"].mean()) + ZERO_CELSIUS)  # type: ignore[attr-defined]
+    surface = exchanged_share.py_func(part.catalyst_exchange * hooks["catalyst_share"], flow)  # type: ignore[attr-defined]
+    return float(CONVERTED * warm * surface)
+
+
+def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
+    """Dry gas in the exhaust over a condition, with the share that a catalyst lets react, or 0 before it.
+
+    Cylinders without spark let fuel and air out, those without fuel only air. Behind a catalyst its oxygen store has
+    taken or given what it does.
     """
     rows = run.rows(run.script.span(condition))
     burning = rows["lambda_true"][~np.isnan(rows["lambda_true"])]
@@ -181,6 +205,8 @@ def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
         return dry_gas(0.0)
     hooks = hooks_at(run, min(int(sum(run.script.span(condition)) / 2.0 / FRAME), len(run.lanes) - 1))
     phi = 1.0 / max(float(burning.mean()), 0.3)
+    if converted > 0.0:
+        phi *= float(rows["lambda_sensed"].mean() / rows["lambda_rear"].mean())
     fuelled = 1.0 - hooks["dead_fuel"]
     gas = dry_gas(min(phi / fuelled, 1.6), float(hooks["dead_spark"]) / fuelled, converted)
     # Air that joins: from cylinders without fuel, through a leak before the sensor, from an air pump.
@@ -192,8 +218,8 @@ def exhaust_gas(run: Run, condition: str, converted: float) -> DryGas:
 
 def _analyser(use: Use) -> Observation:
     """Five gases in the tailpipe, dry, in percent and ppm; behind the catalyst or before it."""
-    converted = 0.97 if use.place == "tailpipe" and "catalyst" in use.vehicle.rig.features else 0.0
-    gas = exhaust_gas(use.vehicle.run(use.condition), use.condition, converted)
+    run = use.vehicle.run(use.condition)
+    gas = exhaust_gas(run, use.condition, conversion(run, use.condition) if use.place == "tailpipe" else 0.0)
     chance = use.chance.standard_normal(5)
     shown = (
         Shown(

@@ -78,9 +78,13 @@ def _map(rig: Rig, run: Run, times: Signal) -> Signal:
     assert part is not None
     mean = _lane(run, "map_volts", times)
     cylinder, manifold = rig.engine.displacement / rig.engine.cylinders, rig.air_path.manifold_volume
-    kilopascal = cylinder / manifold / 0.125 * _lane(run, "map_true", times) / 100.0
+    pressure = _lane(run, "map_true", times)
+    # What one cylinder takes out of the manifold before the throttle has put it back: the more the longer the gap to the
+    # next one's stroke. Half of it on either side of the mean.
+    taken = pressure * (0.6 + 0.25 * pressure / 100.0) * cylinder / manifold
+    gap = max(1.0 - rig.engine.cylinders / 4.0, 0.05 * 8.0 / rig.engine.cylinders)
     omega = np.maximum(_lane(run, "rpm_true", times), 1.0) * rig.engine.cylinders / 120.0 * 2 * math.pi
-    damped = kilopascal / np.sqrt(1.0 + (omega * part.map_lag) ** 2)
+    damped = 0.5 * gap * taken / np.sqrt(1.0 + (omega * part.map_lag) ** 2)
     stuck = float(np.std(run.lanes["map_volts"])) < 0.02
     return mean if stuck else mean + 5.0 * part.map_gain * damped * pulsation(rig, run, times)
 
@@ -151,6 +155,11 @@ def _injector_amps(rig: Rig, run: Run, times: Signal) -> Signal:
     return np.where((since < opening) & (opening > 0), rise, 0.0)
 
 
+def _starter(rig: Rig, run: Run, times: Signal) -> Signal:
+    """A clamp round the starter's cable: each compression slows the starter, and it draws more."""
+    return np.maximum(_lane(run, "starter_amps", times), 0.0)
+
+
 def _frequency(rig: Rig, run: Run, times: Signal) -> Signal:
     hertz = _lane(run, "maf_hz", times)
     phase = np.cumsum(np.concatenate([[0.0], hertz[:-1] * np.diff(times)]))
@@ -168,12 +177,16 @@ _SIGNALS: dict[str, tuple[str, Callable[[Rig, Run, Signal], Signal], str]] = {
     "wastegate control": ("wastegate", _wastegate, "voltage"),
     "injector 1": ("petrol_rail", _injector_volts, "voltage"),
     "injector current": ("petrol_rail", _injector_amps, "current"),
+    "starter current": ("", _starter, "current"),
+    "battery": ("", lambda rig, run, times: _lane(run, "battery_true", times), "voltage"),
 }
+#: Largest current that a clamp of a signal shows, where it is not the usual one. [A]
+_CLAMPS = {"starter current": 1000.0}
 
 
 def signals_of(rig: Rig) -> list[str]:
     """What can be shown on a rig: the drawn signals, and every other pin as it was recorded."""
-    drawn = [name for name, (feature, _draw, _quantity) in _SIGNALS.items() if feature in rig.features]
+    drawn = [name for name, (feature, _draw, _quantity) in _SIGNALS.items() if feature in {"", *rig.features}]
     pins = [
         name
         for name in rig_channels(rig)
@@ -205,7 +218,7 @@ def _scope(use: Use) -> Observation:
     traces, shown = [], []
     for name in names:
         values, quantity = _draw(name, rig, run, times)
-        top = full if quantity == "voltage" else 10.0
+        top = full if quantity == "voltage" else _CLAMPS.get(name, 10.0)
         counts = np.round(np.clip(values, -top / 8.0, top) / top * 2**BITS) / 2**BITS * top
         traces.append(Trace(name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
         shown.append(

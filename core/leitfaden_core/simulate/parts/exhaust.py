@@ -22,6 +22,7 @@ GAS = (
     "temp_behind",
     "exchanged",
     "store",
+    "damage",
     "phi_pipe",
     "phi_gas",
     "phi_behind",
@@ -116,7 +117,13 @@ def exhaust(
     if p.has_catalyst > 0.5:
         arriving = 0.5 * (gas.phi_pipe + gas.phi_pipe_2) if p.two_banks > 0.5 else gas.phi_pipe
         gas.store, after = catalyst_step(
-            gas.store, arriving, flow, p.oxygen_store * h.catalyst_share, active, gas.exchanged, STEP
+            gas.store,
+            arriving,
+            flow,
+            p.oxygen_store * h.catalyst_share * math.exp(-gas.damage),
+            active,
+            gas.exchanged,
+            STEP,
         )
         gas.phi_behind += gas.share_behind * (after - gas.phi_behind)
     if p.rear_sensor > 0.5:

@@ -5,7 +5,7 @@ from typing import Any
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.control.fuelling import fuel_factor
-from leitfaden_core.engine.fuel import film_share, film_time, injected_flow
+from leitfaden_core.engine.fuel import film_share, film_time, injected_flow, never_evaporates
 from leitfaden_core.simulate.layout import STEP
 from leitfaden_core.simulate.limits import FIRES_ABOVE, STALL_SPEED, SYNC_AFTER
 from leitfaden_core.simulate.parts.mixture import both_corrections
@@ -17,6 +17,7 @@ FUEL = (
     "film_share",
     "film_rate",
     "rail_true",
+    "lost",
 )
 
 
@@ -30,6 +31,8 @@ def film_known(p: Any, fuel: Any, warm: Any, known: Any, unit: Any) -> None:
     unit.film_rate_known = 1.0 / film_time(p.film_time, known.ect_believed)
     fuel.film_share = film_share(p.film_share, warm.temp_coolant)
     fuel.film_rate = 1.0 / film_time(p.film_time, warm.temp_coolant)
+    unit.lost_known = never_evaporates(p.film_share, known.ect_believed)
+    fuel.lost = never_evaporates(p.film_share, warm.temp_coolant)
 
 
 @compiled
@@ -66,6 +69,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
         if unit.running > 0.5:
             correction = both_corrections(p, mix, h) if p.two_banks > 0.5 else fuel_factor(mix)
         wanted = max(unit.air_estimate / (p.afr_stoich * unit.lambda_command) * correction - unit.purge_known, 0.0)
+        wanted /= 1.0 - unit.lost_known
         command = max((wanted - unit.film_believed * unit.film_rate_known) * unit.film_gain_known, 0.0)
         unit.film_believed += STEP * (unit.film_share_known * command - unit.film_believed * unit.film_rate_known)
         pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + unit.dead_time
@@ -83,6 +87,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
     injected *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))
     if crank.speed > STALL_SPEED:
         injected += h.injector_leak
+    injected *= 1.0 - fuel.lost
     evaporated = fuel.film * fuel.film_rate
     fuel.film += STEP * (fuel.film_share * injected - evaporated)
     fuel.fuel_flow = (1.0 - fuel.film_share) * injected + evaporated + air.purge_vapour

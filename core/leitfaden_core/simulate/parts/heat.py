@@ -4,7 +4,7 @@ from typing import Any
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature
-from leitfaden_core.engine.exhaust import gas_temperature, mixture_cools
+from leitfaden_core.engine.exhaust import damage_rate, exotherm, gas_temperature, light_off, mixture_cools
 from leitfaden_core.engine.heat import (
     METAL_SHARE,
     METAL_TIME,
@@ -143,11 +143,12 @@ def heat(
         # The gas itself follows within cycles; what the pipe's wall gives back takes seconds.
         warm.temp_pipe += FRAME / (3.0 + 0.01 / (flow + 0.002)) * (target - warm.temp_pipe)
         gas.temp_exhaust += FRAME / GAS_LAG * (target + FROM_WALL * (warm.temp_pipe - target) - gas.temp_exhaust)
-        gas.temp_catalyst += (
-            FRAME
-            / (6.0 + 0.12 / (flow + 0.002))
-            * (gas.temp_behind - PIPE_COOLED * (gas.temp_behind - ambient) - gas.temp_catalyst)
-        )
+        reaching = gas.temp_behind - PIPE_COOLED * (gas.temp_behind - ambient)
+        if p.has_catalyst > 0.5:
+            unburnt = fuel.fuel_flow * h.dead_spark / max(1.0 - h.dead_fuel, 0.1)
+            reaching += exotherm(unburnt, flow, p.lower_heating_value, light_off(gas.temp_catalyst))
+            gas.damage += FRAME * time_lapse * damage_rate(gas.temp_catalyst)
+        gas.temp_catalyst += FRAME / (6.0 + 0.12 / (flow + 0.002)) * (reaching - gas.temp_catalyst)
     else:
         warm.temp_pipe += own / 300.0 * (ambient - warm.temp_pipe)
         gas.temp_exhaust += own / 300.0 * (ambient - gas.temp_exhaust)

@@ -105,6 +105,7 @@ def recirculate(
             full * unit.egr_command * valve_lift((known.baro_believed - pressure) * expected, p.egr_spring, p.egr_span)
         )
     unit.egr_expected += dt / 0.3 * (min(believed / total, 0.4) - unit.egr_expected)
+    wish = wish if h.egr_held < 0.0 else h.egr_held
     air.egr_position += dt / p.egr_lag * (min(max(wish, h.egr_least), h.egr_most) - air.egr_position)
     if air.egr_position < 1e-6:
         air.egr_position = 0.0

@@ -128,6 +128,8 @@ KNOWN = (
     "ect_hot_range",
 )
 
+#: Cyclic spread of a sound engine, for which the rig tells its wander of torque. [-]
+SOUND_SPREAD = 0.016
 #: How often and how long a changeover valve lets the MAP sensor see the surrounding air. [s]
 CHANGEOVER_EVERY, CHANGEOVER_FOR = 30.0, 0.4
 #: Below this element temperature a wideband sensor cannot be read. [K]
@@ -180,13 +182,13 @@ def slow_sensors(
     if known.ect_bad_time > NTC_LOST_AFTER:
         # As an engine warms up that was cold.
         known.ect_believed = min(293.15 + 0.25 * unit.warm_time, 358.15)
-    else:
+    elif known.ect_bad_time <= 0.0:
         known.ect_believed = ntc_temperature(
             believed_resistance(pins.ect_volts, raw.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
         )
     if known.iat_bad_time > NTC_LOST_AFTER:
         known.iat_believed = 313.15
-    else:
+    elif known.iat_bad_time <= 0.0:
         known.iat_believed = ntc_temperature(
             believed_resistance(pins.iat_volts, p.ntc_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
         )
@@ -210,7 +212,9 @@ def slow_sensors(
         wires.battery - wires.block_lift - supply_ohms * heater_current(air.meter_flow, p.meter_full_scale), 0.0
     )
     # Combustion differs from cycle to cycle: a slow wander of torque that the idle control has to hold.
-    crank.torque_wander += FRAME / 0.15 * (p.torque_noise * 2.0 * noise * normal(seed, 5, frame) - crank.torque_wander)
+    # The rougher it burns, the more.
+    rough = p.torque_noise * max(crank.spread / SOUND_SPREAD, 1.0)
+    crank.torque_wander += FRAME / 0.15 * (rough * 2.0 * noise * normal(seed, 5, frame) - crank.torque_wander)
     raw.noise_meter = 0.005 * noise * normal(seed, 6, frame)
     if p.wideband > 0.5:
         wideband(p, gas, warm, pins, known, h, noise * normal(seed, 9, frame))

@@ -28,7 +28,8 @@ def charge(p: Any, air: Any, fuel: Any, gas: Any, turbo: Any, unit: Any, h: Any)
     turbo.wastegate += STEP / 0.05 * (gate - turbo.wastegate)
     if h.wastegate_stuck >= 0.0:
         turbo.wastegate = h.wastegate_stuck
-    vanes = unit.boost_duty if h.vanes_stuck < 0.0 else h.vanes_stuck
+    driven = unit.boost_duty if h.vanes_held < 0.0 else h.vanes_held
+    vanes = driven if h.vanes_stuck < 0.0 else h.vanes_stuck
     turbo.vanes += STEP / 0.1 * (vanes - turbo.vanes)
     area = p.turbine_area + turbo.vanes * (p.turbine_area_shut - p.turbine_area)
     bypass = p.wastegate_area * turbo.wastegate

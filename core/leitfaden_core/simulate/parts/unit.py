@@ -35,6 +35,7 @@ from leitfaden_core.engine.turbo import turbine, wastegate_opening
 from leitfaden_core.sensors.pressure import EGR_GAS
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
+    HOT_RESTART,
     LIMP_PLATE,
     MAF_LOST_AFTER,
     MAP_HIGH,
@@ -103,6 +104,7 @@ UNIT = (
     "film_share_known",
     "film_gain_known",
     "film_rate_known",
+    "lost_known",
     "purge_duty",
     "purge_known",
     "lambda_command",
@@ -218,7 +220,7 @@ def purge_valve(p: Any, air: Any, known: Any, unit: Any, mix: Any, h: Any, dt: f
         unit.purge_duty = 0.0
     else:
         unit.purge_duty += dt / 2.0 * (wanted - unit.purge_duty)
-    driven = unit.purge_duty
+    driven = unit.purge_duty if h.purge_held < 0.0 else h.purge_held
     if h.circuit_purge == CIRCUIT_OPEN or h.circuit_purge == CIRCUIT_SHORT_BATTERY or h.ohms_purge > PURGE_DROPS_OUT:
         driven = 0.0
     elif h.circuit_purge == CIRCUIT_GROUNDED:
@@ -284,7 +286,7 @@ def engine_state(
             unit.sync_turns = 0.0
     elif crank.speed > RUN_SPEED and unit.sync_turns > SYNC_AFTER:
         unit.running = 1.0
-        unit.hot_restart = 1.0 if unit.soak_time > 300.0 and warm.temp_coolant > p.ambient_temp + 30.0 else 0.0
+        unit.hot_restart = 1.0 if unit.soak_time > 300.0 and warm.temp_coolant > HOT_RESTART else 0.0
     else:
         unit.soak_time += dt * time_lapse
     turned = dt * crank.speed / (2.0 * math.pi)
@@ -335,8 +337,10 @@ def calculated_load(p: Any, crank: Any, known: Any, unit: Any, rpm: float) -> fl
 
 @compiled
 def move_egr(p: Any, air: Any, unit: Any, h: Any, dt: float) -> None:
-    """The EGR valve's position, one frame: follows the command between the stops that a fault leaves it."""
-    wish = min(max(unit.egr_command, h.egr_least), h.egr_most)
+    """The EGR valve's position, one frame: follows the command, or the tool that holds it, between the stops that a
+    fault leaves it.
+    """
+    wish = min(max(unit.egr_command if h.egr_held < 0.0 else h.egr_held, h.egr_least), h.egr_most)
     air.egr_position += dt / p.egr_lag * (wish - air.egr_position)
 
 
