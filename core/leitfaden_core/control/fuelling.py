@@ -30,7 +30,11 @@ REAR_AUTHORITY = 0.03
 FORCED_SWING, FORCED_HALF_PERIOD = 0.015, 0.5
 #: After overrun the catalyst is full of oxygen, and the control unit clears it with a mixture richer by this share, until
 #: it reckons that what overrun has put in is used up or the rear sensor shows that it is. [-]
-CLEARING_RICHER = 0.08
+CLEARING_RICHER = 0.13
+#: How long it does so at most: for so long nothing corrects the mixture. [s]
+CLEARING_LASTS = 9.0
+#: Speed below the target of the idle at which it gives up: such an engine is rich already. [rev/min]
+CLEARING_STALLS = 150.0
 #: Share of the store that overrun fills beyond where the loop holds it. [-]
 CLEARED = 0.55
 #: No mixture brings a switching sensor above this: the loop is left. [V]
@@ -105,7 +109,13 @@ def clear_catalyst(p: Any, pins: Any, known: Any, unit: Any, dt: float) -> None:
     if unit.cut > 0.5:
         put_in = OXYGEN_MASS_SHARE * unit.air_estimate * dt
         unit.oxygen_debt = min(unit.oxygen_debt + put_in, CLEARED * p.oxygen_store)
-    elif unit.running < 0.5 or unit.wot > 0.5 or pins.rear_pin > p.rear_target:
+    elif (
+        unit.running < 0.5
+        or unit.wot > 0.5
+        or pins.rear_pin > p.rear_target
+        or unit.since_cut > CLEARING_LASTS
+        or unit.idle_error > CLEARING_STALLS
+    ):
         unit.oxygen_debt = 0.0
     else:
         taken = OXYGEN_MASS_SHARE * unit.air_estimate * CLEARING_RICHER * dt

@@ -13,7 +13,7 @@ COOLANT_SHARE_FULL, COOLANT_SHARE_IDLE, COOLANT_SHARE_FADES = 0.24, 0.20, 0.10
 #: Share of fuel energy that goes to the oil.
 OIL_SHARE = 0.05
 #: Of the radiator's rating: standing, per km/h of driving wind, and what the electric fan adds at full power.
-RADIATOR_STANDING, RADIATOR_PER_KMH, RADIATOR_FAN = 0.03, 0.0045, 0.25
+RADIATOR_STANDING, RADIATOR_PER_KMH, RADIATOR_FAN = 0.02, 0.0045, 0.25
 #: Above the thermostat's opening the electric fan starts, and over this much it reaches full power. [K], [K]
 FAN_ABOVE, FAN_SPAN = 6.0, 6.0
 #: Of engine speed over rated speed at which the pump moves 1 - 1/e of the coolant that the radiator is rated for, and

@@ -67,7 +67,7 @@ def mixture_torque(phi: float) -> float:
     lower at 1; indicated efficiency rises towards the lean side); the parabolas are this model's.
     """
     if phi >= BEST_PHI:
-        return 1.0 - 0.6 * (phi - BEST_PHI) ** 2
+        return 1.0 - 0.35 * (phi - BEST_PHI) ** 2
     rich_side = 1.0 - 1.6 * (max(phi, 1.0) - BEST_PHI) ** 2
     return rich_side * (1.0 + 0.25 * (1.0 - max(phi, 0.75))) if phi < 1.0 else rich_side
 

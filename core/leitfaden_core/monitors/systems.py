@@ -180,22 +180,16 @@ def _lean_second(rig: Rig) -> Test:
 
 @monitor("P0174", "fuel system", "governor")
 def _power_lean(rig: Rig) -> Test:
-    """A governed engine's load step: the mixture dips lean, and the enrichment does not bring the sensor back. A sensor
-    that was not rich before the step says nothing.
+    """A governed engine under load: the sensor, which was rich a moment before, goes lean and the enrichment does not
+    bring it back. A sensor that was never rich says nothing about power.
     """
 
-    def loaded(drive: Stretch) -> Flags:
-        return np.asarray(
-            drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0)
-        )
+    def asked(drive: Stretch) -> Flags:
+        loaded = drive.running & (drive["throttle"] > 80.0) & (drive["load"] > 80.0) & (drive["injector_ms"] > 0.0)
+        rich = (drive["ho2s_b1s1_pin_v"] > ALIVE).astype(float)
+        return np.asarray(loaded & (drive.smooth("rich of late", rich, 10.0) > 0.05))
 
-    def stays_lean(before: dict[str, Values], after: dict[str, Values]) -> bool | None:
-        volts = after["ho2s_b1s1_pin_v"]
-        if before["ho2s_b1s1_pin_v"].max(initial=0.0) < ALIVE or after["load"].min() < 60.0:
-            return None
-        return bool(volts[-round(0.5 / FRAME) :].mean() < ALIVE)
-
-    return After(loaded, 2.0, 2.5, ("ho2s_b1s1_pin_v", "load"), stays_lean)
+    return Held(lambda drive: np.asarray(drive["ho2s_b1s1_pin_v"] < ALIVE), 2.5, asked)
 
 
 #: Voltage to which a governed engine's front sensor, which stands rich, returns after a load step. [V]

@@ -132,7 +132,7 @@ CONDITIONS: dict[str, Condition] = {
             running=True,
             closed_loop=False,
             steady=True,
-            state=_between(10, 25.5, -8, 50),
+            state=_between(10, 26, -8, 50),
         ),
         Condition(
             "hot_soak_restart",
@@ -153,7 +153,7 @@ CONDITIONS: dict[str, Condition] = {
             closed_loop=False,
             steady=False,
             state=lambda rows, rig: np.asarray(
-                (rows["running"] > 0.5) & (rows["run_seconds"] > 25.5) & ~_warm(rows, rig)
+                (rows["running"] > 0.5) & (rows["run_seconds"] > 26.0) & ~_warm(rows, rig)
             ),
             speed_held=True,
         ),

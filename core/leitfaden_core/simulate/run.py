@@ -1,5 +1,6 @@
 """One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
 
+import warnings
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -51,7 +52,8 @@ class Run:
     def statistic(self, condition: str, channel_id: str, stat: str) -> float:
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
         rows = self.rows(self.script.span(condition, stat))
-        return _statistic(rows[channel_id].astype(np.float64), stat)
+        values = rows[channel_id].astype(np.float64)
+        return _statistic(values[~np.isnan(values)], stat)
 
     def substituted(self, condition: str, channel_id: str) -> bool:
         """Whether a channel shows the control unit's own making in a condition, since its sensor is lost."""
@@ -83,6 +85,8 @@ def _unit(quantity: str) -> str:
     return QUANTITIES[quantity].kept
 
 
+_LANE = {name: k for k, name in enumerate(LANES.names or ())}
+_NAN_MOMENTS: dict[str, Any] = {"mean": np.nanmean, "min": np.nanmin, "max": np.nanmax}
 _MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
     "mean": np.mean,
     "min": np.min,
@@ -92,7 +96,7 @@ _MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
 
 
 def _statistic(values: NDArray[np.float64], stat: str) -> float:
-    values = values[~np.isnan(values)]
+    """Of values that are all defined; NaN when there are none."""
     if values.size == 0:
         return float("nan")
     if stat == "freq":
@@ -111,17 +115,30 @@ def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: floa
 
 def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict[str, float]]]:
     """mean, min, max and freq of some channels in all conditions of a run, as plain numbers (NaN where not defined)."""
-    return {
-        condition: {
-            name: {
-                stat: run.statistic(condition, name, stat)
-                for stat in ("mean", "min", "max", *(("freq",) if channel(name).swings == "switching" else ()))
-            }
-            for name in channels
-        }
-        for condition in run.script.conditions()
-        if condition in CONDITIONS
-    }
+    found: dict[str, dict[str, dict[str, float]]] = {}
+    for condition in run.script.conditions():
+        if condition not in CONDITIONS:
+            continue
+        table: dict[str, dict[str, float]] = {name: {} for name in channels}
+        for stat in ("mean", "min", "max"):
+            values = _columns(run, run.script.span(condition, stat), channels)
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore", RuntimeWarning)  # a channel that is nowhere defined stays so
+                for name, value in zip(channels, _NAN_MOMENTS[stat](values, axis=1), strict=True):
+                    table[name][stat] = float(value)
+        for name in channels:
+            if channel(name).swings == "switching":
+                table[name]["freq"] = run.statistic(condition, name, "freq")
+        found[condition] = table
+    return found
+
+
+def _columns(run: Run, span: tuple[float, float], channels: list[str]) -> NDArray[np.float64]:
+    """Values of some channels within a span, shape (channels, rows)."""
+    rows = run.rows(span)
+    flat = rows.view(np.float32).reshape(len(rows), len(LANES.names or ()))
+    places = [_LANE[name] for name in channels]
+    return np.ascontiguousarray(flat[:, places].T, dtype=np.float64)
 
 
 def simulate(

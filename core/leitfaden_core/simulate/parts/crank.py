@@ -37,6 +37,7 @@ CRANK = (
     "lean_torque",
     "rich_torque",
     "segment",
+    "segment_end",
     "segment_speed",
     "weakest",
     "phi_leanest",
@@ -69,22 +70,13 @@ for _order in (
 
 
 @compiled
-def firing_cylinder(cylinders: float, angle: float) -> int:
-    """Number of the cylinder whose power stroke a crank angle within the cycle [rad] belongs to."""
-    count = int(cylinders)
-    return ORDERS[count, min(int(angle / CYCLE * count), count - 1)]
-
-
-@compiled
 def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
     """Torque of this instant's power stroke over the mean of the cycle: cylinders that do not burn, or burn lean, leave
     a gap, and the others fill it in the mean. [-]
 
     References: the mean value model (Hendricks and Sorenson 1990), shared out over the strokes of a cycle.
     """
-    if h.dead_cylinders < 0.5 and h.lean_cylinders < 0.5:
-        return 1.0
-    bit = 1 << (firing_cylinder(p.cylinders, crank.angle) - 1)
+    bit = 1 << (ORDERS[int(p.cylinders), int(crank.segment)] - 1)
     if int(h.dead_cylinders) & bit:
         return 0.0
     shared = 1.0 / max(live, 0.05) if h.dead_cylinders > 0.5 else 1.0
@@ -96,22 +88,25 @@ def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
 
 
 @compiled
-def watch_segments(p: Any, crank: Any, unit: Any, indicated: float) -> None:
-    """What the control unit makes of the times of the crankshaft's segments: the one cylinder after whose stroke the
-    shaft is slower than after the others, 0 where there is none or the speed is too high to tell.
+def end_segment(p: Any, crank: Any, unit: Any) -> None:
+    """A power stroke is over: the next one begins, and the control unit has measured how long its segment took.
+
+    Out of that it makes the number of the one cylinder after whose stroke the shaft is slower than after the others, 0
+    where there is none or the speed is too high to tell.
 
     References: crank speed fluctuation as of on-board misfire detection; the limits are this model's.
     """
     count = int(p.cylinders)
-    segment = float(int(crank.angle / CYCLE * count))
-    if segment == crank.segment:
-        return
     done = ORDERS[count, min(int(crank.segment), count - 1)] - 1
     gained = (crank.speed * crank.speed - crank.segment_speed * crank.segment_speed) * 0.5 * p.inertia
-    crank.segment, crank.segment_speed = segment, crank.speed
+    crank.segment_speed = crank.speed
     crank.gains[done] += 0.15 * (gained - crank.gains[done])
-    if segment != 0.0:
+    crank.segment += 1.0
+    if crank.segment < count:
+        crank.segment_end = (crank.segment + 1.0) * CYCLE / count
         return
+    crank.segment, crank.segment_end = 0.0, CYCLE / count
+    crank.angle -= CYCLE
     worst, total = 0, 0.0
     for k in range(count):
         total += crank.gains[k]
@@ -119,7 +114,7 @@ def watch_segments(p: Any, crank: Any, unit: Any, indicated: float) -> None:
     # Without its stroke the shaft lacks the work of one segment.
     lacks = (total - count * crank.gains[worst]) / max(count - 1, 1)
     work = max(crank.torque + crank.friction, 5.0) * CYCLE / count
-    tells = count > 2 and crank.speed < TELLS_BELOW and unit.cut < 0.5
+    tells = count > 2 and unit.running > 0.5 and crank.speed < TELLS_BELOW and unit.cut < 0.5
     crank.weakest = worst + 1.0 if tells and lacks > 0.5 * work else 0.0
 
 
@@ -176,11 +171,11 @@ def turn(
         / max(crank.speed, 15.0)
         * (1.0 + crank.torque_wander)
     )
-    turned = crank.angle
-    crank.angle = (turned + crank.speed * STEP) % CYCLE
-    if unit.running > 0.5:
+    crank.angle += crank.speed * STEP
+    if crank.angle >= crank.segment_end:
+        end_segment(p, crank, unit)
+    if h.dead_cylinders > 0.5 or h.lean_cylinders > 0.5:
         indicated *= stroke(p, crank, h, live)
-        watch_segments(p, crank, unit, indicated)
     pumping = (gas.p_exhaust - air.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(crank.speed / 3.0, 1.0)
     starter = 0.0

@@ -81,7 +81,8 @@ def heat(
     heat_fuel = crank.burn * p.lower_heating_value * h.fuel_energy
     dt = FRAME * time_lapse
     to_metal = heat_fuel * coolant_share(crank.burn * p.afr_stoich / p.full_flow)
-    capacity = p.coolant_capacity * (1.0 - h.coolant_lost)
+    # Of what the rig tells as the coolant's capacity the metal about it is a part.
+    capacity = (1.0 - METAL_SHARE) * p.coolant_capacity * (1.0 - h.coolant_lost)
     metal = METAL_SHARE * p.coolant_capacity / METAL_TIME
     speed_share = crank.speed * RPM / p.rated_speed
     # The fan hangs on the ignition.
