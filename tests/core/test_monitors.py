@@ -104,7 +104,6 @@ def test_every_monitor_sets_a_known_code_and_unknown_ones_are_refused() -> None:
         ("R4", "signal_open:circuit=egt_1", "P0546"),
         ("R4", "signal_short_to_ground:circuit=egt_2", "P2032"),
         ("R4", "egt_offset:sensor=egt_1,K=120", "P2080"),
-        ("R5", "ho2s_loose", "P0134"),
         ("R6", "charging_lost", "P0562"),
     ],
 )

@@ -49,14 +49,14 @@ class TestSound:
 
 class TestStuckOpen:
     def test_vapour_makes_rich_and_an_empty_canister_leans_a_metered_engine(self) -> None:
-        rich, empty = (f"purge_stuck_open:area_mm2=3,fuel_fraction={share}" for share in (0.2, 0.0))
+        rich, empty = (f"purge_stuck_open:area_mm2=3,fuel_fraction={share}" for share in (0.15, 0.0))
         assert mean(drive("R1", rich), "hot_idle", "total_trim") < -12.0
         assert mean(drive("R1", empty), "hot_idle", "total_trim") > 12.0
         # Pressure counts the air that a meter misses.
         assert abs(mean(drive("R2", empty), "hot_idle", "total_trim")) < 5.0
 
     def test_it_fades_with_airflow(self) -> None:
-        run = drive("R1", "purge_stuck_open:area_mm2=3,fuel_fraction=0.2")
+        run = drive("R1", "purge_stuck_open:area_mm2=3,fuel_fraction=0.15")
         assert abs(mean(run, "cruise_80", "total_trim")) < 0.4 * abs(mean(run, "hot_idle", "total_trim"))
 
 

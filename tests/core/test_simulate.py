@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from leitfaden_core import control
+from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.rigs import load_rig, rig_channels
@@ -137,10 +138,21 @@ def test_a_second_fault_does_not_move_the_gaps_of_the_first() -> None:
     assert np.array_equal(alone.lanes["ect_volts"] > 4.8, with_other.lanes["ect_volts"] > 4.8)
 
 
+#: Not defined where no fuel burns.
+LAMBDAS = {name for name in CHANNELS if name.startswith("lambda_") and channel(name).layer is not Layer.PIN} - {
+    "lambda_sensed",
+    "lambda_rear",
+}
+
+
 def test_every_channel_is_recorded_and_finite_where_it_is_defined(healthy: Run) -> None:
+    powered = healthy.lanes[healthy.lanes["powered"] > 0.5]
+    off = healthy.lanes[-1]
     for name in rig_channels(healthy.rig):
-        if name != "lambda_true":
-            assert np.isfinite(healthy.lanes[name]).all(), name
+        if name not in LAMBDAS:
+            assert np.isfinite(powered[name]).all(), name
+        # Without its supply the control unit tells nothing; meters and the truth go on.
+        assert np.isnan(off[name]) == (channel(name).layer is Layer.SCAN or name in LAMBDAS), name
     assert np.isnan(healthy.lanes["lambda_true"]).any()
 
 
@@ -155,7 +167,7 @@ def test_trims_take_their_time_after_a_fault_appears() -> None:
     """Unlearned and hot, the correction climbs at the controller's slope: it must not jump when the hose comes off."""
     fault = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 2.0}, onset=Onset(mode="hot", above_C=86))
     run = simulate(RIG, SCRIPT, [fault], 0, cold_memory=True)
-    trim = run.lanes["stft"].astype(float)
+    trim = run.lanes["stft"][run.lanes["powered"] > 0.5].astype(float)
     assert np.max(np.abs(np.diff(trim))) < 8.0  # the relay's own jump is 2 · 2.8 %
 
 

@@ -29,7 +29,12 @@ class TestFromFaultToSymptom:
     @pytest.mark.parametrize(
         ("rig", "fault", "there", "absent"),
         [
-            ("R2", "map_stuck:kPa=101", {"no_start:cold_start", "black_smoke_start:cold_start"}, {"lamp:hot_idle"}),
+            (
+                "R2",
+                "map_stuck:kPa=101",
+                {"no_start:cold_start", "black_smoke_start:cold_start"},
+                {"high_idle:hot_idle"},
+            ),
             ("R1", "ect_offset:K=-40", {"high_idle:hot_idle", "thirst:hot_idle"}, {"no_start:cold_start"}),
             (
                 "R1",
@@ -47,7 +52,7 @@ class TestFromFaultToSymptom:
             (
                 "R4",
                 "egr_stuck_open:opening_percent=60",
-                {"reduced_power:full_load", "black_smoke:cruise"},
+                {"reduced_power:full_load", "black_smoke:full_load"},
                 {"no_start:cold_start"},
             ),
             ("R5", "base_timing_off:deg=15", {"knock:full_load"}, {"lamp:hot_idle"}),

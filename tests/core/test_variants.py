@@ -81,9 +81,7 @@ class TestOtherMeters:
 
     def test_a_changeover_valve_that_stays_on_the_barometer_looks_like_a_dead_sensor(self) -> None:
         sound = drive("R2-SWITCH")
-        idling = sound.lanes[
-            (sound.lanes["running"] > 0.5) & (sound.lanes["map_true"] < 40) & (sound.lanes["run_seconds"] > 10)
-        ]
+        idling = sound.rows(sound.script.span("hot_idle"))
         sampled = idling[idling["map_volts"] > 4.3]
         # The pin shows the samples, what is believed leaves them out.
         assert len(sampled) > 10 and sampled["map"].max() < 42

@@ -143,6 +143,7 @@ class OnBoardDiagnosis:
             if k not in self.failed and self._silenced(entry.code):
                 self.silent.add(k)
             if k in self.silent:
+                self.answered.setdefault(entry.system, entry.system in CONTINUOUS)
                 continue
             self.answered[entry.system] = (
                 self.answered.get(entry.system, entry.system in CONTINUOUS)

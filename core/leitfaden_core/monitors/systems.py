@@ -21,7 +21,9 @@ TRIM_LIMIT, TRIM_LASTS = 22.0, 20.0
 #: Mean of a front sensor's pin below which it can only lie at ground: the leanest gas that burns gives more. [V]
 AT_GROUND = 0.02
 #: Charge below or above what is wanted. [kPa], [s]
-UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 1.0
+UNDERBOOST, UNDERBOOST_LASTS, OVERBOOST, OVERBOOST_LASTS = 18.0, 3.5, 25.0, 0.5
+#: Time over which overboost is counted [s], and the share of it that is too much [-].
+OVERBOOST_OVER, OVERBOOST_SHARE = 3.0, 0.33
 
 
 #: Coolant above the thermostat's opening temperature that no sound engine reaches. [K]
@@ -313,8 +315,16 @@ def _underboost(rig: Rig) -> Test:
 
 @monitor("P0234", "boost", "turbo")
 def _overboost(rig: Rig) -> Test:
+    """Far above what is wanted for a third of the time: the fuel cut that protects the engine lets it fall and come
+    again.
+    """
+
+    def over(drive: Stretch) -> Flags:
+        there = (drive["charge_pressure"] > drive["boost_wanted"] + OVERBOOST).astype(float)
+        return np.asarray(drive.smooth("overboost", there, OVERBOOST_OVER) > OVERBOOST_SHARE)
+
     return Held(
-        lambda drive: np.asarray(drive["charge_pressure"] > drive["boost_wanted"] + OVERBOOST),
+        over,
         OVERBOOST_LASTS,
         lambda drive: np.asarray((drive["demand"] > 0.7) & drive.running),
     )

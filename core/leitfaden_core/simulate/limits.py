@@ -49,7 +49,7 @@ RELAY_HOLD = 6.0
 #: first track of a pedal sensor is twice the second, within these. [V]
 TRACKS_AGREE, APP_TRACKS_AGREE = 0.20, 0.15
 #: Charge over its target at which fuel is cut, and at which it comes back. [-]
-OVERBOOST_CUT, OVERBOOST_RESUME = 1.20, 1.05
+OVERBOOST_CUT, OVERBOOST_RESUME = 1.25, 1.05
 #: Opening at which an electronic throttle rests without drive. [-]
 LIMP_PLATE = 0.07
 #: Coolant above which the canister is purged [K]; series resistance at which the purge valve's coil no longer pulls

@@ -13,6 +13,8 @@ from leitfaden_core.simulate.layout import TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import BATTERY_CHARGED
 from leitfaden_core.simulate.state import PART_OF, STATE
 
+#: Coolant of an idling engine above its thermostat's opening, where the electric fan holds it. [K]
+IDLES_ABOVE = 4.0
 #: Exhaust gas of an idling petrol engine. [K]
 IDLE_GAS = 720.0
 #: Part of the fuel behind the catalyst that the store gives, in the long run of the loop; the rest is what of the loop's
@@ -120,7 +122,7 @@ def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     """An engine that has idled for ten minutes after a drive. What is only about right here settles within seconds."""
     ambient = p["ambient_temp"]
     for name in ("temp_coolant", "temp_metal", "temp_ect_body", "temp_oil", "ect_believed"):
-        _put(state, name, p["thermostat_opens"] + 1.0)
+        _put(state, name, p["thermostat_opens"] + IDLES_ABOVE)
     state["warm"]["temp_hood"] = ambient + 0.45 * (state["warm"]["temp_coolant"] - ambient)
     for name in ("temp_exhaust", "temp_pipe", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):
         _put(state, name, IDLE_GAS if p["diesel"] < 0.5 else 520.0)

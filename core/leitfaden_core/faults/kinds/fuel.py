@@ -43,7 +43,7 @@ def _restricted(values: Values, rig: Rig) -> list[Effect]:
     return [
         Effect("restricted_share", "set", number / rig.engine.cylinders),
         Effect("restricted_flow", "set", float(values["flow_factor"])),
-        Effect("lean_cylinders", "set", 2.0 ** round(number) - 1.0),
+        Effect("lean_cylinders", "set", 2.0 ** round(number) - 1.0 if float(values["flow_factor"]) < 1.0 else 0.0),
     ]
 
 
@@ -202,7 +202,7 @@ fault_kinds.register(
         effects=lambda values, rig: [
             Effect("coil_siemens", "add", 1.0 / float(values["ohms"]) - 1.0 / INJECTOR_OHMS),
             Effect("restricted_share", "set", 1.0 / rig.engine.cylinders),
-            Effect("lean_cylinders", "set", 1.0),
+            Effect("lean_cylinders", "set", 1.0 if float(values["ohms"]) < INJECTOR_OHMS else 0.0),
             # An estimate: the fewer sound turns, the later it opens.
             Effect("restricted_flow", "set", 1.0 - 0.2 * (1.0 - float(values["ohms"]) / INJECTOR_OHMS)),
         ],

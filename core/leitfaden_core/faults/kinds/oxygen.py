@@ -284,7 +284,7 @@ fault_kinds.register(
         place="ho2s_b1s1",
         parameters=(),
         # Rust leaves some contact; the gap at the seat lies right before the element.
-        effects=lambda values, rig: [Effect("ohms_front", "add", 1.5e4), Effect("exhaust_leak_area", "add", 4e-5)],
+        effects=lambda values, rig: [Effect("ohms_front", "add", 5e3), Effect("exhaust_leak_area", "add", 4e-5)],
         repair="Seat the washer and tighten the sensor to its torque; nothing is to be renewed.",
         cautions=(_HOT,),
         proof="Resistance from the sensor's hexagon to battery minus; the signal returns when it is tightened.",

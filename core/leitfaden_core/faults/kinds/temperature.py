@@ -121,7 +121,9 @@ fault_kinds.register(
         meaning="Standing in traffic the coolant gets too hot, on the road it is as it should be.",
         place="ect",
         parameters=(
-            Parameter("works_percent", "power left", unit="%", low=0.0, high=95.0, steps=(10.0, 0.0), neutral=100.0),
+            Parameter(
+                "works_percent", "power left", unit="%", low=0.0, high=95.0, steps=(10.0, 5.0, 0.0), neutral=100.0
+            ),
         ),
         effects=lambda values, rig: [Effect("fan_works", "set", float(values["works_percent"]) / 100.0)],
         repair="Renew the fan, its relay or its belt, whichever was proven.",

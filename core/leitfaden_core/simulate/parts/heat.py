@@ -36,6 +36,8 @@ from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 #: Time in which the gas in the exhaust manifold is replaced and mixed [s], and the share of the difference to the pipe's
 #: wall that it takes on its way to turbine and sensor [-]: engineering estimates.
 GAS_LAG, FROM_WALL = 0.06, 0.35
+#: Warmth that a wideband sensor's heater gives over that of a narrowband one. [-]
+WIDEBAND_RISE = 1.25
 #: Numbers of what is slow to warm.
 WARM = (
     "temp_coolant",
@@ -167,7 +169,10 @@ def heat(
         if p.heater_rise > 0.0
         else 0.0
     )
+    front_rise = p.heater_rise
     if p.wideband > 0.5:
+        # It must work in the air of a cold pipe too.
+        front_rise *= WIDEBAND_RISE
         front = h.element_wideband_heater * heater_power(h.circuit_wideband_heater, h.ohms_wideband_heater)
     # Heat goes with the square of the voltage.
     power = (wires.battery / BATTERY_CHARGED) ** 2
@@ -176,12 +181,20 @@ def heat(
     warmed = flow / (flow + BOSS_HALF_FLOW * p.full_flow)
     warm.temp_boss += dt / BOSS_TIME * (warm.temp_hood + warmed * (gas.temp_exhaust - warm.temp_hood) - warm.temp_boss)
     warm.temp_front += (
-        oxygen_element_rate(p, warm.temp_front, gas.temp_behind, warm.temp_boss, warm.heater_front, warm.heater_duty)
+        oxygen_element_rate(
+            p, warm.temp_front, gas.temp_behind, warm.temp_boss, warm.heater_front, warm.heater_duty, front_rise
+        )
         * own
     )
     warm.temp_rear += (
         oxygen_element_rate(
-            p, warm.temp_rear, gas.temp_catalyst - 40.0, gas.temp_catalyst - 340.0, warm.heater_rear, 1.0
+            p,
+            warm.temp_rear,
+            gas.temp_catalyst - 40.0,
+            gas.temp_catalyst - 340.0,
+            warm.heater_rear,
+            1.0,
+            p.heater_rise,
         )
         * own
     )
@@ -203,16 +216,16 @@ def heater_power(state: float, ohms: float) -> float:
 
 
 @compiled
-def oxygen_element_rate(p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float) -> float:
+def oxygen_element_rate(
+    p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float, rise: float
+) -> float:
     """Rate of an oxygen sensor's element temperature, pulled to gas and heater, which is on for a share of the time.
     [K/s]
 
     With no heater to make up for it the boss in the pipe's wall draws heat from the element.
     """
     if heater > 0.5:
-        target = temp_gas - 60.0 + duty * heater * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
+        target = temp_gas - 60.0 + duty * heater * rise * max(1.0 - temp_gas / 1500.0, 0.0)
         return (max(target, p.ambient_temp) - temp) / p.heated_time
-    target = (
-        temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * p.heater_rise * max(1.0 - temp_gas / 1500.0, 0.0)
-    )
+    target = temp_gas - BOSS_SHARE * (temp_gas - boss) + heater * duty * rise * max(1.0 - temp_gas / 1500.0, 0.0)
     return (max(target, p.ambient_temp) - temp) / p.unheated_time
