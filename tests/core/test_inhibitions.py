@@ -3,34 +3,13 @@
 import numpy as np
 import pytest
 
+from circuits_alone import KINDS, OWN
 from leitfaden_core.monitors import CODES
 from leitfaden_core.monitors.inhibitions import silenced_by
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from rides import codes, drive, mean
 
-#: Fault of a signal wire on a rig -> the codes of that circuit, one of which is due.
-OWN = {
-    "maf": {"P0102", "P0103"},
-    "map": {"P0107", "P0108"},
-    "charge": {"P0237", "P0238"},
-    "ambient": {"P2228", "P2229"},
-    "tp": {"P0122", "P0123", "P2135"},
-    "iat": {"P0112", "P0113"},
-    "ect": {"P0117", "P0118"},
-    "egt_1": {"P0545", "P0546"},
-    "egt_2": {"P2032", "P2033"},
-    "front": {"P0131", "P0132", "P0134"},
-    "front2": {"P0152", "P0154", "P0174"},
-    "rear": {"P0137", "P0138", "P0140"},
-    "wideband": {"P2237", "P2238", "P2239"},
-    "rail": {"P0192", "P0193"},
-    "dpf_dp": {"P2454", "P2455"},
-    "egr": {"P0405", "P0406"},
-    "egr_dp": {"P0405", "P0406"},
-    "app": {"P2122", "P2123", "P2138"},
-}
-KINDS = ("signal_open", "signal_short_to_ground", "signal_short_to_5v", "signal_short_to_battery")
 WIRES = [(rig, name, kind) for rig in rig_ids() for name in circuits_of(load_rig(rig), "signal") for kind in KINDS]
 
 
@@ -116,7 +95,7 @@ def test_the_table_names_known_codes_and_none_silences_itself() -> None:
 
 
 def test_no_code_of_a_circuit_is_silenced_but_by_a_common_supply() -> None:
-    circuits = set().union(*OWN.values()) - {"P2135", "P2138", "P0174"}
+    circuits = set().union(*OWN.values()) - {"P2135", "P2138"}
     rows = {code: silenced_by(code, load_rig("R3")) & circuits for code in CODES}
     assert not any(rows.values()), {code: silent for code, silent in rows.items() if silent}
 

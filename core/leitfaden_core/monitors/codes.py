@@ -47,6 +47,7 @@ CODES: dict[str, Code] = {
         Code("P0138", "O2 sensor circuit high voltage, bank 1 sensor 2"),
         Code("P0140", "O2 sensor circuit no activity detected, bank 1 sensor 2"),
         Code("P0141", "O2 sensor heater circuit, bank 1 sensor 2"),
+        Code("P0151", "O2 sensor circuit low voltage, bank 2 sensor 1"),
         Code("P0152", "O2 sensor circuit high voltage, bank 2 sensor 1"),
         Code("P0154", "O2 sensor circuit no activity detected, bank 2 sensor 1"),
         Code("P0171", "system too lean, bank 1"),

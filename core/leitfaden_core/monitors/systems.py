@@ -58,9 +58,18 @@ def _overheated(rig: Rig) -> Test:
 
 @monitor("P0131", "oxygen sensor", "ho2s_b1s1")
 def _front_low(rig: Rig) -> Test:
+    return _low("ho2s_b1s1_pin_v", "total_trim")
+
+
+@monitor("P0151", "oxygen sensor", "ho2s_b2s1")
+def _second_low(rig: Rig) -> Test:
+    return _low("ho2s_b2s1_pin_v", "total_trim_2")
+
+
+def _low(volts: str, trim: str) -> Test:
     """Lean for long while the correction is at its limit: no mixture explains that."""
     return Held(
-        lambda drive: np.asarray((drive["ho2s_b1s1_pin_v"] < 0.2) & (drive["total_trim"] > 30.0)),
+        lambda drive: np.asarray((drive[volts] < 0.2) & (drive[trim] > 30.0)),
         10.0,
         lambda drive: np.asarray(drive["closed_loop"] > 0.5),
     )

@@ -292,6 +292,8 @@ export default {
     storing: 'Storing',
     notStored: 'Not stored yet',
     yourVerdict: 'Your verdict',
+    substitute: 'substitute',
+    substituteMeans: 'Calculated by the control unit in place of a sensor that it has lost',
     reading: 'Reading',
     condition: 'Condition',
     value: 'Value',

@@ -1287,6 +1287,11 @@ export interface components {
             stat_label: string;
             /** Step */
             step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Unit */
             unit: string;
             /** Value */
@@ -1640,6 +1645,11 @@ export interface components {
             stat_label: string;
             /** Step */
             step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Unit */
             unit: string;
             /** Value */
@@ -1714,6 +1724,11 @@ export interface components {
             stat_label: string;
             /** Step */
             step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Tolerance */
             tolerance: number;
             /** Unit */
@@ -1879,6 +1894,11 @@ export interface components {
             stat_label: string;
             /** Step */
             step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Tolerance */
             tolerance: number;
             /** Unit */
@@ -2183,6 +2203,11 @@ export interface components {
             low: number | null;
             /** Reason */
             reason: string;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Value */
             value: number | null;
             /** Verdict */
@@ -2570,6 +2595,11 @@ export interface components {
             stat_label: string;
             /** Step */
             step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
             /** Unit */
             unit: string;
             /** Value */

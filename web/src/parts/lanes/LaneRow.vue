@@ -89,6 +89,9 @@ const { t } = useI18n()
       <button v-if="here.reading" type="button" class="judged" @click="emit('explain')">
         <VerdictMark :kind="here.reading.verdict" />
         <span class="small soft">{{ t('editor.stats.mean') }} {{ row.say(here.reading.value) }}</span>
+        <span v-if="here.reading.substitute" class="small substitute" :title="t('player.substituteMeans')">{{
+          t('player.substitute')
+        }}</span>
       </button>
     </div>
     <p v-if="explained && here.reading" class="why small">

@@ -36,7 +36,12 @@ function unit(reading: Schemas['StationReading']): string {
           <td>{{ reading.condition_label }}</td>
           <td><i class="family" :style="{ background: `var(--${reading.family})` }"></i>{{ reading.label }}</td>
           <td class="number value">{{ value(reading) }}</td>
-          <td class="soft unit">{{ unit(reading) }}</td>
+          <td class="soft unit">
+            {{ unit(reading) }}
+            <span v-if="reading.substitute" class="substitute" :title="t('player.substituteMeans')">{{
+              t('player.substitute')
+            }}</span>
+          </td>
           <td v-if="verdicts" class="verdict-cell"><slot :k="k" :reading="reading" /></td>
         </tr>
       </tbody>
@@ -101,6 +106,12 @@ function unit(reading: Schemas['StationReading']): string {
   padding-left: 4px;
   padding-right: var(--space-4);
   white-space: nowrap;
+}
+.substitute {
+  margin-left: var(--space-1);
+  padding: 0 5px;
+  border: 1px dashed var(--rule);
+  font-size: 12px;
 }
 .verdict-cell {
   white-space: nowrap;

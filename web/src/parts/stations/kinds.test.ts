@@ -21,6 +21,7 @@ const READING = {
   digits: 2,
   value: 2.5,
   unit: 'g/s',
+  substitute: false,
 }
 const HEADING = { index: 0, id: 's', title: 'T', text: '', rig: 'R1', has_lanes: false, problem: '' }
 const VIEWS: View[] = [
@@ -47,6 +48,14 @@ describe('stations of a draft', () => {
     if (station.kind === 'conclude') expect(station.causes).toContain(null)
     expect(station.title).toBe('Title')
   })
+})
+
+it('marks a value that the control unit has made up', () => {
+  const lost: View = { ...HEADING, kind: 'judge', readings: [READING, { ...READING, substitute: true }] }
+  const page = mounted(StationBody, { station: lost, answer: answerTo(lost), rig: 'R1' })
+  expect(page.find('[data-testid="row-0"]').text()).not.toContain(en.player.substitute)
+  expect(page.find('[data-testid="row-1"]').text()).toContain(en.player.substitute)
+  page.unmount()
 })
 
 describe.each(VIEWS)('a station of kind $kind', (view) => {
