@@ -27,7 +27,7 @@ from leitfaden_core.simulate.state import STATE
 #: Parameters that are records, by name, with their C type.
 PARTS = {part: part.capitalize() for part in STATE.names or ()}
 RECORDS = {"p": "Params", "s": "State", "h": "Hooks", "row": "Input", "lane": "Lane", **PARTS}
-_MATH = {"sqrt": "sqrt", "exp": "exp", "log": "log", "cos": "cos", "acos": "acos", "copysign": "copysign"}
+_MATH = {"sqrt": "sqrt", "exp": "exp", "log": "log", "sin": "sin", "cos": "cos", "acos": "acos", "copysign": "copysign"}
 _OPS = {
     ast.Add: "+",
     ast.Sub: "-",
@@ -35,6 +35,7 @@ _OPS = {
     ast.Div: "/",
     ast.Mod: "%",
     ast.BitXor: "^",
+    ast.LShift: "<<",
     ast.RShift: ">>",
     ast.BitAnd: "&",
 }
@@ -76,10 +77,10 @@ class Translator:
             _struct("Lane", LANES),
             _struct("Effect", EFFECT),
         ]
-        tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3)]
+        tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3, 4)]
         head = "#include <math.h>\n#include <stdint.h>\nstatic long effect_count, present_columns, frame_count;\n"
         tables = [
-            f"static const {'double' if values.dtype.kind == 'f' else 'long'} {name}[] = {{{', '.join(map(repr, values.tolist()))}}};"
+            f"static const {'double' if values.dtype.kind == 'f' else 'long'} {name}[] = {{{', '.join(map(repr, values.ravel().tolist()))}}};"
             for name, values in self.tables.items()
         ]
         helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
@@ -117,7 +118,7 @@ class Scope:
         if isinstance(node, ast.Expr):
             return [] if isinstance(node.value, ast.Constant) else [f"{pad}{self._value(node.value)};"]
         if isinstance(node, ast.Assign):
-            return [pad + line for line in self._assign(node.targets[0], node.value)]
+            return [pad + line for target in node.targets for line in self._assign(target, node.value)]
         if isinstance(node, ast.AnnAssign):
             return [pad + line for line in self._assign(node.target, node.value)]
         if isinstance(node, ast.AugAssign):
@@ -197,6 +198,8 @@ class Scope:
             and node.value.id in {"inputs", "effects"}
         ):
             return "Input *" if node.value.id == "inputs" else "Effect *"
+        if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and node.value.id not in self.types:
+            return "long" if self._global(node.value.id).dtype.kind == "i" else "double"
         if isinstance(node, ast.Attribute) and self._is_part(node):
             return f"{PARTS[node.attr]} *"
         if (
@@ -294,7 +297,8 @@ class Scope:
             return "effect_count" if base.startswith("effects") else "frame_count"
         if isinstance(node.slice, ast.Tuple):
             first, second = (self._value(part) for part in node.slice.elts)
-            return f"{base}[({first}) * {TEMP_STEPS + 1} + ({second})]"
+            width = self.whole.tables[base].shape[1] if base in self.whole.tables else TEMP_STEPS + 1
+            return f"{base}[(long)({first}) * {width} + (long)({second})]"
         index = self._value(node.slice)
         if base in {"inputs", "effects", "lanes"}:
             return f"(&{base}[{index}])"
