@@ -77,6 +77,9 @@ const { t } = useI18n()
           row.say(lanes.lanes[row.channel.id]?.run?.[index])
         }}</span>
         <span class="small soft">{{ row.unit }}</span>
+        <span v-if="here.reading?.substitute" class="small substitute" :title="t('player.substituteMeans')">{{
+          t('player.substitute')
+        }}</span>
       </div>
       <div v-if="row.good" class="small soft">
         {{ t('bench.good') }} {{ row.say(lanes.lanes[row.channel.id]?.good?.[index]) }}
@@ -89,9 +92,6 @@ const { t } = useI18n()
       <button v-if="here.reading" type="button" class="judged" @click="emit('explain')">
         <VerdictMark :kind="here.reading.verdict" />
         <span class="small soft">{{ t('editor.stats.mean') }} {{ row.say(here.reading.value) }}</span>
-        <span v-if="here.reading.substitute" class="small substitute" :title="t('player.substituteMeans')">{{
-          t('player.substitute')
-        }}</span>
       </button>
     </div>
     <p v-if="explained && here.reading" class="why small">
@@ -151,6 +151,10 @@ const { t } = useI18n()
 }
 .plot {
   flex: 1 1 0;
+}
+.substitute {
+  padding: 0 4px;
+  border: 1px dashed var(--rule);
 }
 .reading {
   flex: none;
