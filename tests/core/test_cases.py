@@ -54,6 +54,14 @@ def test_relations_and_comparisons(relation: str, value: str, versus: str, passe
     assert next(check_cases(parse_cases(text))).passed is passed
 
 
+@pytest.mark.parametrize("relation", [">", "<"])
+def test_more_than_before_is_not_as_much_as_before(relation: str) -> None:
+    # At key on a leak changes nothing: neither more nor less.
+    same = ONE.replace("condition: hot_idle, channel: total_trim", "condition: koeo, channel: ect").replace("'%'", "K")
+    text = same.replace("relation: '>', value: 8", f"relation: '{relation}', value: 0, versus: good")
+    assert not next(check_cases(parse_cases(text))).passed
+
+
 @pytest.mark.parametrize(
     ("old", "new", "sentence"),
     [

@@ -223,7 +223,7 @@ class TestProof:
         assert now.proven and now.candidate == "manifold_vacuum_leak" and "came back" in now.reason
 
     def test_a_part_that_holds_two_causes_proves_neither_against_the_other(self) -> None:
-        taken = evidence(car("R1", "ho2s_slow:tau_s=0.5"), "scan.hot_idle.oxygen", "part.front oxygen sensor")
+        taken = evidence(car("R1", "ho2s_slow:tau_s=0.5"), "part.front oxygen sensor")
         now = standing(table(load_rig("R1")), taken)
         assert not now.proven
 

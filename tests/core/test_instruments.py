@@ -494,3 +494,54 @@ class TestAtThePlug:
         sound = {c: value(use("heat_source", car("R1"), "ECT sensor", "koeo", C=c)) for c in (20, 50, 80)}
         assert seen[20] == pytest.approx(sound[20], rel=0.02) and seen[80] == pytest.approx(sound[80], rel=0.02)
         assert abs(seen[50] - sound[50]) > 0.5 * abs(sound[50])
+
+
+class TestHeldActuators:
+    """What a tool holds is the command; stops, deposits and seized parts stay what they are."""
+
+    def test_seized_vanes_do_not_move(self) -> None:
+        seized = car("R4", "vgt_stuck:position_percent=100")
+        shut, opened = (use("actuator_test", seized, f"vanes {way}", "hot_idle") for way in ("shut", "open"))
+        assert value(shut, "MAF") == pytest.approx(value(opened, "MAF"), rel=0.02)
+        sound = [use("actuator_test", car("R4"), f"vanes {way}", "hot_idle") for way in ("shut", "open")]
+        assert value(sound[0], "Charge") > value(sound[1], "Charge") + 0.5
+
+    def test_a_valve_before_a_blocked_passage_stands_half_open_and_the_engine_runs_on(self) -> None:
+        blocked = use("actuator_test", car("R4", "egr_passage_blocked:share=1"), "EGR valve half open", "hot_idle")
+        assert value(blocked, "EGR") == pytest.approx(50.0, abs=3.0)
+        rough = use("actuator_test", car("R2-EGR", "egr_passage_blocked:share=1"), "EGR valve half open", "hot_idle")
+        assert value(rough, "Engine speed") == pytest.approx(700.0, abs=60.0)
+
+    @pytest.mark.parametrize("condition", ["cold_idle", "hot_idle"])
+    def test_a_sound_wideband_sensor_passes_its_self_check(self, condition: str) -> None:
+        assert "passed" in str(use("actuator_test", car("R3"), "wideband self-check", condition).shown)
+
+
+class TestGasBehindTheCatalyst:
+    def test_a_worn_catalyst_leaves_more_of_what_can_burn(self) -> None:
+        sound, worn = (
+            use("gas_analyser", car("R1", *f), "tailpipe", "cruise_80")
+            for f in ((), ("catalyst_worn:storage_ratio=0.03",))
+        )
+        assert value(worn, "HC") > value(sound, "HC") and value(worn, "CO") >= value(sound, "CO")
+
+    def test_the_analyser_feels_the_oxygen_that_the_store_gives(self) -> None:
+        run = car("R1").run("hot_idle")
+        rows = run.rows(run.script.span("hot_idle"))
+        shown = value(use("gas_analyser", car("R1"), "tailpipe", "hot_idle"), "lambda")
+        assert shown == pytest.approx(
+            float(rows["lambda_true"].mean() * rows["lambda_rear"].mean() / rows["lambda_sensed"].mean()), abs=0.012
+        )
+
+
+class TestRelativeCompression:
+    def test_the_starters_current_swings_with_each_compression(self) -> None:
+        seen = use("oscilloscope", car("R1"), "starter current", "crank", ms_per_div=30)
+        amps = np.array(seen.traces[0].values)
+        assert np.ptp(amps) > 20.0 and amps.max() > 60.0
+
+    def test_two_cylinders_pull_the_manifold_down_in_turn(self) -> None:
+        """2.4 kPa before. In the manifold two cylinders give 8 to 16; the sensor's own lag leaves the more the slower."""
+        seen = use("oscilloscope", car("R6"), "map_volts", "wot_pull", ms_per_div=20)
+        swing = np.ptp(np.array(seen.traces[0].values)) / 5.0 / 0.0085
+        assert 8.0 < swing < 18.0

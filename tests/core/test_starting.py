@@ -10,7 +10,7 @@ from leitfaden_core.engine.battery import charging, dead_time, inner_ohms, open_
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import Machine
-from leitfaden_core.simulate.actions import TurnKey
+from leitfaden_core.simulate.actions import LapseTime, TurnKey
 from rides import after, by_hand
 
 
@@ -111,3 +111,13 @@ def test_cold_doubles_the_batterys_resistance_and_low_voltage_the_injectors_dead
     assert 1.6 < inner_ohms.py_func(1.0, 255.0, 75.0) / inner_ohms.py_func(1.0, 298.0, 75.0) < 2.2
     assert dead_time.py_func(8.8) == pytest.approx(2.0, rel=0.02)
     assert inner_ohms.py_func(1.0, 298.0, 150.0) == pytest.approx(0.5 * inner_ohms.py_func(1.0, 298.0, 75.0))
+
+
+@pytest.mark.parametrize("celsius", [10.0, 25.0, 38.0])
+def test_a_restart_after_a_hot_soak_is_one_in_hot_weather_too(celsius: float) -> None:
+    """30 K above the air before: on the air-cooled engine gone from 25 °C upwards."""
+    machine = by_hand("R6", celsius=celsius)
+    after(machine, 20)
+    after(machine, 24, TurnKey(to="off"), LapseTime(factor=20))
+    rows = after(machine, 4, LapseTime(factor=1), TurnKey(to="start"))
+    assert rows["running"][-1] > 0.5 and rows["since_hot_restart"][-1] < 10.0
