@@ -45,7 +45,8 @@ def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float
     unit.fuel_wanted = min(max(hold, unit.pedal_seen) * fade, most) * p.fuel_full
     limit = unit.air_stroke / (p.smoke_lambda * p.afr_stoich)
     unit.fuel_stroke = 0.0 if unit.cut > 0.5 else min(unit.fuel_wanted, max(limit, 0.05 * p.fuel_full))
-    share = unit.fuel_wanted / p.fuel_full
+    # The rail is set for the fuel that the smoke limit leaves.
+    share = unit.fuel_stroke / p.fuel_full
     wanted_rail = p.rail_low + (p.rail_high - p.rail_low) * min(0.55 * share + 0.45 * rpm / p.rated_speed, 1.0)
     unit.rail_wanted += dt / RAIL_LAG * (wanted_rail - unit.rail_wanted)
 

@@ -52,6 +52,8 @@ def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]
     found: list[Candidate] = []
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
+        if kind.construction:
+            continue
         # An optional choice with one answer on this rig is no choice.
         asked = {name: known for name, known in choices.items() if len(known) > 1 or not _optional(kind_id, name)}
         combinations = list(itertools.product(*asked.values()))

@@ -64,3 +64,23 @@ def film_time(time_hot: float, temp_wall: float) -> float:
     References: Aquino 1981.
     """
     return time_hot * (1.0 + 0.02 * max(353.0 - temp_wall, 0.0))
+
+
+#: Petrol and ethanol: stoichiometric air per fuel mass [-], heating value [J/kg], density [kg/m³] (Heywood 1988,
+#: appendix D).
+PETROL, ETHANOL = (14.6, 43.0e6, 745.0), (9.0, 26.9e6, 789.0)
+
+
+def blended(ethanol: float) -> tuple[float, float, float]:
+    """Stoichiometric air-fuel ratio, heating value and density of petrol with a share of ethanol by volume, each over
+    that of petrol. [-]
+
+    References: Heywood 1988, appendix D; mixing by mass.
+
+    >>> [round(value, 3) for value in blended(0.1)]
+    [0.959, 0.961, 1.006]
+    """
+    density = ethanol * ETHANOL[2] + (1.0 - ethanol) * PETROL[2]
+    mass = ethanol * ETHANOL[2] / density
+    ratio, energy = (mass * ETHANOL[k] + (1.0 - mass) * PETROL[k] for k in (0, 1))
+    return ratio / PETROL[0], energy / PETROL[1], density / PETROL[2]

@@ -131,6 +131,7 @@ class FaultKind:
     at_plug: Callable[[Values, Rig], str] | None = (
         None  # circuit with whose plug the defect leaves: that of a damaged sensor
     )
+    construction: bool = False  # a change that somebody chose, which no diagnosis looks for
     prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute

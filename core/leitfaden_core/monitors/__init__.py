@@ -1,6 +1,6 @@
 """Monitors: what the control unit complains about, from what it believes and from its own pins."""
 
-from leitfaden_core.monitors.codes import CODES, Code, code
+from leitfaden_core.monitors.codes import CODES, Code, code, flash_number
 from leitfaden_core.monitors.report import (
     OnBoardDiagnosis,
     Report,
@@ -17,6 +17,7 @@ __all__ = [
     "Report",
     "StoredCode",
     "code",
+    "flash_number",
     "trouble_codes",
     "trouble_codes_of",
     "trouble_report",

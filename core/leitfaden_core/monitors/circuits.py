@@ -88,7 +88,9 @@ def _heater(side: str, needs: str, low: str, high: str, weak: str) -> None:
     """
 
     def on(drive: Stretch) -> Flags:
-        return np.asarray(drive.running & (drive["run_seconds"] > 5.0))
+        sensors = drive.rig.oxygen_sensors
+        assert sensors is not None
+        return np.asarray(drive.running & (drive["run_seconds"] > 5.0) & (drive.ran > sensors.heater_delay))
 
     def dead(drive: Stretch) -> Flags:
         return np.asarray((drive[f"heater_{side}"] < 0.02) & (drive[f"heater_{side}_state"] != CIRCUIT_SHORT_BATTERY))

@@ -110,3 +110,8 @@ def code(name: str, rig: Rig | None = None) -> Code:
         raise UnknownName("trouble code", name, CODES)
     own = rig.code_meanings.get(name) if rig is not None else None
     return CODES[name] if own is None else Code(name, own)
+
+
+def flash_number(code_id: str) -> int:
+    """The two digits with which a control unit from before the standard gives a code, from 11: its maker's own."""
+    return 11 + list(CODES).index(code_id)

@@ -141,6 +141,7 @@ class Rig(Section):
             "catalyst": self.catalyst is not None,
             "burn_off": self.airflow_meter is not None and self.airflow_meter.burn_off,
             "fuel_cut": self.control.fuel_cut,
+            "front_oxygen": bool({"ho2s_b1s1", "wideband"} & there),
             "heated_front": self.oxygen_sensors is not None
             and self.oxygen_sensors.heater_rise > 0
             and "ho2s_b1s1" in there,
@@ -426,7 +427,7 @@ def _variant(rig_id: str) -> Rig:
         yaml.CSafeLoader,
     )
     document = load_rig(told["extends"]).model_dump()
-    document |= {name: told[name] for name in ("id", "name", "description")}
+    document |= {name: told[name] for name in ("id", "name", "description", "fuelling") if name in told}
     for section, fields in told.get("change", {}).items():
         document[section] = (document[section] or {}) | fields
     sensors = [sensor for sensor in document["sensors"] if sensor["id"] not in told.get("without_sensors", [])]

@@ -90,12 +90,13 @@ class Segment(BaseModel):
 
 
 class Surroundings(BaseModel):
-    """Weather and place of a script that is not driven at the school."""
+    """Weather and place of a script that is not driven at the school, and what petrol is sold there."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
     temp_C: Annotated[float, Field(ge=-40, le=55)]  # noqa: N815  as in the case catalogue
     baro_kPa: Annotated[float, Field(ge=50, le=110)]  # noqa: N815
+    ethanol: Annotated[float, Field(ge=0, le=0.85)] = 0.0  # share by volume of the petrol
 
 
 class Script(BaseModel):

@@ -177,9 +177,32 @@ class LetActuatorGo(_Action):
 
 
 class ResetLearned(_Action):
-    """Have the control unit forget the trims that it has learned."""
+    """Have the control unit forget the trims that it has learned. Codes and readiness stay."""
 
     do: Literal["reset_learned"] = "reset_learned"
+
+
+class ClearCodes(_Action):
+    """Clear codes with the scan tool: freeze frames and readiness go too, learned trims stay."""
+
+    do: Literal["clear_codes"] = "clear_codes"
+
+
+class DisconnectBattery(_Action):
+    """Take the battery off for some minutes, key off: codes, readiness, learned trims and idle air, clock and radio."""
+
+    do: Literal["disconnect_battery"] = "disconnect_battery"
+
+
+class PassMonths(_Action):
+    """Let months of ordinary use pass, key off: sensors age and foul.
+
+    Marked in every record, since it changes what follows.
+    """
+
+    do: Literal["pass_months"] = "pass_months"
+    months: Annotated[float, Field(gt=0, le=240)]
+    kilometres_a_month: Annotated[float, Field(ge=0, le=10000)] = 1000.0
 
 
 Action = Annotated[
@@ -204,7 +227,10 @@ Action = Annotated[
     | PutPartBack
     | HoldActuator
     | LetActuatorGo
-    | ResetLearned,
+    | ResetLearned
+    | ClearCodes
+    | DisconnectBattery
+    | PassMonths,
     Field(discriminator="do"),
 ]
 

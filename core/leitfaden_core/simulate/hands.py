@@ -23,8 +23,6 @@ KEYS = {"off": KEY_OFF, "on": KEY_ON, "start": KEY_START}
 RAD_PER_RPM = 2.0 * np.pi / 60.0
 #: Road speed at the rig's cruising speed. [km/h]
 CRUISE_KMH = 80.0
-#: Where a pedal that has held speed or load is taken to stand when it is moved next. [-]
-_PEDAL_HELD = 0.1
 
 
 @dataclass(frozen=True)
@@ -43,9 +41,7 @@ class Hands:
     gear_ratio: float = 1.0
 
     def pedal_at(self, frame: int) -> float:
-        """Where the pedal stands when it is moved anew in this frame. [-]"""
-        if self.foot != FOOT_PEDAL:
-            return 0.0 if self.foot == FOOT_SNAP else _PEDAL_HELD
+        """Where a pedal that is moved along a ramp stands in this frame. [-]"""
         gone = (frame - self.pedal_since) * FRAME / max(self.pedal_seconds, FRAME)
         return self.target if gone >= 1.0 - 1e-9 else self.pedal_from + (self.target - self.pedal_from) * gone
 

@@ -26,6 +26,8 @@ INDIVIDUAL = {
     "breath_gain": 1.0,
     "friction_gain": 1.0,
     "fuel_blend": 1.0,
+    "tank_energy": 1.0,
+    "tank_density": 1.0,
     "ect_trim_k": 0.0,
     "iat_trim_k": 0.0,
     "cell_gain": 1.0,
@@ -159,6 +161,9 @@ HOOKS: dict[str, float] = {
     "app_shift": 0.0,  # share of the supply, first track
     # temperature sensors
     "iat_soak": 0.0,  # K at no flow
+    "iat_hood": 1.0,  # what a shield or another place leaves of the heat that the IAT sensor takes from its surroundings
+    "iat_slow": 1.0,  # factor on the IAT sensor's lag
+    "iat_table_flat": 0.0,  # how far the correction for intake air temperature is flattened
     "ect_offset": 0.0,  # K
     "iat_offset": 0.0,
     "ect_slope": 1.0,  # of the reading in °C

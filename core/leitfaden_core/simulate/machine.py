@@ -14,10 +14,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.compiled import records
+from leitfaden_core.engine.fuel import blended
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec, effects_on, left_with_plugs_off
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts.document import Surroundings
+from leitfaden_core.sensors.ageing import cell_lag_gained, film_gained, thermistor_drift
 from leitfaden_core.simulate import actions
 from leitfaden_core.simulate.hands import KEYS, RAD_PER_RPM, Hands, gear_ratio, roller_speed
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
@@ -28,6 +30,7 @@ from leitfaden_core.simulate.layout import (
     FOOT_TORQUE,
     FRAME,
     HOOK,
+    HOOK_NAMES,
     HOOKS,
     LANES,
     LTFT_CELLS,
@@ -40,6 +43,16 @@ from leitfaden_core.simulate.state import STATE
 from leitfaden_core.simulate.step import run_frames
 from leitfaden_core.words import say
 
+#: Numbers that come with weather, place and petrol.
+_SURROUNDINGS = ("ambient_temp", "ambient_pressure", "fuel_blend", "tank_energy", "tank_density")
+#: What ages, by the part that holds it: part of the state and number there.
+_AGES = {
+    "front oxygen sensor": (("cells", "aged"),),
+    "wideband sensor": (("cells", "aged"),),
+    "airflow meter": (("raw", "film"),),
+    "ECT sensor": (("raw", "ect_drift"),),
+    "IAT sensor": (("raw", "iat_drift"),),
+}
 #: Faults and plugs at once: more than anybody can follow.
 MOST_FAULTS = 12
 
@@ -59,6 +72,9 @@ class Follower(Protocol):
     def feed(self, rows: NDArray[np.void]) -> object:
         """The next rows."""
 
+    def clear(self) -> None:
+        """Codes are cleared: what the control unit remembers of its tests is gone."""
+
 
 @dataclass(frozen=True)
 class Snapshot:
@@ -68,9 +84,10 @@ class Snapshot:
     frame: int
     state: bytes
     hands: Hands
-    weather: tuple[float, float]  # K, Pa
+    weather: tuple[float, ...]  # the numbers of _SURROUNDINGS
     faults: tuple[tuple[str, Put], ...]
     work: Handwork
+    aside: tuple[tuple[str, tuple[float, ...]], ...]  # age of parts that lie beside the engine
     followers: tuple[Follower, ...]
 
 
@@ -106,6 +123,7 @@ class Machine:
     ) -> None:
         self.rig, self.seed, self.frame = rig, seed, 0
         self.params = parameters(rig, individual or {})
+        self._own_blend = float(self.params["fuel_blend"][0])
         if weather is not None:
             self._surround(weather)
         self.state = initial_state(self.params[0], start)
@@ -114,6 +132,7 @@ class Machine:
         self.hands = Hands()
         self.faults: dict[str, Put] = {}
         self.work = work
+        self.aside: dict[str, tuple[float, ...]] = {}
         self.followers: tuple[Follower, ...] = ()
         self._hooks = np.array(list(HOOKS.values()))
         self._sound = self._hooks.copy()
@@ -174,11 +193,19 @@ class Machine:
         """This instant, to come back to."""
         state = self.state.copy()
         _forget_what_has_passed(state[0])
-        ambient = (float(self.params["ambient_temp"][0]), float(self.params["ambient_pressure"][0]))
+        ambient = tuple(float(self.params[name][0]) for name in _SURROUNDINGS)
         followers = copy.deepcopy(self.followers)
         packed = zlib.compress(state.tobytes(), 6)
         return Snapshot(
-            self._identity, self.frame, packed, self.hands, ambient, tuple(self.faults.items()), self.work, followers
+            self._identity,
+            self.frame,
+            packed,
+            self.hands,
+            ambient,
+            tuple(self.faults.items()),
+            self.work,
+            tuple(self.aside.items()),
+            followers,
         )
 
     def restore(self, snapshot: Snapshot) -> None:
@@ -187,8 +214,9 @@ class Machine:
             raise LeitfadenError("this is the instant of another vehicle: rig and seed must be the same")
         self.frame, self.hands = snapshot.frame, snapshot.hands
         self.state = np.frombuffer(zlib.decompress(snapshot.state), dtype=STATE).copy()
-        self.params["ambient_temp"], self.params["ambient_pressure"] = snapshot.weather
-        self.faults, self.work = dict(snapshot.faults), snapshot.work
+        for name, value in zip(_SURROUNDINGS, snapshot.weather, strict=True):
+            self.params[name] = value
+        self.faults, self.work, self.aside = dict(snapshot.faults), snapshot.work, dict(snapshot.aside)
         self.followers = copy.deepcopy(snapshot.followers)
         self._lay_out()
 
@@ -212,7 +240,9 @@ class Machine:
 
     @_do.register
     def _(self, action: actions.MovePedal) -> None:
-        start = self.hands.pedal_at(self.frame)
+        # A foot that has held a speed leaves the pedal where it has put it.
+        held = self.hands.foot != FOOT_PEDAL
+        start = float(self.state["hand"]["pedal"][0]) if held else self.hands.pedal_at(self.frame)
         self.hands = replace(
             self.hands,
             foot=FOOT_PEDAL,
@@ -310,10 +340,16 @@ class Machine:
     @_do.register
     def _(self, action: actions.FitPart) -> None:
         self._work(self.work.fit(self.rig, action.part, action.brings))
+        ages = _AGES.get(action.part, ())
+        self.aside.setdefault(action.part, tuple(float(self.state[part][name][0]) for part, name in ages))
+        for part, name in ages:
+            self.state[part][name] = 0.0
 
     @_do.register
     def _(self, action: actions.PutPartBack) -> None:
         self._work(self.work.put_back(action.part))
+        for (part, name), value in zip(_AGES.get(action.part, ()), self.aside.pop(action.part, ()), strict=True):
+            self.state[part][name] = value
 
     @_do.register
     def _(self, action: actions.HoldActuator) -> None:
@@ -327,13 +363,42 @@ class Machine:
     def _(self, action: actions.ResetLearned) -> None:
         self.state["mix"]["ltft"] = np.zeros(2 * LTFT_CELLS)
 
+    @_do.register
+    def _(self, action: actions.ClearCodes) -> None:
+        for follower in self.followers:
+            follower.clear()
+
+    @_do.register
+    def _(self, action: actions.DisconnectBattery) -> None:
+        if self.hands.key:
+            raise LeitfadenError("the battery is disconnected with the key off: turn the key off first")
+        self._do(actions.ClearCodes())
+        self._do(actions.ResetLearned())
+        unit = self.state["unit"]
+        unit["idle_base"] = unit["idle_integral"] = self.params["idle_air_base"]
+        unit["tp_rest"] = -1.0
+
+    @_do.register
+    def _(self, action: actions.PassMonths) -> None:
+        if self.hands.key:
+            raise LeitfadenError("months pass with the key off: turn the key off first")
+        driven = action.months * action.kilometres_a_month
+        cells, raw, p = self.state["cells"], self.state["raw"], self.params[0]
+        works = not bool((self.effects["hook"] == HOOK_NAMES.index("burnoff_dead")).any())
+        cells["aged"] += cell_lag_gained(driven, heated=bool(p["heater_rise"] > 0.0))
+        raw["film"] = film_gained(driven, bool(p["burn_off"] > 0.5), works, float(raw["film"][0]))
+        for drift in ("ect_drift", "iat_drift"):
+            raw[drift] += thermistor_drift(driven)
+
     def _work(self, work: Handwork) -> None:
         self.work = work
         self._lay_out()
 
     def _surround(self, weather: Surroundings) -> None:
-        self.params["ambient_temp"] = weather.temp_C + 273.15
-        self.params["ambient_pressure"] = weather.baro_kPa * 1000.0
+        ratio, energy, density = blended(weather.ethanol) if "petrol" in self.rig.features else (1.0, 1.0, 1.0)
+        now = (weather.temp_C + 273.15, weather.baro_kPa * 1000.0, self._own_blend * ratio, energy, density)
+        for name, value in zip(_SURROUNDINGS, now, strict=True):
+            self.params[name] = value
 
     def _fault_called(self, name: str) -> Put:
         if name not in self.faults:

@@ -10,16 +10,28 @@ from leitfaden_core.compiled import compiled
 
 
 @compiled
-def normal(seed: np.uint64, stream: int, frame: int) -> float:
-    """About normal, mean 0, standard deviation 1, within ±3.5. [-]"""
+def _hashed(seed: np.uint64, stream: int, count: int) -> np.uint64:
+    """64 bits that depend on all three."""
     z = (
         np.uint64(seed)
         + np.uint64(stream) * np.uint64(0x9E3779B97F4A7C15)
-        + np.uint64(frame) * np.uint64(0xD1B54A32D192ED03)
+        + np.uint64(count) * np.uint64(0xD1B54A32D192ED03)
     )
     z = (z ^ (z >> np.uint64(30))) * np.uint64(0xBF58476D1CE4E5B9)
     z = (z ^ (z >> np.uint64(27))) * np.uint64(0x94D049BB133111EB)
-    z = z ^ (z >> np.uint64(31))
+    return z ^ (z >> np.uint64(31))
+
+
+@compiled
+def uniform(seed: np.uint64, stream: int, count: int) -> float:
+    """Uniform from 0 to below 1. [-]"""
+    return float(_hashed(seed, stream, count) >> np.uint64(11)) * (1.0 / 9007199254740992.0)
+
+
+@compiled
+def normal(seed: np.uint64, stream: int, frame: int) -> float:
+    """About normal, mean 0, standard deviation 1, within ±3.5. [-]"""
+    z = _hashed(seed, stream, frame)
     mask = np.uint64(0xFFFF)
     total = (
         float(z & mask)

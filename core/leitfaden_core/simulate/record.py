@@ -1,5 +1,6 @@
 """One recorded row: what is read straight from the state stands in a table, what takes arithmetic in a function."""
 
+import math
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.control.fuelling import AFTER_CUT, CLOSED_LOOP_ABOVE, CLOSED_LOOP_AFTER
 from leitfaden_core.engine.torque import best_spark, nitrogen_oxides
 from leitfaden_core.sensors.airflow import meter_frequency
-from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_rising
+from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, lambda_volts_falling, lambda_volts_rising
 from leitfaden_core.simulate.layout import LANES, LTFT_CELLS
 from leitfaden_core.simulate.limits import (
     CONVERTER_TOP,
@@ -64,6 +65,7 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("egt_1_true", "gas.temp_exhaust", CELSIUS),
     ("egt_2", "known.egt_2_believed", CELSIUS),
     ("egt_2_true", "gas.temp_catalyst", CELSIUS),
+    ("shock_true", "warm.shock", AS_IT_IS),
     ("battery_v", "wires.battery", AS_IT_IS),
     ("wastegate_duty", "unit.boost_duty", PERCENT),
     ("fuel_mass", "unit.fuel_stroke", MICRO),
@@ -73,7 +75,7 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("iat", "known.iat_believed", CELSIUS),
     ("iat_volts", "pins.iat_volts", AS_IT_IS),
     ("iat_true", "air.temp_duct", CELSIUS),
-    ("ect", "known.ect_believed", CELSIUS),
+    ("ect", "known.ect_read", CELSIUS),
     ("ect_volts", "pins.ect_volts", AS_IT_IS),
     ("ect_true", "warm.temp_coolant", CELSIUS),
     ("stft", "mix.stft", PERCENT),
@@ -206,7 +208,9 @@ def work_out(
     lane.baro_true = p.ambient_pressure / 1000.0
     lane.charge_true = (air.p_duct if p.charge_in_pipe > 0.5 else air.p_manifold) / 1000.0
     seen = np.nan if known.wideband_asleep > 0.5 else known.lambda_believed
-    lane.lambda_wideband = min(seen, J1979_LAMBDA_TOP) if seen == seen else np.nan
+    # On a diesel, whose lambda the standard's list cannot hold, the maker's own list shows it.
+    top = LAMBDA_LEANEST if p.diesel > 0.5 else J1979_LAMBDA_TOP
+    lane.lambda_wideband = min(seen, top) if seen == seen else np.nan
     lane.equivalence = 1.0 / max(seen, 0.5) if seen == seen else np.nan
     lane.lambda_volts_a = lambda_volts_rising(seen) if seen == seen else np.nan
     lane.lambda_volts_b = lambda_volts_falling(seen) if seen == seen else np.nan
@@ -233,6 +237,8 @@ def work_out(
     lane.lambda_bank_2 = np.nan if cut or crank.phi_bank_2 < 0.1 else 1.0 / crank.phi_bank_2
     lane.lambda_leanest = np.nan if cut or crank.phi_leanest < 0.1 else 1.0 / crank.phi_leanest
     lane.lambda_commanded = np.nan if unit.running < 0.5 else unit.lambda_command
+    lane.stoichiometry = p.afr_stoich * p.fuel_blend * h.fuel_afr
+    lane.catalyst_true = h.catalyst_share * math.exp(-gas.damage) * 100.0
     lane.fuel_status = fuel_status(known, unit, mix)
     late = best_spark(rpm / 1000.0, min(unit.load, 1.0)) - unit.spark - h.spark_shift
     burns = not cut and crank.phi_cylinder > 0.1

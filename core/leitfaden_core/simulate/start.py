@@ -43,6 +43,7 @@ _COLD = (
         "temp_compressed",
         "egt_1_body",
         "egt_2_body",
+        "ect_read",
         "ect_believed",
         "iat_believed",
     ),
@@ -121,7 +122,7 @@ def _put(state: NDArray[np.void], name: str, value: float) -> None:
 def _make_hot(state: NDArray[np.void], p: np.void) -> None:
     """An engine that has idled for ten minutes after a drive. What is only about right here settles within seconds."""
     ambient = p["ambient_temp"]
-    for name in ("temp_coolant", "temp_metal", "temp_ect_body", "temp_oil", "ect_believed"):
+    for name in ("temp_coolant", "temp_metal", "temp_ect_body", "temp_oil", "ect_read", "ect_believed"):
         _put(state, name, p["thermostat_opens"] + IDLES_ABOVE)
     state["warm"]["temp_hood"] = ambient + 0.45 * (state["warm"]["temp_coolant"] - ambient)
     for name in ("temp_exhaust", "temp_pipe", "temp_catalyst", "temp_behind", "egt_1_body", "egt_2_body"):

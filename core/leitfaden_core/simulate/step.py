@@ -68,9 +68,9 @@ def slow_terms(
     )
     gas.pump_air = pumped_air(p, crank, known, unit, h) if p.pump_volume > 0.0 else 0.0
     gas.share_gas = STEP / p.gas_lag
-    cells.share_cell = STEP / (p.cell_lag + p.sensor_age_s)
+    cells.share_cell = STEP / (p.cell_lag + p.sensor_age_s + cells.aged)
     cells.share_cell_slow = STEP / max(h.front_lag, STEP)
-    cells.share_wide = STEP / (0.02 + p.sensor_age_s + h.wideband_lag)
+    cells.share_wide = STEP / (0.02 + p.sensor_age_s + cells.aged + h.wideband_lag)
     if p.has_catalyst > 0.5:
         gas.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share * math.exp(-gas.damage), flow)
         gas.share_behind = STEP / (0.05 + residence_time(p.catalyst_volume, gas.p_pipe, flow, gas.temp_catalyst))
@@ -169,7 +169,23 @@ def run_frames(
                 inject_diesel(p, crank, fuel, known, unit, h)
             else:
                 inject(p, crank, air, fuel, known, unit, mix, h)
-            turn(p, crank, air, fuel, gas, warm, wires, unit, mix, h, row.key, row.in_gear, row.roller_speed, braked)
+            turn(
+                p,
+                crank,
+                air,
+                fuel,
+                gas,
+                warm,
+                wires,
+                unit,
+                mix,
+                h,
+                row.key,
+                row.in_gear,
+                row.roller_speed,
+                braked,
+                seed,
+            )
             exhaust(p, crank, air, fuel, gas, turbo, warm, cells, wires, pins, unit, h, active)
         read_state(flat_lanes[frame], flat_state)
         work_out(lanes[frame], p, crank, air, fuel, gas, pins, known, unit, mix, h, row)

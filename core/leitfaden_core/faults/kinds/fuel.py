@@ -1,6 +1,6 @@
 """Faults of fuel supply and injectors."""
 
-from leitfaden_core.engine.fuel import INJECTOR_OHMS
+from leitfaden_core.engine.fuel import INJECTOR_OHMS, blended
 from leitfaden_core.errors import OutOfRange
 from leitfaden_core.faults.catalogue import (
     BANK,
@@ -17,22 +17,14 @@ from leitfaden_core.rigs import Rig
 _FUEL = "Fuel lines are under pressure: relieve it first, keep sparks away, catch what drips."
 
 
-#: Petrol and ethanol: stoichiometric air per fuel mass, heating value [J/kg], density [kg/m³] (Heywood 1988, appendix
-#: D).
-_PETROL, _ETHANOL = (14.6, 43.0e6, 745.0), (9.0, 26.9e6, 789.0)
-
-
 def _ethanol(values: Values, rig: Rig) -> list[Effect]:
-    volume = float(values["fraction"])
-    density = volume * _ETHANOL[2] + (1.0 - volume) * _PETROL[2]
-    mass = volume * _ETHANOL[2] / density
-    mixed = [mass * e + (1.0 - mass) * p for e, p in zip(_ETHANOL, _PETROL, strict=True)]
+    ratio, energy, density = blended(float(values["fraction"]))
     return [
-        Effect("fuel_afr", "set", mixed[0] / _PETROL[0]),
-        Effect("fuel_energy", "set", mixed[1] / _PETROL[1]),
+        Effect("fuel_afr", "set", ratio),
+        Effect("fuel_energy", "set", energy),
         # Through an orifice in liquid the mass flow goes with the root of density; the hook stands beside the pressure
         # under that root.
-        Effect("fuel_density", "set", density / _PETROL[2]),
+        Effect("fuel_density", "set", density),
     ]
 
 

@@ -195,3 +195,61 @@ fault_kinds.register(
         prior=0.7,
     )
 )
+for _id, _label, _meaning, _values, _repair in (
+    (
+        "iat_shielded",
+        "Intake air sensor behind a heat shield",
+        "A shield keeps most of the engine's heat from the element, and makes it slower.",
+        {"iat_hood": 0.4, "iat_slow": 3.0},
+        "Take the shield off.",
+    ),
+    (
+        "iat_moved",
+        "Intake air sensor moved into the cold stream",
+        "The element sits where air always passes and the engine's heat does not reach.",
+        {"iat_hood": 0.1},
+        "Put the sensor back where it was.",
+    ),
+):
+    fault_kinds.register(
+        FaultKind(
+            _id,
+            _label,
+            group="temperature",
+            meaning=_meaning,
+            place="iat",
+            parameters=(),
+            effects=lambda values, rig, hooks=_values: [  # type: ignore[misc]
+                Effect(hook, "multiply", factor) for hook, factor in hooks.items()
+            ],
+            repair=_repair,
+            proof="A hot restart and a cold start, both with the mixture watched.",
+            part="place of the IAT sensor",
+            construction=True,
+        )
+    )
+fault_kinds.register(
+    FaultKind(
+        "iat_table_flattened",
+        "Correction for intake air flattened",
+        group="temperature",
+        meaning="Somebody has bent the table so that a soaked sensor does less harm: a hot restart gets better, and cold air is no longer allowed for.",
+        place="iat",
+        parameters=(
+            Parameter(
+                "share",
+                "how much of the correction is gone",
+                unit="-",
+                low=0.05,
+                high=1.0,
+                steps=(0.3, 0.6, 1.0),
+                words="{percent:.3g} % of the correction gone",
+            ),
+        ),
+        effects=lambda values, rig: [Effect("iat_table_flat", "max", float(values["share"]))],
+        repair="Restore the table; cure the heat by place, air or a shield.",
+        proof="A hot restart and a cold start, both with the mixture watched.",
+        part="correction table",
+        construction=True,
+    )
+)

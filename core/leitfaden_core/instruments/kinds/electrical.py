@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from leitfaden_core.chance import chance
 from leitfaden_core.engine.fuel import INJECTOR_OHMS
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
@@ -26,11 +27,29 @@ def pins_of(rig: Rig) -> list[str]:
 
 def _tips(use: Use, network: Network) -> tuple[str, str]:
     red, slash, black = use.place.partition("/")
-    red, black = red.strip(), black.strip() if slash else GROUND
+    red, black = _pin(use, network, red.strip()), _pin(use, network, black.strip()) if slash else GROUND
     for pin in (red, black):
         if pin != GROUND and pin not in network.nodes():
             raise UnknownName("pin", pin, [GROUND, *network.nodes()], where=say("on rig {id}", id=use.vehicle.rig.id))
     return red, black
+
+
+def numbered_pins(vehicle: Vehicle, network: Network, plug: str) -> list[str]:
+    """Pins of a plug in the order in which they are numbered on this vehicle: makers choose, so nobody may assume it."""
+    pins = sorted(pin for pin in network.nodes() if pin.startswith(f"{plug}."))
+    return [pins[k] for k in chance(vehicle.seed, "order of pins", vehicle.rig.id, plug).permutation(len(pins))]
+
+
+def _pin(use: Use, network: Network, name: str) -> str:
+    """A pin by its name, or by its number in the plug, such as ``map.2``."""
+    plug, _, number = name.rpartition(".")
+    if not plug or not number.isdigit():
+        return name
+    pins = numbered_pins(use.vehicle, network, plug)
+    if not 1 <= int(number) <= len(pins):
+        numbers = [f"{plug}.{k + 1}" for k in range(len(pins))]
+        raise UnknownName("pin", name, numbers, where=say("on rig {id}", id=use.vehicle.rig.id))
+    return pins[int(number) - 1]
 
 
 def _multimeter(use: Use) -> Observation:

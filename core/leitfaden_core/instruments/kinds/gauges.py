@@ -186,10 +186,9 @@ def conversion(run: Run, condition: str) -> float:
     if part is None:
         return 0.0
     rows = run.rows(run.script.span(condition))
-    hooks = hooks_at(run, min(int(sum(run.script.span(condition)) / 2.0 / FRAME), len(run.lanes) - 1))
     flow = max(float(rows["maf_true"].mean()) / 1000.0, 1e-4)
     warm = light_off.py_func(float(rows["egt_2_true"].mean()) + ZERO_CELSIUS)  # type: ignore[attr-defined]
-    surface = exchanged_share.py_func(part.catalyst_exchange * hooks["catalyst_share"], flow)  # type: ignore[attr-defined]
+    surface = exchanged_share.py_func(part.catalyst_exchange * float(rows["catalyst_true"].mean()) / 100.0, flow)  # type: ignore[attr-defined]
     return float(CONVERTED * warm * surface)
 
 

@@ -178,10 +178,11 @@ _SIGNALS: dict[str, tuple[str, Callable[[Rig, Run, Signal], Signal], str]] = {
     "injector 1": ("petrol_rail", _injector_volts, "voltage"),
     "injector current": ("petrol_rail", _injector_amps, "current"),
     "starter current": ("", _starter, "current"),
+    "crank speed": ("", lambda rig, run, times: _lane(run, "rpm_true", times), "speed"),
     "battery": ("", lambda rig, run, times: _lane(run, "battery_true", times), "voltage"),
 }
-#: Largest current that a clamp of a signal shows, where it is not the usual one. [A]
-_CLAMPS = {"starter current": 1000.0}
+#: Largest current [A] or speed [1/min] that is shown of a signal, where it is not the usual one.
+_TOPS = {"starter current": 1000.0, "crank speed": 4000.0}
 
 
 def signals_of(rig: Rig) -> list[str]:
@@ -218,7 +219,7 @@ def _scope(use: Use) -> Observation:
     traces, shown = [], []
     for name in names:
         values, quantity = _draw(name, rig, run, times)
-        top = full if quantity == "voltage" else _CLAMPS.get(name, 10.0)
+        top = full if quantity == "voltage" else _TOPS.get(name, 10.0)
         counts = np.round(np.clip(values, -top / 8.0, top) / top * 2**BITS) / 2**BITS * top
         traces.append(Trace(name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
         shown.append(

@@ -12,7 +12,7 @@ from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Trace, Use, instruments
 from leitfaden_core.instruments.vehicle import WATCHED, Vehicle
-from leitfaden_core.monitors import code, trouble_report
+from leitfaden_core.monitors import code, flash_number, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import FRAME, actuators_on, simulate
@@ -185,8 +185,17 @@ def _codes(use: Use) -> Observation:
             notes=notes,
             changes=("codes and freeze frame erased", "readiness starts anew", "learned trims may be lost"),
         )
+    old = vehicle.rig.trim_scale == "count"
     shown = [
+        # A control unit from before the standard stores two digits, and tells neither state nor readiness.
         Shown(
+            say("code {number}", number=flash_number(stored.code)),
+            None,
+            quantity="",
+            text=code(stored.code, vehicle.rig).meaning,
+        )
+        if old
+        else Shown(
             stored.code,
             None,
             quantity="",

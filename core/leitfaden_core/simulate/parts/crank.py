@@ -17,6 +17,7 @@ from leitfaden_core.engine.torque import (
 )
 from leitfaden_core.simulate.layout import STEP
 from leitfaden_core.simulate.limits import FIRES_ABOVE, STANDSTILL, UNBURNT_UNSEEN
+from leitfaden_core.simulate.noise import uniform
 from leitfaden_core.simulate.parts.exhaust import bank_mixtures
 
 #: Speed above which segments are too short to tell cylinders apart. [rad/s]
@@ -39,6 +40,13 @@ CRANK = (
     "segment",
     "segment_end",
     "segment_speed",
+    "strokes",
+    "fires",
+    "gained",
+    "gained_before",
+    "quality",
+    "quality_lean",
+    "twist",
     "weakest",
     "phi_leanest",
     "spread",
@@ -50,6 +58,14 @@ CRANK = (
 )
 
 
+#: Of the work of a power stroke what a segment must lack beside its neighbours to count as missing [-], and the cycles
+#: over which missing ones are counted [-].
+LACKS, COUNTED_OVER = 0.5, 25.0
+#: Share of burning charges above which none is taken to fail. [-]
+ALL_FIRE = 0.995
+#: Natural frequency [rad/s] and damping [-] of the drive line between crankshaft and rollers: shuffle of a few hertz
+#: (Kiencke and Nielsen 2005); the values are engineering estimates.
+SHUFFLE, SHUFFLE_DAMPED = 38.0, 0.4
 #: Crank angle of a working cycle. [rad]
 CYCLE = 4.0 * math.pi
 #: Amplitude of the torque of compression and expansion at the starter's speed, per m³ of displacement. [Nm/m³]
@@ -71,8 +87,8 @@ for _order in (
 
 @compiled
 def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
-    """Torque of this instant's power stroke over the mean of the cycle: cylinders that do not burn, or burn lean, leave
-    a gap, and the others fill it in the mean. [-]
+    """Torque of this instant's power stroke over the mean of the cycle: cylinders that do not burn, now and then or at
+    all, or burn lean, leave a gap, and the others fill it in the mean. [-]
 
     References: the mean value model (Hendricks and Sorenson 1990), shared out over the strokes of a cycle.
     """
@@ -80,6 +96,9 @@ def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
     if int(h.dead_cylinders) & bit:
         return 0.0
     shared = 1.0 / max(live, 0.05) if h.dead_cylinders > 0.5 else 1.0
+    burns = crank.quality_lean if h.lean_cylinders > 0.5 and int(h.lean_cylinders) & bit else crank.quality
+    if burns < ALL_FIRE:
+        shared *= crank.fires / max(burns, 0.05)
     if h.lean_cylinders > 0.5:
         lean = h.restricted_share
         mean = max((1.0 - lean) * crank.rich_torque + lean * crank.lean_torque, 1e-6)
@@ -88,34 +107,52 @@ def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
 
 
 @compiled
-def end_segment(p: Any, crank: Any, unit: Any) -> None:
+def end_segment(p: Any, crank: Any, unit: Any, h: Any, seed: np.uint64) -> None:
     """A power stroke is over: the next one begins, and the control unit has measured how long its segment took.
 
-    Out of that it makes the number of the one cylinder after whose stroke the shaft is slower than after the others, 0
-    where there is none or the speed is too high to tell.
+    Out of that it makes the share of strokes that were missing beside their neighbours, and the number of the one
+    cylinder after whose stroke the shaft is slower than after the others, 0 where there is none or the speed is too
+    high to tell.
 
-    References: crank speed fluctuation as of on-board misfire detection; the limits are this model's.
+    References: crank speed fluctuation as of on-board misfire detection (Kiencke and Nielsen 2005); the limits
+    are this model's.
     """
     count = int(p.cylinders)
     done = ORDERS[count, min(int(crank.segment), count - 1)] - 1
     gained = (crank.speed * crank.speed - crank.segment_speed * crank.segment_speed) * 0.5 * p.inertia
     crank.segment_speed = crank.speed
     crank.gains[done] += 0.15 * (gained - crank.gains[done])
+    told = unit.running > 0.5 and crank.speed < TELLS_BELOW and unit.cut < 0.5
+    # What a stroke gives at the air that the control unit reckons with.
+    strokes = count * crank.speed / CYCLE
+    work = p.lower_heating_value * p.indicated_efficiency * unit.air_estimate / (p.afr_stoich * max(strokes, 1.0))
+    if told:
+        missed = 1.0 if max(crank.gained_before, gained) - crank.gained > LACKS * work else 0.0
+        crank.misfire += (missed - crank.misfire) / (COUNTED_OVER * count)
+    else:
+        # At speeds at which it cannot tell it forgets within a hundred strokes.
+        crank.misfire -= crank.misfire / (COUNTED_OVER * count) if unit.running > 0.5 else crank.misfire
+    crank.gained_before, crank.gained = crank.gained, gained
+    # Whether the next charge burns is a matter of chance.
+    crank.strokes += 1.0
     crank.segment += 1.0
-    if crank.segment < count:
-        crank.segment_end = (crank.segment + 1.0) * CYCLE / count
+    last = crank.segment >= count
+    if last:
+        crank.segment = 0.0
+        crank.angle -= CYCLE
+    crank.segment_end = (crank.segment + 1.0) * CYCLE / count
+    bit = 1 << (ORDERS[count, int(crank.segment)] - 1)
+    burns = crank.quality_lean if h.lean_cylinders > 0.5 and int(h.lean_cylinders) & bit else crank.quality
+    crank.fires = 1.0 if burns >= ALL_FIRE or uniform(seed, 16, int(crank.strokes)) < burns else 0.0
+    if not last:
         return
-    crank.segment, crank.segment_end = 0.0, CYCLE / count
-    crank.angle -= CYCLE
     worst, total = 0, 0.0
     for k in range(count):
         total += crank.gains[k]
         worst = k if crank.gains[k] < crank.gains[worst] else worst
     # Without its stroke the shaft lacks the work of one segment.
     lacks = (total - count * crank.gains[worst]) / max(count - 1, 1)
-    work = max(crank.torque + crank.friction, 5.0) * CYCLE / count
-    tells = count > 2 and unit.running > 0.5 and crank.speed < TELLS_BELOW and unit.cut < 0.5
-    crank.weakest = worst + 1.0 if tells and lacks > 0.5 * work else 0.0
+    crank.weakest = worst + 1.0 if told and count > 2 and lacks > LACKS * work else 0.0
 
 
 @compiled
@@ -134,6 +171,7 @@ def turn(
     in_gear: float,
     roller: float,
     brake: float,
+    seed: np.uint64,
 ) -> None:
     """Burning, torque and crankshaft, one step."""
     firing = crank.speed > FIRES_ABOVE
@@ -147,6 +185,8 @@ def turn(
         # Recirculated gas of a lean engine still holds air: what counts is the share that is not burnt.
         available = air.charge_flow * (1.0 - air.egr_share * crank.burnt_share)
         quality = diesel_quality(available / max(fuel.fuel_flow * p.afr_stoich, 1e-7)) if firing else 0.0
+        # Too little air makes smoke of all charges alike.
+        crank.quality = 1.0
         burnt = fuel.fuel_flow * live / fuelled * quality
         out = exhaust_burnt_share(air.egr_share * crank.burnt_share, air.charge_flow, fuel.fuel_flow, p.afr_stoich)
         crank.burnt_share += STEP / 0.05 * (min(out, 1.2) - crank.burnt_share)
@@ -160,11 +200,10 @@ def turn(
         crank.phi_exhaust = crank.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
         if p.two_banks > 0.5:
             bank_mixtures(crank, fuel, mix, h)
-    # What the crankshaft's segments tell: the share of power strokes that are missing.
-    crank.misfire = 1.0 - live * quality if firing and fuel.fuel_flow > 1e-6 and unit.cut < 0.5 else 0.0
     crank.burn += crank.share_burn * (burnt - crank.burn)
     indicated = (
         p.lower_heating_value
+        * p.tank_energy
         * h.fuel_energy
         * crank.efficiency
         * crank.burn
@@ -173,8 +212,8 @@ def turn(
     )
     crank.angle += crank.speed * STEP
     if crank.angle >= crank.segment_end:
-        end_segment(p, crank, unit)
-    if h.dead_cylinders > 0.5 or h.lean_cylinders > 0.5:
+        end_segment(p, crank, unit, h, seed)
+    if h.dead_cylinders > 0.5 or h.lean_cylinders > 0.5 or crank.quality < ALL_FIRE:
         indicated *= stroke(p, crank, h, live)
     pumping = (gas.p_exhaust - air.p_manifold) * p.displacement / (4.0 * math.pi)
     turning = min(crank.speed / 3.0, 1.0)
@@ -192,10 +231,11 @@ def turn(
         # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the
         # engine.
         outside = brake * min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
-    elif in_gear > 0.5:
+    if in_gear < 0.5:
+        crank.twist = 0.0
+    elif brake < 0.0:
         grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
-        strength = 3.0 * p.rated_torque
-        outside = min(max(0.25 * strength * (crank.speed - roller), -strength), strength) * grip
+        outside = drive_line(p, crank, roller) * grip
     dragged = pumping + crank.friction + p.accessory_torque
     if unit.running < 0.5:
         dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
@@ -211,16 +251,30 @@ def turn(
 
 
 @compiled
+def drive_line(p: Any, crank: Any, roller: float) -> float:
+    """Torque that the rollers take through a drive line that twists, up to what its clutch bears, one step. [Nm]
+
+    References: Kiencke and Nielsen 2005 (one spring and damper).
+    """
+    strength = 3.0 * p.rated_torque
+    stiffness = p.inertia * SHUFFLE * SHUFFLE
+    slip = crank.speed - roller
+    crank.twist = min(max(crank.twist + STEP * slip, -strength / stiffness), strength / stiffness)
+    return min(max(stiffness * crank.twist + 2.0 * SHUFFLE_DAMPED * SHUFFLE * p.inertia * slip, -strength), strength)
+
+
+@compiled
 def burn_petrol(
     p: Any, crank: Any, air: Any, fuel: Any, warm: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool
 ) -> tuple[float, float]:
     """Share of the live charge that burns, and the fuel of best mixture that would give its work, one step. [-], [kg/s]"""
+    crank.quality = crank.quality_lean = 1.0
     if not firing:
         return 0.0, 0.0
     dilution = burnt_gas_quality(air.egr_share)
     charge_air = air.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
     if h.restricted_share <= 0.0:
-        quality = burn_quality(phi / fuelled, warm.temp_coolant) * dilution
+        quality = crank.quality = burn_quality(phi / fuelled, warm.temp_coolant) * dilution
         burns = min(fuel.fuel_flow * live / fuelled, charge_air * live)
         return quality, burns * quality * mixture_torque(phi / fuelled)
     # Cylinders behind a restricted injector run leaner than the mean, the others richer.
@@ -231,6 +285,7 @@ def burn_petrol(
     crank.phi_leanest = lean_phi
     rich_quality = burn_quality(rich_phi, warm.temp_coolant) * dilution
     lean_quality = burn_quality(lean_phi, warm.temp_coolant) * dilution
+    crank.quality, crank.quality_lean = rich_quality, lean_quality
     crank.rich_torque = min(rich_phi, 1.0) * rich_quality * mixture_torque(rich_phi)
     crank.lean_torque = min(lean_phi, 1.0) * lean_quality * mixture_torque(lean_phi)
     burnt = (1.0 - lean) * crank.rich_torque + lean * crank.lean_torque

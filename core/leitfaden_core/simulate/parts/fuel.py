@@ -81,7 +81,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
     true_drop = 1.0 if referenced else (p.rail_drop + p.ambient_pressure - air.p_manifold) / p.rail_drop
     used = min(fuel.fuel_flow * (p.afr_stoich / p.full_flow), 1.3)
     pressure_ratio = h.rail_factor_idle + (h.rail_factor_full - h.rail_factor_idle) * used
-    pressure_ratio *= true_drop * h.fuel_density
+    pressure_ratio *= true_drop * p.tank_density * h.fuel_density
     injectors = p.injector_flow * p.injector_gain * h.injector_part
     injected = injected_flow(unit.pulse, unit.dead_time, injectors, pressure_ratio, events) if allowed else 0.0
     injected *= (1.0 - h.dead_fuel) * (1.0 - h.restricted_share * (1.0 - h.restricted_flow))

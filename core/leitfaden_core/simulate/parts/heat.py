@@ -36,6 +36,9 @@ from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 #: Time in which the gas in the exhaust manifold is replaced and mixed [s], and the share of the difference to the pipe's
 #: wall that it takes on its way to turbine and sensor [-]: engineering estimates.
 GAS_LAG, FROM_WALL = 0.06, 0.35
+#: Dew point of exhaust gas (Heywood 1988, sec. 4.9: a seventh of it is water), and element temperature from which on a
+#: drop of water cracks it (trade knowledge). [K]
+DEW_POINT, CRACKS_ABOVE = 326.0, 620.0
 #: Warmth that a wideband sensor's heater gives over that of a narrowband one. [-]
 WIDEBAND_RISE = 1.25
 #: Numbers of what is slow to warm.
@@ -56,6 +59,7 @@ WARM = (
     "heater_front",
     "heater_rear",
     "heater_duty",
+    "shock",
 )
 
 
@@ -80,7 +84,7 @@ def heat(
     Coolant and oil run ``time_lapse`` times as fast; gas and sensors keep their own time.
     """
     ambient = p.ambient_temp
-    heat_fuel = crank.burn * p.lower_heating_value * h.fuel_energy
+    heat_fuel = crank.burn * p.lower_heating_value * p.tank_energy * h.fuel_energy
     dt = FRAME * time_lapse
     to_metal = heat_fuel * coolant_share(crank.burn * p.afr_stoich / p.full_flow)
     # Of what the rig tells as the coolant's capacity the metal about it is a part.
@@ -123,8 +127,8 @@ def heat(
     stream = air.temp_duct
     warm.temp_iat_body += (
         own
-        / (p.iat_lag + 60.0 * (1.0 - by_flow))
-        * (by_flow * stream + (1.0 - by_flow) * warm.temp_hood - warm.temp_iat_body)
+        / (p.iat_lag * h.iat_slow + 60.0 * (1.0 - by_flow))
+        * (stream + h.iat_hood * (1.0 - by_flow) * (warm.temp_hood - stream) - warm.temp_iat_body)
     )
     # A sensor that hangs in steam follows slowly what lies between coolant and the air about it.
     dry = min(max((h.coolant_lost - SENSOR_DRY) / 0.2, 0.0), 1.0)
@@ -180,6 +184,9 @@ def heat(
     warm.heater_rear = on * power * h.element_rear_heater * heater_power(h.circuit_rear_heater, h.ohms_rear_heater)
     warmed = flow / (flow + BOSS_HALF_FLOW * p.full_flow)
     warm.temp_boss += dt / BOSS_TIME * (warm.temp_hood + warmed * (gas.temp_exhaust - warm.temp_hood) - warm.temp_boss)
+    # While the pipe's wall is below the dew point, water hangs in it, and a drop cracks an element that is hot already.
+    wet = unit.running > 0.5 and warm.temp_boss < DEW_POINT
+    warm.shock = warm.shock + FRAME if wet and warm.temp_front > CRACKS_ABOVE else warm.shock
     warm.temp_front += (
         oxygen_element_rate(
             p, warm.temp_front, gas.temp_behind, warm.temp_boss, warm.heater_front, warm.heater_duty, front_rise

@@ -81,6 +81,9 @@ RAW = (
     "noise_map",
     "noise_charge",
     "changeover_time",
+    "film",
+    "ect_drift",
+    "iat_drift",
 )
 
 #: Numbers of oxygen cells.
@@ -97,6 +100,7 @@ CELLS = (
     "front_source",
     "front2_source",
     "rear_source",
+    "aged",
 )
 
 #: Numbers of what the control unit believes.
@@ -105,6 +109,7 @@ KNOWN = (
     "charge_believed",
     "baro_believed",
     "baro_key_on",
+    "ect_read",
     "ect_believed",
     "iat_believed",
     "maf_believed",
@@ -128,6 +133,8 @@ KNOWN = (
     "ect_hot_range",
 )
 
+#: How fast the mixture follows what the coolant's sensor tells. [K/s]
+ECT_FOLLOWS = 40.0
 #: Cyclic spread of a sound engine, for which the rig tells its wander of torque. [-]
 SOUND_SPREAD = 0.016
 #: How often and how long a changeover valve lets the MAP sensor see the surrounding air. [s]
@@ -156,7 +163,7 @@ def slow_sensors(
 ) -> None:
     """Pins and believed values of the slow inputs, with their noise and substitution."""
     noise = p.noise_gain
-    seen = warm.temp_ect_body + p.ect_trim_k + h.ect_offset
+    seen = warm.temp_ect_body + p.ect_trim_k + raw.ect_drift + h.ect_offset
     seen = 273.15 + (seen - 273.15) * h.ect_slope
     raw.ect_ohms = (
         ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.ect_resistance * dead_spot(seen, h.ect_dead_at, h.ect_dead_width)
@@ -168,8 +175,8 @@ def slow_sensors(
     # Heat of its surroundings that a badly placed element takes up: with the engine's own warmth, fading to a third at
     # 15 g/s.
     warmth = min(max((warm.temp_coolant - p.ambient_temp) / 65.0, 0.0), 1.2)
-    soaked = h.iat_soak * warmth / (1.0 + air.air_flow / 0.0075)
-    seen = warm.temp_iat_body + p.iat_trim_k + h.iat_offset + soaked
+    soaked = h.iat_hood * h.iat_soak * warmth / (1.0 + air.air_flow / 0.0075)
+    seen = warm.temp_iat_body + p.iat_trim_k + raw.iat_drift + h.iat_offset + soaked
     seen = 273.15 + (seen - 273.15) * h.iat_slope
     raw.iat_ohms = (
         ntc_resistance(seen, p.ntc_r25, p.ntc_b) * h.iat_resistance * dead_spot(seen, h.iat_dead_at, h.iat_dead_width)
@@ -181,11 +188,15 @@ def slow_sensors(
     known.iat_bad_time = known.iat_bad_time + FRAME if pins.iat_volts < NTC_LOW or pins.iat_volts > NTC_HIGH else 0.0
     if known.ect_bad_time > NTC_LOST_AFTER:
         # As an engine warms up that was cold.
-        known.ect_believed = min(293.15 + 0.25 * unit.warm_time, 358.15)
-    elif known.ect_bad_time <= 0.0:
-        known.ect_believed = ntc_temperature(
+        known.ect_read = min(293.15 + 0.25 * unit.warm_time, 358.15)
+        known.ect_believed = known.ect_read
+    else:
+        known.ect_read = ntc_temperature(
             believed_resistance(pins.ect_volts, raw.ect_pull_up, REFERENCE_VOLTS), p.ntc_r25, p.ntc_b
         )
+        # No coolant changes faster than this: a moment without contact is shown, but hardly moves the mixture.
+        most = ECT_FOLLOWS * FRAME
+        known.ect_believed += min(max(known.ect_read - known.ect_believed, -most), most)
     if known.iat_bad_time > NTC_LOST_AFTER:
         known.iat_believed = 313.15
     elif known.iat_bad_time <= 0.0:
@@ -387,7 +398,9 @@ def egr_sensors(p: Any, air: Any, gas: Any, raw: Any, wires: Any, pins: Any, kno
 def meter(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: Any, h: Any) -> None:
     """The airflow meter, one step: element, output, wire, believed flow."""
     share = min(air.meter_flow / p.full_flow, 1.2)
-    gain = p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share)
+    gain = (
+        p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share) * (1.0 - raw.film * share)
+    )
     flow = gain * air.meter_flow + h.meter_shift
     if p.meter_vane > 0.5:
         volts = vane_voltage(flow, p.ambient_pressure, p.ambient_temp, p.meter_zero, p.meter_full_scale)

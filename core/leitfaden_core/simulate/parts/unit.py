@@ -155,7 +155,7 @@ def control_unit(
     rpm = crank.speed * RPM
     position_seen(p, crank, wires, pins, known, unit, hand, dt)
     unit.breath_known = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
-    unit.charge_known = believed_charge(p, known, unit)
+    unit.charge_known = believed_charge(p, known, unit, h)
     film_known(p, fuel, warm, known, unit)
     # The coil opens later at a low battery; the control unit measures that voltage and allows for it.
     unit.dead_time = p.injector_dead_time * dead_time(wires.battery)
@@ -375,9 +375,11 @@ def substitute_flow(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> floa
 
 
 @compiled
-def believed_charge(p: Any, known: Any, unit: Any) -> float:
+def believed_charge(p: Any, known: Any, unit: Any, h: Any) -> float:
     """Charge temperature that the control unit assumes. [K]"""
-    fresh = charge_temperature(known.iat_believed, known.ect_believed, unit.air_estimate, p.full_flow, p.charge_heating)
+    # A flattened table takes the air for less far from 20 °C than its sensor tells.
+    iat = known.iat_believed + h.iat_table_flat * (293.15 - known.iat_believed)
+    fresh = charge_temperature(iat, known.ect_believed, unit.air_estimate, p.full_flow, p.charge_heating)
     return fresh + unit.egr_expected * (EGR_GAS - fresh)
 
 
@@ -452,6 +454,7 @@ def estimate_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> None:
     )
     rate = R_AIR * temp / p.manifold_volume
     unit.observer = min(
-        max((unit.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3), 1.3 * STANDARD_PRESSURE
+        max((unit.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3),
+        (3.5 if p.charged > 0.5 else 1.3) * STANDARD_PRESSURE,
     )
     unit.air_estimate = pumped * unit.observer
