@@ -36,7 +36,9 @@ def _tips(use: Use, network: Network) -> tuple[str, str]:
 
 def numbered_pins(vehicle: Vehicle, network: Network, plug: str) -> list[str]:
     """Pins of a plug in the order in which they are numbered on this vehicle: makers choose, so nobody may assume it."""
-    pins = sorted(pin for pin in network.nodes() if pin.startswith(f"{plug}."))
+    # What lies inside a sensor has no pin.
+    inside = {f"{plug}.output", f"{plug}.cell"}
+    pins = sorted(pin for pin in network.nodes() if pin.startswith(f"{plug}.") and pin not in inside)
     return [pins[k] for k in chance(vehicle.seed, "order of pins", vehicle.rig.id, plug).permutation(len(pins))]
 
 
