@@ -13,8 +13,8 @@ from leitfaden_core.compiled import compiled
 
 #: What it holds. [Ah]
 CAPACITY = 60.0
-#: Charge of a battery that is in ordinary use. [-]
-USUAL_CHARGE = 0.8
+#: Charge of a battery that is in ordinary use, and the share of what flows in that it keeps. [-]
+USUAL_CHARGE, CHARGE_KEPT = 0.8, 0.9
 #: Current with the key on, and of a running engine and its driver's consumers; of the electric fan at full power; into a
 #: battery that is nearly full. [A]
 KEY_ON_AMPS, RUNNING_AMPS, FAN_AMPS, CHARGING_AMPS = 14.0, 30.0, 18.0, 6.0

@@ -5,6 +5,7 @@ from typing import Any
 from leitfaden_core.compiled import compiled
 from leitfaden_core.engine.battery import (
     CAPACITY,
+    CHARGE_KEPT,
     CHARGING_COOLS,
     CHARGING_VOLTS,
     FAN_AMPS,
@@ -40,6 +41,7 @@ from leitfaden_core.wiring.node import (
 WIRES = (
     "battery",
     "battery_charge",
+    "battery_amps",
     "source",
     "inner",
     "eyelet",
@@ -154,10 +156,11 @@ def battery(
             wires.battery = source - inner * drawn
         else:
             wires.battery += FRAME / 0.5 * (source - inner * drawn - wires.battery)
-    if drawn < 0.0:
-        wires.battery_charge = max(wires.battery_charge, USUAL_CHARGE)
-    else:
-        wires.battery_charge = max(wires.battery_charge - drawn * elapsed / (3600.0 * CAPACITY), 0.0)
+    wires.battery_amps = drawn
+    # What flows in is stored but for what gasses, until the battery is as full as it usually is.
+    moved = drawn * (CHARGE_KEPT if drawn < 0.0 else 1.0) * elapsed / (3600.0 * CAPACITY)
+    full = max(wires.battery_charge, USUAL_CHARGE)
+    wires.battery_charge = min(max(wires.battery_charge - moved, 0.0), full)
 
 
 @compiled
