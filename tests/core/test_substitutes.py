@@ -46,7 +46,9 @@ class TestLostPressure:
     def test_a_short_gap_of_the_coolant_signal_stalls_nobody(self) -> None:
         run = drive("R1", "connector_intermittent:circuit=ect,gap_ms=400,rate_per_min=10")
         assert run.statistic("hot_idle", "rpm", "min") > 600.0
-        assert run.statistic("hot_idle", "ect", "min") > 70.0
+        # The display shows the needles; the mixture follows no faster than coolant can change.
+        assert run.statistic("hot_idle", "ect", "min") < -30.0
+        assert run.statistic("hot_idle", "lambda_true", "min") > 0.8
 
 
 def test_a_meter_without_supply_shows_nothing_and_is_not_replaced_on_the_screen() -> None:

@@ -15,7 +15,7 @@ from leitfaden_core.constants import OXYGEN_MASS_SHARE
 STFT_LIMIT = 0.25
 LTFT_LIMIT = 0.30
 #: Product of both trims: no control unit adds a half.
-TOTAL_LIMIT = 0.40
+TOTAL_LIMIT, LEANEST_TOTAL = 0.40, 0.30
 #: Coolant above which the long-term trim learns. [K]
 LEARN_ABOVE = 340.0
 LEARN_RATE = 0.10  # 1/s of the short-term mean
@@ -157,9 +157,9 @@ def settle(
     References: an integrator that hands over to a slower one.
     """
     # What the learned memory has taken is no longer there for the short-term trim: both together stay within
-    # TOTAL_LIMIT.
+    # their limits.
     richest = min((1.0 + TOTAL_LIMIT) / (1.0 + memory) - 1.0, STFT_LIMIT)
-    leanest = max((1.0 - TOTAL_LIMIT) / (1.0 + memory) - 1.0, -STFT_LIMIT)
+    leanest = max((1.0 - LEANEST_TOTAL) / (1.0 + memory) - 1.0, -STFT_LIMIT)
     integral = min(max(integral + rate * dt, leanest), richest)
     stft = min(max(integral + jump, leanest), richest)
     if ect > LEARN_ABOVE:
@@ -204,9 +204,9 @@ def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tupl
 
 @compiled
 def fuel_factor(mix: Any) -> float:
-    """Factor of both trims on the injected fuel, within ±TOTAL_LIMIT. [-]
+    """Factor of both trims on the injected fuel, within -LEANEST_TOTAL and TOTAL_LIMIT. [-]
 
     References: SAE J1979 (trims multiply).
     """
     factor = (1.0 + mix.stft) * (1.0 + mix.ltft[int(mix.cell)])
-    return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)
+    return min(max(factor, 1.0 - LEANEST_TOTAL), 1.0 + TOTAL_LIMIT)

@@ -48,6 +48,7 @@ class Opening:
     place: str
     area_mm2: float
     opens_at_kpa: float  # excess pressure from which on it is open
+    sealed: bool  # it stays shut against the low pressure of smoke
 
 
 @dataclass(frozen=True)
@@ -131,9 +132,11 @@ class Vehicle:
             kind, _values, effects = effects_on(fault, self.rig)
             opens = max((e.value for e in effects if e.hook == "boost_leak_opens"), default=0.0) / 1000.0
             for effect in effects:
-                if effect.hook in _OPEN_AREAS and effect.part not in self.work.gone and not kind.sealed:
+                if effect.hook in _OPEN_AREAS and effect.part not in self.work.gone:
                     area = effect.value / HOLE_COEFFICIENT * 1e6
-                    found.append(Opening(_OPEN_AREAS[effect.hook], effect.hose or effect.part, area, opens))
+                    found.append(
+                        Opening(_OPEN_AREAS[effect.hook], effect.hose or effect.part, area, opens, kind.sealed)
+                    )
         return found
 
     def marks(self) -> list[Mark]:

@@ -33,7 +33,11 @@ def _outlets(rig: Rig, entry: str) -> list[str]:
 def smoking(vehicle: Vehicle, entry: str) -> list[Opening]:
     """Holes from which smoke comes when it is fed in at a side of the throttle."""
     holes = (hole for hole in vehicle.openings() if hole.side == entry)
-    return [hole for hole in holes if hole.area_mm2 >= SMOKE_SHOWS and hole.opens_at_kpa <= SMOKE_PRESSURE]
+    return [
+        hole
+        for hole in holes
+        if hole.area_mm2 >= SMOKE_SHOWS and hole.opens_at_kpa <= SMOKE_PRESSURE and not hole.sealed
+    ]
 
 
 def _smoke(use: Use) -> Observation:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.control.fuelling import CELL_TOP, TOTAL_LIMIT, settle, slope_and_jump
+from leitfaden_core.control.fuelling import CELL_TOP, LEANEST_TOTAL, TOTAL_LIMIT, settle, slope_and_jump
 from leitfaden_core.simulate.layout import LTFT_CELLS, STEP
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
@@ -37,7 +37,7 @@ def both_corrections(p: Any, mix: Any, h: Any) -> float:
 
 @compiled
 def _within(factor: float) -> float:
-    return min(max(factor, 1.0 - TOTAL_LIMIT), 1.0 + TOTAL_LIMIT)
+    return min(max(factor, 1.0 - LEANEST_TOTAL), 1.0 + TOTAL_LIMIT)
 
 
 @compiled
