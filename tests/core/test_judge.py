@@ -24,11 +24,11 @@ from leitfaden_core.judge import (
     signature,
     weigh_reading,
 )
-from leitfaden_core.judge.traces import edge_time
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, Run, simulate
+from leitfaden_core.simulate.shape import edge_time
 
 GOOD, SUSPECT, FAULTY, OPEN = VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind.FAULTY, VerdictKind.NOT_DECIDABLE
 

@@ -16,7 +16,7 @@ from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, simulate, store, stored_statistics
-from leitfaden_core.simulate.run import rising_crossings
+from leitfaden_core.simulate.shape import rising_crossings
 from leitfaden_core.simulate.state import STATE
 
 RIG, SCRIPT = load_rig("R1"), load_script("workshop_day")

@@ -4,19 +4,22 @@ and shipped.
 
 import contextlib
 import json
+import math
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache, cached_property
 from importlib import resources
 from importlib.resources.abc import Traversable
 from pathlib import Path
+from statistics import NormalDist
 
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.channels import channel
+from leitfaden_core.channels import channel, rounded
 from leitfaden_core.compiled import cache_base
+from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.fingerprint import sheet_fingerprint
 from leitfaden_core.expect.population import SPREAD, individual_engine
@@ -29,15 +32,23 @@ from leitfaden_core.words import say
 #: Engines in the population, and the share of them that the band holds.
 MEMBERS = 200
 COVERED = 0.95
+#: Standard deviations that the band of a normal spread reaches to either side. [-]
+REACHES = NormalDist().inv_cdf(0.5 + COVERED / 2.0)
+#: Places within a display's step at which what is may lie, and the steps in which counts and times are shown, by
+#: statistic.
+PHASES, DISPLAYED = 8, {"freq": 0.1, "edge": 0.001}
+#: The school's day around which the population is drawn. [°C], [kPa]
+SCHOOL_CELSIUS, SCHOOL_KPA = SPREAD["ambient_temp"].centre - ZERO_CELSIUS, SPREAD["ambient_pressure"].centre / 1000.0
 
 
 @dataclass(frozen=True)
 class Band:
-    """What healthy engines show: ``low`` to ``high`` holds 95 % of them. In the unit in which the channel is kept.
+    """What healthy engines show: ``low`` to ``high`` holds 95 % of what their displays show. In the unit in which the
+    channel is kept.
 
     ``least`` and ``most`` are one-sided: 95 % of them lie above the one, 95 % below the other. ``causes`` are the
     properties whose spread makes the band as wide as it is, each with its share of the variance (see
-    :func:`width_causes`).
+    :func:`width_causes`). ``per_kelvin`` and ``per_kpa``: how the value goes with the air's temperature and pressure.
     """
 
     condition: str
@@ -50,7 +61,47 @@ class Band:
     deviation: float
     least: float
     most: float
+    per_kelvin: float = 0.0
+    per_kpa: float = 0.0
     causes: tuple[tuple[str, float], ...] = ()
+
+    def away(self, value: float) -> float:
+        """How far a value lies from the middle, in standard deviations as wide as the band is on that side: a band that
+        holds 95 % reaches 1.96 of them. [-]
+        """
+        half = (self.high - self.median) if value > self.median else (self.median - self.low)
+        return (value - self.median) / max(half / REACHES, 1e-12)
+
+    def around(self, celsius: float | None = None, kpa: float | None = None) -> "Band":
+        """The band in other surroundings than those of the school's day: moved with temperature and pressure where they
+        are told, and as much narrower as their spread has been part of it.
+
+        Straight lines: they hold from -20 to 45 °C and from 70 to 105 kPa, with a sixth of the move as doubt.
+        """
+        moved = gone = doubt = 0.0
+        for told, usual, spread, slope in (
+            (celsius, SCHOOL_CELSIUS, SPREAD["ambient_temp"].deviation, self.per_kelvin),
+            (kpa, SCHOOL_KPA, SPREAD["ambient_pressure"].deviation / 1000.0, self.per_kpa),
+        ):
+            if told is not None:
+                move = slope * (told - usual)
+                moved, gone, doubt = moved + move, gone + (slope * spread) ** 2, doubt + (move / 6.0) ** 2
+        left = math.sqrt(max(self.deviation**2 - gone, 0.04 * self.deviation**2) + doubt)
+        share = left / self.deviation if self.deviation > 0.0 else 1.0
+
+        def at(limit: float) -> float:
+            return self.median + moved + share * (limit - self.median)
+
+        return replace(
+            self,
+            low=at(self.low),
+            high=at(self.high),
+            median=self.median + moved,
+            mean=self.mean + moved,
+            deviation=left,
+            least=at(self.least),
+            most=at(self.most),
+        )
 
     def why(self, members: int) -> str:
         """Where the band comes from, in one sentence."""
@@ -122,8 +173,7 @@ def compute_sheet(
 ) -> ValueSheet:
     """Run a population of healthy engines and take the bands, on so many processes (0: in this one).
 
-    The band is the central 95 % of the population, widened by one display step on either side: nobody can read closer
-    than that.
+    The band is the central 95 % of what the population's displays show, the display's step included once.
     """
     jobs = [(rig, first_seed + k) for k in range(members)]
     results = []
@@ -135,38 +185,71 @@ def compute_sheet(
     bands = {}
     names = list(SPREAD)
     engines = np.array([[individual_engine(rig, seed)[name] for name in names] for _rig, seed in jobs])
-    tail = 100.0 * (1.0 - COVERED) / 2.0
     for condition in results[0]:
         for name in results[0][condition]:
             step = channel(name).step
             for stat in results[0][condition][name]:
-                values = np.array([result[condition][name][stat] for result in results])
+                values = np.array([result[condition][name].get(stat, np.nan) for result in results])
                 there = ~np.isnan(values)
-                values = values[there]
-                if values.size < members // 2:
+                if np.count_nonzero(there) < members // 2:
                     continue
-                low, median, high, least, most = np.percentile(
-                    values, [tail, 50.0, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail]
-                )
-                step = 0.1 if stat == "freq" else step
-                numbers = [
-                    low - step,
-                    high + step,
-                    median,
-                    values.mean(),
-                    max(values.std(), step / 2.0),
-                    least - step,
-                    most + step,
-                ]
-                # A spread below the display's own step has no cause worth naming.
-                causes = width_causes(values, engines[there], names) if values.std() > step / 2.0 else ()
-                bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), causes)
+                shown = DISPLAYED.get(stat, step if stat in {"mean", "min", "max"} else 0.0)
+                bands[condition, name, stat] = _band((condition, name, stat), values[there], engines[there], shown)
     return ValueSheet(rig.id, members, sheet_fingerprint(rig), bands)
 
 
-def _seven(numbers: Sequence[float]) -> tuple[float, float, float, float, float, float, float]:
-    low, high, median, mean, deviation, least, most = (round(float(number), 5) for number in numbers)
-    return low, high, median, mean, deviation, least, most
+def _band(key: tuple[str, str, str], values: NDArray[np.float64], engines: NDArray[np.float64], step: float) -> Band:
+    """The band of a statistic from its values, shape (n,), in engines with these properties, shape (n, k).
+
+    A display rounds: what it shows is spread evenly over one step around what is. The outer quantiles of a sample lie
+    inside those of the population (on average (n - 1)/(n + 1) of the share is held): they are moved out by as much.
+    """
+    phases = (np.arange(PHASES) + 0.5) / PHASES - 0.5
+    seen = (values[:, None] + step * phases[None, :]).ravel()
+    tail = 100.0 * (1.0 - COVERED) / 2.0
+    median = float(np.median(values))
+    low, high, least, most = np.percentile(seen, [tail, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail])
+    held = COVERED * (len(values) - 1.0) / (len(values) + 1.0)
+    wider = NormalDist().inv_cdf(0.5 + COVERED / 2.0) / NormalDist().inv_cdf(0.5 + held / 2.0)
+    low, high, least, most = (median + wider * (limit - median) for limit in (low, high, least, most))
+    # What the middle engine's display shows is never outside.
+    middle = rounded(median, step) if step > 0.0 else median
+    low, high, least, most = min(low, middle), max(high, middle), min(least, middle), max(most, middle)
+    deviation = max(float(np.hypot(values.std(), step / math.sqrt(12.0))), 1e-9)
+    names = list(SPREAD)
+    # A spread below the display's own step has no cause worth naming.
+    clear = values.std() > step / 2.0
+    causes = width_causes(values, engines, names) if clear else ()
+    per_kelvin, per_kpa = weather_slopes(values, engines, names) if clear else (0.0, 0.0)
+    numbers = [low, high, median, values.mean(), deviation, least, most, per_kelvin, per_kpa]
+    return _of_numbers(key, numbers, causes)
+
+
+def weather_slopes(values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]) -> tuple[float, float]:
+    """How a statistic goes with the air's temperature [per K] and pressure [per kPa]: the slopes of the regression of
+    :func:`width_causes`, 0 where they are no larger than chance would have them.
+    """
+    x = engines - engines.mean(axis=0)
+    scale = np.maximum(x.std(axis=0), 1e-300)
+    slopes, *_rest = np.linalg.lstsq(x / scale, values - values.mean(), rcond=None)
+    left = values - values.mean() - (x / scale) @ slopes
+    doubt = 3.0 * left.std() / math.sqrt(len(values))
+    found = []
+    for name, unit in (("ambient_temp", 1.0), ("ambient_pressure", 1000.0)):
+        k = names.index(name)
+        found.append(float(slopes[k] / scale[k] * unit) if abs(slopes[k]) > doubt else 0.0)
+    return found[0], found[1]
+
+
+#: Numbers of a band in the order in which a sheet keeps them.
+_NUMBERS = ("low", "high", "median", "mean", "deviation", "least", "most", "per_kelvin", "per_kpa")
+
+
+def _of_numbers(key: tuple[str, str, str], numbers: Sequence[float], causes: tuple[tuple[str, float], ...]) -> Band:
+    """A band from its numbers, with as many digits as a sheet keeps."""
+    kept = {name: float(f"{float(number):.7g}") for name, number in zip(_NUMBERS, numbers, strict=True)}
+    condition, name, stat = key
+    return Band(condition, name, stat, causes=causes, **kept)
 
 
 def write_sheet(sheet: ValueSheet, path: Path) -> None:
@@ -180,13 +263,7 @@ def sheet_text(sheet: ValueSheet) -> str:
     for (condition, name, stat), b in sheet.bands.items():
         causes = [list(cause) for cause in b.causes]
         rows.setdefault(f"{condition}/{name}", {})[stat] = [
-            b.low,
-            b.high,
-            b.median,
-            b.mean,
-            b.deviation,
-            b.least,
-            b.most,
+            *(getattr(b, number) for number in _NUMBERS),
             causes,
         ]
     lines = ",\n".join(f"{json.dumps(key)}: {json.dumps(value)}" for key, value in rows.items())
@@ -238,7 +315,7 @@ def load_sheet(rig: Rig) -> ValueSheet:
         condition, name = key.split("/")
         for stat, (*numbers, causes) in stats.items():
             named = tuple((cause, share) for cause, share in causes)
-            bands[(condition, name, stat)] = Band(condition, name, stat, *_seven(numbers), named)
+            bands[(condition, name, stat)] = _of_numbers((condition, name, stat), numbers, named)
     return ValueSheet(stored["rig"], stored["members"], stored["fingerprint"], bands)
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.quantities import shown_apart
-from leitfaden_core.simulate.run import rising_crossings
+from leitfaden_core.simulate.shape import edge_time, rising_crossings
 from leitfaden_core.words import say
 
 Signal = NDArray[np.float64]
@@ -107,27 +107,6 @@ def _volts(name: str, value: float, limit: float) -> dict[str, str]:
 
 def _side(passed: bool) -> VerdictKind:
     return VerdictKind.GOOD if passed else VerdictKind.FAULTY
-
-
-def edge_time(volts: Signal, step: float) -> float:
-    """Median time of a passage between 0.3 and 0.6 V, interpolated; infinite when there is none. [s]"""
-    times = []
-    above = volts > 0.45
-    for at in np.flatnonzero(above[1:] != above[:-1]):
-        start, end = at, at + 1
-        low, high = (0.3, 0.6) if above[at + 1] else (0.6, 0.3)
-        rising = high > low
-        while start > 0 and (volts[start] > low) == rising:
-            start -= 1
-        while end < len(volts) - 1 and (volts[end] < high) == rising:
-            end += 1
-        if ((volts[start] <= low) == rising or volts[start] == low) and (
-            (volts[end] >= high) == rising or volts[end] == high
-        ):
-            a = start + (low - volts[start]) / (volts[start + 1] - volts[start])
-            b = end - 1 + (high - volts[end - 1]) / (volts[end] - volts[end - 1])
-            times.append((b - a) * step)
-    return float(np.median(times)) if times else float("inf")
 
 
 #: Flat line of a narrowband: from, to [V], what it may mean. Several causes each: forcing the mixture both ways

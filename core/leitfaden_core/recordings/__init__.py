@@ -3,7 +3,7 @@
 from leitfaden_core.recordings.capture import Capture, read_csv, write_csv
 from leitfaden_core.recordings.live import LiveRecord
 from leitfaden_core.recordings.of_run import RunRecording
-from leitfaden_core.recordings.recording import Event, Recording, Stretch, conditions_of, statistic_of, unit_of
+from leitfaden_core.recordings.recording import Event, Recording, Stretch, conditions_of, unit_of
 
 __all__ = [
     "Capture",
@@ -14,7 +14,6 @@ __all__ = [
     "Stretch",
     "conditions_of",
     "read_csv",
-    "statistic_of",
     "unit_of",
     "write_csv",
 ]

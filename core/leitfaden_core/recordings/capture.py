@@ -12,8 +12,9 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import CHANNELS, channel
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.quantities import parse_reading
-from leitfaden_core.recordings.recording import Event, Recording, Stretch, statistic_of, unit_of
+from leitfaden_core.recordings.recording import Event, Recording, Stretch, unit_of
 from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate.shape import statistic_of
 from leitfaden_core.words import say
 
 
@@ -42,7 +43,7 @@ class Capture:
         if last is None:
             return float("nan")
         inside = (self.time > last.start) & (self.time <= last.end)
-        return statistic_of(self.columns[name][inside], last.end - last.start, stat)
+        return statistic_of(lambda column: self.columns[column][inside], name, stat, last.end - last.start)
 
     def substituted(self, condition: str, name: str) -> bool:
         """Never known: a table does not tell what its values were made of."""

@@ -9,11 +9,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
-from leitfaden_core.recordings.recording import Event, Stretch, statistic_of
+from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Machine
 from leitfaden_core.simulate.actions import Action
 from leitfaden_core.simulate.naming import NAMED, NONE, Naming
+from leitfaden_core.simulate.shape import statistic_of
 
 #: A condition counts as a stretch of its own from so long on. [s]
 SHORTEST = 1.0
@@ -102,7 +103,7 @@ class LiveRecord:
         last = self._last(condition)
         if last is None:
             return float("nan")
-        return statistic_of(self._within(last, name), last.end - last.start, stat)
+        return statistic_of(lambda column: self._within(last, column), name, stat, last.end - last.start)
 
     def substituted(self, condition: str, name: str) -> bool:
         """Whether a channel shows the control unit's own making over the last stretch of a condition."""

@@ -8,10 +8,9 @@ from typing import Any, Literal, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.channels import SWITCHES_AT, channel
+from leitfaden_core.channels import channel
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import Rig
-from leitfaden_core.simulate.run import rising_crossings
 
 
 @dataclass(frozen=True)
@@ -78,17 +77,3 @@ def unit_of(name: str) -> str:
 def conditions_of(recording: Recording) -> list[str]:
     """The named conditions that a recording has, each once, in the order in which they came."""
     return list(dict.fromkeys(stretch.condition for stretch in recording.stretches))
-
-
-def statistic_of(values: NDArray[np.floating[Any]], seconds: float, stat: str) -> float:
-    """mean, min, max, std of some values, or how often they rise through the switching voltage in so many seconds.
-
-    What is not defined does not count; NaN when nothing is.
-    """
-    known = values[~np.isnan(values)].astype(np.float64)
-    if known.size == 0:
-        return float("nan")
-    if stat == "freq":
-        return rising_crossings(known, SWITCHES_AT) / seconds
-    moments: dict[str, Any] = {"mean": np.mean, "min": np.min, "max": np.max, "std": np.std}
-    return float(moments[stat](known))

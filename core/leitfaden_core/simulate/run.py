@@ -1,7 +1,7 @@
 """One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
 
 import warnings
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.channels import SWITCHES_AT, channel
+from leitfaden_core.channels import channel
 from leitfaden_core.compiled import uncollected
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
@@ -18,9 +18,8 @@ from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS
 from leitfaden_core.simulate.machine import Machine
+from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
-#: Dead band around the crossing, so that noise on a slow edge does not count.
-CROSSING_BAND = 0.05
 #: A learned memory has settled when its mean over one window moves by no more than this until the next; a window holds
 #: some periods of a limit cycle. [-], [frames]
 SETTLED_WITHIN, SETTLE_WINDOW = 0.002, 200
@@ -52,8 +51,7 @@ class Run:
     def statistic(self, condition: str, channel_id: str, stat: str) -> float:
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
         rows = self.rows(self.script.span(condition, stat))
-        values = rows[channel_id].astype(np.float64)
-        return _statistic(values[~np.isnan(values)], stat)
+        return statistic_of(lambda name: rows[name], channel_id, stat, len(rows) * FRAME)
 
     def substituted(self, condition: str, channel_id: str) -> bool:
         """Whether a channel shows the control unit's own making in a condition, since its sensor is lost."""
@@ -86,49 +84,27 @@ def _unit(quantity: str) -> str:
 
 
 _LANE = {name: k for k, name in enumerate(LANES.names or ())}
-_NAN_MOMENTS: dict[str, Any] = {"mean": np.nanmean, "min": np.nanmin, "max": np.nanmax}
-_MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
-    "mean": np.mean,
-    "min": np.min,
-    "max": np.max,
-    "std": np.std,
-}
-
-
-def _statistic(values: NDArray[np.float64], stat: str) -> float:
-    """Of values that are all defined; NaN when there are none."""
-    if values.size == 0:
-        return float("nan")
-    if stat == "freq":
-        return rising_crossings(values, SWITCHES_AT) / (len(values) * FRAME)
-    return float(_MOMENTS[stat](values))
-
-
-def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: float = CROSSING_BAND) -> int:
-    """How often a signal rises through a level, counted with a dead band on either side of it."""
-    state = np.zeros(len(values), dtype=np.int8)
-    state[values > level + band] = 1
-    state[values < level - band] = -1
-    settled = state[state != 0]
-    return int(np.count_nonzero((settled[1:] == 1) & (settled[:-1] == -1)))
+_NAN_MOMENTS: dict[str, Any] = {"mean": np.nanmean, "min": np.nanmin, "max": np.nanmax, "std": np.nanstd}
 
 
 def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict[str, float]]]:
-    """mean, min, max and freq of some channels in all conditions of a run, as plain numbers (NaN where not defined)."""
+    """Statistics of some channels in all conditions of a run, as plain numbers (NaN where not defined): those of
+    :func:`shape.statistics_of`.
+    """
     found: dict[str, dict[str, dict[str, float]]] = {}
     for condition in run.script.conditions():
         if condition not in CONDITIONS:
             continue
         table: dict[str, dict[str, float]] = {name: {} for name in channels}
-        for stat in ("mean", "min", "max"):
+        for stat in _NAN_MOMENTS:
             values = _columns(run, run.script.span(condition, stat), channels)
             with warnings.catch_warnings():
                 warnings.simplefilter("ignore", RuntimeWarning)  # a channel that is nowhere defined stays so
                 for name, value in zip(channels, _NAN_MOMENTS[stat](values, axis=1), strict=True):
                     table[name][stat] = float(value)
         for name in channels:
-            if channel(name).swings == "switching":
-                table[name]["freq"] = run.statistic(condition, name, "freq")
+            for stat in statistics_of(name)[len(_NAN_MOMENTS) :]:
+                table[name][stat] = run.statistic(condition, name, stat)
         found[condition] = table
     return found
 

@@ -33,6 +33,8 @@ JUMP_SEEN = 0.15
 LEAK_SEEN = 0.02
 #: Change of load, relative, and of speed [rev/min] by which a cylinder is missed.
 LOAD_MISSED, RPM_MISSED = 0.06, 40.0
+#: What of a data list is compared before and after an exchange.
+WATCHED_STATISTICS = frozenset({"mean", "min", "max", "freq"})
 #: A reading is clearly out, and back in, by so many standard deviations of healthy engines.
 CLEARLY_OUT, BACK_IN = 4.0, 3.0
 #: What is watched while something is closed off, with what it may move by itself.
@@ -350,7 +352,8 @@ def _exchanged(part: str) -> Reader:
 
 def _comes_back_in(before: Run, after: Run) -> bool:
     for (condition, name, stat), band in load_sheet(before.rig).bands.items():
-        if channel(name).layer is Layer.SCAN and band.deviation > 0.0 and condition in before.script.conditions():
+        watched = stat in WATCHED_STATISTICS and channel(name).layer is Layer.SCAN and band.deviation > 0.0
+        if watched and condition in before.script.conditions():
             out, back = (abs(run.statistic(condition, name, stat) - band.mean) for run in (before, after))
             if out > CLEARLY_OUT * band.deviation and back < BACK_IN * band.deviation:
                 return True

@@ -4,7 +4,7 @@ import numpy as np
 
 from leitfaden_core.monitors.logic import Once, Test, Values, monitor
 from leitfaden_core.rigs import Rig
-from leitfaden_core.simulate.run import rising_crossings
+from leitfaden_core.simulate.shape import rising_crossings
 
 #: How long a steady monitor reads. [s]
 STEADY = 20.0

@@ -1,0 +1,99 @@
+"""Statistics of a signal over a condition, its shape among them: how far it swings, how fast its edges are, how often it
+comes, and how much of the front sensor's swing is left behind the catalyst.
+"""
+
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.channels import CHANNELS, SWITCHES_AT, channel
+
+#: Dead band around the crossing, so that noise on a slow edge does not count.
+CROSSING_BAND = 0.05
+#: Statistics that every channel has.
+MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
+    "mean": np.mean,
+    "min": np.min,
+    "max": np.max,
+    "std": np.std,
+}
+#: The signal behind the catalyst, and those before it of which one is there.
+BEHIND, BEFORE = "ho2s_b1s2_v", ("ho2s_b1s1_v", "lambda_wideband")
+
+
+def statistics_of(name: str) -> tuple[str, ...]:
+    """Statistics that tell something of a channel: of a switching signal how often it rises and how long its edges
+    take, of the signal behind the catalyst its swing over the one before.
+    """
+    more = ("freq", "edge") if channel(name).swings == "switching" else ()
+    return (*MOMENTS, *more, *(("ratio",) if name == BEHIND else ()))
+
+
+def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, stat: str, seconds: float) -> float:
+    """A statistic of a channel whose columns span so many seconds.
+
+    In the unit of the channel; ``freq`` [1/s], ``edge`` [s], ``ratio`` [-]. What is not defined does not count; NaN when
+    nothing is.
+    """
+    values = np.asarray(column(name), dtype=np.float64)
+    known = values[~np.isnan(values)]
+    if known.size == 0:
+        return float("nan")
+    if stat == "freq":
+        return rising_crossings(known, SWITCHES_AT) / seconds
+    if stat == "edge":
+        edge = edge_time(known, seconds / len(values))
+        return edge if np.isfinite(edge) else float("nan")
+    if stat == "ratio":
+        return _swing_left(column, known)
+    return float(MOMENTS[stat](known))
+
+
+def _swing_left(column: Callable[[str], NDArray[np.floating[Any]]], behind: NDArray[np.float64]) -> float:
+    """Swing behind the catalyst over the front sensor's; a wideband's is taken as what a switching one would show. [-]"""
+    for name in BEFORE:
+        try:
+            front = np.asarray(column(name), dtype=np.float64)
+        except (KeyError, ValueError):
+            continue
+        front = front[~np.isnan(front)]
+        if CHANNELS[name].quantity == "lambda":
+            # A hundredth of lambda on either side is what makes a switching sensor go from end to end.
+            front = 0.35 * np.tanh((front - np.median(front)) / 0.01) if front.size else front
+        if front.size and front.std() > 0.02:
+            return float(behind.std() / front.std())
+    return float("nan")
+
+
+def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: float = CROSSING_BAND) -> int:
+    """How often a signal rises through a level, counted with a dead band on either side of it."""
+    state = np.zeros(len(values), dtype=np.int8)
+    state[values > level + band] = 1
+    state[values < level - band] = -1
+    settled = state[state != 0]
+    return int(np.count_nonzero((settled[1:] == 1) & (settled[:-1] == -1)))
+
+
+def edge_time(volts: NDArray[np.float64], step: float) -> float:
+    """Median time of a passage between 0.3 and 0.6 V, interpolated; infinite when there is none. [s]"""
+    if not len(volts) or volts.min() > 0.3 or volts.max() < 0.6:
+        return float("inf")
+    times = []
+    above = volts > 0.45
+    for at in np.flatnonzero(above[1:] != above[:-1]):
+        start, end = at, at + 1
+        low, high = (0.3, 0.6) if above[at + 1] else (0.6, 0.3)
+        rising = high > low
+        while start > 0 and (volts[start] > low) == rising:
+            start -= 1
+        while end < len(volts) - 1 and (volts[end] < high) == rising:
+            end += 1
+        if ((volts[start] <= low) == rising or volts[start] == low) and (
+            (volts[end] >= high) == rising or volts[end] == high
+        ):
+            a = start + (low - volts[start]) / (volts[start + 1] - volts[start])
+            b = end - 1 + (high - volts[end - 1]) / (volts[end] - volts[end - 1])
+            times.append((b - a) * step)
+    return float(np.median(times)) if times else float("inf")
