@@ -99,6 +99,10 @@ def harness(
     return _Builder(rig, point, faults or {}, unplugged, held, limited=True).build() if amps > REGULATOR_AMPS else free
 
 
+#: What the key switches: nothing but the battery itself has voltage without it.
+SWITCHED = "switched plus"
+
+
 @dataclass
 class _Builder:
     rig: Rig
@@ -112,6 +116,7 @@ class _Builder:
     def build(self) -> Network:
         wiring, net = self.rig.wiring, self.net
         powered = self.point.key != "off"
+        net.source("battery plus", GROUND, self.point.battery)
         net.resistor("unit.ground", GROUND, UNIT_GROUND_OHMS)
         # What drives heaters and injectors returns over grounds of its own, so that it does not lift what signals are
         # measured against.
@@ -121,10 +126,10 @@ class _Builder:
         self._wire("engine_ground", "engine block", GROUND, 0.0)
         net.resistor("engine block", GROUND, STRAY_OHMS)
         if powered:
-            net.source("battery plus", GROUND, self.point.battery)
+            net.resistor("battery plus", SWITCHED, 1e-6)
             net.source("unit.5v", "unit.ground", REFERENCE_VOLTS)
-            net.resistor("battery plus", "engine block", load)
-            net.current("battery plus", "engine block", self.point.block_amps)
+            net.resistor(SWITCHED, "engine block", load)
+            net.current(SWITCHED, "engine block", self.point.block_amps)
             if self.held > 0.0:
                 net.source("reference", GROUND, self.held)
             elif self.limited:
@@ -134,7 +139,7 @@ class _Builder:
             else:
                 self._wire("reference", "reference", "unit.5v", wiring.reference_ohms)
         else:
-            net.resistor("battery plus", GROUND, 0.05)
+            net.resistor(SWITCHED, GROUND, 0.05)
             net.resistor("unit.5v", "unit.ground", 4700.0)
             self._wire("reference", "reference", "unit.5v", wiring.reference_ohms)
         for name, share in self.point.shares.items():
@@ -162,14 +167,14 @@ class _Builder:
         elif fault.state == CIRCUIT_SHORT_5V and self.point.key != "off":
             self.net.resistor(unit_end, "unit.5v", SHORT_OHMS)
         elif fault.state == CIRCUIT_SHORT_BATTERY and self.point.key != "off":
-            self.net.resistor(unit_end, "battery plus", SHORT_OHMS)
+            self.net.resistor(unit_end, SWITCHED, SHORT_OHMS)
 
     def _heater_drive(self, name: str) -> None:
         """The low side of a heater: driven to ground while the engine runs; a chafed control wire lies on battery
         voltage instead.
         """
         if self.point.key != "off" and self.faults.get(f"{name}_heater", WireFault()).state == CIRCUIT_SHORT_BATTERY:
-            self.net.resistor(f"{name}.heater minus", "battery plus", SHORT_OHMS)
+            self.net.resistor(f"{name}.heater minus", SWITCHED, SHORT_OHMS)
         else:
             # An idle driver is an open switch.
             self.net.resistor(
@@ -212,7 +217,7 @@ class _Builder:
     def _meter(self) -> None:
         net, meter = self.net, self.rig.airflow_meter
         assert meter is not None
-        self._wire("maf_supply", "maf.supply", "battery plus", WIRE_OHMS)
+        self._wire("maf_supply", "maf.supply", SWITCHED, WIRE_OHMS)
         net.resistor("maf.power ground", "engine block", 1e-6)
         supply, power_ground, signal = (self._pin("maf", role) for role in ("supply", "power ground", "signal"))
         amps = heater_current(self.point.meter_flow, meter.meter_full_scale)
@@ -240,7 +245,7 @@ class _Builder:
             net.source("unit.wideband return", "unit.ground", 2.5)
             net.source("unit.wideband sensing", "unit.wideband return", 0.45)
             net.current("unit.wideband return", "unit.wideband pump", pump_ma / 1000.0)
-        self._wire("wideband_heater", "wideband.heater plus", "battery plus", WIRE_OHMS)
+        self._wire("wideband_heater", "wideband.heater plus", SWITCHED, WIRE_OHMS)
         net.resistor(
             self._pin("wideband", "heater plus"), self._pin("wideband", "heater minus"), self._heater("wideband")
         )
@@ -250,7 +255,7 @@ class _Builder:
         """A solenoid valve: battery at one end of its coil, the control unit's driver at the other, which is an open
         switch between its pulses.
         """
-        self.net.resistor("battery plus", f"{name}.plus", WIRE_OHMS)
+        self.net.resistor(SWITCHED, f"{name}.plus", WIRE_OHMS)
         self.net.resistor(self._pin(name, "plus"), self._pin(name, "minus"), VALVE_OHMS)
         self._wire(name, f"{name}.minus", f"unit.{name}", WIRE_OHMS)
         self.net.resistor(f"unit.{name}", "unit.power ground", OPEN_OHMS)
@@ -270,6 +275,6 @@ class _Builder:
         self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
         net.resistor(f"unit.{name}", f"unit.{name} bias", sensors.bias_resistance)
         if not one_wire:
-            self._wire(f"{name}_heater", f"{name}.heater plus", "battery plus", WIRE_OHMS)
+            self._wire(f"{name}_heater", f"{name}.heater plus", SWITCHED, WIRE_OHMS)
             net.resistor(self._pin(name, "heater plus"), self._pin(name, "heater minus"), self._heater(name))
             self._heater_drive(name)

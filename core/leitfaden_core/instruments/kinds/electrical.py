@@ -1,6 +1,7 @@
 """Multimeter and current clamp: what they show follows from the network, wrong dial and wrong jack included."""
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.chance import chance
 from leitfaden_core.engine.fuel import INJECTOR_OHMS
@@ -8,7 +9,7 @@ from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.instruments.instrument import Instrument, Observation, Option, Shown, Use, instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.pins import hooks_at
 from leitfaden_core.wiring.network import GROUND, Network
 from leitfaden_core.words import say
@@ -70,7 +71,7 @@ Result = tuple[tuple[Shown, ...], tuple[str, ...], tuple[str, ...]]
 
 def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if use.options["hold"] == "min/max":
-        return _held(use, red)
+        return _held(use, red, black)
     true = network.volts(red, black)
     ranges = {"4 V": 4.0, "40 V": 40.0, "400 V": 400.0}
     top = ranges.get(use.options["range"], 4.0 if abs(true) < 4.0 else 40.0)
@@ -101,34 +102,48 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
 
 #: A meter's own averaging in min/max. [s]
 HELD_OVER = 0.1
+#: Recorded voltage of a pin, by the wire that it belongs to, or by its whole name.
+_RECORDED = {
+    "maf": "maf_volts",
+    "map": "map_volts",
+    "charge": "charge_volts",
+    "iat": "iat_volts",
+    "ect": "ect_volts",
+    "tp": "tp_volts",
+    "front": "ho2s_b1s1_pin_v",
+    "rear": "ho2s_b1s2_pin_v",
+    "rail": "rail_volts",
+    "egr": "egr_volts",
+}
+_SHARED_PINS = {
+    "reference": "vref_v",
+    "unit.5v": "vref_v",
+    "sensor ground": "sensor_ground_v",
+    "engine block": "block_lift",
+    "battery plus": "battery_true",
+}
 
 
-def _held(use: Use, red: str) -> Result:
-    """Lowest and highest value over the whole condition, averaged over a tenth of a second: shorter gaps shrink or
-    vanish.
-    """
-    wire = red.removeprefix("unit.").split(".")[0]
-    name = {
-        "maf": "maf_volts",
-        "map": "map_volts",
-        "charge": "charge_volts",
-        "iat": "iat_volts",
-        "ect": "ect_volts",
-        "tp": "tp_volts",
-    }.get(wire)
-    name = name or {
-        "front": "ho2s_b1s1_pin_v",
-        "rear": "ho2s_b1s2_pin_v",
-        "rail": "rail_volts",
-        "egr": "egr_volts",
-        "reference": "vref_v",
-    }.get(wire)
-    if name is None or name not in rig_channels(use.vehicle.rig):
+def _recorded(use: Use, run: Run, pin: str) -> NDArray[np.float64]:
+    """Voltage of a pin against battery minus over the whole condition."""
+    rows = run.rows(run.script.span(use.condition))
+    if pin == GROUND:
+        return np.zeros(len(rows))
+    signal = pin.removeprefix("unit.").removesuffix(".signal")
+    name = _SHARED_PINS.get(pin) or _RECORDED.get(signal, "")
+    if name not in (rows.dtype.names or ()) or (signal in _RECORDED and name not in rig_channels(run.rig)):
         raise LeitfadenError(
-            say("min/max is kept for signal pins, such as unit.ect; '{red}' is none of this rig", red=red)
+            say("min/max is kept for signal pins and supplies, such as unit.ect; '{pin}' is none of this rig", pin=pin)
         )
+    return np.asarray(rows[name], dtype=np.float64)
+
+
+def _held(use: Use, red: str, black: str) -> Result:
+    """Lowest and highest voltage between the tips over the whole condition, averaged over a tenth of a second: shorter
+    gaps shrink or vanish.
+    """
     run = use.vehicle.run(use.condition)
-    values = run.rows(run.script.span(use.condition))[name].astype(float)
+    values = _recorded(use, run, red) - _recorded(use, run, black)
     width = max(round(HELD_OVER / FRAME), 1)
     smooth = np.convolve(values, np.ones(width) / width, mode="valid")
     notes = (
@@ -147,18 +162,19 @@ def _held(use: Use, red: str) -> Result:
 
 
 def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    foreign = network.volts(red, black)
+    if abs(foreign) > 0.02:
+        shown = Shown("ohm", abs(foreign) / TEST_AMPS, quantity="resistance", text="not a resistance")
+        return (shown,), (_OHMS_LIVE,), ()
     if not off:
-        foreign = network.volts(red, black)
-        if abs(foreign) > 0.02:
-            return (
-                (Shown("ohm", abs(foreign) / TEST_AMPS, quantity="resistance", text="not a resistance"),),
-                (_OHMS_LIVE,),
-                (),
-            )
-        return (Shown("ohm", LEAD_OHMS, quantity="resistance", text="not a resistance"),), (_OHMS_LIVE,), ()
+        return _resistance(use, use.vehicle.network(use.condition, key_off=True), red, black, (_OHMS_LIVE,))
+    return _resistance(use, network, red, black, ())
+
+
+def _resistance(use: Use, network: Network, red: str, black: str, warned: tuple[str, ...]) -> Result:
     true = network.ohms(red, black)
     if true is None:
-        return (Shown("ohm", None, quantity="resistance", text="open"),), (), ()
+        return (Shown("ohm", None, quantity="resistance", text="open"),), warned, ()
     value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
     step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
     parallel = (
@@ -177,7 +193,7 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
                 error=OHM_ERROR / 3.0 * true + step / 3.5,
             ),
         ),
-        parallel,
+        (*warned, *parallel),
         (),
     )
 
@@ -185,14 +201,16 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
 def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if not off and abs(network.volts(red, black)) > 0.02:
         return (Shown("continuity", None, quantity="", text="silent or beeping at random"),), (_OHMS_LIVE,), ()
-    true = network.ohms(red, black) if off else LEAD_OHMS
+    # On a circuit that is alive and happens to show no voltage here, it shows what it would, and the warning stands.
+    true = (network if off else use.vehicle.network(use.condition, key_off=True)).ohms(red, black)
     beeps = true is not None and true + LEAD_OHMS < BEEPS_BELOW
     note = say(
         "It beeps below {beeps_below:g} ohm: {beeps_below_2:g} ohm in a ground beep as well.",
         beeps_below=BEEPS_BELOW,
         beeps_below_2=BEEPS_BELOW - 1,
     )
-    return (Shown("continuity", None, quantity="", text="beeps" if beeps else "silent"),), (note,), ()
+    notes = (note,) if off else (_OHMS_LIVE, note)
+    return (Shown("continuity", None, quantity="", text="beeps" if beeps else "silent"),), notes, ()
 
 
 def _amps(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
@@ -237,23 +255,11 @@ def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
 
 
 def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
+    """Share of the time in which the driver pulls its side to ground; the supply's side stands still."""
     run, rig = use.vehicle.run(use.condition), use.vehicle.rig
-    for pin, name in (("heater", "heater_duty"), ("wastegate", "wastegate_duty")):
-        if pin in red and name in rig_channels(rig):
-            return (
-                (
-                    Shown(
-                        "duty",
-                        round(run.statistic(use.condition, name, "mean"), 1),
-                        quantity="percent",
-                        text="",
-                        step=0.1,
-                        error=0.5,
-                    ),
-                ),
-                (),
-                (),
-            )
+    if red.endswith("heater minus") and "heater_duty" in rig_channels(rig) and not red.startswith("rear"):
+        seen = round(run.statistic(use.condition, "heater_duty", "mean"), 1)
+        return (Shown("duty", seen, quantity="percent", text="", step=0.1, error=0.5),), (), ()
     return (Shown("duty", None, quantity="percent", text="no pulses"),), (), ()
 
 
