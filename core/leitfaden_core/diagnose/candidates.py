@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
-from leitfaden_core.faults.catalogue import Range
+from leitfaden_core.faults.catalogue import FaultKind, Range
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import per_language, say
 
@@ -52,7 +52,7 @@ def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]
     found: list[Candidate] = []
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
-        if kind.construction:
+        if kind.construction or not _looked_for(kind, rig):
             continue
         # An optional choice with one answer on this rig is no choice.
         asked = {name: known for name, known in choices.items() if len(known) > 1 or not _optional(kind_id, name)}
@@ -69,6 +69,11 @@ def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]
     sound = Candidate("nothing_wrong", "Nothing is wrong", "", (), NOTHING_WRONG)
     share = 1.0 - NOTHING_WRONG
     return (sound, *(replace(entry, prior=share * entry.prior / total) for entry in found))
+
+
+def _looked_for(kind: FaultKind, rig: Rig) -> bool:
+    """Whether a kind is a cause that this engine can have, and that would disturb something there."""
+    return kind.usual_with in {"", *rig.features} and kind.unusual_with not in rig.features
 
 
 def _possible(rig: Rig, specs: list[FaultSpec]) -> tuple[FaultSpec, ...]:

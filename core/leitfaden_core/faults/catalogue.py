@@ -132,6 +132,10 @@ class FaultKind:
         None  # circuit with whose plug the defect leaves: that of a damaged sensor
     )
     construction: bool = False  # a change that somebody chose, which no diagnosis looks for
+    usual_with: str = (
+        ""  # feature without which nobody looks for it on a rig: there it disturbs nothing, or is not there
+    )
+    unusual_with: str = ""  # feature of rigs that have no such part
     prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute

@@ -76,6 +76,7 @@ fault_kinds.register(
         part="air duct",
         hose="air duct",
         look="A gap at a clamp of the duct behind the meter.",
+        usual_with="maf",
         prior=3.0,
         measured_by=("smoke.before the throttle",),
     )
@@ -152,6 +153,7 @@ fault_kinds.register(
             Effect("purge_least", "max", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
             Effect("purge_fuel", "set", float(values["fuel_fraction"])),
         ],
+        usual_with="purge",
         repair="Renew the purge valve; check the canister for liquid fuel.",
         cautions=(_FIRE,),
         proof="Clamp the purge hose: the trim recovers within seconds.",
@@ -187,6 +189,7 @@ fault_kinds.register(
         place="map_truth",
         parameters=(Parameter("area_mm2", "opening", unit="mm²", low=0.1, high=60.0, steps=(1.0, 2.5, 6.0)),),
         effects=_hole("leak_manifold_area"),
+        unusual_with="governor",
         repair="Renew the brake servo. A braking risk: the vehicle is not to be driven before.",
         cautions=("A leaking servo takes the braking force that the driver counts on: do not drive.", _MOVING),
         proof="Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the engine off.",

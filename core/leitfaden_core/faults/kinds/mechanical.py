@@ -1,8 +1,9 @@
 """Faults inside the engine."""
 
-from leitfaden_core.errors import OutOfRange
+from leitfaden_core.errors import OutOfRange, UnknownName
 from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter, Values, fault_kinds
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 _ROTATING = "Keep hands and leads away from belt and fan; ignition voltage is dangerous."
 
@@ -11,6 +12,9 @@ def _dead(values: Values, rig: Rig) -> list[Effect]:
     number = float(values["cylinder"])
     if number > rig.engine.cylinders:
         raise OutOfRange("fault dead_cylinder: cylinder", number, 1, rig.engine.cylinders, "-")
+    if values["cause"] == "spark" and "spark" not in rig.features:
+        where = say("of fault dead_cylinder on rig {id}, which has no spark", id=rig.id)
+        raise UnknownName("cause", "spark", ["fuel"], where=where)
     return _at_cylinder("dead_spark" if values["cause"] == "spark" else "dead_fuel", int(number), rig)
 
 
