@@ -14,7 +14,7 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
 from simulations.lanes import bands, lanes, readings
 from simulations.sheets import fetch_sheet
-from simulations.wishes import rules_and_units
+from simulations.wishes import narrowband_limits, rules_and_units
 
 
 @computation("bench_run", limit_s=20.0, supersedes=True)
@@ -28,7 +28,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
     rules, units = rules_and_units(wish)
     return lanes(run, channels, good) | {
-        "readings": readings(run, good, channels, rules, units),
+        "readings": readings(run, good, channels, rules, units, narrowband_limits(wish)),
         "bands": bands(rig, channels),
         "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],
     }

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.judge import SchoolRules, judge_reading
+from leitfaden_core.judge import LaneVerdict, NarrowbandLimits, SchoolRules, judge_lanes
 from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem, digits_of
 from leitfaden_core.recordings import Recording, RunRecording, conditions_of
@@ -66,33 +66,33 @@ def segments(recording: Recording) -> list[dict[str, Any]]:
 
 
 def readings(
-    recording: Recording, good: Recording | None, channels: list[str], rules: SchoolRules, units: UnitSystem
+    recording: Recording,
+    good: Recording | None,
+    channels: list[str],
+    rules: SchoolRules,
+    units: UnitSystem,
+    limits: NarrowbandLimits | None = None,
 ) -> list[dict[str, Any]]:
-    """A reading per condition and channel, with the band and the verdict on it."""
-    return [
-        _reading(recording, good, condition, name, rules, units)
-        for condition in conditions_of(recording)
-        for name in channels
-    ]
+    """A reading per condition and channel, with the band of its mean and the verdict on the whole stretch: its shape
+    counts too, and all are judged together.
+    """
+    places = [(condition, name) for condition in conditions_of(recording) for name in channels]
+    return [_reading(recording, good, lane) for lane in judge_lanes(recording, places, rules, limits, units)]
 
 
-def _reading(
-    recording: Recording, good: Recording | None, condition: str, name: str, rules: SchoolRules, units: UnitSystem
-) -> dict[str, Any]:
-    value = _read(recording, condition, name)
-    read = float("nan") if value is None else value
-    made_up = recording.substituted(condition, name)
-    verdict = judge_reading(recording.rig, condition, name, read, rules=rules, units=units, substitute=made_up)
+def _reading(recording: Recording, good: Recording | None, lane: LaneVerdict) -> dict[str, Any]:
+    condition, name = lane.condition, lane.channel
     return {
         "condition": condition,
         "channel": name,
-        "value": value,
+        "value": _read(recording, condition, name),
         "good": None if good is None else _read(good, condition, name),
-        "low": verdict.band.low if verdict.band else None,
-        "high": verdict.band.high if verdict.band else None,
-        "substitute": made_up,
-        "verdict": str(verdict.kind),
-        "reason": verdict.reason,
+        "low": lane.band.low if lane.band else None,
+        "high": lane.band.high if lane.band else None,
+        "substitute": recording.substituted(condition, name),
+        "verdict": str(lane.verdict.kind),
+        "measure": lane.measure,
+        "reason": lane.verdict.reason,
     }
 
 

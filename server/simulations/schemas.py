@@ -172,6 +172,7 @@ class ReadingOut(Schema):
     high: float | None
     substitute: bool = False
     verdict: str
+    measure: str = "mean"
     reason: str
 
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.judge import RuleBook, SchoolRules
+from leitfaden_core.judge import NarrowbandLimits, RuleBook, SchoolRules
 from leitfaden_core.quantities import UnitSystem
 from people.models import Membership
 
@@ -15,3 +15,8 @@ def as_asked_by(member: Membership) -> dict[str, Any]:
 def rules_and_units(wish: Any) -> tuple[SchoolRules, UnitSystem]:
     """That part, for whoever computes."""
     return RuleBook.model_validate(wish["rules"]).of_trims(), UnitSystem(wish["units"])
+
+
+def narrowband_limits(wish: Any) -> NarrowbandLimits:
+    """The school's limits on a narrowband's signal, for whoever judges lanes."""
+    return RuleBook.model_validate(wish["rules"]).of_narrowband()

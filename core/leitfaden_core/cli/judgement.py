@@ -12,6 +12,7 @@ from leitfaden_core.diagnose import (
     HISTORY,
 )
 from leitfaden_core.errors import MissingPart, UnknownName
+from leitfaden_core.expect import Weather
 from leitfaden_core.instruments import Observation, instruments, measure
 from leitfaden_core.judge import (
     PRECONDITIONS,
@@ -29,6 +30,7 @@ from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.words import say
 from leitfaden_core.workings import from_run, mark_steps, work, workings
+from leitfaden_core.workings.kinds.pressure import station_pressure
 
 Rows = list[dict[str, Any]]
 
@@ -106,11 +108,14 @@ def judge_rows(options: argparse.Namespace) -> Rows:
     if not readings:
         raise MissingPart("give at least one reading, such as maf='1.6 g/s'")
     causes = rig_table(rig)
+    # At another height the air is thinner, and nobody has told how warm it is.
+    weather = None if options.altitude is None else Weather(kpa=station_pressure(options.altitude))
     rows: Rows = []
     for name, value in readings.items():
         channel_id, _colon, stat = name.partition(":")
         found = weigh_reading(
-            causes, options.condition, channel_id, value, stat or "mean", options.error, tuple(options.missing), rules
+            *(causes, options.condition, channel_id, value, stat or "mean", options.error),
+            *(tuple(options.missing), rules, weather),
         )
         rows.append(_weighed_row(rig, channel_id, value, found))
     plain = {name: value for name, value in readings.items() if ":" not in name}
@@ -122,7 +127,7 @@ def judge_rows(options: argparse.Namespace) -> Rows:
             "reason": verdict.reason,
             "decided by": "",
             "ratio": None,
-            "d_prime": None,
+            "told": [],
         }
         for verdict in check_relations(rig, seen)
     ]
@@ -148,7 +153,7 @@ def _weighed_row(rig: Rig, channel_id: str, value: float, found: Weighed) -> dic
         "reason": found.verdict.reason,
         "decided by": found.decided_by,
         "ratio": found.ratio,
-        "d_prime": found.d_prime,
+        "told": [asdict(entry) for entry in found.alternatives],
     }
 
 

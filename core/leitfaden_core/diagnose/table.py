@@ -47,7 +47,8 @@ Readings = NDArray[np.float64]
 class Table:
     """Readings of all points of all candidates.
 
-    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,).
+    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,). ``sizes``: the simulated fault of each
+    point, None for sound engines, for points between and beyond the simulated ones, and for pairs.
     """
 
     rig: Rig
@@ -60,6 +61,7 @@ class Table:
         np.float64
     ]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
     slices: dict[str, slice]  # test id -> its readings
+    sizes: tuple[FaultSpec | None, ...]
 
     def width(self, part: slice) -> NDArray[np.float64]:
         """Spread of some readings at every point. Shape (n, readings of the part)."""
@@ -211,6 +213,7 @@ def table(
     sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
     points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
     slack = [np.zeros_like(one) for one in sound]
+    sizes: list[FaultSpec | None] = [None] * len(sound)
     for number, c in enumerate(chosen):
         if not c.kind:
             continue
@@ -219,6 +222,7 @@ def table(
         for way in c.ways:
             filled, bent = _filled_in([next(rest) for _ in way])
             own, loose = own + filled, loose + bent
+            sizes += _simulated(way)
         points += own
         slack += loose
         owner += [number] * len(own)
@@ -230,7 +234,15 @@ def table(
         at += len(test.outcomes)
         spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
     return Table(
-        rig, chosen, np.array(points), np.array(owner), np.array(weight), np.array(spread), np.array(slack), slices
+        rig,
+        chosen,
+        np.array(points),
+        np.array(owner),
+        np.array(weight),
+        np.array(spread),
+        np.array(slack),
+        slices,
+        tuple(sizes),
     )
 
 
@@ -281,6 +293,7 @@ def with_pairs(
         base.spread,
         np.concatenate(slack),
         base.slices,
+        (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
     )
 
 
@@ -290,6 +303,16 @@ def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec
 
     found = [(at(one, a), at(two, b)) for a, b in ((0.5, 0.5), (0.0, 1.0), (1.0, 0.0))]
     return found if len(one.sizes) > 1 or len(two.sizes) > 1 else found[:1]
+
+
+def _simulated(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
+    """The simulated fault of each point that :func:`_filled_in` makes of a way."""
+    if len(way) == 1:
+        return [way[0]]
+    found: list[FaultSpec | None] = []
+    for size in way[:-1]:
+        found += [size, *[None] * (BETWEEN - 1)]
+    return [*found, way[-1], *[None] * len(LARGER)]
 
 
 def _filled_in(sizes: list[Readings]) -> tuple[list[Readings], list[Readings]]:

@@ -29,7 +29,7 @@ _MODEL = (
     ),
     *("rigs/document.py", "rigs/sections.py"),
     *(f"simulate/{name}.py" for name in ("actions", "hands", "handwork", "layout", "limits", "machine", "noise")),
-    *(f"simulate/{name}.py" for name in ("params", "presence", "record", "run", "start", "state", "step")),
+    *(f"simulate/{name}.py" for name in ("params", "presence", "record", "run", "shape", "start", "state", "step")),
     "simulate/parts",
 )
 #: Sources of what only some engines have: the feature of a rig without which they count for nothing.

@@ -42,6 +42,18 @@ SCHOOL_CELSIUS, SCHOOL_KPA = SPREAD["ambient_temp"].centre - ZERO_CELSIUS, SPREA
 
 
 @dataclass(frozen=True)
+class Weather:
+    """Air round a vehicle that does not stand at the school, as far as it is known: temperature [°C] and pressure [kPa],
+    with how unsure each is (standard deviation).
+    """
+
+    celsius: float = SCHOOL_CELSIUS
+    kpa: float = SCHOOL_KPA
+    unsure_k: float = 10.0
+    unsure_kpa: float = 0.8
+
+
+@dataclass(frozen=True)
 class Band:
     """What healthy engines show: ``low`` to ``high`` holds 95 % of what their displays show. In the unit in which the
     channel is kept.
@@ -72,20 +84,28 @@ class Band:
         half = (self.high - self.median) if value > self.median else (self.median - self.low)
         return (value - self.median) / max(half / REACHES, 1e-12)
 
-    def around(self, celsius: float | None = None, kpa: float | None = None) -> "Band":
-        """The band in other surroundings than those of the school's day: moved with temperature and pressure where they
-        are told, and as much narrower as their spread has been part of it.
+    def holds(self, value: float, step: float = 0.0) -> bool:
+        """Whether a displayed value lies in the band. Where the band is no wider than two steps of the display, the step
+        itself is what one sees: the values next to its ends belong to it.
+        """
+        room = step / 2.0 if self.high - self.low <= 2.0 * step else 0.0
+        return self.low - room <= value <= self.high + room
+
+    def around(self, weather: "Weather") -> "Band":
+        """The band in other surroundings than those of the school's day: moved with temperature and pressure, and wider
+        or narrower by what is known of them.
 
         Straight lines: they hold from -20 to 45 °C and from 70 to 105 kPa, with a sixth of the move as doubt.
         """
         moved = gone = doubt = 0.0
-        for told, usual, spread, slope in (
-            (celsius, SCHOOL_CELSIUS, SPREAD["ambient_temp"].deviation, self.per_kelvin),
-            (kpa, SCHOOL_KPA, SPREAD["ambient_pressure"].deviation / 1000.0, self.per_kpa),
+        for told, unsure, usual, spread, slope in (
+            (weather.celsius, weather.unsure_k, SCHOOL_CELSIUS, SPREAD["ambient_temp"].deviation, self.per_kelvin),
+            (weather.kpa, weather.unsure_kpa, SCHOOL_KPA, SPREAD["ambient_pressure"].deviation / 1e3, self.per_kpa),
         ):
-            if told is not None:
-                move = slope * (told - usual)
-                moved, gone, doubt = moved + move, gone + (slope * spread) ** 2, doubt + (move / 6.0) ** 2
+            move = slope * (told - usual)
+            moved, gone = moved + move, gone + (slope * spread) ** 2
+            doubt += (slope * unsure) ** 2 + (move / 6.0) ** 2
+        # What is left of the spread on a day without weather is never less than a fifth of it.
         left = math.sqrt(max(self.deviation**2 - gone, 0.04 * self.deviation**2) + doubt)
         share = left / self.deviation if self.deviation > 0.0 else 1.0
 

@@ -1,5 +1,6 @@
 """Verdicts: what a reading, a signal or a relation means in the condition in which it was taken."""
 
+from leitfaden_core.judge.lanes import LaneVerdict, judge_lanes
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.rules import RULES, Rule, RuleBook
 from leitfaden_core.judge.signature import Departure, Row, matrix, signature
@@ -15,10 +16,28 @@ from leitfaden_core.judge.symptoms import (
     told_symptom,
 )
 from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
-from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, no_meaning, reading_scale
-from leitfaden_core.judge.weighing import PRECONDITIONS, Weighed, weigh_reading
+from leitfaden_core.judge.verdict import (
+    ALARMS,
+    ANSWERS,
+    Reading,
+    SchoolRules,
+    Verdict,
+    VerdictKind,
+    judge_reading,
+    judge_together,
+    no_meaning,
+    reading_scale,
+)
+from leitfaden_core.judge.weighing import PRECONDITIONS, Alternative, Weighed, weigh_reading
 
 __all__ = [
+    "ALARMS",
+    "ANSWERS",
+    "Alternative",
+    "Reading",
+    "judge_together",
+    "LaneVerdict",
+    "judge_lanes",
     "PRECONDITIONS",
     "RULES",
     "STATES",

@@ -1,34 +1,40 @@
-"""The verdict on one reading: good, suspect, faulty, or not decidable here.
+"""The verdict on a reading: good, suspect, faulty, or not decidable here.
 
 A reading is compared with what healthy engines show in that condition. Inside the band it is good; outside it is
-suspect as long as a rare healthy engine could still show it, and faulty beyond. Where the channel has no meaning in the
-condition, the only right answer is that this reading decides nothing, with the precondition that is missing.
+suspect, and faulty when a healthy engine explains it fifty times worse than a fault would (see :mod:`evidence`). Where the
+channel has no meaning in the condition, the only right answer is that this reading decides nothing, with the
+precondition that is missing.
 
-The limit between suspect and faulty is where a normal healthy population would give less than one reading in ten
-thousand (z = 3.9); the tail of a population of 120 cannot be counted, so it is taken from its standard deviation.
+Of forty readings of a sound engine two lie outside a band that holds 95 in 100: readings of one list are judged together
+(:func:`judge_together`), and what does not stand out of the list is said to lie outside, without alarm.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from leitfaden_core.channels import channel
-from leitfaden_core.expect import Band, band_of
-from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_number
+from leitfaden_core.expect import Band, Weather, band_of
+from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, ratio_alone
+from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_difference, shown_number
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.words import say
 
-#: Standard deviations at which a healthy engine would be one in ten thousand.
-RARE = 3.9
-
 
 class VerdictKind(StrEnum):
-    """The four answers."""
+    """The four answers; of a reading in a list also that it lies outside its band, and that this is no alarm."""
 
     GOOD = "good"
     SUSPECT = "suspect"
     FAULTY = "faulty"
     NOT_DECIDABLE = "not_decidable"
+    OUTSIDE = "outside"
+
+
+#: What a person answers to a single reading.
+ANSWERS = (VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind.FAULTY, VerdictKind.NOT_DECIDABLE)
+#: What asks for a search.
+ALARMS = frozenset({VerdictKind.SUSPECT, VerdictKind.FAULTY})
 
 
 @dataclass(frozen=True)
@@ -46,7 +52,7 @@ class Verdict:
     kind: VerdictKind
     reason: str
     band: Band | None = None
-    distance: float | None = None  # standard deviations from the healthy mean
+    distance: float | None = None  # standard deviations from the middle of healthy engines, by that side's width
 
 
 def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
@@ -94,8 +100,9 @@ def judge_reading(
     rules: SchoolRules | None = None,
     units: UnitSystem = UnitSystem.METRIC,
     substitute: bool = False,
+    weather: Weather | None = None,
 ) -> Verdict:
-    """Verdict on a reading.
+    """Verdict on a reading by itself.
 
     Parameters
     ----------
@@ -109,6 +116,8 @@ def judge_reading(
         Units in which the reason is worded; the value itself stays in the kept unit.
     substitute : bool
         The control unit marks the value as one of its own making, since it has lost the sensor.
+    weather : Weather, optional
+        Where the vehicle stands, when not at the school.
 
     Returns
     -------
@@ -143,27 +152,24 @@ def judge_reading(
         )
     if channel(channel_id).is_trim and stat == "mean":
         return _judge_trim(rig, value, band, rules)
-    quantity, step = reading_scale(rig, channel_id, stat)
-    here = shown(value, quantity, step, units)
-    low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
-    distance = (value - band.mean) / band.deviation
+    band = band if weather is None else band.around(weather)
+    distance = band.away(value)
     where = condition_of(condition_id).label.lower()
-    if band.low <= value <= band.high:
-        return Verdict(
-            VerdictKind.GOOD,
-            say(
-                "{here} lies within {low} to {high}, where healthy engines are at {where}.",
-                here=here,
-                low=low,
-                high=high,
-                where=where,
-            ),
-            band,
-            distance,
+    quantity, step = reading_scale(rig, channel_id, stat)
+    if band.holds(value, step if stat in {"mean", "min", "max"} else 0.0):
+        here = shown(value, quantity, step, units)
+        low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
+        reason = say(
+            "{here} lies within {low} to {high}, where healthy engines are at {where}.",
+            here=here,
+            low=low,
+            high=high,
+            where=where,
         )
-    here, limit = shown_apart(value, band.low if value < band.low else band.high, quantity, step, units)
-    beyond = say("below {limit}", limit=limit) if value < band.low else say("above {limit}", limit=limit)
-    if abs(distance) <= RARE:
+        return Verdict(VerdictKind.GOOD, reason, band, distance)
+    here, beyond = _beyond(rig, channel_id, stat, value, band, units)
+    ratio = ratio_alone(distance)
+    if ratio > FAULTY_BELOW:
         reason = say(
             "{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second reading before deciding.",
             here=here,
@@ -172,25 +178,90 @@ def judge_reading(
         )
         return Verdict(VerdictKind.SUSPECT, reason, band, distance)
     reason = say(
-        "{here} lies {beyond}, further than a healthy engine goes at {where}; what causes it is not said yet.",
+        "{here} lies {beyond}: at {where} a healthy engine explains that {times} times worse than a fault would; what causes it is not said yet.",
         here=here,
         beyond=beyond,
         where=where,
+        times=_times(1.0 / max(ratio, 1e-9)),
     )
     return Verdict(VerdictKind.FAULTY, reason, band, distance)
 
 
+def _times(factor: float) -> str:
+    return say("more than {most}", most="10 000") if factor > 1e4 else f"{factor:.2g}"
+
+
+def _beyond(rig: Rig, channel_id: str, stat: str, value: float, band: Band, units: UnitSystem) -> tuple[str, str]:
+    """A value outside its band, and the limit beyond which it lies, in words."""
+    quantity, step = reading_scale(rig, channel_id, stat)
+    edge = band.low if value < band.low else band.high
+    if stat == "std":
+        here, limit = (shown_difference(number, quantity, units) for number in (value, edge))
+    else:
+        here, limit = shown_apart(value, edge, quantity, step, units)
+    return here, say("below {limit}", limit=limit) if value < band.low else say("above {limit}", limit=limit)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """One value of a list: where it was read, what it is, and whether the control unit made it up."""
+
+    condition: str
+    channel: str
+    value: float
+    stat: str = "mean"
+    substitute: bool = False
+
+
+def judge_together(
+    rig: Rig,
+    readings: list[Reading],
+    rules: SchoolRules | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
+    weather: Weather | None = None,
+) -> list[Verdict]:
+    """Verdicts on readings that are looked at together: an alarm is what stands out of the list.
+
+    Fuel trims are judged by the school's rule, each by itself.
+    """
+    alone = [
+        judge_reading(rig, r.condition, r.channel, r.value, r.stat, rules, units, r.substitute, weather)
+        for r in readings
+    ]
+    tested = [
+        k
+        for k, (reading, verdict) in enumerate(zip(readings, alone, strict=True))
+        if verdict.distance is not None and not (channel(reading.channel).is_trim and reading.stat == "mean")
+    ]
+    standing_out = alarms([chance_of(alone[k].distance or 0.0) for k in tested])
+    found = list(alone)
+    for k, stands_out in zip(tested, standing_out, strict=True):
+        if alone[k].kind in ALARMS and not stands_out:
+            reading, band = readings[k], alone[k].band
+            assert band is not None
+            here, beyond = _beyond(rig, reading.channel, reading.stat, reading.value, band, units)
+            reason = say(
+                "{here} lies {beyond}, outside the band of 95 in 100; of {count} readings some may, and this one is not far enough out for an alarm.",
+                here=here,
+                beyond=beyond,
+                count=len(tested),
+            )
+            found[k] = replace(alone[k], kind=VerdictKind.OUTSIDE, reason=reason)
+    return found
+
+
 def reading_scale(rig: Rig, channel_id: str, stat: str) -> tuple[str, float]:
-    """Quantity and display step of a statistic of a channel: swings are counted in hertz, all others are shown as the
-    rig's tool does.
+    """Quantity and display step of a statistic of a channel: swings are counted in hertz, edges in seconds, all others
+    are shown as the rig's tool does.
     """
     entry = channel(channel_id)
-    return ("frequency", 0.01) if stat == "freq" else (shown_quantity(rig, channel_id), entry.step)
+    counted = {"freq": ("frequency", 0.01), "edge": ("time_s", 0.001), "ratio": ("ratio", 0.01)}
+    return counted.get(stat) or (shown_quantity(rig, channel_id), entry.step / (10.0 if stat == "std" else 1.0))
 
 
 def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdict:
     """Trims are judged by the school's rule, since their limits are convention: printed with the verdict."""
-    distance = (value - band.mean) / band.deviation
+    distance = band.away(value)
     rule = say(
         "school rule: good within ±{trim_good:g} %, investigate beyond ±{trim_investigate:g} %",
         trim_good=rules.trim_good,
@@ -199,17 +270,29 @@ def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdi
     here = shown(value, "trim", channel("total_trim").step)
     if rig.trim_scale == "count":
         here = f"{shown(value, 'trim_count', channel('total_trim').step)} ({here})"
-    if abs(value) <= rules.trim_good:
-        return Verdict(
-            VerdictKind.GOOD,
-            say("{here} needs no correction worth a search ({rule}).", here=here, rule=rule),
-            band,
-            distance,
+    kind = (
+        VerdictKind.GOOD
+        if abs(value) <= rules.trim_good
+        else VerdictKind.SUSPECT
+        if abs(value) <= rules.trim_investigate
+        else VerdictKind.FAULTY
+    )
+    if (kind is VerdictKind.GOOD) != (band.low <= value <= band.high):
+        # Two measures in one answer: which one counts, and why they differ.
+        low, high = shown_number(band.low, "trim", 0.1), shown(band.high, "trim", 0.1)
+        rule = say(
+            "{rule}; healthy engines of this type show {low} to {high}, so the rule {asks} than their own spread",
+            rule=rule,
+            low=low,
+            high=high,
+            asks="asks for less" if kind is VerdictKind.GOOD else "is stricter",
         )
+    if kind is VerdictKind.GOOD:
+        reason = say("{here} needs no correction worth a search ({rule}).", here=here, rule=rule)
+        return Verdict(kind, reason, band, distance)
     meaning = (
         "the control unit adds fuel, it has sensed lean"
         if value > 0
         else "the control unit takes fuel away, it has sensed rich"
     )
-    kind = VerdictKind.SUSPECT if abs(value) <= rules.trim_investigate else VerdictKind.FAULTY
     return Verdict(kind, say("{here}: {meaning} ({rule}).", here=here, meaning=meaning, rule=rule), band, distance)

@@ -1,30 +1,37 @@
 """The verdict by likelihoods: how well a sound engine explains a reading, and how well the faults do that would move
-it.
+it, each at its sizes.
 
-``d'`` is how far, in spreads, the typical fault that moves this reading lies from sound: below about 1.5 the reading
-cannot decide, whatever it shows, and the answer says which reading would.
+``d'`` of a fault at a size is how far it moves this reading, in spreads (Green and Swets, Signal Detection Theory, 1966): it
+says how often such a fault would be seen here (:func:`evidence.hit_rate`). Where no fault of a usual size can be told, the
+reading decides nothing, whatever it shows, and the answer says which reading would.
 """
 
 import math
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
 from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.expect import band_of
+from leitfaden_core.expect import Band, Weather, band_of
+from leitfaden_core.faults import describe_fault
+from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, hit_rate
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.quantities import shown
-from leitfaden_core.rigs import Rig, shown_quantity
+from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.words import say
 
-#: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect.
-GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
-#: A fault counts as one that moves this value when it lies so many deviations of sound engines away; d' below which
-#: nothing can be decided.
-MOVES, DECIDES = 2.0, 1.5
+#: A fault counts as one that moves this value when it lies so many spreads of sound engines away.
+MOVES = 1.0
+#: d' from which on a fault can be told by this reading: more than half of such faults then lie outside the band. [-]
+TELLS = 2.0
+#: Alternatives that an answer names.
+NAMED = 4
+#: Spread of faulty engines around what a fault does to the rig itself, as a share of how far it moves the reading. [-]
+FAULTS_SPREAD = 0.1
 
 #: What must hold for a reading to mean something, in the words for when it does not. Warm all readings ask for; which
 #: ask for the others stands at the channel.
@@ -35,6 +42,18 @@ PRECONDITIONS = {
     "sensor_awake": "the oxygen sensor is still cold",
     "soaked": "the vehicle has not stood long enough",
 }
+Numbers = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Alternative:
+    """A fault at the smallest of its simulated sizes that this reading can tell, or at its largest where it cannot."""
+
+    candidate: str
+    label: str  # with its size
+    d_prime: float
+    hit_rate: float  # chance that it lies outside the band here [-]
+    told: bool
 
 
 @dataclass(frozen=True)
@@ -43,7 +62,7 @@ class Weighed:
 
     verdict: Verdict
     ratio: float | None  # likelihood under sound engines over that under faults
-    d_prime: float | None
+    alternatives: tuple[Alternative, ...]  # faults that move this reading, the most common first
     decided_by: str  # which reading would decide, where this one does not
 
 
@@ -56,6 +75,7 @@ def weigh_reading(
     error: float | None = None,
     missing: tuple[str, ...] = (),
     rules: SchoolRules | None = None,
+    weather: Weather | None = None,
 ) -> Weighed:
     """Verdict on a reading by likelihoods.
 
@@ -67,110 +87,153 @@ def weigh_reading(
         Standard deviation of the instrument, in the same unit; left out: that of a display with the channel's step.
     missing : tuple of str
         Preconditions that do not hold (see ``PRECONDITIONS``).
+    weather : Weather, optional
+        Where the vehicle stands, when not at the school.
     """
     for name in missing:
         if name not in PRECONDITIONS:
             raise UnknownName("precondition", name, PRECONDITIONS)
         if name == "warm" or name in channel(channel_id).asks:
-            verdict = Verdict(
-                VerdictKind.NOT_DECIDABLE,
-                say("Not decidable here: {preconditions}.", preconditions=PRECONDITIONS[name]),
-            )
-            return Weighed(verdict, None, None, _elsewhere(table, condition, channel_id))
-    plain = judge_reading(table.rig, condition, channel_id, value, stat, rules)
-    band = band_of(table.rig, condition, channel_id, stat)
-    if plain.kind is VerdictKind.NOT_DECIDABLE or band is None:
-        return Weighed(plain, None, None, _elsewhere(table, condition, channel_id))
-    width = math.hypot(band.deviation, channel(channel_id).step / 3.5 if error is None else error)
+            reason = say("Not decidable here: {preconditions}.", preconditions=PRECONDITIONS[name])
+            verdict = Verdict(VerdictKind.NOT_DECIDABLE, reason)
+            return Weighed(verdict, None, (), _elsewhere(table, condition, channel_id))
+    plain = judge_reading(table.rig, condition, channel_id, value, stat, rules, weather=weather)
+    usual = band_of(table.rig, condition, channel_id, stat)
+    if plain.kind is VerdictKind.NOT_DECIDABLE or usual is None:
+        return Weighed(plain, None, (), _elsewhere(table, condition, channel_id))
     found = _column(table, condition, channel_id, stat)
     if found is None or channel(channel_id).is_trim:
         # Trims are judged by the school's rule; of other readings that no test takes, nothing is known about faults.
-        return Weighed(plain, None, None, "")
-    z = (value - band.mean) / width
-    sound = _student(z) / width
-    column, weights = found
-    moved = np.abs(column - band.mean) / band.deviation > MOVES
-    if not moved.any():
-        return Weighed(plain, None, None, "")
-    slack = np.maximum(width, 0.2 * np.abs(column - band.mean))
-    faulty = float(
-        (weights[moved] * _student((value - column[moved]) / slack[moved]) / slack[moved]).sum() / weights[moved].sum()
-    )
-    ratio = float(sound) / max(faulty, 1e-30)
-    d_prime = float(np.average(np.abs(column[moved] - band.mean) / width, weights=weights[moved]))
-    verdict = _verdict(table.rig, condition, channel_id, value, plain, ratio, d_prime, error)
-    return Weighed(
-        verdict,
-        ratio,
-        d_prime,
-        _elsewhere(table, condition, channel_id) if verdict.kind is VerdictKind.NOT_DECIDABLE else "",
-    )
+        return Weighed(plain, None, (), "")
+    band = usual if weather is None else usual.around(weather)
+    width = math.hypot(band.deviation, _beyond_display(channel(channel_id).step, error))
+    rows, weights = found
+    # Faults move the reading from where it would be in this weather.
+    moves = table.points[rows, _place(table, condition, channel_id, stat)] - usual.mean
+    strong = np.abs(moves) / width > MOVES
+    if not strong.any():
+        return Weighed(plain, None, (), "")
+    alternatives = _alternatives(table, rows, moves / width)
+    sound = float(_student((value - band.mean) / width)) / width
+    slack = np.hypot(width, FAULTS_SPREAD * np.abs(moves))[strong]
+    each = _student((value - band.mean - moves[strong]) / slack) / slack
+    faulty = float((weights[strong] * each).sum() / weights[strong].sum())
+    ratio = sound / max(faulty, 1e-30)
+    verdict = _verdict(table, condition, channel_id, value, plain, band, ratio, alternatives, error)
+    undecided = verdict.kind is VerdictKind.NOT_DECIDABLE
+    return Weighed(verdict, ratio, alternatives, _elsewhere(table, condition, channel_id) if undecided else "")
 
 
-def _student(
-    z: "np.ndarray[tuple[int, ...], np.dtype[np.float64]] | float",
-) -> "np.ndarray[tuple[int, ...], np.dtype[np.float64]]":
+def _beyond_display(step: float, error: float | None) -> float:
+    """What an instrument adds to the band's own spread, in which the display's step is already. [unit of the channel]"""
+    return 0.0 if error is None else math.sqrt(max(error**2 - step**2 / 12.0, 0.0))
+
+
+def _student(z: "Numbers | float") -> Numbers:
+    """Student's density with four degrees of freedom, but for its constant."""
     return np.asarray((1.0 + np.square(z) / 4.0) ** -2.5)
 
 
+def _alternatives(table: Table, rows: NDArray[np.int64], d_primes: Numbers) -> tuple[Alternative, ...]:
+    """Each fault that moves the reading, at the smallest size that can be told; the most common faults first."""
+    found = []
+    for number in np.unique(table.owner[rows]):
+        cause = table.candidates[number]
+        mine = [
+            (abs(float(d)), size)
+            for row, d in zip(rows, d_primes, strict=True)
+            if table.owner[row] == number and (size := table.sizes[row]) is not None
+        ]
+        if not mine or max(d for d, _size in mine) < MOVES:
+            continue
+        told = [entry for entry in mine if entry[0] >= TELLS]
+        d_prime, size = (min if told else max)(told or mine, key=lambda entry: entry[0])
+        found.append((cause.prior, Alternative(cause.id, describe_fault(size), d_prime, hit_rate(d_prime), bool(told))))
+    return tuple(entry for _prior, entry in sorted(found, key=lambda pair: -pair[0]))
+
+
 def _verdict(
-    rig: Rig,
+    table: Table,
     condition: str,
     channel_id: str,
     value: float,
     plain: Verdict,
+    band: Band,
     ratio: float,
-    d_prime: float,
+    alternatives: tuple[Alternative, ...],
     error: float | None,
 ) -> Verdict:
-    entry = channel(channel_id)
-    here = shown(value, shown_quantity(rig, channel_id), entry.step)
+    entry, rig = channel(channel_id), table.rig
+    told = [a for a in alternatives if a.told]
+    if not told and plain.kind is VerdictKind.GOOD:
+        why = "with this instrument" if error is not None and error > entry.step else "from this reading"
+        reason = say(
+            "Not decidable {why}: no fault of a usual size moves it far enough; {numbers}.",
+            why=why,
+            numbers=_told_words(alternatives[:NAMED]),
+        )
+        return Verdict(VerdictKind.NOT_DECIDABLE, reason, plain.band, plain.distance)
+    if ratio >= GOOD_ABOVE:
+        kind = VerdictKind.GOOD if plain.kind is VerdictKind.GOOD else VerdictKind.SUSPECT
+    elif ratio < FAULTY_BELOW and plain.kind is not VerdictKind.GOOD:
+        kind = VerdictKind.FAULTY
+    else:
+        kind = VerdictKind.SUSPECT
     times = (
         say("{ratio:.3g} times better", ratio=ratio)
         if ratio >= 1.0
         else say("{value:.3g} times worse", value=1.0 / ratio)
     )
-    numbers = say(
-        "A sound engine explains {here} {times} than the faults that move this reading (d' {d_prime:.1f}).",
-        here=here,
+    weighed = say(
+        "A sound engine explains {here} {times} than the faults that move this reading.",
+        here=shown(value, shown_quantity(rig, channel_id), entry.step),
         times=times,
-        d_prime=d_prime,
     )
-    if d_prime < DECIDES and plain.kind is VerdictKind.GOOD:
-        why = "with this instrument" if error is not None and error > entry.step else "from this reading"
-        return Verdict(
-            VerdictKind.NOT_DECIDABLE,
-            say(
-                "Not decidable {why}: faults that matter move it by less than it spreads. {numbers}",
-                why=why,
-                numbers=numbers,
-            ),
-            plain.band,
-            plain.distance,
+    seen = say("Told here: {list}.", list=_told_words(told[:NAMED])) if told else ""
+    unseen = [a for a in alternatives if not a.told][: NAMED - 1]
+    not_seen = say("Not told here: {list}.", list=_told_words(unseen)) if unseen and kind is VerdictKind.GOOD else ""
+    reason = " ".join(part for part in (_placed(plain, kind), weighed, seen, not_seen) if part)
+    return Verdict(kind, reason, plain.band, plain.distance)
+
+
+def _placed(plain: Verdict, kind: VerdictKind) -> str:
+    """Where the reading lies; when the weight of evidence says otherwise than its place in the band alone, that too."""
+    if plain.kind is kind:
+        return plain.reason
+    return say("{reason} The weight of evidence decides here, not the place in the band.", reason=plain.reason.rstrip())
+
+
+def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> str:
+    return "; ".join(
+        say(
+            "{label} (d' {d:.1f}, seen in {percent:.0f} of 100)",
+            label=a.label,
+            d=a.d_prime,
+            percent=100.0 * a.hit_rate,
         )
-    if ratio >= GOOD_ABOVE:
-        kind = VerdictKind.GOOD if plain.kind is VerdictKind.GOOD else VerdictKind.SUSPECT
-    elif ratio < FAULTY_BELOW or plain.kind is VerdictKind.FAULTY:
-        kind = VerdictKind.FAULTY
-    else:
-        kind = VerdictKind.SUSPECT
-    return Verdict(kind, say("{reason} {numbers}", reason=plain.reason, numbers=numbers), plain.band, plain.distance)
+        for a in alternatives
+    )
 
 
-def _column(
-    table: Table, condition: str, channel_id: str, stat: str
-) -> tuple[np.ndarray[tuple[int, ...], np.dtype[np.float64]], np.ndarray[tuple[int, ...], np.dtype[np.float64]]] | None:
-    """What every faulty point of the table shows of a reading, with the points' prior weights."""
+def _place(table: Table, condition: str, channel_id: str, stat: str) -> int:
+    """Column of a reading among those of the table; -1 when no data list has it."""
+    wanted = channel(channel_id).label if stat == "mean" else f"{channel(channel_id).label} {stat}"
     for test in tests_of(table.rig):
         if test.instrument == "scan_tool" and test.condition == condition:
-            wanted = channel(channel_id).label if stat == "mean" else f"{channel(channel_id).label} {stat}"
             for k, outcome in enumerate(test.outcomes):
                 if outcome.label == wanted:
-                    priors = np.array([c.prior for c in table.candidates])[table.owner] * table.weight
-                    values = table.points[:, table.slices[test.id].start + k]
-                    use = (table.owner > 0) & ~np.isnan(values)
-                    return values[use], priors[use]
-    return None
+                    return int(table.slices[test.id].start) + k
+    return -1
+
+
+def _column(table: Table, condition: str, channel_id: str, stat: str) -> tuple[NDArray[np.int64], Numbers] | None:
+    """Rows of all faulty points of the table that have a reading, with the points' prior weights."""
+    place = _place(table, condition, channel_id, stat)
+    if place < 0:
+        return None
+    rows = np.flatnonzero((table.owner > 0) & ~np.isnan(table.points[:, place]))
+    priors = np.array([c.prior for c in table.candidates])[table.owner] * table.weight
+    return rows, priors[rows]
 
 
 def _elsewhere(table: Table, condition: str, channel_id: str) -> str:

@@ -19,6 +19,8 @@ MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
     "max": np.max,
     "std": np.std,
 }
+#: Ends of a switching sensor's edge. [V]
+LOW_SIDE, HIGH_SIDE = 0.3, 0.6
 #: The signal behind the catalyst, and those before it of which one is there.
 BEHIND, BEFORE = "ho2s_b1s2_v", ("ho2s_b1s1_v", "lambda_wideband")
 
@@ -78,22 +80,14 @@ def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: floa
 
 def edge_time(volts: NDArray[np.float64], step: float) -> float:
     """Median time of a passage between 0.3 and 0.6 V, interpolated; infinite when there is none. [s]"""
-    if not len(volts) or volts.min() > 0.3 or volts.max() < 0.6:
+    side = np.where(volts >= HIGH_SIDE, 1, np.where(volts <= LOW_SIDE, -1, 0))
+    known = np.flatnonzero(side)
+    turns = np.flatnonzero(side[known][1:] != side[known][:-1])
+    if not turns.size:
         return float("inf")
-    times = []
-    above = volts > 0.45
-    for at in np.flatnonzero(above[1:] != above[:-1]):
-        start, end = at, at + 1
-        low, high = (0.3, 0.6) if above[at + 1] else (0.6, 0.3)
-        rising = high > low
-        while start > 0 and (volts[start] > low) == rising:
-            start -= 1
-        while end < len(volts) - 1 and (volts[end] < high) == rising:
-            end += 1
-        if ((volts[start] <= low) == rising or volts[start] == low) and (
-            (volts[end] >= high) == rising or volts[end] == high
-        ):
-            a = start + (low - volts[start]) / (volts[start + 1] - volts[start])
-            b = end - 1 + (high - volts[end - 1]) / (volts[end] - volts[end - 1])
-            times.append((b - a) * step)
-    return float(np.median(times)) if times else float("inf")
+    last, first = known[turns], known[turns + 1]  # the last sample on the one side, the first on the other
+    leaves = np.where(side[last] < 0, LOW_SIDE, HIGH_SIDE)
+    arrives = LOW_SIDE + HIGH_SIDE - leaves
+    began = last + (leaves - volts[last]) / (volts[last + 1] - volts[last])
+    ended = first - 1 + (arrives - volts[first - 1]) / (volts[first] - volts[first - 1])
+    return float(np.median(ended - began)) * step

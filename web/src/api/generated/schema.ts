@@ -2201,6 +2201,11 @@ export interface components {
             high: number | null;
             /** Low */
             low: number | null;
+            /**
+             * Measure
+             * @default mean
+             */
+            measure: string;
             /** Reason */
             reason: string;
             /**

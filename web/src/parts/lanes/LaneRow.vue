@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { LABEL_WIDTH, READING_WIDTH, type Lanes, type Range } from '@/parts/lanes/geometry'
 import LanePlot from '@/parts/lanes/LanePlot.vue'
@@ -6,7 +7,7 @@ import type { Here, Row } from '@/parts/lanes/rows'
 import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
 /** One lane: its name and layers, the plot, and what stands at the cursor, with the verdict on it. */
-defineProps<{
+const props = defineProps<{
   row: Row
   lanes: Lanes
   here: Here
@@ -24,7 +25,16 @@ const emit = defineEmits<{
   remove: []
   swap: [channel: string]
 }>()
-const { t } = useI18n()
+const { t, te } = useI18n()
+
+/** What the verdict rests on: the mean with its value, or a measure of the signal's shape by its name. */
+const judgedBy = computed(() => {
+  const reading = props.here.reading
+  if (!reading || (reading.measure ?? 'mean') === 'mean')
+    return `${t('editor.stats.mean')} ${props.row.say(reading?.value ?? null)}`
+  const key = `lanes.judgedBy.${reading.measure}`
+  return t(te(key) ? key : 'lanes.judgedBy.shape')
+})
 </script>
 
 <template>
@@ -76,10 +86,10 @@ const { t } = useI18n()
         <span class="big" :data-testid="`reading-${row.channel.id}`">{{
           row.say(lanes.lanes[row.channel.id]?.run?.[index])
         }}</span>
-        <span class="small soft">{{ row.unit }}</span>
-        <span v-if="here.reading?.substitute" class="small substitute" :title="t('player.substituteMeans')">{{
-          t('player.substitute')
-        }}</span>
+        <span class="small soft unit">{{ row.unit }}</span>
+      </div>
+      <div v-if="here.reading?.substitute">
+        <span class="small substitute" :title="t('player.substituteMeans')">{{ t('player.substitute') }}</span>
       </div>
       <div v-if="row.good" class="small soft">
         {{ t('bench.good') }} {{ row.say(lanes.lanes[row.channel.id]?.good?.[index]) }}
@@ -91,7 +101,7 @@ const { t } = useI18n()
       </div>
       <button v-if="here.reading" type="button" class="judged" @click="emit('explain')">
         <VerdictMark :kind="here.reading.verdict" />
-        <span class="small soft">{{ t('editor.stats.mean') }} {{ row.say(here.reading.value) }}</span>
+        <span class="small soft">{{ judgedBy }}</span>
       </button>
     </div>
     <p v-if="explained && here.reading" class="why small">
@@ -165,6 +175,9 @@ const { t } = useI18n()
   display: flex;
   align-items: baseline;
   gap: 6px;
+}
+.unit {
+  white-space: nowrap;
 }
 .big {
   font-size: 22px;

@@ -18,6 +18,10 @@ const { t } = useI18n()
         <rect x="1.7" y="1.7" width="10.6" height="10.6" stroke-width="1.6" />
         <path d="M2 7 7 2M2 12 12 2M7 12 12 7M2 7 7 12M2 2 12 12M7 2 12 7" stroke-width="0.9" />
       </g>
+      <g v-else-if="kind === 'outside'" fill="none" stroke="currentColor" stroke-width="1.4">
+        <circle cx="7" cy="7" r="4.3" />
+        <path d="M12.3 3.2V10.8" />
+      </g>
       <path
         v-else
         d="M9.8 2.9A5 5 0 1 1 4.2 2.9"
@@ -50,6 +54,9 @@ const { t } = useI18n()
 }
 .faulty {
   color: var(--faulty);
+}
+.outside {
+  color: var(--text-soft);
 }
 .not_decidable {
   color: var(--not-decidable);

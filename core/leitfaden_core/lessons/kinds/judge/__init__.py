@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from leitfaden_core.errors import MissingPart
-from leitfaden_core.judge import SchoolRules, VerdictKind, judge_reading
+from leitfaden_core.judge import ANSWERS, SchoolRules, VerdictKind, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
 from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
 from leitfaden_core.lessons.kinds.judge.document import (
@@ -21,7 +21,7 @@ from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
 
-VERDICTS = tuple(str(kind) for kind in VerdictKind)
+VERDICTS = tuple(str(kind) for kind in ANSWERS)
 #: Suspect and faulty differ in size, not in side: half the points.
 NEIGHBOURS = ({"suspect", "faulty"}, {"good", "suspect"})
 

@@ -1,0 +1,58 @@
+"""Weight of evidence for a reading by itself: how much worse a healthy engine explains it than a fault of any size would.
+
+A healthy engine's readings spread normally, with the band's own width on either side; of a fault nothing is known but
+that it may move the reading by anything up to ``REACH`` standard deviations, either way. Their likelihoods decide (Good,
+Probability and the Weighing of Evidence, 1950); where a table of faults is at hand, :mod:`weighing` puts it in the place of
+the second.
+"""
+
+from statistics import NormalDist
+
+#: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect. [-]
+GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
+#: How far a fault of unknown kind and size may move a reading. [standard deviations]
+REACH = 20.0
+#: Chance that a list of readings of a sound engine holds any alarm, by design. [-]
+LIST_ALARMS = 0.05
+_NORMAL = NormalDist()
+
+
+def ratio_alone(away: float) -> float:
+    """Likelihood of a reading so many standard deviations from the middle under a healthy engine, over that under a fault
+    of any size. [-]
+
+    >>> ratio_alone(0.0) > 1.0 > ratio_alone(3.0) > FAULTY_BELOW > ratio_alone(4.0)
+    True
+    """
+    return _NORMAL.pdf(away) * 2.0 * REACH
+
+
+def chance_of(away: float) -> float:
+    """Chance that a healthy engine lies at least as far out, on either side. [-]"""
+    return 2.0 * _NORMAL.cdf(-abs(away))
+
+
+def alarms(chances: list[float], share: float = LIST_ALARMS) -> list[bool]:
+    """Which of some readings stand out of their list: by Holm's procedure the chance that a sound engine shows any such
+    is at most ``share``, however the readings hang together (Holm, Scandinavian Journal of Statistics 6, 1979).
+
+    >>> alarms([0.5, 0.001, 0.02], share=0.05)
+    [False, True, True]
+    """
+    order = sorted(range(len(chances)), key=lambda k: chances[k])
+    found = [False] * len(chances)
+    for rank, k in enumerate(order):
+        if chances[k] > share / (len(chances) - rank):
+            break
+        found[k] = True
+    return found
+
+
+def hit_rate(d_prime: float) -> float:
+    """Chance that a fault so many standard deviations away lies outside a band that holds 95 % of sound engines. [-]
+
+    >>> round(hit_rate(0.0), 3), round(hit_rate(2.0), 2)
+    (0.05, 0.52)
+    """
+    edge = _NORMAL.inv_cdf(0.975)
+    return _NORMAL.cdf(d_prime - edge) + _NORMAL.cdf(-d_prime - edge)

@@ -1,0 +1,170 @@
+"""Verdicts on whole stretches of signals: not only where they are in the mean, but what shape they have.
+
+Of every channel in every condition the statistics that tell something of it are compared with those of healthy engines:
+mean, lowest and highest value, spread, and of switching sensors swings and edges, of the sensor behind the catalyst how
+much of the front sensor's swing is left. All are judged together (:func:`verdict.judge_together`), so that looking at
+many does not raise alarms by itself; the worst of a stretch is its verdict. What no band can say is said by rule: a
+signal that stands still, gaps, an edge or a reach beyond the school's limits.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from leitfaden_core.channels import Layer, channel, rounded
+from leitfaden_core.expect import Band
+from leitfaden_core.judge.traces import Finding, NarrowbandLimits, drop_outs, narrowband_findings
+from leitfaden_core.judge.verdict import (
+    ALARMS,
+    Reading,
+    SchoolRules,
+    Verdict,
+    VerdictKind,
+    judge_together,
+)
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.recordings import Recording, Stretch
+from leitfaden_core.rigs import Rig
+from leitfaden_core.scripts import condition as condition_of
+from leitfaden_core.simulate.shape import statistics_of
+from leitfaden_core.words import say
+
+#: From the mildest to the gravest.
+_GRAVITY = (
+    VerdictKind.GOOD,
+    VerdictKind.NOT_DECIDABLE,
+    VerdictKind.OUTSIDE,
+    VerdictKind.SUSPECT,
+    VerdictKind.FAULTY,
+)
+#: What a statistic is called where it is the reason.
+_CALLED = {
+    "mean": "",
+    "min": "Lowest value",
+    "max": "Highest value",
+    "std": "Spread",
+    "freq": "Swings a second",
+    "edge": "Edge between 300 and 600 mV",
+    "ratio": "Swing over that of the sensor before the catalyst",
+}
+#: The school's limits on a narrowband's signal are for raised idle.
+NARROWBAND_IN = "no_load_2500"
+#: A gap counts when it leaves the signal's neighbourhood by so much of the pin's range. [V]
+GAP_VOLTS = 0.4
+
+
+@dataclass(frozen=True)
+class LaneVerdict:
+    """The verdict on a channel in a condition, with the measure that decided it and all that were taken."""
+
+    condition: str
+    channel: str
+    verdict: Verdict
+    measure: str  # statistic that decided: mean, min, max, std, freq, edge, ratio; or the name of a finding
+    value: float | None  # of that measure
+    band: Band | None  # of the mean
+
+
+def judge_lanes(
+    recording: Recording,
+    places: list[tuple[str, str]],
+    rules: SchoolRules | None = None,
+    limits: NarrowbandLimits | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
+) -> list[LaneVerdict]:
+    """Verdicts on channels in conditions of a recording, looked at together."""
+    readings: list[Reading] = []
+    owners: list[int] = []
+    for k, (condition, name) in enumerate(places):
+        made_up = recording.substituted(condition, name)
+        for stat in _measures(name):
+            value = recording.statistic(condition, name, stat)
+            if stat == "mean" or value == value:
+                readings.append(Reading(condition, name, shown_value(name, stat, value), stat, made_up))
+                owners.append(k)
+    verdicts = judge_together(recording.rig, readings, rules, units)
+    found = []
+    for k, (condition, name) in enumerate(places):
+        mine = [(readings[n], verdicts[n]) for n, owner in enumerate(owners) if owner == k]
+        mean = mine[0][1]
+        band = mean.band
+        if mean.kind is VerdictKind.NOT_DECIDABLE and channel(name).is_trim:
+            found.append(LaneVerdict(condition, name, mean, "mean", _number(mine[0][0].value), band))
+            continue
+        decided = [entry for entry in mine if entry[0].stat == "mean" or entry[1].band is not None]
+        reading, worst = max(decided, key=lambda entry: (_GRAVITY.index(entry[1].kind), abs(entry[1].distance or 0.0)))
+        if mean.kind in ALARMS or worst.kind not in ALARMS:
+            reading, worst = mine[0]
+        lane = LaneVerdict(condition, name, _named(reading.stat, worst), reading.stat, _number(reading.value), band)
+        found.append(_by_rule(recording, lane, limits))
+    return found
+
+
+def shown_value(name: str, stat: str, value: float) -> float:
+    """A statistic as its display shows it; spreads, edges and ratios have none and stay as they are."""
+    if value != value or stat not in {"mean", "min", "max", "freq"}:
+        return value
+    return rounded(value, 0.1 if stat == "freq" else channel(name).step)
+
+
+def _number(value: float) -> float | None:
+    return None if value != value else value
+
+
+def _measures(name: str) -> tuple[str, ...]:
+    """Statistics by which a channel is judged: a trim by the school's rule on its mean alone; the spread of what is true
+    says nothing that its display does not.
+    """
+    if channel(name).is_trim:
+        return ("mean",)
+    if channel(name).layer is Layer.TRUTH:
+        return ("mean", "min", "max")
+    return statistics_of(name)
+
+
+def _named(stat: str, verdict: Verdict) -> Verdict:
+    """The verdict with its measure in front of the reason."""
+    if not _CALLED[stat]:
+        return verdict
+    reason = say("{measure}: {reason}", measure=_CALLED[stat], reason=verdict.reason)
+    return Verdict(verdict.kind, reason, verdict.band, verdict.distance)
+
+
+def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits | None) -> LaneVerdict:
+    """What a rule says of the signal, where no band has raised an alarm."""
+    if lane.verdict.kind in ALARMS or recording.substituted(lane.condition, lane.channel):
+        return lane
+    for finding in _findings(recording, lane.condition, lane.channel, limits):
+        if finding.kind in ALARMS:
+            verdict = Verdict(finding.kind, finding.reason, lane.verdict.band, lane.verdict.distance)
+            return LaneVerdict(lane.condition, lane.channel, verdict, finding.measure, finding.value, lane.band)
+    return lane
+
+
+def _findings(recording: Recording, condition: str, name: str, limits: NarrowbandLimits | None) -> list[Finding]:
+    stretch = next((s for s in reversed(recording.stretches) if s.condition == condition), None)
+    if stretch is None:
+        return []
+    values, step = _within(recording, stretch, name)
+    where, what = condition_of(condition), channel(name)
+    if not len(values) or np.isnan(values).any():
+        return []
+    found = []
+    narrowband = what.swings == "switching" and name.startswith("ho2s") and "s1_" in name
+    if narrowband and condition == NARROWBAND_IN and switches(recording.rig):
+        found += narrowband_findings(values, step, limits)
+    if what.layer is Layer.PIN and what.quantity == "voltage" and where.steady and not what.swings:
+        found.append(drop_outs(values, step, GAP_VOLTS))
+    return found
+
+
+def switches(rig: Rig) -> bool:
+    """Whether a rig's loop makes its front sensor swing: one that follows a target voltage does not."""
+    return "switching_front" in rig.features
+
+
+def _within(recording: Recording, stretch: Stretch, name: str) -> tuple[np.ndarray, float]:
+    time = recording.time
+    inside = (time > stretch.start) & (time <= stretch.end)
+    values = np.asarray(recording.column(name)[inside], dtype=np.float64)
+    return values, (stretch.end - stretch.start) / max(len(values), 1)
