@@ -10,11 +10,10 @@ from leitfaden_core.diagnose import (
     LIKELY,
     Standing,
     Taken,
-    all_shown,
     candidate_of,
-    cheapest_path,
     consequences_of,
     look_alikes,
+    minutes_now,
     next_tests,
     origins_of,
     proving_tests,
@@ -25,6 +24,8 @@ from leitfaden_core.diagnose import (
     take,
     test_of,
     tests_of,
+    until_nothing_is_left,
+    way_of_a_technician,
     with_pairs,
 )
 from leitfaden_core.diagnose.table import Table, write_readings
@@ -63,7 +64,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     for name in options.take:
         test_of(rig, name)
     if options.rebuild:
-        return [{"written": write_readings(rig, _progress if sys.stderr.isatty() else None).name, "for": rig}]
+        return [{"written": write_readings(rig, _progress if sys.stderr.isatty() else None).name, "for": rig.id}]
     causes = rig_table(rig, tuple(options.history))
     vehicle = vehicle_of(options)
     if options.look_alikes:
@@ -108,7 +109,7 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
         {
             "part": "spent",
             "what": "shop minutes",
-            "value": say("{count:g} min", count=sum(test_of(rig, t.test).minutes for t in taken)),
+            "value": say("{count:g} min", count=_spent(rig, taken)),
             "note": "",
         }
     )
@@ -175,12 +176,12 @@ def _conclusion_rows(causes: Table, vehicle: Vehicle, taken: list[Taken], cause:
         },
         {"part": "truth", "what": words, "value": "", "note": true},
     ]
-    best = cheapest_path(causes, all_shown(vehicle), true)
-    spent = sum(test_of(causes.rig, entry.test).minutes for entry in taken)
+    best = way_of_a_technician(causes, lambda name: take(vehicle, name))
+    spent = _spent(causes.rig, taken)
     rows.append(
         {
             "part": "cost",
-            "what": "spent against a good path",
+            "what": "spent against somebody who follows the evidence",
             "value": say("{spent:g} min against {minutes:g} min", spent=spent, minutes=best.minutes),
             "note": " > ".join(best.tests),
         }
@@ -189,26 +190,37 @@ def _conclusion_rows(causes: Table, vehicle: Vehicle, taken: list[Taken], cause:
 
 
 def _best_path_rows(causes: Table, vehicle: Vehicle) -> Rows:
-    true = "nothing_wrong" if not vehicle.faults else candidate_of(causes.rig, vehicle.faults[0]).id
-    best = cheapest_path(causes, all_shown(vehicle), true)
-    rows: Rows = [
-        {
-            "part": "step",
-            "what": test_of(causes.rig, name).label,
-            "value": say("{minutes:g} min", minutes=test_of(causes.rig, name).minutes),
-            "note": name,
-        }
-        for name in best.tests
-    ]
-    rows.append(
-        {
-            "part": "proven" if best.proven else "not proven",
-            "what": true,
-            "value": say("{minutes:g} min", minutes=best.minutes),
-            "note": "",
-        }
-    )
+    conditions = {test.id: test.condition for test in tests_of(causes.rig)}
+    rows: Rows = []
+    for way in until_nothing_is_left(causes, vehicle):
+        rows += [
+            {
+                "part": "step",
+                "what": test_of(causes.rig, name).label,
+                "value": say(
+                    "{minutes:g} min",
+                    minutes=minutes_now(test_of(causes.rig, name), list(way.tests[:k]), conditions),
+                ),
+                "note": name,
+            }
+            for k, name in enumerate(way.tests)
+        ]
+        rows.append(
+            {
+                "part": "proven" if way.proven else "not proven",
+                "what": way.end.label,
+                "value": say("{minutes:g} min", minutes=way.minutes),
+                "note": way.end.reason,
+            }
+        )
     return rows
+
+
+def _spent(rig: Rig, taken: list[Taken]) -> float:
+    """Shop minutes of some tests in their order."""
+    conditions = {test.id: test.condition for test in tests_of(rig)}
+    names = [entry.test for entry in taken]
+    return sum(minutes_now(test_of(rig, name), names[:k], conditions) for k, name in enumerate(names))
 
 
 def _look_alike_rows(causes: Table, options: argparse.Namespace) -> Rows:

@@ -1,21 +1,19 @@
-"""Pointing to a cause and proving it are two things: proof is isolation and return, or the measured defect itself; and
-what the way there cost.
-"""
+"""Pointing to a cause and proving it are two things: proof is isolation and return, or the measured defect itself."""
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from leitfaden_core.diagnose.candidates import Candidate
 from leitfaden_core.diagnose.evidence import Taken, posterior, ranked
+from leitfaden_core.diagnose.fit import Unexplained, unexplained
 from leitfaden_core.diagnose.procedures import isolated_by, test_of, tests_of
-from leitfaden_core.diagnose.ranking import next_tests
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
+#: Tests without which nothing is proven: an exchange tells that a part was bad, not what about it.
+LEAST_TESTS = 3
 
 
 def _measured_by(cause: Candidate) -> set[str]:
@@ -52,7 +50,6 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             "Every reading taken is that of a sound engine." if proven else "Not enough has been looked at.",
             rivals,
         )
-    proof = _proof(table, taken, top.candidate)
     if top.probability < LIKELY:
         return Standing(
             top.candidate,
@@ -62,6 +59,13 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             "Other causes explain what was measured nearly as well.",
             rivals,
         )
+    if len(taken) < LEAST_TESTS:
+        reason = "Too little has been looked at to tell it from what else the same part could have."
+        return Standing(top.candidate, top.label, top.probability, False, reason, rivals)
+    odd = unexplained(table, taken, top.candidate)
+    if odd:
+        return Standing(top.candidate, top.label, top.probability, False, not_explained(table, odd), rivals)
+    proof = _proof(table, taken, top.candidate)
     if proof is None:
         return Standing(
             top.candidate,
@@ -83,6 +87,22 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             rivals,
         )
     return Standing(top.candidate, top.label, top.probability, True, f"{proof}.", rivals)
+
+
+def not_explained(table: Table, odd: list[Unexplained]) -> str:
+    """That nothing known explains what was seen, with what does not fit."""
+    named = [
+        say(
+            "{label} ({test})",
+            label=entry.label,
+            test=test_of(table.rig, entry.test).label,
+        )
+        for entry in odd[:3]
+    ]
+    return say(
+        "No single cause explains all of this; the likeliest leaves open: {list}. Look for a second fault, or for one that is not in the list.",
+        list="; ".join(named),
+    )
 
 
 def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
@@ -120,48 +140,3 @@ def proving_tests(table: Table, candidate: str) -> list[str]:
         test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in _measured_by(cause)
     ]
     return [test.id for test in sorted(found, key=lambda test: test.minutes)]
-
-
-@dataclass(frozen=True)
-class Path:
-    """A way to a proof: tests in order, minutes, whether it arrives."""
-
-    tests: tuple[str, ...]
-    minutes: float
-    proven: bool
-
-
-def cheapest_path(
-    table: Table,
-    shown: dict[str, tuple[float, ...]],
-    candidate: str,
-    first: tuple[str, ...] = ("codes",),
-    limit: int = 12,
-) -> Path:
-    """The way that a technician who always takes the best next test would go on this vehicle, up to the proof.
-
-    Parameters
-    ----------
-    shown : dict
-        What each test shows on the vehicle, by its id.
-    candidate : str
-        The true cause: the proof is taken as soon as it stands on top.
-    """
-    taken = [Taken(name, shown[name]) for name in first]
-    while len(taken) < limit:
-        if standing(table, taken, candidate).proven:
-            break
-        done = {entry.test for entry in taken}
-        top = ranked(table, taken)[0]
-        wanted = next((name for name in proving_tests(table, candidate) if name not in done), None)
-        if top.candidate == candidate and top.probability > 0.5 and wanted is not None:
-            taken.append(Taken(wanted, shown[wanted]))
-            continue
-        proposals = next_tests(table, taken, 1)
-        if not proposals:
-            break
-        taken.append(Taken(proposals[0].test, shown[proposals[0].test]))
-    minutes = sum(test_of(table.rig, entry.test).minutes for entry in taken)
-    return Path(
-        tuple(entry.test for entry in taken), float(np.round(minutes, 1)), standing(table, taken, candidate).proven
-    )

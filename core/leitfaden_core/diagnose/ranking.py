@@ -11,8 +11,9 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.diagnose.costs import minutes_now, price
 from leitfaden_core.diagnose.evidence import LOUDEST, SHARED, TAILS, WIDENED, Taken, _of_candidates, point_posterior
-from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
+from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, tests_of
 from leitfaden_core.diagnose.table import Table
 
 #: Outcomes drawn for one test, points that take part, and minutes that count as the least a test costs.
@@ -34,9 +35,11 @@ class Proposal:
 
 
 def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) -> list[Proposal]:
-    """The tests that are worth most for their time, best first."""
+    """The tests that are worth most for what they cost now, best first."""
     weights = point_posterior(table, taken)
-    done = {entry.test for entry in taken}
+    before = [entry.test for entry in taken]
+    conditions = {test.id: test.condition for test in tests_of(table.rig)}
+    causes = _of_candidates(table, weights)
     found = []
     chosen = np.argsort(-weights, kind="stable")[:POINTS]
     shares = weights[chosen] / weights[chosen].sum()
@@ -47,12 +50,26 @@ def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) 
     _causes, group = np.unique(table.owner[chosen], return_inverse=True)
     belongs = (group[:, None] == np.arange(group.max() + 1)[None, :]).astype(float)
     for test in tests_of(table.rig):
-        if test.id in done:
+        if test.id in before:
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
-        minutes = max(test.minutes, LEAST_MINUTES)
-        found.append(Proposal(test.id, test.label, test.minutes, bits, bits / minutes, test.cautions))
+        minutes = minutes_now(test, before, conditions)
+        cost = max(price(test, minutes, _isolated_share(table, test, causes)), LEAST_MINUTES)
+        found.append(Proposal(test.id, test.label, minutes, bits, bits / cost, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
+
+
+def _isolated_share(table: Table, test: DiagnosticTest, causes: NDArray[np.float64]) -> float:
+    """Probability that one of the causes is true that a test isolates: that the part it exchanges is bad. [-]"""
+    if not test.isolates:
+        return 0.0
+    return float(
+        sum(
+            share
+            for cause, share in zip(table.candidates, causes, strict=True)
+            if share > 1e-4 and cause.sizes and isolated_by(cause.sizes[0], test)
+        )
+    )
 
 
 def _entropies(shares: NDArray[Any]) -> NDArray[np.float64]:

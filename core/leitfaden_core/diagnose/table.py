@@ -23,6 +23,7 @@ from numpy.typing import NDArray
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.diagnose.candidates import Candidate, candidates
 from leitfaden_core.diagnose.procedures import Examined, tests_of
+from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.files import write_whole
@@ -48,7 +49,8 @@ class Table:
     """Readings of all points of all candidates.
 
     Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,). ``sizes``: the simulated fault of each
-    point, None for sound engines, for points between and beyond the simulated ones, and for pairs.
+    point, None for sound engines, for points between and beyond the simulated ones, and for pairs; ``meant``: the fault
+    of any size that a point stands for.
     """
 
     rig: Rig
@@ -62,6 +64,7 @@ class Table:
     ]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
     slices: dict[str, slice]  # test id -> its readings
     sizes: tuple[FaultSpec | None, ...]
+    meant: tuple[FaultSpec | None, ...]
 
     def width(self, part: slice) -> NDArray[np.float64]:
         """Spread of some readings at every point. Shape (n, readings of the part)."""
@@ -214,6 +217,7 @@ def table(
     points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
     slack = [np.zeros_like(one) for one in sound]
     sizes: list[FaultSpec | None] = [None] * len(sound)
+    meant: list[FaultSpec | None] = [None] * len(sound)
     for number, c in enumerate(chosen):
         if not c.kind:
             continue
@@ -223,6 +227,7 @@ def table(
             filled, bent = _filled_in([next(rest) for _ in way])
             own, loose = own + filled, loose + bent
             sizes += _simulated(way)
+            meant += _meant(way)
         points += own
         slack += loose
         owner += [number] * len(own)
@@ -243,6 +248,7 @@ def table(
         np.array(slack),
         slices,
         tuple(sizes),
+        tuple(meant),
     )
 
 
@@ -294,6 +300,7 @@ def with_pairs(
         np.concatenate(slack),
         base.slices,
         (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
+        (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
     )
 
 
@@ -313,6 +320,30 @@ def _simulated(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
     for size in way[:-1]:
         found += [size, *[None] * (BETWEEN - 1)]
     return [*found, way[-1], *[None] * len(LARGER)]
+
+
+def _meant(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
+    """The fault that each point of :func:`_filled_in` stands for."""
+    if len(way) == 1:
+        return [way[0]]
+    found: list[FaultSpec | None] = []
+    for one, two in pairwise(way):
+        found += [_between(one, two, k / BETWEEN) for k in range(BETWEEN)]
+    return [*found, way[-1], *(_between(way[-2], way[-1], share) for share in LARGER)]
+
+
+def _between(one: FaultSpec, two: FaultSpec, share: float) -> FaultSpec | None:
+    """A fault at a share of the way from one size to another; None beyond what its kind allows."""
+    mixed = {
+        name: value if isinstance(value, str) else round(value + share * (float(two.params[name]) - value), 6)
+        for name, value in one.params.items()
+    }
+    spec = one.model_copy(update={"params": mixed})
+    try:
+        spec.checked()
+    except LeitfadenError:
+        return None
+    return spec
 
 
 def _filled_in(sizes: list[Readings]) -> tuple[list[Readings], list[Readings]]:

@@ -25,6 +25,8 @@ def parts_of(rig: Rig) -> list[str]:
     names = set()
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
+        if kind.construction:
+            continue
         for picked in itertools.product(*choices.values()) if choices else [()]:
             names.add(kind.part_of(dict(zip(choices, picked, strict=True))))
     return sorted(names - {""})

@@ -1,0 +1,305 @@
+"""How often the judge and the diagnosis are right, promised against got, on engines and vehicles of their own seeds:
+``./leitfaden bench --truth``.
+
+Nothing here looks at a test's own numbers: fresh engines are simulated, faults are drawn, and what the judge says of their
+readings is counted. Intervals are Wilson's, of 95 %.
+"""
+
+import argparse
+import json
+import math
+import sys
+from collections import defaultdict
+from collections.abc import Callable, Iterable
+from concurrent.futures import ProcessPoolExecutor
+from multiprocessing import get_context
+from typing import Any
+
+import numpy as np
+
+from leitfaden_core.chance import chance
+from leitfaden_core.channels import Layer, channel
+from leitfaden_core.diagnose import (
+    Table,
+    candidates,
+    ranked,
+    table,
+    take,
+    tests_of,
+    until_nothing_is_left,
+    way_of_a_technician,
+)
+from leitfaden_core.expect import individual_engine, load_sheet
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.instruments.vehicle import Vehicle
+from leitfaden_core.judge import ALARMS, Reading, judge_together
+from leitfaden_core.judge.evidence import hit_rate
+from leitfaden_core.judge.lanes import shown_value
+from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import simulate, steady_statistics
+
+#: First seeds of the engines, far from those of sheets, tables and tests.
+ENGINES, VEHICLES = 880_000, 660_000
+#: Conditions whose whole data list is judged at once, and the kinds of reading that are held against their promise.
+LISTS = ("hot_idle", "no_load_2500", "cruise_80")
+DAY = "workshop_day"
+
+
+def interval(hits: int, count: int) -> tuple[float, float]:
+    """Wilson's interval of a share. [-]"""
+    if not count:
+        return (0.0, 1.0)
+    z, p = 1.96, hits / count
+    middle, half = p + z * z / (2 * count), z * math.sqrt(p * (1 - p) / count + z * z / (4 * count * count))
+    return ((middle - half) / (1 + z * z / count), (middle + half) / (1 + z * z / count))
+
+
+def row(what: str, promised: str, hits: int, count: int) -> dict[str, Any]:
+    """One figure: what, promised, got, its interval, and out of how many."""
+    low, high = interval(hits, count)
+    got = hits / count if count else float("nan")
+    return {
+        "what": what,
+        "promised": promised,
+        "got_percent": round(100 * got, 1),
+        "from": round(100 * low, 1),
+        "to": round(100 * high, 1),
+        "of": count,
+    }
+
+
+# --- sound engines
+# ---------------------------------------------------------------------------------------------------------------
+
+
+def _sound(job: tuple[str, int]) -> tuple[dict[tuple[str, str], list[bool]], list[bool]]:
+    """Of one fresh sound engine: which displayed values lie in their bands, by kind of channel and statistic, and whether
+    each data list shows an alarm.
+    """
+    rig, seed = load_rig(job[0]), job[1]
+    bands = load_sheet(rig).bands
+    run = simulate(rig, load_script(DAY), [], seed, individual_engine(rig, seed))
+    inside: dict[tuple[str, str], list[bool]] = defaultdict(list)
+    statistics = steady_statistics(run, rig_channels(rig))
+    for condition, of_channels in statistics.items():
+        for name, stats in of_channels.items():
+            for stat, value in stats.items():
+                band = bands.get((condition, name, stat))
+                step = channel(name).step if stat in {"mean", "min", "max"} else 0.0
+                # Where engines differ by less than a display shows, there is nothing to promise.
+                if band is None or value != value or band.deviation < step:
+                    continue
+                kind = f"{channel(name).family}, {channel(name).layer}"
+                inside[kind, stat].append(band.holds(shown_value(name, stat, value), step))
+    lists = []
+    for condition in LISTS:
+        readings = [
+            Reading(condition, name, shown_value(name, "mean", stats["mean"]))
+            for name, stats in statistics[condition].items()
+            if channel(name).layer is Layer.SCAN and stats["mean"] == stats["mean"]
+        ]
+        lists.append(any(verdict.kind in ALARMS for verdict in judge_together(rig, readings)))
+    return inside, lists
+
+
+def sound_engines(count: int, pool: Any) -> list[dict[str, Any]]:
+    """Coverage of the bands by kind of channel, and alarms over whole data lists of sound engines."""
+    jobs = [(rig, ENGINES + k) for rig in rig_ids() for k in range(count)]
+    inside: dict[tuple[str, str], list[bool]] = defaultdict(list)
+    lists: list[bool] = []
+    for found, alarmed in pool.map(_sound, jobs, chunksize=4):
+        for key, values in found.items():
+            inside[key] += values
+        lists += alarmed
+    rows = [
+        row(f"in the band: {kind}, {stat}", "95 +- 1 %", sum(values), len(values))
+        for (kind, stat), values in sorted(inside.items())
+        if stat in {"mean", "min", "max"}
+    ]
+    return [*rows, row("sound engine: any alarm in a data list", "below 10 %", sum(lists), len(lists))]
+
+
+# --- hits and false alarms of single readings
+# ---------------------------------------------------------------------------------------------------------------
+
+#: Kinds of faults, each with the reading that is watched for it: rig, kind, condition, channel.
+WATCHED = (
+    ("R1", "maf_under_read", "cruise_80", "maf"),
+    ("R1", "maf_dirty", "wot_pull", "maf"),
+    ("R1", "ect_offset", "hot_idle", "ect"),
+    ("R1", "exhaust_restricted", "wot_pull", "maf"),
+    ("R2", "pressure_offset:map", "hot_idle", "map"),
+    ("R2", "air_filter_restricted", "wot_pull", "map"),
+    ("R2", "iat_offset", "koeo", "iat"),
+    ("R2", "thermostat_stuck_open", "cruise_80", "ect"),
+    ("R3", "pressure_offset:charge", "koeo", "charge_pressure"),
+    ("R3", "wideband_shifted", "wot_pull", "lambda_wideband"),
+    ("R3", "boost_leak", "wot_pull", "charge_pressure"),
+    ("R4", "maf_under_read", "cruise_80", "maf"),
+    ("R4", "boost_leak", "wot_pull", "charge_pressure"),
+    ("R5", "manifold_vacuum_leak", "hot_idle", "maf"),
+)
+
+
+def _seen(job: tuple[str, FaultSpec | None, str, str, int]) -> float:
+    rig_id, fault, condition, name, seed = job
+    rig = load_rig(rig_id)
+    faults = [fault] if fault is not None else []
+    run = simulate(rig, load_script(DAY), faults, seed, individual_engine(rig, seed))
+    return shown_value(name, "mean", run.statistic(condition, name, "mean"))
+
+
+def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
+    """Of faults at each of their sizes: how often the reading lies outside its band, against what its d' promises."""
+    rows = []
+    for rig_id, cause, condition, name in WATCHED:
+        rig = load_rig(rig_id)
+        band = load_sheet(rig).bands[condition, name, "mean"]
+        kind = next(c for c in candidates(rig) if f"{c.id}:".startswith(f"{cause}:"))
+        for fault in kind.sizes[:3]:
+            nominal = simulate(rig, load_script(DAY), [fault], 0).statistic(condition, name, "mean")
+            d_prime = abs(nominal - band.mean) / band.deviation
+            jobs = [(rig_id, fault, condition, name, ENGINES + 5000 + k) for k in range(count)]
+            values = [value for value in pool.map(_seen, jobs, chunksize=4) if value == value]
+            out = sum(not band.holds(value, channel(name).step) for value in values)
+            sizes = ", ".join(f"{key} {value:g}" for key, value in fault.params.items() if not isinstance(value, str))
+            promised = f"{100 * hit_rate(d_prime):.0f} % (d' {d_prime:.1f})"
+            rows.append(row(f"{rig_id} {cause} {sizes}: {name} outside at {condition}", promised, out, len(values)))
+    return rows
+
+
+# --- hidden vehicles
+# ---------------------------------------------------------------------------------------------------------------
+
+BRACKETS = ((2.0, 4.0), (4.0, 8.0), (8.0, math.inf))
+
+
+def separations(causes: Table) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """How far each point of the table lies from the sound rig, in the test that tells best. [spreads]"""
+    apart = np.abs(np.nan_to_num(causes.points - causes.points[0], nan=1e3)) / causes.spread
+    return np.asarray(np.max(apart, axis=1), dtype=np.float64)
+
+
+def drawn(causes: Table, seed: int) -> tuple[str, FaultSpec | None, bool]:
+    """A cause by its prior, and a size of a third each: told by 2 to 4 spreads, by 4 to 8, by more; whether any can be
+    told at all.
+    """
+    draws = chance(seed, "hidden by separation")
+    shares = np.array([c.prior for c in causes.candidates])
+    number = int(draws.choice(len(shares), p=shares / shares.sum()))
+    if not causes.candidates[number].kind:
+        return "nothing_wrong", None, True
+    apart = separations(causes)
+    mine = [k for k in np.flatnonzero(causes.owner == number) if causes.meant[k] is not None]
+    low, high = BRACKETS[int(draws.integers(len(BRACKETS)))]
+    fits = [k for k in mine if low <= apart[k] < high] or [k for k in mine if apart[k] >= BRACKETS[0][0]]
+    picked = int(draws.choice(fits or mine))
+    return causes.candidates[number].id, causes.meant[picked], bool(fits)
+
+
+def _vehicle(rig_id: str, seed: int, faults: Iterable[FaultSpec]) -> Vehicle:
+    rig = load_rig(rig_id)
+    return Vehicle(rig, tuple(faults), seed, tuple(sorted(individual_engine(rig, seed).items())))
+
+
+def _hidden(job: tuple[str, int]) -> dict[str, Any]:
+    rig_id, seed = job
+    causes = table(load_rig(rig_id), workers=1)
+    true, fault, decidable = drawn(causes, seed)
+    car = _vehicle(rig_id, seed, [fault] if fault is not None else [])
+    way = way_of_a_technician(causes, lambda name: take(car, name))
+    said = []
+    draws, ids = chance(seed, "random tests"), [test.id for test in tests_of(causes.rig)]
+    for count in (3, 6, 10):
+        some = [take(car, str(name)) for name in draws.choice(ids, size=count, replace=False)]
+        said += [(entry.probability, entry.candidate == true) for entry in ranked(causes, some)[:4]]
+    return {
+        "true": true,
+        "decidable": decidable,
+        "top": way.end.candidate == true,
+        "proven": way.proven,
+        "minutes": way.minutes,
+        "said": said,
+    }
+
+
+def hidden_vehicles(count: int, pool: Any) -> list[dict[str, Any]]:
+    """Vehicles with an unknown fault, worked on as the evidence leads: right, proven, wrongly proven, minutes; and how
+    often the causes that are said to be likely are true.
+    """
+    rigs = rig_ids()
+    jobs = [(rigs[k % len(rigs)], VEHICLES + k) for k in range(count)]
+    found = list(pool.map(_hidden, jobs, chunksize=2))
+    told = [entry for entry in found if entry["decidable"]]
+    right = sum(entry["top"] for entry in told)
+    proven = sum(entry["top"] and entry["proven"] for entry in told)
+    wrong = sum(not entry["top"] and entry["proven"] for entry in found)
+    minutes = float(np.median([entry["minutes"] for entry in told if entry["proven"]] or [math.nan]))
+    rows = [
+        row("hidden vehicle, within 12 tests: true cause on top", "95 %", right, len(told)),
+        row(f"hidden vehicle: proven (median {minutes:.0f} min)", "90 %", proven, len(told)),
+        row("hidden vehicle: wrong proofs", "at most 1 in 300", wrong, len(found)),
+        row("hidden vehicle: undecidable at any size, counted apart", "-", len(found) - len(told), len(found)),
+    ]
+    said = [pair for entry in found for pair in entry["said"]]
+    for low in np.arange(0.0, 1.0, 0.1):
+        here = [(p, ok) for p, ok in said if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
+        if here:
+            promised = f"{100 * np.mean([p for p, _ok in here]):.0f} %"
+            rows.append(row(f"said {low:.0%} to {low + 0.1:.0%}", promised, sum(ok for _p, ok in here), len(here)))
+    return rows
+
+
+def _two_faults(job: tuple[str, int]) -> tuple[bool, bool]:
+    rig_id, seed = job
+    causes = table(load_rig(rig_id), workers=1)
+    first, one, _told = drawn(causes, seed)
+    second, two, _told = drawn(causes, seed + 50_000)
+    if one is None or two is None or one.kind == two.kind:
+        return (False, False)
+    car = _vehicle(rig_id, seed, [one, two])
+    ways = until_nothing_is_left(causes, car)
+    seen = {way.end.candidate for way in ways}
+    return (True, {first, second} <= seen)
+
+
+def two_fault_vehicles(count: int, pool: Any) -> list[dict[str, Any]]:
+    """Vehicles with two faults: whether both are found, the second after the first has been repaired."""
+    rigs = rig_ids()
+    found = list(pool.map(_two_faults, [(rigs[k % len(rigs)], VEHICLES + 200_000 + k) for k in range(count)]))
+    both = [seen for valid, seen in found if valid]
+    return [row("two faults: both seen", "80 %", sum(both), len(both))]
+
+
+def main() -> None:
+    """All figures; ``--count`` scales the numbers of engines and vehicles."""
+    parser = argparse.ArgumentParser(prog="leitfaden bench --truth")
+    parser.add_argument("--count", type=float, default=1.0, help="share of the full numbers: 1 takes an hour or two")
+    parser.add_argument("--json", action="store_true")
+    parser.add_argument("--only", choices=("sound", "single", "hidden", "two"))
+    options = parser.parse_args([name for name in sys.argv[1:] if name != "--truth"])
+    share = options.count
+    parts: dict[str, Callable[[Any], list[dict[str, Any]]]] = {
+        "sound": lambda pool: sound_engines(max(round(100 * share), 4), pool),
+        "single": lambda pool: single_readings(max(round(120 * share), 10), pool),
+        "hidden": lambda pool: hidden_vehicles(max(round(1000 * share), 6), pool),
+        "two": lambda pool: two_fault_vehicles(max(round(120 * share), 6), pool),
+    }
+    rows = []
+    for name in rig_ids():
+        table(load_rig(name), workers=1)
+    with ProcessPoolExecutor(2, mp_context=get_context("fork")) as pool:
+        for part, figures in parts.items():
+            if options.only in {None, part}:
+                rows += figures(pool)
+    if options.json:
+        print(json.dumps(rows, indent=1))
+        return
+    for entry in rows:
+        got = f"{entry['got_percent']:5.1f} % ({entry['from']:.1f} to {entry['to']:.1f} %, of {entry['of']})"
+        print(f"{entry['what'][:96]:96}  promised {entry['promised']:18}  got {got}")
+
+
+if __name__ == "__main__":
+    main()
