@@ -33,7 +33,7 @@ from leitfaden_core.expect import individual_engine, load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.judge import ALARMS, Reading, judge_together
-from leitfaden_core.judge.evidence import hit_rate
+from leitfaden_core.judge.evidence import seen_rate
 from leitfaden_core.judge.lanes import shown_value
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
@@ -105,7 +105,7 @@ def _sound(job: tuple[str, int]) -> tuple[dict[tuple[str, str], list[bool]], lis
 
 def sound_engines(count: int, pool: Any) -> list[dict[str, Any]]:
     """Coverage of the bands by kind of channel, and alarms over whole data lists of sound engines."""
-    jobs = [(rig, ENGINES + k) for rig in rig_ids() for k in range(count)]
+    jobs = [(rig, ENGINES + 1000 * n + k) for n, rig in enumerate(rig_ids()) for k in range(count)]
     inside: dict[tuple[str, str], list[bool]] = defaultdict(list)
     lists: list[bool] = []
     for found, alarmed in pool.map(_sound, jobs, chunksize=4):
@@ -164,7 +164,7 @@ def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
             values = [value for value in pool.map(_seen, jobs, chunksize=4) if value == value]
             out = sum(not band.holds(value, channel(name).step) for value in values)
             sizes = ", ".join(f"{key} {value:g}" for key, value in fault.params.items() if not isinstance(value, str))
-            promised = f"{100 * hit_rate(d_prime):.0f} % (d' {d_prime:.1f})"
+            promised = f"{100 * seen_rate(band, nominal - band.mean, channel(name).step):.0f} % (d' {d_prime:.1f})"
             rows.append(row(f"{rig_id} {cause} {sizes}: {name} outside at {condition}", promised, out, len(values)))
     return rows
 
@@ -260,7 +260,7 @@ def _two_faults(job: tuple[str, int]) -> tuple[bool, bool]:
         return (False, False)
     car = _vehicle(rig_id, seed, [one, two])
     ways = until_nothing_is_left(causes, car)
-    seen = {way.end.candidate for way in ways}
+    seen = {name for way in ways for name in way.end.candidate.split("+")}
     return (True, {first, second} <= seen)
 
 
@@ -286,19 +286,21 @@ def main() -> None:
         "hidden": lambda pool: hidden_vehicles(max(round(1000 * share), 6), pool),
         "two": lambda pool: two_fault_vehicles(max(round(120 * share), 6), pool),
     }
-    rows = []
     for name in rig_ids():
         table(load_rig(name), workers=1)
     with ProcessPoolExecutor(2, mp_context=get_context("fork")) as pool:
         for part, figures in parts.items():
             if options.only in {None, part}:
-                rows += figures(pool)
-    if options.json:
-        print(json.dumps(rows, indent=1))
+                _show(figures(pool), options.json)
+
+
+def _show(rows: list[dict[str, Any]], as_json: bool) -> None:
+    if as_json:
+        print("\n".join(json.dumps(entry) for entry in rows), flush=True)
         return
     for entry in rows:
         got = f"{entry['got_percent']:5.1f} % ({entry['from']:.1f} to {entry['to']:.1f} %, of {entry['of']})"
-        print(f"{entry['what'][:96]:96}  promised {entry['promised']:18}  got {got}")
+        print(f"{entry['what'][:96]:96}  promised {entry['promised']:18}  got {got}", flush=True)
 
 
 if __name__ == "__main__":

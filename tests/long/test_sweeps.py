@@ -11,7 +11,7 @@ import pytest
 from leitfaden_core import cases
 from leitfaden_core.cases import parse_cases
 from leitfaden_core.channels import Layer, channel
-from leitfaden_core.diagnose import all_shown, candidate_of, cheapest_path, hidden_vehicle, table
+from leitfaden_core.diagnose import candidate_of, hidden_vehicle, table, take, way_of_a_technician
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import VerdictKind, judge_reading
@@ -68,8 +68,8 @@ def _solved(job: tuple[str, int]) -> tuple[str, bool, bool, float]:
     if not vehicle.faults:
         return "nothing_wrong", True, True, 0.0
     cause = candidate_of(rig, vehicle.faults[0]).id
-    path = cheapest_path(table(rig), all_shown(vehicle), cause, limit=DAY)
-    return cause, True, path.proven, path.minutes
+    way = way_of_a_technician(table(rig), lambda name: take(vehicle, name), limit=DAY)
+    return cause, True, way.proven and way.end.candidate == cause, way.minutes
 
 
 @pytest.mark.parametrize("rig_id", rig_ids())
@@ -93,10 +93,9 @@ def test_all_cases_by_a_simulated_technician() -> None:
         if len(case.faults) != 1 or case.ambient.temp_C != 20.0:
             continue
         vehicle = Vehicle(load_rig(case.engine), tuple(case.faults))
-        path = cheapest_path(
-            table(vehicle.rig), all_shown(vehicle), candidate_of(vehicle.rig, case.faults[0]).id, limit=DAY
-        )
-        (proven if path.proven else open_).append((case.id, path.minutes))
+        way = way_of_a_technician(table(vehicle.rig), lambda name, car=vehicle: take(car, name), limit=DAY)
+        right = way.end.candidate == candidate_of(vehicle.rig, case.faults[0]).id
+        (proven if way.proven and right else open_).append((case.id, way.minutes))
     say(
         f"cases: {len(proven)} of {len(proven) + len(open_)} proven, {sum(m for _id, m in proven) / max(len(proven), 1):.0f} min on average; not proven: {', '.join(name for name, _m in open_) or 'none'}"
     )

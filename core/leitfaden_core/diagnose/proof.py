@@ -12,7 +12,7 @@ from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
-#: Tests without which nothing is proven: an exchange tells that a part was bad, not what about it.
+#: Tests without which an exchange proves nothing: it tells that a part was bad, not what about it.
 LEAST_TESTS = 3
 
 
@@ -59,9 +59,6 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             "Other causes explain what was measured nearly as well.",
             rivals,
         )
-    if len(taken) < LEAST_TESTS:
-        reason = "Too little has been looked at to tell it from what else the same part could have."
-        return Standing(top.candidate, top.label, top.probability, False, reason, rivals)
     odd = unexplained(table, taken, top.candidate)
     if odd:
         return Standing(top.candidate, top.label, top.probability, False, not_explained(table, odd), rivals)
@@ -114,6 +111,9 @@ def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
         return None
     for entry in taken:
         test = test_of(table.rig, entry.test)
+        exchanged_early = test.isolates.startswith("part:") and len(taken) < LEAST_TESTS
+        if exchanged_early:
+            continue
         if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, candidate):
             return say("{label}: the effect went and came back", label=test.label)
         if test.id in _measured_by(cause) and _speaks(table, entry, candidate):

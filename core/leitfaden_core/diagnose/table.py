@@ -25,7 +25,7 @@ from leitfaden_core.diagnose.candidates import Candidate, candidates
 from leitfaden_core.diagnose.procedures import Examined, tests_of
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
-from leitfaden_core.faults import FaultSpec
+from leitfaden_core.faults import FaultSpec, effects_on, fault_kinds
 from leitfaden_core.files import write_whole
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
@@ -227,7 +227,7 @@ def table(
             filled, bent = _filled_in([next(rest) for _ in way])
             own, loose = own + filled, loose + bent
             sizes += _simulated(way)
-            meant += _meant(way)
+            meant += _meant(way, rig)
         points += own
         slack += loose
         owner += [number] * len(own)
@@ -322,25 +322,28 @@ def _simulated(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
     return [*found, way[-1], *[None] * len(LARGER)]
 
 
-def _meant(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
+def _meant(way: tuple[FaultSpec, ...], rig: Rig) -> list[FaultSpec | None]:
     """The fault that each point of :func:`_filled_in` stands for."""
     if len(way) == 1:
         return [way[0]]
     found: list[FaultSpec | None] = []
     for one, two in pairwise(way):
-        found += [_between(one, two, k / BETWEEN) for k in range(BETWEEN)]
-    return [*found, way[-1], *(_between(way[-2], way[-1], share) for share in LARGER)]
+        found += [_between(one, two, k / BETWEEN, rig) for k in range(BETWEEN)]
+    return [*found, way[-1], *(_between(way[-2], way[-1], share, rig) for share in LARGER)]
 
 
-def _between(one: FaultSpec, two: FaultSpec, share: float) -> FaultSpec | None:
-    """A fault at a share of the way from one size to another; None beyond what its kind allows."""
+def _between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpec | None:
+    """A fault at a share of the way from one size to another; None where its kind or the rig does not allow that."""
+    counted = {p.id for p in fault_kinds.get(one.kind).parameters if p.neutral is None and p.unit == "-"}
     mixed = {
-        name: value if isinstance(value, str) else round(value + share * (float(two.params[name]) - value), 6)
+        name: value
+        if isinstance(value, str)
+        else round(value + share * (float(two.params[name]) - value), 0 if name in counted else 6)
         for name, value in one.params.items()
     }
     spec = one.model_copy(update={"params": mixed})
     try:
-        spec.checked()
+        effects_on(spec, rig)
     except LeitfadenError:
         return None
     return spec

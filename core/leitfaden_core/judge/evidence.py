@@ -6,7 +6,10 @@ Probability and the Weighing of Evidence, 1950); where a table of faults is at h
 the second.
 """
 
+import math
 from statistics import NormalDist
+
+from leitfaden_core.expect import Band
 
 #: Likelihood ratios of sound over faulty: above the first good, below the second faulty, between suspect. [-]
 GOOD_ABOVE, FAULTY_BELOW = 1.0, 0.02
@@ -56,3 +59,19 @@ def hit_rate(d_prime: float) -> float:
     """
     edge = _NORMAL.inv_cdf(0.975)
     return _NORMAL.cdf(d_prime - edge) + _NORMAL.cdf(-d_prime - edge)
+
+
+def seen_rate(band: Band, move: float, step: float) -> float:
+    """Chance that a fault that moves a reading by so much is shown outside its band, on a display of this step (0: none).
+
+    What is spreads normally around the moved middle; what is shown is the nearest whole step. [-]
+    """
+    spread = math.sqrt(max(band.deviation**2 - step**2 / 12.0, 1e-18))
+    middle = band.mean + move
+    if step <= 0.0:
+        low, high = band.low, band.high
+    else:
+        first, last = math.floor(band.low / step) - 1, math.ceil(band.high / step) + 1
+        inside = [k for k in range(first, last + 1) if band.holds(k * step, step)]
+        low, high = (min(inside) - 0.5) * step, (max(inside) + 0.5) * step
+    return _NORMAL.cdf((low - middle) / spread) + _NORMAL.cdf((middle - high) / spread)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from leitfaden_core.channels import Layer, channel, rounded
-from leitfaden_core.expect import Band
+from leitfaden_core.expect import Band, band_of
 from leitfaden_core.judge.traces import Finding, NarrowbandLimits, drop_outs, narrowband_findings
 from leitfaden_core.judge.verdict import (
     ALARMS,
@@ -49,6 +49,8 @@ _CALLED = {
 }
 #: The school's limits on a narrowband's signal are for raised idle.
 NARROWBAND_IN = "no_load_2500"
+#: Share of its usual spread by which a signal's must differ to be seen. [-]
+SEEN_SPREAD = 0.25
 #: A gap counts when it leaves the signal's neighbourhood by so much of the pin's range. [V]
 GAP_VOLTS = 0.4
 
@@ -79,7 +81,9 @@ def judge_lanes(
         made_up = recording.substituted(condition, name)
         for stat in _measures(name):
             value = recording.statistic(condition, name, stat)
-            if stat == "mean" or value == value:
+            if stat == "mean" or (
+                value == value and not _too_small_to_see(recording.rig, condition, name, stat, value)
+            ):
                 readings.append(Reading(condition, name, shown_value(name, stat, value), stat, made_up))
                 owners.append(k)
     verdicts = judge_together(recording.rig, readings, rules, units)
@@ -93,11 +97,21 @@ def judge_lanes(
             continue
         decided = [entry for entry in mine if entry[0].stat == "mean" or entry[1].band is not None]
         reading, worst = max(decided, key=lambda entry: (_GRAVITY.index(entry[1].kind), abs(entry[1].distance or 0.0)))
-        if mean.kind in ALARMS or worst.kind not in ALARMS:
+        if worst.kind not in ALARMS or _GRAVITY.index(mean.kind) >= _GRAVITY.index(worst.kind):
             reading, worst = mine[0]
         lane = LaneVerdict(condition, name, _named(reading.stat, worst), reading.stat, _number(reading.value), band)
         found.append(_by_rule(recording, lane, limits))
     return found
+
+
+def _too_small_to_see(rig: Rig, condition: str, name: str, stat: str, value: float) -> bool:
+    """Whether a spread differs from the usual one by less than a display's step, or than a quarter: nobody sees that, and
+    where a value moves by command all engines do it alike.
+    """
+    if stat != "std":
+        return False
+    band = band_of(rig, condition, name, stat)
+    return band is None or abs(value - band.median) < max(channel(name).step, SEEN_SPREAD * band.median)
 
 
 def shown_value(name: str, stat: str, value: float) -> float:
@@ -153,7 +167,7 @@ def _findings(recording: Recording, condition: str, name: str, limits: Narrowban
     narrowband = what.swings == "switching" and name.startswith("ho2s") and "s1_" in name
     if narrowband and condition == NARROWBAND_IN and switches(recording.rig):
         found += narrowband_findings(values, step, limits)
-    if what.layer is Layer.PIN and what.quantity == "voltage" and where.steady and not what.swings:
+    if what.layer is Layer.PIN and what.quantity == "voltage" and where.steady and where.running and not what.swings:
         found.append(drop_outs(values, step, GAP_VOLTS))
     return found
 

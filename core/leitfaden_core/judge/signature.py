@@ -28,6 +28,10 @@ class Departure:
     deviations: float  # from the healthy mean, in standard deviations; its sign is the side
 
 
+#: Statistics that a data list shows.
+LISTED = frozenset({"mean", "min", "max", "freq"})
+
+
 def signature(
     rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH)
 ) -> list[Departure]:
@@ -41,7 +45,8 @@ def signature(
                     continue
                 for stat, value in stats.items():
                     band = bands.get((condition, name, stat))
-                    if band is None or value != value or band.low <= value <= band.high:
+                    # The shape of a signal is judged on its lane; a signature is what a data list shows.
+                    if stat not in LISTED or band is None or value != value or band.low <= value <= band.high:
                         continue
                     away = (value - band.mean) / band.deviation
                     found.append(

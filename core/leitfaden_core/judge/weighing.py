@@ -2,12 +2,12 @@
 it, each at its sizes.
 
 ``d'`` of a fault at a size is how far it moves this reading, in spreads (Green and Swets, Signal Detection Theory, 1966): it
-says how often such a fault would be seen here (:func:`evidence.hit_rate`). Where no fault of a usual size can be told, the
+says how often such a fault would be seen here (:func:`evidence.seen_rate`). Where no fault of a usual size can be told, the
 reading decides nothing, whatever it shows, and the answer says which reading would.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +18,7 @@ from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import Band, Weather, band_of
 from leitfaden_core.faults import describe_fault
-from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, hit_rate
+from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.quantities import shown
 from leitfaden_core.rigs import shown_quantity
@@ -28,6 +28,9 @@ from leitfaden_core.words import say
 MOVES = 1.0
 #: d' from which on a fault can be told by this reading: more than half of such faults then lie outside the band. [-]
 TELLS = 2.0
+#: Share of the faults that move a reading, by how common they are, that it must tell at their middle size if it is to
+#: decide anything. [-]
+DECIDES = 0.5
 #: Alternatives that an answer names.
 NAMED = 4
 #: Spread of faulty engines around what a fault does to the rig itself, as a share of how far it moves the reading. [-]
@@ -54,6 +57,8 @@ class Alternative:
     d_prime: float
     hit_rate: float  # chance that it lies outside the band here [-]
     told: bool
+    told_usually: bool  # at its middle size
+    prior: float
 
 
 @dataclass(frozen=True)
@@ -110,10 +115,13 @@ def weigh_reading(
     rows, weights = found
     # Faults move the reading from where it would be in this weather.
     moves = table.points[rows, _place(table, condition, channel_id, stat)] - usual.mean
-    strong = np.abs(moves) / width > MOVES
+    # Which faults count is a matter of the engines; how well they are told, of the instrument too.
+    strong = np.abs(moves) / band.deviation > MOVES
     if not strong.any():
         return Weighed(plain, None, (), "")
-    alternatives = _alternatives(table, rows, moves / width)
+    alternatives = _alternatives(
+        table, rows[strong], moves[strong], replace(band, deviation=width), channel(channel_id).step
+    )
     sound = float(_student((value - band.mean) / width)) / width
     slack = np.hypot(width, FAULTS_SPREAD * np.abs(moves))[strong]
     each = _student((value - band.mean - moves[strong]) / slack) / slack
@@ -134,22 +142,26 @@ def _student(z: "Numbers | float") -> Numbers:
     return np.asarray((1.0 + np.square(z) / 4.0) ** -2.5)
 
 
-def _alternatives(table: Table, rows: NDArray[np.int64], d_primes: Numbers) -> tuple[Alternative, ...]:
+def _alternatives(
+    table: Table, rows: NDArray[np.int64], moves: Numbers, band: Band, step: float
+) -> tuple[Alternative, ...]:
     """Each fault that moves the reading, at the smallest size that can be told; the most common faults first."""
     found = []
     for number in np.unique(table.owner[rows]):
         cause = table.candidates[number]
         mine = [
-            (abs(float(d)), size)
-            for row, d in zip(rows, d_primes, strict=True)
+            (abs(float(move)) / band.deviation, float(move), size)
+            for row, move in zip(rows, moves, strict=True)
             if table.owner[row] == number and (size := table.sizes[row]) is not None
         ]
-        if not mine or max(d for d, _size in mine) < MOVES:
+        if not mine:
             continue
         told = [entry for entry in mine if entry[0] >= TELLS]
-        d_prime, size = (min if told else max)(told or mine, key=lambda entry: entry[0])
-        found.append((cause.prior, Alternative(cause.id, describe_fault(size), d_prime, hit_rate(d_prime), bool(told))))
-    return tuple(entry for _prior, entry in sorted(found, key=lambda pair: -pair[0]))
+        d_prime, move, size = (min if told else max)(told or mine, key=lambda entry: entry[0])
+        usual = float(np.median([entry[0] for entry in mine])) >= TELLS
+        seen = seen_rate(band, move, step)
+        found.append(Alternative(cause.id, describe_fault(size), d_prime, seen, bool(told), usual, cause.prior))
+    return tuple(sorted(found, key=lambda entry: -entry.prior))
 
 
 def _verdict(
@@ -165,12 +177,14 @@ def _verdict(
 ) -> Verdict:
     entry, rig = channel(channel_id), table.rig
     told = [a for a in alternatives if a.told]
-    if not told and plain.kind is VerdictKind.GOOD:
+    usually = sum(a.prior for a in alternatives if a.told_usually)
+    if usually < DECIDES * sum(a.prior for a in alternatives) and plain.kind is VerdictKind.GOOD:
         why = "with this instrument" if error is not None and error > entry.step else "from this reading"
+        hidden = [a for a in alternatives if not a.told_usually][:NAMED]
         reason = say(
-            "Not decidable {why}: no fault of a usual size moves it far enough; {numbers}.",
+            "Not decidable {why}: most faults that move it, at a usual size, move it by less than it spreads, such as {numbers}.",
             why=why,
-            numbers=_told_words(alternatives[:NAMED]),
+            numbers=_told_words(hidden),
         )
         return Verdict(VerdictKind.NOT_DECIDABLE, reason, plain.band, plain.distance)
     if ratio >= GOOD_ABOVE:

@@ -147,5 +147,7 @@ def noisy(test: DiagnosticTest, values: list[float], seed: int) -> NDArray[np.fl
     shown = []
     for value, outcome in zip(values, test.outcomes, strict=True):
         read = value + outcome.error * float(errors.standard_normal()) if outcome.error > 0.0 else value
-        shown.append(round(read / outcome.step) * outcome.step if outcome.step > 0.0 else read)
+        # What is not defined on this vehicle (an engine that does not run) stays so.
+        defined = outcome.step > 0.0 and read == read
+        shown.append(round(read / outcome.step) * outcome.step if defined else read)
     return np.array(shown)
