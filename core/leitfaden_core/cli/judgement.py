@@ -22,6 +22,7 @@ from leitfaden_core.judge import (
     Weighed,
     check_relations,
     narrowband_findings,
+    reading_scale,
     weigh_reading,
 )
 from leitfaden_core.quantities import QUANTITIES, parse_reading, shown
@@ -64,11 +65,12 @@ def measure_rows(options: argparse.Namespace) -> Rows:
     condition = options.condition or (entry.conditions[0] if entry.conditions else "hot_idle")
     condition_of(condition)
     seen = measure(entry, vehicle_of(options), options.place, condition, pairs(options.set), options.seed)
-    return observation_rows(seen, options.trace)
+    cautions = tuple(dict.fromkeys((*entry.cautions, *seen.cautions)))
+    return [*observation_rows(seen, options.trace), *({"what": "caution", "value": "", "note": c} for c in cautions)]
 
 
 def observation_rows(seen: Observation, traces: bool = False) -> Rows:
-    """An observation as rows: readings, then what it costs, changes and cautions."""
+    """An observation as rows: readings, then what it costs and changes."""
     rows: Rows = []
     if seen.refused:
         rows.append({"what": "not done", "value": "", "note": seen.refused})
@@ -117,7 +119,7 @@ def judge_rows(options: argparse.Namespace) -> Rows:
             *(causes, options.condition, channel_id, value, stat or "mean", options.error),
             *(tuple(options.missing), rules, weather),
         )
-        rows.append(_weighed_row(rig, channel_id, value, found))
+        rows.append(_weighed_row(rig, channel_id, stat or "mean", value, found))
     plain = {name: value for name, value in readings.items() if ":" not in name}
     seen = Seen(plain, options.condition, options.soak_hours, options.altitude, RelationRules())
     rows += [
@@ -145,10 +147,11 @@ def _typed(rig: Rig, name: str, text: str) -> float:
     return parse_reading(text, quantity)
 
 
-def _weighed_row(rig: Rig, channel_id: str, value: float, found: Weighed) -> dict[str, Any]:
+def _weighed_row(rig: Rig, channel_id: str, stat: str, value: float, found: Weighed) -> dict[str, Any]:
     entry = channel(channel_id)
+    named = entry.label if stat == "mean" else f"{entry.label} {stat}"
     return {
-        "reading": f"{entry.label} {shown(value, shown_quantity(rig, channel_id), entry.step)}",
+        "reading": f"{named} {shown(value, *reading_scale(rig, channel_id, stat))}",
         "verdict": str(found.verdict.kind),
         "reason": found.verdict.reason,
         "decided by": found.decided_by,

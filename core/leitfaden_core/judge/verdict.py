@@ -53,6 +53,7 @@ class Verdict:
     reason: str
     band: Band | None = None
     distance: float | None = None  # standard deviations from the middle of healthy engines, by that side's width
+    place: str = ""  # where an alarm's reading lies, without what follows from that
 
 
 def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
@@ -168,6 +169,7 @@ def judge_reading(
         )
         return Verdict(VerdictKind.GOOD, reason, band, distance)
     here, beyond = _beyond(rig, channel_id, stat, value, band, units)
+    place = say("{here} lies {beyond} at {where}.", here=here, beyond=beyond, where=where)
     ratio = ratio_alone(distance)
     if ratio > FAULTY_BELOW:
         reason = say(
@@ -176,7 +178,7 @@ def judge_reading(
             beyond=beyond,
             where=where,
         )
-        return Verdict(VerdictKind.SUSPECT, reason, band, distance)
+        return Verdict(VerdictKind.SUSPECT, reason, band, distance, place)
     reason = say(
         "{here} lies {beyond}: at {where} a healthy engine explains that {times} times worse than a fault would; what causes it is not said yet.",
         here=here,
@@ -184,7 +186,7 @@ def judge_reading(
         where=where,
         times=_times(1.0 / max(ratio, 1e-9)),
     )
-    return Verdict(VerdictKind.FAULTY, reason, band, distance)
+    return Verdict(VerdictKind.FAULTY, reason, band, distance, place)
 
 
 def _times(factor: float) -> str:

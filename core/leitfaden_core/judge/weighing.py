@@ -19,9 +19,8 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import Band, Weather, band_of
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
-from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading
+from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, reading_scale
 from leitfaden_core.quantities import shown
-from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.words import say
 
 #: A fault counts as one that moves this value when it lies so many spreads of sound engines away.
@@ -127,7 +126,8 @@ def weigh_reading(
     each = _student((value - band.mean - moves[strong]) / slack) / slack
     faulty = float((weights[strong] * each).sum() / weights[strong].sum())
     ratio = sound / max(faulty, 1e-30)
-    verdict = _verdict(table, condition, channel_id, value, plain, band, ratio, alternatives, error)
+    here = shown(value, *reading_scale(table.rig, channel_id, stat))
+    verdict = _verdict(here, channel(channel_id).step, plain, ratio, alternatives, error)
     undecided = verdict.kind is VerdictKind.NOT_DECIDABLE
     return Weighed(verdict, ratio, alternatives, _elsewhere(table, condition, channel_id) if undecided else "")
 
@@ -165,21 +165,13 @@ def _alternatives(
 
 
 def _verdict(
-    table: Table,
-    condition: str,
-    channel_id: str,
-    value: float,
-    plain: Verdict,
-    band: Band,
-    ratio: float,
-    alternatives: tuple[Alternative, ...],
-    error: float | None,
+    here: str, step: float, plain: Verdict, ratio: float, alternatives: tuple[Alternative, ...], error: float | None
 ) -> Verdict:
-    entry, rig = channel(channel_id), table.rig
+    """The verdict by likelihoods on a reading, told as ``here``."""
     told = [a for a in alternatives if a.told]
     usually = sum(a.prior for a in alternatives if a.told_usually)
     if usually < DECIDES * sum(a.prior for a in alternatives) and plain.kind is VerdictKind.GOOD:
-        why = "with this instrument" if error is not None and error > entry.step else "from this reading"
+        why = "with this instrument" if error is not None and error > step else "from this reading"
         hidden = [a for a in alternatives if not a.told_usually][:NAMED]
         reason = say(
             "Not decidable {why}: most faults that move it, at a usual size, move it by less than it spreads, such as {numbers}.",
@@ -200,7 +192,7 @@ def _verdict(
     )
     weighed = say(
         "A sound engine explains {here} {times} than the faults that move this reading.",
-        here=shown(value, shown_quantity(rig, channel_id), entry.step),
+        here=here,
         times=times,
     )
     seen = say("Told here: {list}.", list=_told_words(told[:NAMED])) if told else ""
@@ -212,9 +204,10 @@ def _verdict(
 
 def _placed(plain: Verdict, kind: VerdictKind) -> str:
     """Where the reading lies; when the weight of evidence says otherwise than its place in the band alone, that too."""
+    place = plain.place or plain.reason
     if plain.kind is kind:
-        return plain.reason
-    return say("{reason} The weight of evidence decides here, not the place in the band.", reason=plain.reason.rstrip())
+        return place
+    return say("{place} The weight of evidence decides here, not the place in the band.", place=place)
 
 
 def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> str:

@@ -7,7 +7,16 @@ from leitfaden_core.quantities.pressure import (
     gauge_from_absolute,
     vacuum_from_absolute,
 )
-from leitfaden_core.quantities.units import QUANTITIES, Quantity, Unit, UnitSystem, convert, display_unit, parse_reading
+from leitfaden_core.quantities.units import (
+    QUANTITIES,
+    Quantity,
+    Unit,
+    UnitSystem,
+    convert,
+    display_unit,
+    half_of_last_digit,
+    parse_reading,
+)
 
 __all__ = [
     "digits_of",
@@ -20,6 +29,7 @@ __all__ = [
     "convert",
     "display_unit",
     "gauge_from_absolute",
+    "half_of_last_digit",
     "parse_reading",
     "shown",
     "shown_apart",

@@ -67,7 +67,7 @@ _PRESSURE = (
     _KPA,
     Unit("inHg", 0.295300),
     Unit("psi", 0.1450377, extra_digits=1),
-    Unit("mbar", 10.0, extra_digits=-1),
+    Unit("mbar", 10.0, extra_digits=-1, also=("hPa",)),
     Unit("bar", 0.01, extra_digits=2),
 )
 _CELSIUS = Unit("°C", also=("degC", "C"))
@@ -103,7 +103,12 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity(
             "mass_flow",
             "mass flow",
-            (Unit("g/s"), Unit("kg/h", 3.6, extra_digits=-1), Unit("lb/min", 0.132277, extra_digits=1)),
+            (
+                Unit("g/s"),
+                Unit("kg/h", 3.6, extra_digits=-1),
+                Unit("lb/min", 0.132277, extra_digits=1),
+                Unit("mg/s", 1000.0, extra_digits=-3),
+            ),
             "g/s",
             "lb/min",
         ),
@@ -136,14 +141,14 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity(
             "displacement",
             "displacement",
-            (Unit("L", also=("l",)), Unit("cm³", 1000.0, extra_digits=-3, also=("ccm",))),
+            (Unit("L", also=("l",)), Unit("cm³", 1000.0, extra_digits=-3, also=("ccm", "cm3", "cm^3"))),
             "L",
             "L",
         ),
         Quantity("length", "length", (Unit("mm"), Unit("in", 1.0 / 25.4, extra_digits=2)), "mm", "in"),
-        Quantity("area", "area", (Unit("mm²", also=("mm2",)),), "mm²", "mm²"),
+        Quantity("area", "area", (Unit("mm²", also=("mm2", "mm^2")),), "mm²", "mm²"),
         Quantity("altitude", "altitude", (Unit("m"), Unit("ft", 1.0 / 0.3048)), "m", "ft"),
-        Quantity("density", "density", (Unit("kg/m³", also=("kg/m3", "g/l", "g/L")),), "kg/m³", "kg/m³"),
+        Quantity("density", "density", (Unit("kg/m³", also=("kg/m3", "kg/m^3", "g/l", "g/L")),), "kg/m³", "kg/m³"),
         Quantity("time_s", "time", (Unit("s"), Unit("ms", 1000.0, extra_digits=-3)), "s", "s"),
         Quantity(
             "flow_per_litre",
@@ -154,9 +159,16 @@ QUANTITIES: dict[str, Quantity] = {
         ),
         Quantity("injector_flow", "injector flow", (Unit("mg/ms", also=("g/s",)),), "mg/ms", "mg/ms"),
         Quantity("kelvin", "absolute temperature", (Unit("K"),), "K", "K"),
-        Quantity("pascal", "pressure in base units", (Unit("Pa"), Unit("kPa", 0.001, extra_digits=3)), "Pa", "Pa"),
+        Quantity(
+            "pascal",
+            "pressure in base units",
+            (Unit("Pa"), Unit("kPa", 0.001, extra_digits=3), Unit("hPa", 0.01)),
+            "Pa",
+            "Pa",
+        ),
         Quantity("slope", "rate of change", (Unit("V/s"), Unit("mV/ms")), "V/s", "V/s"),
         Quantity("status", "state", (Unit("-", also=("",)),), "-", "-"),
+        Quantity("count", "count", (Unit("-", also=("", "count", "counts")),), "-", "-"),
         Quantity("ratio", "ratio", (Unit("-", also=("",)),), "-", "-"),
         Quantity("frequency", "frequency", (Unit("Hz"),), "Hz", "Hz"),
     )
@@ -184,11 +196,31 @@ def display_unit(quantity: str, system: UnitSystem) -> Unit:
     return kind.unit(kind.metric if system is UnitSystem.METRIC else kind.imperial)
 
 
-_READING = re.compile(r"^\s*([+-]?\d+(?:[.,]\d+)?)\s*(.*?)\s*$")
+#: A number as people write it: with a plus, a hyphen or a true minus, thousands parted by a space, a point or a comma.
+_READING = re.compile(r"^\s*([+\-\u2212]?(?:\d{1,3}(?:[ \u00a0\u2009\u202f]\d{3})+(?!\d)|\d+)(?:[.,]\d+)?)\s*(.*?)\s*$")
+
+
+def _number(written: str) -> float:
+    return float(re.sub(r"[ \u00a0\u2009\u202f]", "", written).replace("\u2212", "-").replace(",", "."))
+
+
+def half_of_last_digit(text: str, quantity: str) -> float:
+    """Half of the last digit of a typed reading, in the unit that the model records: as exactly as it was told.
+
+    >>> half_of_last_digit("1.24 kg/h", "mass_flow") == 0.005 / 3.6
+    True
+    >>> half_of_last_digit("12 hPa", "pressure_abs")
+    0.05
+    """
+    kind, match = QUANTITIES[quantity], _READING.match(text)
+    if match is None:
+        return 0.0
+    decimals = len(re.split(r"[.,]", match.group(1))[1]) if re.search(r"[.,]", match.group(1)) else 0
+    return 0.5 * 10.0**-decimals / abs(kind.unit(match.group(2) or "-").factor)
 
 
 def parse_reading(text: str, quantity: str) -> float:
-    """A typed reading such as ``1,9 g/s`` in the unit that the model records.
+    r"""A typed reading such as ``1,9 g/s`` in the unit that the model records.
 
     Raises
     ------
@@ -199,8 +231,8 @@ def parse_reading(text: str, quantity: str) -> float:
     LeitfadenError
         When the text does not start with a number.
 
-    >>> round(parse_reading("6.84 kg/h", "mass_flow"), 2)
-    1.9
+    >>> round(parse_reading("6.84 kg/h", "mass_flow"), 2), parse_reading("\u221212 345 Pa", "pascal")
+    (1.9, -12345.0)
     """
     kind = QUANTITIES[quantity]
     match = _READING.match(text)
@@ -212,7 +244,7 @@ def parse_reading(text: str, quantity: str) -> float:
                 kept=kind.kept,
             )
         )
-    number, symbol = float(match.group(1).replace(",", ".")), match.group(2)
+    number, symbol = _number(match.group(1)), match.group(2)
     if not symbol and kind.kept != "-":
         known = ", ".join(unit.symbol for unit in kind.units)
         raise MissingPart(

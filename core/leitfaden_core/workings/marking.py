@@ -6,9 +6,19 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.quantities import parse_reading
+from leitfaden_core.quantities import half_of_last_digit, parse_reading
 from leitfaden_core.words import say
-from leitfaden_core.workings.working import Sheet, Values, Working, checked_inputs, evaluated, significant
+from leitfaden_core.workings.working import (
+    Sheet,
+    Step,
+    Values,
+    WorkedStep,
+    Working,
+    checked_inputs,
+    evaluated,
+    significant,
+    slip_values,
+)
 
 #: How far a learner's rounding may be off; what is left out counts neither way.
 ROUNDING = 0.006
@@ -56,7 +66,7 @@ def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[
     own: Values = checked_inputs(working, dict(sheet.inputs))
     marked = []
     for step, worked in zip(working.steps, sheet.steps, strict=True):
-        carried = evaluated(step.formula, own, working, step)
+        carried, slips = _from_own(working, step, own, worked)
         own[step.symbol] = carried
         text = answers.get(step.symbol, "").strip()
         if not text:
@@ -68,38 +78,44 @@ def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[
         except LeitfadenError as error:
             marked.append(MarkedStep(step.symbol, text, StepVerdict.UNREADABLE, 0.0, error.message))
             continue
-        marked.append(_judge(step.symbol, text, value, worked.value, carried, worked.slips, worked.digits, worked.unit))
+        marked.append(_judge(worked, text, value, carried, slips))
         own[step.symbol] = value
     return marked
 
 
+def _from_own(
+    working: Working, step: Step, own: Values, worked: WorkedStep
+) -> tuple[float, tuple[tuple[float, str], ...]]:
+    """What a step gives with the learner's own earlier values, and what the known slips give with them. Where nothing can
+    be worked out of those (a zero below a fraction), the right value stands in: one bad field does not end the marking.
+    """
+    try:
+        carried = evaluated(step.formula, own, working, step)
+    except LeitfadenError:
+        return worked.value, worked.slips
+    return carried, tuple(dict.fromkeys((*worked.slips, *slip_values(step, own, carried))))
+
+
 def _judge(
-    symbol: str,
-    text: str,
-    value: float,
-    right: float,
-    carried: float,
-    slips: tuple[tuple[float, str], ...],
-    digits: int,
-    unit: str,
+    worked: WorkedStep, text: str, value: float, carried: float, slips: tuple[tuple[float, str], ...]
 ) -> MarkedStep:
-    shown = f"{significant(right, digits)} {unit if unit != '-' else ''}".rstrip()
-    if _same(value, right, text):
+    unit = worked.unit if worked.unit != "-" else ""
+    shown = f"{significant(worked.value, worked.digits)} {unit}".rstrip()
+    symbol, exactly = worked.symbol, half_of_last_digit(text, worked.quantity)
+    if _same(value, worked.value, exactly):
         return MarkedStep(symbol, text, StepVerdict.RIGHT, 1.0, say("Right: {shown}.", shown=shown))
-    if _same(value, carried, text):
+    if _same(value, carried, exactly):
         reason = say("Worked right with your own earlier value; with the right one it is {shown}.", shown=shown)
         return MarkedStep(symbol, text, StepVerdict.CARRIED, 1.0, reason)
     for slip, wrong in slips:
-        if _same(value, slip, text):
-            return MarkedStep(
-                symbol, text, StepVerdict.SLIP, 0.0, say("{wrong} Right is {shown}.", wrong=wrong, shown=shown)
-            )
+        if _same(value, slip, exactly):
+            reason = say("{wrong} Right is {shown}.", wrong=wrong, shown=shown)
+            return MarkedStep(symbol, text, StepVerdict.SLIP, 0.0, reason)
     return MarkedStep(symbol, text, StepVerdict.WRONG, 0.0, say("Right is {shown}.", shown=shown))
 
 
-def _same(value: float, wanted: float, text: str) -> bool:
-    """Equal within rounding, or within half of the last digit that the learner wrote (never more than a fiftieth)."""
-    number = text.replace(",", ".").split()[0].rstrip("%°CVAKs")
-    decimals = len(number.partition(".")[2]) if "." in number else 0
-    last_digit = min(0.5 * 10.0**-decimals, 0.02 * abs(wanted)) if decimals else 0.0
-    return abs(value - wanted) <= max(ROUNDING * abs(wanted), last_digit, 1e-9)
+def _same(value: float, wanted: float, exactly: float) -> bool:
+    """Equal within rounding, or within half of the last digit that the learner wrote, in the learner's own unit (never
+    more than a fiftieth).
+    """
+    return abs(value - wanted) <= max(ROUNDING * abs(wanted), min(exactly, 0.02 * abs(wanted)), 1e-9)

@@ -135,7 +135,7 @@ def work(working: Working, given: dict[str, float | str], sources: dict[str, str
     steps, known = [], dict(values)
     for step in working.steps:
         value = evaluated(step.formula, known, working, step)
-        slips = tuple(_slip_values(step, known, value))
+        slips = tuple(slip_values(step, known, value))
         unit = QUANTITIES[step.quantity].kept
         steps.append(
             WorkedStep(
@@ -196,7 +196,8 @@ def evaluated(formula: str, values: Values, working: Working, step: Step) -> flo
         ) from error
 
 
-def _slip_values(step: Step, values: Values, right: float) -> list[tuple[float, str]]:
+def slip_values(step: Step, values: Values, right: float) -> list[tuple[float, str]]:
+    """What the known slips of a step give with some values, where that is not the right one by chance."""
     found = []
     for formula, wrong in step.slips:
         try:

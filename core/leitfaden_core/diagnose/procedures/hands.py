@@ -1,6 +1,7 @@
 """What hands and eyes do: pump, heat, look, smoke, close off, exchange, move plugs."""
 
 import itertools
+import re
 from collections.abc import Callable
 
 import numpy as np
@@ -240,11 +241,16 @@ def eye_tests(rig: Rig) -> list[DiagnosticTest]:
                     instrument="inspection",
                     place=place,
                     condition="koeo",
-                    outcomes=tuple(flag(look) for look in looks),
+                    outcomes=tuple(flag(_without_choices(look)) for look in looks),
                     read=_seen(groups, looks),
                 )
             )
     return found
+
+
+def _without_choices(look: str) -> str:
+    """What may be seen, whichever of its kinds it is."""
+    return re.sub(r"\s*\(\{\w+\}\)", "", look)
 
 
 def _seen(groups: tuple[str, ...], looks: tuple[str, ...]) -> Reader:

@@ -46,14 +46,17 @@ workings.register(
                 "100 * (factor - 1)",
                 "trim",
                 4,
-                (("100 * factor", "One is to be taken off before percent are made of it."),),
+                (
+                    ("100 * factor", "One is to be taken off before percent are made of it."),
+                    ("ST + LT", "That is the simple sum: the trims act one after the other, so they multiply."),
+                ),
             ),
             Step("sum", "simple sum, for comparison", "ST + LT", "trim", 4),
             Step(
                 "count",
                 "on the 128-count scale",
                 "128 * (1 + total / 100)",
-                "ratio",
+                "count",
                 4,
                 (("128 + total", "A count is 0.78 %, not 1 %."),),
             ),
@@ -66,7 +69,7 @@ workings.register(
         "trim_from_counts",
         "Percent from counts",
         "Older control units show trims around 128.",
-        (Input("n", "count", "ratio", 0.0, 255.0),),
+        (Input("n", "count", "count", 0.0, 255.0),),
         (
             Step(
                 "trim",
