@@ -30,7 +30,21 @@ from leitfaden_core.diagnose import (
 from leitfaden_core.expect import Weather, band_of, individual_engine, load_sheet
 from leitfaden_core.faults import parse_fault
 from leitfaden_core.instruments import Vehicle
-from leitfaden_core.judge import ALARMS, Reading, VerdictKind, judge_lanes, judge_reading, judge_together, weigh_reading
+from leitfaden_core.judge import (
+    ALARMS,
+    RULES,
+    Reading,
+    RelationRules,
+    RuleBook,
+    SchoolRules,
+    Seen,
+    VerdictKind,
+    check_relations,
+    judge_lanes,
+    judge_reading,
+    judge_together,
+    weigh_reading,
+)
 from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, hit_rate, ratio_alone, seen_rate
 from leitfaden_core.judge.lanes import shown_value
 from leitfaden_core.recordings import RunRecording, conditions_of
@@ -188,6 +202,41 @@ class TestLists:
         said = judge_reading(rig, "hot_idle", "total_trim", value)
         inside = band.low <= value <= band.high
         assert ("healthy engines" in said.reason) == ((said.kind is VerdictKind.GOOD) != inside)
+
+
+class TestSchoolSettings:
+    """What schools differ on is a setting, and the verdict says which one was used."""
+
+    def test_the_end_of_a_wideband_display_tells_nothing(self) -> None:
+        rig = load_rig("R3")
+        said = judge_reading(rig, "hot_idle", "lambda_wideband", 1.99)
+        assert said.kind is VerdictKind.NOT_DECIDABLE and "1.99, school rule" in said.reason
+        narrow = SchoolRules(wideband_end=1.33)
+        assert judge_reading(rig, "hot_idle", "lambda_wideband", 1.35, rules=narrow).kind is VerdictKind.NOT_DECIDABLE
+        assert judge_reading(rig, "hot_idle", "lambda_wideband", 1.35).kind is VerdictKind.FAULTY
+
+    def test_filling_is_judged_by_the_schools_class_with_the_engines_own_band_beside_it(self) -> None:
+        (usual,) = check_relations(load_rig("R1"), Seen({"ve": 88.0}, "wot_pull"))
+        (strict,) = check_relations(
+            load_rig("R1"), Seen({"ve": 88.0}, "wot_pull", rules=RelationRules(filling_low=90.0))
+        )
+        assert (usual.kind, strict.kind) == (VerdictKind.GOOD, VerdictKind.SUSPECT)
+        assert "90 to 105" in strict.reason and "this very type" in strict.reason
+        # A charged engine's filling against the surroundings has no such class.
+        assert not check_relations(load_rig("R3"), Seen({"ve": 170.0}, "wot_pull"))
+
+    def test_a_drop_on_ground_is_judged_by_the_schools_limit(self) -> None:
+        for limit, kind in ((0.1, VerdictKind.FAULTY), (0.2, VerdictKind.GOOD)):
+            rules = RelationRules(drop_volts=limit)
+            (found,) = check_relations(load_rig("R1"), Seen({"sensor_ground_v": 0.15}, "hot_idle", rules=rules))
+            assert found.kind is kind and f"{limit:g} V" in found.reason
+
+    def test_a_rule_book_knows_them_all_and_refuses_nonsense(self) -> None:
+        book = RuleBook(drop_volts=0.2, filling_low=80.0, wideband_end=1.33)
+        assert book.of_relations().drop_volts == 0.2 and book.of_trims().wideband_end == 1.33
+        assert {rule.id for rule in RULES} == set(RuleBook.model_fields)
+        with pytest.raises(ValueError, match="smaller than the highest"):
+            RuleBook(filling_low=94.0, filling_high=92.0)
 
 
 class TestShape:

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
 from leitfaden_core.engine.air_path import breathing, cylinder_flow
+from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
@@ -23,6 +24,9 @@ class RelationRules:
     soak_hours: float = 6.0  # from which on temperatures must agree
     tracks_volts: float = 0.25
     airflow_percent: float = 15.0
+    drop_volts: float = 0.1
+    filling_low: float = 75.0  # % at full load, naturally aspirated
+    filling_high: float = 105.0
 
 
 @dataclass(frozen=True)
@@ -188,4 +192,50 @@ def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         )
 
 
-_RELATIONS: tuple[Relation, ...] = (_pressures, _temperatures, _tracks, _airflow, _zero_flow)
+def _ground_drop(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    """A ground that lies above battery minus lifts every signal that is measured against it."""
+    if "sensor_ground_v" not in seen.readings:
+        return
+    drop = seen.readings["sensor_ground_v"]
+    kind = VerdictKind.GOOD if abs(drop) <= seen.rules.drop_volts else VerdictKind.FAULTY
+    reason = say(
+        "Sensor ground lies {drop:.2f} V above battery minus (school rule: at most {limit:g} V).",
+        drop=drop,
+        limit=seen.rules.drop_volts,
+    )
+    yield RelationVerdict("voltage drop of the sensor ground", kind, reason)
+
+
+def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    """Volumetric efficiency at full load against what the school takes for usual in this class of engine; the rig's own
+    band stands beside it.
+    """
+    if seen.condition != "wot_pull" or "ve" not in seen.readings or "turbo" in rig.features:
+        return
+    value, low, high = seen.readings["ve"], seen.rules.filling_low, seen.rules.filling_high
+    kind = VerdictKind.GOOD if low <= value <= high else VerdictKind.SUSPECT
+    own = band_of(rig, "wot_pull", "ve")
+    beside = (
+        say("; healthy engines of this very type show {low:.0f} to {high:.0f} %", low=own.low, high=own.high)
+        if own is not None
+        else ""
+    )
+    reason = say(
+        "{value:.0f} % of filling (school rule for naturally aspirated engines: {low:g} to {high:g} %{beside}).",
+        value=value,
+        low=low,
+        high=high,
+        beside=beside,
+    )
+    yield RelationVerdict("filling at full load", kind, reason)
+
+
+_RELATIONS: tuple[Relation, ...] = (
+    _pressures,
+    _temperatures,
+    _tracks,
+    _airflow,
+    _zero_flow,
+    _ground_drop,
+    _filling,
+)

@@ -70,6 +70,33 @@ RULES = (
         "The filling that the comparison assumes is itself only known within some percent.",
     ),
     Rule(
+        *("drop_volts", "Sensor ground lies above battery minus by at most", "V", 0.02, 0.5, _RELATIONS.drop_volts),
+        "Relations between readings",
+        "Quoted are 50 to 200 mV; what a signal bears depends on the slope of its sensor.",
+    ),
+    Rule(
+        *("filling_low", "Filling at full load, naturally aspirated, from", "%", 50.0, 95.0, _RELATIONS.filling_low),
+        "Relations between readings",
+        "Older two-valve engines reach 75 to 85 %, newer ones the low and middle nineties; the meter's error enters in full.",
+    ),
+    Rule(
+        *(
+            "filling_high",
+            "Filling at full load, naturally aspirated, up to",
+            "%",
+            90.0,
+            130.0,
+            _RELATIONS.filling_high,
+        ),
+        "Relations between readings",
+        "More than all of the displacement asks for tuned pipes, or for a meter that reads too much.",
+    ),
+    Rule(
+        *("wideband_end", "The display of a wideband sensor ends at lambda", "-", 1.1, 2.0, _TRIMS.wideband_end),
+        "Verdicts on lambda, on the bench and in lessons",
+        "The sensor reads up to air, gauges and data lists end earlier: at 1.99, at 1.33, at 20:1. At the end of a display nothing is told.",
+    ),
+    Rule(
         *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _NARROWBAND.low),
         "Findings on a narrowband signal",
         "Quoted are 0 to 0.3 V; the lean plateau rises with age and with the wire's resistance.",
@@ -104,6 +131,10 @@ class RuleBook(BaseModel):
     soak_hours: float = _RELATIONS.soak_hours
     tracks_volts: float = _RELATIONS.tracks_volts
     airflow_percent: float = _RELATIONS.airflow_percent
+    drop_volts: float = _RELATIONS.drop_volts
+    filling_low: float = _RELATIONS.filling_low
+    filling_high: float = _RELATIONS.filling_high
+    wideband_end: float = _TRIMS.wideband_end
     narrowband_low: float = _NARROWBAND.low
     narrowband_high: float = _NARROWBAND.high
     narrowband_edge_ms: float = _NARROWBAND.edge_ms
@@ -128,11 +159,13 @@ class RuleBook(BaseModel):
             raise LeitfadenError(
                 "the trim that needs no search must be smaller than the one beyond which a fault is certain"
             )
+        if self.filling_low >= self.filling_high:
+            raise LeitfadenError("the lowest usual filling must be smaller than the highest")
         return self
 
     def of_trims(self) -> SchoolRules:
         """What verdicts on single readings use."""
-        return SchoolRules(self.trim_good, self.trim_investigate)
+        return SchoolRules(self.trim_good, self.trim_investigate, self.wideband_end)
 
     def of_relations(self) -> RelationRules:
         """What verdicts on relations use."""

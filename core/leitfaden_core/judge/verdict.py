@@ -39,10 +39,11 @@ ALARMS = frozenset({VerdictKind.SUSPECT, VerdictKind.FAULTY})
 
 @dataclass(frozen=True)
 class SchoolRules:
-    """Limits on which schools differ; a school sets its own. Trims in percent."""
+    """Limits on which schools differ; a school sets its own. Trims in percent, the display's end in lambda."""
 
     trim_good: float = 5.0
     trim_investigate: float = 10.0
+    wideband_end: float = 1.99  # lambda at which the school's display of a wideband sensor ends
 
 
 @dataclass(frozen=True)
@@ -151,6 +152,12 @@ def judge_reading(
             "Not decidable here: there is no value, where healthy engines have one; nothing was measured, so look at the pin and the codes.",
             band,
         )
+    if _clipped(rig, channel_id, value, band, rules):
+        reason = say(
+            "Not decidable here: lambda stands at the end of the display ({end:g}, school rule), and what lies beyond is not shown.",
+            end=rules.wideband_end,
+        )
+        return Verdict(VerdictKind.NOT_DECIDABLE, reason, band)
     if channel(channel_id).is_trim and stat == "mean":
         return _judge_trim(rig, value, band, rules)
     band = band if weather is None else band.around(weather)
@@ -187,6 +194,14 @@ def judge_reading(
         times=_times(1.0 / max(ratio, 1e-9)),
     )
     return Verdict(VerdictKind.FAULTY, reason, band, distance, place)
+
+
+def _clipped(rig: Rig, channel_id: str, value: float, band: Band, rules: SchoolRules) -> bool:
+    """Whether a wideband's lambda stands at the end of its display where healthy engines do not: on a diesel the display is
+    another one, and at the end of it is where lambda is in overrun.
+    """
+    shows = channel(channel_id).measurand == "wideband" and channel(channel_id).quantity == "lambda"
+    return shows and "petrol" in rig.features and value >= rules.wideband_end and band.high < rules.wideband_end
 
 
 def _times(factor: float) -> str:
