@@ -78,7 +78,7 @@ def blended(ethanol: float) -> tuple[float, float, float]:
     References: Heywood 1988, appendix D; mixing by mass.
 
     >>> [round(value, 3) for value in blended(0.1)]
-    [0.959, 0.961, 1.006]
+    [0.96, 0.961, 1.006]
     """
     density = ethanol * ETHANOL[2] + (1.0 - ethanol) * PETROL[2]
     mass = ethanol * ETHANOL[2] / density
