@@ -2,10 +2,11 @@
 
 import pytest
 
+from leitfaden_core.diagnose import ranked, table
 from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import parse_fault
-from leitfaden_core.judge import STATES, causes_of, noticed, symptoms
+from leitfaden_core.judge import STATES, after_complaint, causes_of, noticed, symptoms
 from leitfaden_core.judge.knock import autoignition
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import load_script
@@ -91,6 +92,19 @@ class TestFromSymptomToFault:
         few, many = causes_of(load_rig("R2"), words), causes_of(load_rig("R2"), words[:1])
         assert {cause.candidate for cause in few} < {cause.candidate for cause in many}
         assert "map_stuck" in {cause.candidate for cause in few}
+
+    def test_what_the_driver_tells_is_evidence_before_any_test(self) -> None:
+        causes, words = table(load_rig("R2")), ["black_smoke_start:cold_start", "no_start:cold_start"]
+        before = {entry.candidate: entry.probability for entry in ranked(causes, [])}
+        after = {entry.candidate: entry.probability for entry in ranked(after_complaint(causes, words), [])}
+        bring = {cause.candidate for cause in causes_of(load_rig("R2"), words)}
+        assert all(after[name] > before[name] for name in bring)
+        assert after["nothing_wrong"] < before["nothing_wrong"]
+        assert sum(after.values()) == pytest.approx(1.0)
+        # Ten times less likely than one that does: never excluded.
+        other = next(name for name in before if name not in bring and name != "nothing_wrong")
+        ratio = (after["map_stuck"] / before["map_stuck"]) / (after[other] / before[other])
+        assert ratio == pytest.approx(10.0)
 
     def test_what_nobody_knows_is_one_sentence(self) -> None:
         with pytest.raises(UnknownName, match="known: black_smoke"):

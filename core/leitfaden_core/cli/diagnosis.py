@@ -32,6 +32,7 @@ from leitfaden_core.diagnose.table import Table, write_readings
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.instruments import Vehicle
+from leitfaden_core.judge import after_complaint
 from leitfaden_core.quantities import shown
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.words import say
@@ -66,6 +67,8 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
     if options.rebuild:
         return [{"written": write_readings(rig, _progress if sys.stderr.isatty() else None).name, "for": rig.id}]
     causes = rig_table(rig, tuple(options.history))
+    if options.told:
+        causes = after_complaint(causes, options.told)
     vehicle = vehicle_of(options)
     if options.look_alikes:
         return _look_alike_rows(causes, options)

@@ -281,6 +281,9 @@ def add_commands(add: Any, print_rows: Any) -> None:
     finding.add_argument("--list-tests", action="store_true")
     finding.add_argument("--rebuild", action="store_true", help="compute what all causes show anew and store it")
     finding.add_argument("--history", action="append", default=[], metavar="WORDS", help="; ".join(HISTORY))
+    finding.add_argument(
+        "--told", action="append", default=[], metavar="SYMPTOM[:STATE]", help="what the driver says; see symptoms"
+    )
     finding.add_argument("--next", type=int, default=5, help="how many proposals")
     finding.add_argument("--causes", type=int, default=6, help="how many causes to show")
     finding.add_argument(

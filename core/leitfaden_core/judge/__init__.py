@@ -1,5 +1,6 @@
 """Verdicts: what a reading, a signal or a relation means in the condition in which it was taken."""
 
+from leitfaden_core.judge.complaint import after_complaint
 from leitfaden_core.judge.lanes import LaneVerdict, judge_lanes
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.rules import RULES, Rule, RuleBook
@@ -31,6 +32,7 @@ from leitfaden_core.judge.verdict import (
 from leitfaden_core.judge.weighing import PRECONDITIONS, Alternative, Weighed, weigh_reading
 
 __all__ = [
+    "after_complaint",
     "ALARMS",
     "ANSWERS",
     "Alternative",
