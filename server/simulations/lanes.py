@@ -17,6 +17,7 @@ from leitfaden_core.recordings import Recording, RunRecording, conditions_of
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.shape import statistics_of
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
@@ -166,6 +167,7 @@ def channel_rows() -> list[dict[str, Any]]:
             "measurand": c.measurand,
             "digits": digits_of(c.step),
             "meaning": c.meaning,
+            "statistics": list(statistics_of(c.id)),
         }
         for c in CHANNELS.values()
     ]

@@ -36,6 +36,7 @@ class ChannelOut(Schema):
     measurand: str
     digits: int
     meaning: str
+    statistics: list[str]
 
 
 class RangeOut(Schema):

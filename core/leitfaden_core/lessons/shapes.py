@@ -11,10 +11,19 @@ from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.quantities import digits_of
 from leitfaden_core.scripts import condition
+from leitfaden_core.simulate.shape import statistics_of
 from leitfaden_core.words import say
 
-Stat = Literal["mean", "min", "max", "freq"]
-STAT_WORDS = {"mean": "mean", "min": "lowest", "max": "highest", "freq": "swings per second"}
+Stat = Literal["mean", "min", "max", "std", "freq", "edge", "ratio"]
+STAT_WORDS = {
+    "mean": "mean",
+    "min": "lowest",
+    "max": "highest",
+    "std": "spread",
+    "freq": "swings per second",
+    "edge": "time of an edge",
+    "ratio": "swing over the front sensor's",
+}
 
 #: A name out of a catalogue.
 Name = Annotated[str, Field(max_length=60)]
@@ -50,6 +59,10 @@ class ReadingPlace(Document):
         if self.stat == "freq" and entry.family != "oxygen":
             raise ValueError(
                 say("'{label}' does not switch; only oxygen sensors have swings per second", label=entry.label)
+            )
+        if self.stat in {"edge", "ratio"} and self.stat not in statistics_of(self.channel):
+            raise ValueError(
+                say("'{label}' has no {stat} that could be read", label=entry.label, stat=STAT_WORDS[self.stat])
             )
         return self
 

@@ -298,7 +298,15 @@ export default {
     checking: 'Checking',
     computing: 'Computing the key: every cause is run in several sizes.',
     undo: 'Undo delete',
-    stats: { mean: 'mean', min: 'lowest', max: 'highest', freq: 'swings per second' },
+    stats: {
+      mean: 'mean',
+      min: 'lowest',
+      max: 'highest',
+      std: 'spread',
+      freq: 'swings per second',
+      edge: 'time of an edge',
+      ratio: "swing over the front sensor's",
+    },
   },
   player: {
     next: 'Save and continue',

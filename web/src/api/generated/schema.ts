@@ -769,6 +769,8 @@ export interface components {
             measurand: string;
             /** Quantity */
             quantity: string;
+            /** Statistics */
+            statistics: string[];
             /** Unit */
             unit: string;
         };
@@ -2232,7 +2234,7 @@ export interface components {
              * @default mean
              * @enum {string}
              */
-            stat: "mean" | "min" | "max" | "freq";
+            stat: "mean" | "min" | "max" | "std" | "freq" | "edge" | "ratio";
         };
         /**
          * ResultRow

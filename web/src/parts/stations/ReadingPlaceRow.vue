@@ -13,19 +13,13 @@ const emit = defineEmits<{ change: [place: Place]; remove: [] }>()
 const { t } = useI18n()
 const { conditions: named, channels } = useCatalogue()
 
-const stats = computed<Place['stat'][]>(() =>
-  channels.value.get(props.place.channel)?.family === 'oxygen'
-    ? ['mean', 'min', 'max', 'freq']
-    : ['mean', 'min', 'max'],
-)
+/** Statistics that tell something of a channel; what was chosen before stays on offer. */
+const known = (channel: string) => channels.value.get(channel)?.statistics ?? ['mean', 'min', 'max']
+const stats = computed(() => [...new Set([...known(props.place.channel), props.place.stat])] as Place['stat'][])
 
 function changeChannel(channel: string) {
-  const canSwitch = channels.value.get(channel)?.family === 'oxygen'
-  emit('change', {
-    ...props.place,
-    channel,
-    stat: props.place.stat === 'freq' && !canSwitch ? 'mean' : props.place.stat,
-  })
+  const stat = known(channel).includes(props.place.stat) ? props.place.stat : 'mean'
+  emit('change', { ...props.place, channel, stat })
 }
 </script>
 
