@@ -16,11 +16,17 @@ LIKELY, RULED_OUT = 0.8, 0.05
 LEAST_TESTS = 3
 
 
+#: Circuits that several sensors share, and the tests that measure them.
+SHARED, SHARED_MEASURED = frozenset({"ref_5v", "sensor_ground", "engine_ground"}), {"meter.grounds", "unplug.reference"}
+
+
 def _measured_by(cause: Candidate) -> set[str]:
     """Tests that measure a cause's defect itself."""
     values = {name: value for name, value in cause.sizes[0].params.items() if isinstance(value, str)}
     named = fault_kinds.get(cause.kind).measured_by if cause.kind else ()
-    return {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in named}
+    found = {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in named}
+    # What several sensors share has no plug of its own: it is measured where it is shared.
+    return found | (SHARED_MEASURED if values.get("circuit") in SHARED else set())
 
 
 @dataclass(frozen=True)

@@ -16,8 +16,10 @@ from leitfaden_core.diagnose.evidence import LOUDEST, SHARED, TAILS, WIDENED, Ta
 from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, tests_of
 from leitfaden_core.diagnose.table import Table
 
-#: Outcomes drawn for one test, points that take part, and minutes that count as the least a test costs.
-DRAWS, POINTS, LEAST_MINUTES = 20, 140, 1.0
+#: Outcomes drawn for one test, and points that take part.
+DRAWS, POINTS = 20, 140
+#: What taking up another tool and thinking about what it showed costs besides. [min]
+ANOTHER_TEST = 6.0
 #: Two causes are told apart by a test whose readings differ by this many spreads.
 TOLD_APART = 3.0
 
@@ -54,7 +56,7 @@ def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) 
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
         minutes = minutes_now(test, before, conditions)
-        cost = max(price(test, minutes, _isolated_share(table, test, causes)), LEAST_MINUTES)
+        cost = price(test, minutes, _isolated_share(table, test, causes)) + ANOTHER_TEST
         found.append(Proposal(test.id, test.label, minutes, bits, bits / cost, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
 

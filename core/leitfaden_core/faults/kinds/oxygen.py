@@ -189,6 +189,7 @@ fault_kinds.register(
                 neutral=1.0,
             ),
         ),
+        usual_with="ho2s_b1s2",
         effects=lambda values, rig: [Effect("catalyst_share", "multiply", max(float(values["storage_ratio"]), 0.001))],
         repair="Renew the catalyst after the cause (misfire, oil, rich running) has been cured.",
         cautions=(_HOT,),
