@@ -350,7 +350,7 @@ def _returned(node: ast.expr | None) -> str:
     said = ast.unparse(node) if node is not None else "None"
     if said.startswith("tuple"):
         return f"Tuple{said.count('float')}"
-    return {"float": "double", "int": "long", "bool": "int", "None": "void"}[said]
+    return {"float": "double", "int": "long", "bool": "int", "None": "void", "np.uint64": "uint64_t"}[said]
 
 
 def _literal(value: Any) -> str:
