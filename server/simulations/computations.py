@@ -7,6 +7,7 @@ from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.expect import compute_sheet, sheet_text
 from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.judge.evidence import LIST_ALARMS
 from leitfaden_core.monitors import code, trouble_codes
 from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig
@@ -30,6 +31,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     return lanes(run, channels, good) | {
         "readings": readings(run, good, channels, rules, units, narrowband_limits(wish)),
         "bands": bands(rig, channels),
+        "sound_alarms": LIST_ALARMS,
         "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],
     }
 

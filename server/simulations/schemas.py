@@ -206,6 +206,7 @@ class LanesOut(Schema):
     readings: list[ReadingOut] = []
     bands: list[BandOut] = []
     codes: list[CodeOut] = []
+    sound_alarms: float | None = None  # share of sound engines that show any alarm here, by design
 
 
 class NarrowbandOut(Schema):

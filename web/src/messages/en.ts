@@ -205,6 +205,8 @@ export default {
     showGood: 'Show the sound engine',
     sizes: ['small', 'medium', 'large'],
     codes: 'Codes after two drives like this',
+    together:
+      'All verdicts of a drive are judged together: at most {percent} of 100 sound engines show any alarm, fuel trims apart.',
     noCodes: 'none',
     repair: 'Repair',
     proof: 'Proof',

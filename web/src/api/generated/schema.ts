@@ -1379,6 +1379,8 @@ export interface components {
             seconds: number;
             /** Segments */
             segments: components["schemas"]["SegmentOut"][];
+            /** Sound Alarms */
+            sound_alarms?: number | null;
             /** Time */
             time: number[];
             /** Windows */

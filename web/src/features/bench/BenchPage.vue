@@ -202,6 +202,9 @@ watch(condition, (next) => stack.value?.focusOn(next))
           @choose="(name) => (lanes = [...lanes, name])"
         />
         <span class="small soft hint">{{ t('lanes.cursorHint') }}</span>
+        <span v-if="run.data.value?.sound_alarms" class="small soft together">{{
+          t('bench.together', { percent: Math.round(100 * run.data.value.sound_alarms) })
+        }}</span>
         <span class="visually-hidden">{{ conditions.get(condition)?.meaning }}</span>
       </div>
     </div>
@@ -284,12 +287,17 @@ select {
 }
 .under {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: var(--space-4);
+  gap: var(--space-2) var(--space-4);
   margin-top: var(--space-2);
 }
 .hint {
   margin-left: auto;
+}
+.together {
+  flex-basis: 100%;
+  text-align: right;
 }
 @media (max-width: 900px) {
   .way-head {
