@@ -239,6 +239,20 @@ class TestSchoolSettings:
             RuleBook(filling_low=94.0, filling_high=92.0)
 
 
+class TestAirflowAgainstPressure:
+    """A filling of 50 % assumed for every load passed a meter that reads 20 % low."""
+
+    @pytest.mark.parametrize("condition", ["hot_idle", "no_load_2500", "cruise_80", "wot_pull"])
+    @pytest.mark.parametrize(
+        ("fault", "kind"), [("", VerdictKind.GOOD), ("maf_under_read:gain=0.8", VerdictKind.SUSPECT)]
+    )
+    def test_it_passes_a_sound_meter_and_not_a_low_one(self, condition: str, fault: str, kind: VerdictKind) -> None:
+        run = drive("R1-MAP", *([fault] if fault else []))
+        seen = {name: run.statistic(condition, name, "mean") for name in ("maf", "map", "rpm", "iat")}
+        found = {v.relation: v for v in check_relations(load_rig("R1-MAP"), Seen(seen, condition))}
+        assert found["airflow against pressure"].kind is kind, found["airflow against pressure"].reason
+
+
 class TestShape:
     """A verdict by the mean alone called these good."""
 

@@ -7,7 +7,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
-from leitfaden_core.engine.air_path import breathing, cylinder_flow
+from leitfaden_core.engine.air_path import breathing, cylinder_flow, volumetric_efficiency
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.rigs import Rig
@@ -161,9 +161,14 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     pressure = given.get("map", given.get("charge_pressure"))
     if pressure is None or not {"maf", "rpm", "iat"} <= given.keys() or given["rpm"] < 300:
         return
-    krpm = given["rpm"] / 1000.0
-    path = rig.air_path
-    filling = breathing.py_func(krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub)  # type: ignore[attr-defined]
+    krpm, path = given["rpm"] / 1000.0, rig.air_path
+    breath = breathing.py_func(krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub)  # type: ignore[attr-defined]
+    # Residual gas and valve overlap count at low pressure: a filling assumed for all loads passes a meter that is far off.
+    outside = 1000.0 * given.get("baro", 101.3)
+    filling = volumetric_efficiency.py_func(  # type: ignore[attr-defined]
+        *(1000.0 * pressure, max(outside, 1000.0 * pressure), given["rpm"] * math.pi / 30.0, breath),
+        *(rig.engine.compression_ratio, path.overlap_residual),
+    )
     mass = 1000.0 * cylinder_flow.py_func(  # type: ignore[attr-defined]
         filling, 1000.0 * pressure, given["iat"] + 285.0, rig.engine.displacement, given["rpm"] * math.pi / 30.0
     )
