@@ -12,7 +12,7 @@ DOCS = Path(__file__).parent.parent.parent / "docs"
 #: Commands of the core's shell; the others start servers or need a database.
 _CORE = ("judge", "measure", "diagnose", "symptoms", "work", "expect", "simulate", "pins", "codes", "faults", "rigs")
 #: What stands for something that the reader fills in, or would take minutes.
-_NOT_WHOLE = ("...", "…", "my.yaml", "--rebuild", "VE='90")
+_NOT_WHOLE = ("...", "…", "my.yaml", "--rebuild", "VE='90", "--told")
 
 
 def commands() -> list[str]:
