@@ -25,40 +25,53 @@ function changeChannel(channel: string) {
 
 <template>
   <div class="place">
+    <ChannelSelect class="channel" :value="place.channel" :only="only" @choose="changeChannel" />
+    <button v-if="removable" type="button" class="remove" :aria-label="t('editor.removeRow')" @click="emit('remove')">
+      ×
+    </button>
     <select
+      class="condition"
       :value="place.condition"
       :aria-label="t('editor.condition')"
       @change="emit('change', { ...place, condition: ($event.target as HTMLSelectElement).value })"
     >
       <option v-for="id in conditions" :key="id" :value="id">{{ named.get(id)?.label ?? id }}</option>
     </select>
-    <ChannelSelect :value="place.channel" :only="only" @choose="changeChannel" />
     <select
+      class="stat"
       :value="place.stat"
       :aria-label="t('editor.stat')"
       @change="emit('change', { ...place, stat: ($event.target as HTMLSelectElement).value as Place['stat'] })"
     >
       <option v-for="stat in stats" :key="stat" :value="stat">{{ t(`editor.stats.${stat}`) }}</option>
     </select>
-    <button v-if="removable" type="button" class="remove" :aria-label="t('editor.removeRow')" @click="emit('remove')">
-      ×
-    </button>
   </div>
 </template>
 
 <style scoped>
+/* The channel has a line of its own, so that condition and statistic can be read whole. */
 .place {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.1fr) 66px 18px;
-  gap: 4px;
-  margin-bottom: 4px;
+  grid-template: 'channel channel remove' auto 'condition stat .' auto / minmax(0, 1.2fr) minmax(0, 1fr) 18px;
+  gap: 3px 4px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--rule);
+}
+.channel {
+  grid-area: channel;
+}
+.condition {
+  grid-area: condition;
+}
+.stat {
+  grid-area: stat;
 }
 .place :deep(select) {
   padding: 3px 2px;
   font-size: 12px;
-  font-stretch: 85%;
 }
 .remove {
+  grid-area: remove;
   border: 0;
   background: none;
   color: var(--text-soft);
