@@ -9,7 +9,7 @@ from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import Machine
 from leitfaden_core.simulate.actions import Drive, HoldLoad, TurnKey
 from leitfaden_core.simulate.layout import FRAME
-from rides import after, by_hand
+from rides import after, by_hand, drive
 
 
 @pytest.mark.parametrize("rig", rig_ids())
@@ -76,3 +76,18 @@ def test_no_engine_gives_more_energy_than_its_fuel_holds(rig: str) -> None:
     assert 0.2 < full["exhaust"] < 0.45
     assert full["brake"] > idle["brake"]
     assert np.isfinite(list(full.values())).all()
+
+
+@pytest.mark.parametrize("rig", ["R1", "R2", "R3"])
+def test_once_fuel_is_cut_the_shaft_gains_no_more_than_the_charge_that_burns(rig: str) -> None:
+    """Out of gear the work left is that of charges drawn in before, full torque over three quarters of a turn."""
+    own = load_rig(rig).engine
+    rows = drive(rig).lanes
+    speed = rows["rpm_true"].astype(float) * np.pi / 30.0
+    cut = rows["fuel_cut"] > 0.5
+    begins = 1 + np.flatnonzero(cut[1:] & ~cut[:-1] & (rows["in_gear"][1:] < 0.5))
+    assert begins.size
+    left = own.rated_torque * 0.75 * 2.0 * np.pi
+    for k in begins:
+        gained = 0.5 * own.inertia * (speed[k - 1 : k + 30].max() ** 2 - speed[k - 1] ** 2)
+        assert gained < left, f"{gained:.0f} J at {k / 100:g} s"

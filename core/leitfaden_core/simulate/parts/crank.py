@@ -46,6 +46,8 @@ CRANK = (
     "gained_before",
     "quality",
     "quality_lean",
+    "odds",
+    "odds_lean",
     "twist",
     "weakest",
     "phi_leanest",
@@ -96,9 +98,9 @@ def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
     if int(h.dead_cylinders) & bit:
         return 0.0
     shared = 1.0 / max(live, 0.05) if h.dead_cylinders > 0.5 else 1.0
-    burns = crank.quality_lean if h.lean_cylinders > 0.5 and int(h.lean_cylinders) & bit else crank.quality
-    if burns < ALL_FIRE:
-        shared *= crank.fires / max(burns, 0.05)
+    starved = h.lean_cylinders > 0.5 and int(h.lean_cylinders) & bit
+    if (crank.quality_lean if starved else crank.quality) < ALL_FIRE:
+        shared *= crank.fires / max(crank.odds_lean if starved else crank.odds, 0.05)
     if h.lean_cylinders > 0.5:
         lean = h.restricted_share
         mean = max((1.0 - lean) * crank.rich_torque + lean * crank.lean_torque, 1e-6)
@@ -201,6 +203,9 @@ def turn(
         if p.two_banks > 0.5:
             bank_mixtures(crank, fuel, mix, h)
     crank.burn += crank.share_burn * (burnt - crank.burn)
+    # With the delay of the burning, or the strokes after a fuel cut would share out work that was never there.
+    crank.odds += crank.share_burn * (crank.quality - crank.odds)
+    crank.odds_lean += crank.share_burn * (crank.quality_lean - crank.odds_lean)
     indicated = (
         p.lower_heating_value
         * p.tank_energy

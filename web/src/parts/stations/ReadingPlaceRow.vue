@@ -52,7 +52,7 @@ function changeChannel(channel: string) {
 /* The channel has a line of its own, so that condition and statistic can be read whole. */
 .place {
   display: grid;
-  grid-template: 'channel channel remove' auto 'condition stat .' auto / minmax(0, 1.2fr) minmax(0, 1fr) 18px;
+  grid-template: 'channel channel remove' auto 'condition stat .' auto / minmax(0, 1.05fr) minmax(0, 1fr) 18px;
   gap: 3px 4px;
   padding: 5px 0;
   border-bottom: 1px solid var(--rule);
