@@ -261,7 +261,13 @@ class TestShape:
         [
             ("R3", "wideband_unstable:swing=0.08", "cruise_80", "lambda_wideband", {"std", "max", "min"}),
             ("R1", "ho2s_slow:tau_s=0.3", "no_load_2500", "ho2s_b1s1_v", {"edge", "freq", "min", "max", "std"}),
-            ("R1", "catalyst_worn:storage_ratio=0.05", "no_load_2500", "ho2s_b1s2_v", {"std", "ratio", "min", "max"}),
+            (
+                "R1",
+                "catalyst_worn:storage_ratio=0.05",
+                "no_load_2500",
+                "ho2s_b1s2_v",
+                {"std", "ratio", "freq", "min", "max"},
+            ),
             (
                 "R2",
                 "connector_intermittent:circuit=map_signal,rate_per_min=30,gap_ms=60",

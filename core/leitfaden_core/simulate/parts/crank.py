@@ -22,6 +22,9 @@ from leitfaden_core.simulate.parts.exhaust import bank_mixtures
 
 #: Speed above which segments are too short to tell cylinders apart. [rad/s]
 TELLS_BELOW = 470.0
+#: Time after a fuel cut in which strokes are not compared: the walls are dry, and the cut itself was the control unit's
+#: doing. [s]
+SETTLES_AFTER_CUT = 0.5
 #: Numbers of the crank drive.
 CRANK = (
     "speed",
@@ -124,7 +127,7 @@ def end_segment(p: Any, crank: Any, unit: Any, h: Any, seed: np.uint64) -> None:
     gained = (crank.speed * crank.speed - crank.segment_speed * crank.segment_speed) * 0.5 * p.inertia
     crank.segment_speed = crank.speed
     crank.gains[done] += 0.15 * (gained - crank.gains[done])
-    told = unit.running > 0.5 and crank.speed < TELLS_BELOW and unit.cut < 0.5
+    told = unit.running > 0.5 and crank.speed < TELLS_BELOW and unit.cut < 0.5 and unit.since_cut > SETTLES_AFTER_CUT
     # What a stroke gives at the air that the control unit reckons with.
     strokes = count * crank.speed / CYCLE
     work = p.lower_heating_value * p.indicated_efficiency * unit.air_estimate / (p.afr_stoich * max(strokes, 1.0))
