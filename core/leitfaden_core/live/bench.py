@@ -1,0 +1,179 @@
+"""An engine on a bench: it goes on frame by frame, is acted on, and can be brought back from what was done to it."""
+
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import BaseModel, ConfigDict, Field
+
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.faults import FaultSpec
+from leitfaden_core.live.doings import perform, reaches_twin
+from leitfaden_core.live.history import History
+from leitfaden_core.monitors import OnBoardDiagnosis, Report
+from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.scripts.document import Surroundings
+from leitfaden_core.simulate import FRAME, Machine, actions
+from leitfaden_core.simulate.naming import Naming
+from leitfaden_core.simulate.run import settle_memory
+
+#: Rows that wait for the monitors and the naming of conditions: both answer in any portions, and few large ones cost
+#: less than many small ones. [frames]
+LISTENED = 50
+#: A bench that has run for so long is opened anew. [s]
+LONGEST = 4.0 * 3600.0
+
+
+class Beginning(BaseModel):
+    """How a bench begins: which engine, after what, with which faults in it for days already."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    rig: Annotated[str, Field(max_length=20)]
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
+    start: Literal["cold", "hot"] = "hot"
+    weather: Surroundings | None = None
+    faults: Annotated[tuple[FaultSpec, ...], Field(max_length=8)] = ()
+    individual: dict[str, float] = {}
+
+
+@dataclass(frozen=True)
+class Done:
+    """Something that was done, and in which frame of the bench."""
+
+    frame: int
+    doing: Any
+
+
+@dataclass(frozen=True)
+class Portion:
+    """Rows of ``layout.LANES`` from a frame on: of the engine, and of its undisturbed twin."""
+
+    first: int
+    rows: NDArray[np.void]
+    twin: NDArray[np.void]
+
+
+class Bench:
+    """An engine under hands, with monitors that run along and an undisturbed twin.
+
+    Frames of the bench count what was seen: what passed unseen, as a night does, takes none of them.
+    """
+
+    def __init__(self, beginning: Beginning) -> None:
+        self.beginning, self.frame = beginning, 0
+        self.rig: Rig = load_rig(beginning.rig)
+        faults = list(beginning.faults)
+        self.machine = self._engine(faults)
+        self.twin = self._engine([])
+        self.diagnosis = OnBoardDiagnosis(self.rig)
+        self.machine.follow(_Cleared(self.diagnosis, self._listen))
+        self.naming = Naming(self.rig)
+        self.history = History(self.rig)
+        self.journal: list[Done] = []
+        self._heard: list[NDArray[np.void]] = []
+
+    def _engine(self, faults: list[FaultSpec]) -> Machine:
+        wish = self.beginning
+        learned = settle_memory(self.rig, faults, wish.seed, wish.individual)
+        machine = Machine(self.rig, wish.seed, wish.individual, wish.start, learned, wish.weather)
+        for k, fault in enumerate(faults):
+            machine.act(actions.PutFault(name=f"fault {k + 1}", fault=fault))
+        if wish.start == "cold":
+            machine.act(actions.TurnKey(to="off"))
+        return machine
+
+    @classmethod
+    def replayed(cls, beginning: Beginning, journal: list[Done], frame: int) -> "Bench":
+        """A bench as it was in a frame, from what was done to it until then: the same bits."""
+        bench = cls(beginning)
+        for done in journal:
+            bench.go_to(done.frame)
+            bench.do(done.doing)
+        bench.go_to(frame)
+        return bench
+
+    @property
+    def seconds(self) -> float:
+        """Time that was seen. [s]"""
+        return self.frame * FRAME
+
+    def do(self, doing: Any) -> Done:
+        """Do something, from the next frame on.
+
+        Raises
+        ------
+        LeitfadenError
+            When it cannot be done; nothing has changed then.
+        """
+        self.history.before(self.frame, self.machine, self.twin)
+        perform(doing, self.machine, self.beginning.individual)
+        if reaches_twin(doing):
+            perform(doing, self.twin, self.beginning.individual)
+        done = Done(self.frame, doing)
+        self.journal.append(done)
+        self.history.done(done)
+        return done
+
+    def advance(self, frames: int) -> Portion:
+        """Go on by some frames of 10 ms."""
+        if self.seconds > LONGEST:
+            raise LeitfadenError(
+                "this bench has run for four hours: keep what matters as a recording, and open a new one"
+            )
+        self.history.before(self.frame, self.machine, self.twin)
+        portion = Portion(self.frame, self.machine.advance(frames), self.twin.advance(frames))
+        self.frame += frames
+        self.history.feed(portion.rows, portion.twin)
+        self._heard.append(portion.rows)
+        if sum(map(len, self._heard)) >= LISTENED:
+            self._listen()
+        return portion
+
+    def go_to(self, frame: int) -> None:
+        """Go on until a frame that is to come, in portions that are cheap."""
+        while self.frame < frame:
+            self.advance(min(frame - self.frame, self.history.room(self.frame)))
+
+    def _listen(self) -> None:
+        """Monitors and the naming of conditions hear what they have not heard yet."""
+        if self._heard:
+            rows = np.concatenate(self._heard)
+            self._heard.clear()
+            self.diagnosis.feed(rows)
+            self.naming.feed(rows)
+
+    @property
+    def condition(self) -> str | None:
+        """The named condition that it is in, from its state."""
+        return self.naming.now
+
+    @property
+    def report(self) -> Report:
+        """Codes, lamp and readiness as the control unit has them now."""
+        self._listen()
+        return self.diagnosis.report()
+
+    def rows(self, first: int, last: int) -> Portion:
+        """Rows of a stretch that has been, from ``first`` to before ``last``, computed again: the same bits."""
+        return Portion(first, *self.history.rows(first, min(last, self.frame), self.beginning.individual))
+
+
+@dataclass
+class _Cleared:
+    """Follows a machine only to hear that codes are cleared."""
+
+    diagnosis: OnBoardDiagnosis
+    listen: Any = field(repr=False)
+
+    def feed(self, rows: NDArray[np.void]) -> None:
+        """Rows come in larger portions, from the bench."""
+
+    def clear(self) -> None:
+        """Whatever was found until now is forgotten."""
+        self.listen()
+        self.diagnosis.clear()
+
+    def __deepcopy__(self, memo: Any) -> "_Cleared":
+        return self  # an instant of the machine is none of the monitors: a bench is brought back by replay

@@ -1,0 +1,197 @@
+"""An engine on a bench: what is done to it counts, its twin stays undisturbed, and everything that was can be had again."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.faults import FaultSpec, Onset
+from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of
+from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import FRAME, simulate
+from leitfaden_core.simulate.actions import script_actions
+
+FEW = settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+LEAK: dict[str, Any] = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
+#: A fault that comes and goes, so that chance counts.
+LOOSE = FaultSpec(
+    kind="connector_intermittent", params={"circuit": "iat"}, onset=Onset(mode="random", on_s=0.4, off_s=0.7)
+)
+BREAK = {"do": "put_fault", "name": "leak", "fault": LEAK}
+HANDS: list[dict[str, Any]] = [
+    {"do": "move_pedal", "to": 0.15},
+    {"do": "hold_speed", "rpm": 2500.0},
+    {"do": "snap"},
+    {"do": "move_pedal", "to": 0.0},
+    BREAK,
+    {"do": "size_fault", "name": "leak", "params": {"area_mm2": 2.0}},
+    {"do": "take_fault", "name": "leak"},
+    {"do": "pull_plug", "circuit": "iat"},
+    {"do": "put_plug", "circuit": "iat"},
+    {"do": "lapse_time", "factor": 10.0},
+    {"do": "reset_learned"},
+    {"do": "clear_codes"},
+    {"do": "mark", "words": "here"},
+    {"do": "surround", "weather": {"temp_C": -5.0, "baro_kPa": 92.0}},
+]
+
+
+def same(left: Any, right: Any) -> bool:
+    return all(left[name].tobytes() == right[name].tobytes() for name in left.dtype.names)
+
+
+def bench(rig: str = "R1", **more: Any) -> Bench:
+    return Bench(Beginning(rig=rig, **more))
+
+
+def do(on: Bench, **raw: Any) -> None:
+    on.do(doing_of(raw))
+
+
+def mean(rows: Any, name: str) -> float:
+    return float(np.mean(rows[name]))
+
+
+@pytest.mark.parametrize("rig_id", [*rig_ids(), *variant_ids()])
+def test_hands_that_do_what_a_script_says_get_the_numbers_of_the_script(rig_id: str) -> None:
+    script, rig = load_script("settle_memory"), load_rig(rig_id)
+    whole = simulate(rig, script, [LOOSE], 7)
+    live, parts = Bench(Beginning(rig=rig_id, seed=7, start=script.start, faults=(LOOSE,))), []
+    for done, frames in script_actions(script):
+        for action in done:
+            live.do(action)
+        while frames:
+            portion = min(frames, 5)
+            parts.append(live.advance(portion).rows)
+            frames -= portion
+    assert same(np.concatenate(parts), whole.lanes)
+
+
+@FEW
+@given(data=st.data())
+def test_what_was_done_brings_a_bench_back_in_any_portions(data: st.DataObject) -> None:
+    first, seen = bench(seed=3), []
+    for _ in range(data.draw(st.integers(1, 8))):
+        seen.append(first.advance(data.draw(st.integers(1, 700))))
+        try:
+            first.do(doing_of(data.draw(st.sampled_from(HANDS))))
+        except LeitfadenError:
+            continue  # no leak to size, no plug that is off
+    seen.append(first.advance(50))
+    again = Bench.replayed(first.beginning, first.journal, first.frame)
+    assert again.machine.state.tobytes() == first.machine.state.tobytes()
+    assert again.report == first.report
+    assert same(again.advance(200).rows, first.advance(200).rows)
+    # And any stretch of what was seen comes back with the same bits, of engine and twin.
+    rows, twin = np.concatenate([p.rows for p in seen]), np.concatenate([p.twin for p in seen])
+    start = data.draw(st.integers(0, len(rows) - 1))
+    end = data.draw(st.integers(start + 1, len(rows)))
+    stretch = first.rows(start, end)
+    assert same(stretch.rows, rows[start:end]) and same(stretch.twin, twin[start:end])
+
+
+def test_the_twin_has_the_same_hands_and_no_fault() -> None:
+    live = bench()
+    do(live, **BREAK)
+    do(live, do="pull_plug", circuit="iat")
+    do(live, do="hold_speed", rpm=2500.0)
+    live.go_to(1500)
+    now = live.advance(300)
+    assert mean(now.rows, "rpm") == pytest.approx(mean(now.twin, "rpm"), rel=0.02)
+    assert mean(now.rows, "total_trim") > 4.0 + mean(now.twin, "total_trim")
+    assert mean(now.rows, "iat_volts") > 4.8 > mean(now.twin, "iat_volts")
+
+
+def test_a_leak_opened_by_hand_moves_the_trims_and_earns_its_code_while_it_runs() -> None:
+    live = bench()
+    live.go_to(3000)
+    assert live.condition == "hot_idle" and not live.report.codes
+    do(live, do="put_fault", name="leak", fault={"kind": "manifold_vacuum_leak", "params": {"area_mm2": 6.0}})
+    live.go_to(30_000)
+    assert "P0171" in {code.code for code in live.report.codes}
+    do(live, do="take_fault", name="leak")
+    do(live, do="clear_codes")
+    live.go_to(live.frame + 500)
+    assert not live.report.codes
+
+
+def test_what_cannot_be_done_changes_nothing() -> None:
+    live = bench()
+    live.advance(10)
+    before, journal = live.machine.state.tobytes(), list(live.journal)
+    for raw in (
+        {"do": "take_fault", "name": "nothing"},
+        {"do": "stand", "hours": 12},
+        {"do": "put_fault", "name": "x", "fault": {"kind": "no_such_fault"}},
+        {"do": "disconnect_battery"},
+    ):
+        with pytest.raises(LeitfadenError):
+            do(live, **raw)
+    assert live.machine.state.tobytes() == before and live.journal == journal
+
+
+@pytest.mark.parametrize(
+    "raw",
+    [
+        None,
+        [],
+        {},
+        {"do": "fly"},
+        {"do": "move_pedal", "to": 7},
+        {"do": "move_pedal", "to": float("nan")},
+        {"do": "stand", "hours": -1},
+        {"do": "mark", "words": "x" * 5000},
+        {"do": "snap", "more": 1},
+    ],
+)
+def test_what_is_no_doing_is_refused_with_a_sentence(raw: Any) -> None:
+    with pytest.raises(LeitfadenError) as refused:
+        doing_of(raw)
+    assert refused.value.message and "\n" not in refused.value.message
+
+
+def test_a_night_cools_the_engine_to_the_air_and_takes_no_time_of_the_record() -> None:
+    live = bench("R1")
+    live.go_to(300)
+    do(live, do="turn_key", to="off")
+    live.go_to(600)
+    hot = live.advance(1).rows["ect_true"][0]
+    do(live, do="stand", hours=1.0)
+    do(live, do="turn_key", to="on")
+    hour = live.advance(1).rows["ect_true"][0]
+    do(live, do="turn_key", to="off")
+    do(live, do="stand", hours=14.0)
+    do(live, do="turn_key", to="on")
+    night = live.advance(1).rows["ect_true"][0]
+    assert live.frame == 603
+    assert hot > hour + 10.0 > night + 20.0
+    assert night == pytest.approx(20.0, abs=3.0)
+
+
+def test_a_settled_memory_is_that_of_days_of_driving_with_the_fault() -> None:
+    live = bench()
+    do(live, **BREAK)
+    live.go_to(200)
+    young = mean(live.advance(100).rows, "ltft")
+    do(live, do="settle_memory")
+    assert mean(live.advance(100).rows, "ltft") > young + 3.0
+    assert mean(live.advance(100).twin, "ltft") == pytest.approx(young, abs=1.5)
+
+
+def test_the_picture_holds_every_extreme() -> None:
+    live, rows = bench(), []
+    do(live, do="snap")
+    for portion in (7, 53, 5, 400, 135):
+        rows.append(live.advance(portion).rows)
+    picture = live.history.picture(["rpm", "map"] if "map" in live.history.channels else ["rpm", "maf"])
+    seen = np.concatenate(rows)
+    assert len(picture.run) == len(seen) // PICTURE_ROWS
+    for k, name in enumerate(picture.channels):
+        groups = seen[name].reshape(-1, PICTURE_ROWS)
+        assert np.array_equal(picture.run[:, k, 0], groups.min(axis=1))
+        assert np.array_equal(picture.run[:, k, 1], groups.max(axis=1))
+    assert picture.seconds_each == PICTURE_ROWS * FRAME
