@@ -4,6 +4,7 @@ from ninja import NinjaAPI
 
 from api.errors import install_error_handlers
 from api.json import StrictParser, StrictRenderer
+from benches.api import router as benches_router
 from lessons.api import router as lessons_router
 from people.api import router as people_router
 from practice.api import router as practice_router
@@ -14,6 +15,7 @@ api = NinjaAPI(
 )
 api.add_router("", people_router)
 api.add_router("", simulations_router)
+api.add_router("", benches_router)
 api.add_router("", lessons_router)
 api.add_router("", practice_router)
 install_error_handlers(api)

@@ -67,6 +67,9 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "changePerson": ("patch", "/api/people/{person}", {"active": False}, {LEAD}),
     "rules": ("get", "/api/rules", None, {TRAINER, LEAD}),
     "changeRules": ("put", "/api/rules", {"number": 1, "values": {"trim_good": 4.0}}, {LEAD}),
+    "benches": ("get", "/api/benches", None, {TRAINER, LEAD}),
+    "openBench": ("post", "/api/benches", {"beginning": {"rig": "R1"}}, {TRAINER, LEAD}),
+    "closeBench": ("delete", "/api/benches/1", None, {TRAINER, LEAD}),
     "audit": ("get", "/api/audit", None, {LEAD}),
     "signOut": ("delete", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
 }

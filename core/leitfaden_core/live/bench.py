@@ -72,6 +72,7 @@ class Bench:
         self.naming = Naming(self.rig)
         self.history = History(self.rig)
         self.journal: list[Done] = []
+        self.last: np.void | None = None  #: row of the last frame
         self._heard: list[NDArray[np.void]] = []
 
     def _engine(self, faults: list[FaultSpec]) -> Machine:
@@ -125,6 +126,7 @@ class Bench:
         self.history.before(self.frame, self.machine, self.twin)
         portion = Portion(self.frame, self.machine.advance(frames), self.twin.advance(frames))
         self.frame += frames
+        self.last = portion.rows[-1]
         self.history.feed(portion.rows, portion.twin)
         self._heard.append(portion.rows)
         if sum(map(len, self._heard)) >= LISTENED:

@@ -2,6 +2,7 @@
 over without a gap.
 """
 
+import os
 import socket
 from typing import Any
 
@@ -10,6 +11,8 @@ from django.core.management.base import BaseCommand
 
 #: Longer than somebody reads before the next click, so that the connection is still there. [s]
 KEEP_ALIVE = 75
+#: On a line to a bench. [bytes]
+LONGEST_MESSAGE = 64_000
 
 
 class Command(BaseCommand):
@@ -32,6 +35,8 @@ class Command(BaseCommand):
         )
         # Connections inherit it: without it every small answer waits 40 ms for the other side's acknowledgement.
         listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
+        peers = _listen("127.0.0.1", 0)
+        os.environ["LEITFADEN_PEER"] = f"127.0.0.1:{peers.getsockname()[1]}"
         config = uvicorn.Config(
             "config.asgi:application",
             log_level="warning",
@@ -41,8 +46,12 @@ class Command(BaseCommand):
             server_header=False,
             timeout_keep_alive=KEEP_ALIVE,
             timeout_graceful_shutdown=3,
+            ws="websockets-sansio",
+            # A block of values is small and new twenty times a second: packing it costs more than sending it.
+            ws_per_message_deflate=False,
+            ws_max_size=LONGEST_MESSAGE,
         )
-        uvicorn.Server(config).run(sockets=[listener])
+        uvicorn.Server(config).run(sockets=[listener, peers])
 
 
 def _listen(bind: str, port: int) -> socket.socket:

@@ -1,0 +1,66 @@
+"""A person's benches. What runs on them goes over their lines (benches.line)."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Path, Router
+
+from api.problems import Problem
+from benches import schemas, services
+from benches.models import Bench
+from leitfaden_core.faults import effects_on
+from leitfaden_core.rigs import load_rig
+from people.changes import once
+from people.permissions import allowed
+
+router = Router(tags=["benches"])
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
+Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+#: Time that a frame stands for. [s]
+FRAME = 0.01
+
+
+@router.get(
+    "/benches", response={200: list[schemas.BenchRow], **ERRORS}, operation_id="benches", summary="A person's benches"
+)
+@allowed("bench.run")
+def benches(request: HttpRequest) -> list[dict[str, Any]]:
+    return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
+
+
+def _row(bench: Any) -> dict[str, Any]:
+    return {
+        "id": bench.pk,
+        "name": bench.name,
+        "rig": bench.beginning["rig"],
+        "seconds": bench.frame * FRAME,
+        "doings": getattr(bench, "doings", 0),
+        "used_at": bench.used_at,
+    }
+
+
+@router.post(
+    "/benches",
+    response={200: schemas.BenchRow, **ERRORS},
+    operation_id="openBench",
+    summary="Put an engine on a bench",
+)
+@allowed("bench.run")
+@once()
+def open_bench(request: HttpRequest, payload: schemas.BenchIn) -> dict[str, Any]:
+    rig = load_rig(payload.beginning.rig)
+    for fault in payload.beginning.faults:
+        effects_on(fault, rig)
+    return _row(
+        services.open_bench(member=request.member, beginning=payload.beginning, name=payload.name)  # type: ignore[attr-defined]
+    )
+
+
+@router.delete(
+    "/benches/{bench_id}", response={200: None, **ERRORS}, operation_id="closeBench", summary="Close a bench"
+)
+@allowed("bench.run")
+@once()
+def close_bench(request: HttpRequest, bench_id: int = Id) -> None:
+    bench: Bench = services.bench_of(request.member, bench_id)  # type: ignore[attr-defined]
+    bench.delete()

@@ -1,0 +1,225 @@
+"""The line between a bench and somebody who watches it: actions and questions come in, values and news go out."""
+
+import asyncio
+from typing import Any
+from urllib.parse import parse_qs
+from uuid import UUID
+
+import orjson
+import websockets
+from channels.db import database_sync_to_async
+from channels.generic.websocket import AsyncWebsocketConsumer
+from django.contrib.sessions.models import Session
+from django.utils import timezone
+
+from api.json import check_plain
+from api.problems import Refused
+from benches import services
+from benches.hosting import Host, Hosted, Viewer, own_address
+from leitfaden_core.errors import LeitfadenError
+from people.permissions import may
+
+#: Channels on one line at most.
+MOST_CHANNELS = 24
+#: Longest message that a person's doing could need.
+LONGEST = 20_000
+MOST_POINTS = 4000
+#: Every so often it is looked whether the person is still signed in. [s]
+LOOK_EVERY = 20.0
+#: How long another process may take to let go of a bench, or to take it. [s]
+PATIENCE = 8.0
+#: Codes with which the line is closed; the client comes back after the last two by itself.
+NOT_SIGNED_IN, NOT_ALLOWED, NOT_FOUND, TOO_SLOW, AGAIN = 4401, 4403, 4404, 4408, 4412
+
+host = Host()
+
+
+class BenchLine(AsyncWebsocketConsumer):
+    """One person's line to one bench."""
+
+    hosted: Hosted | None = None
+    passed_on: Any = None  # line to the process that has the bench in hand
+
+    async def connect(self) -> None:
+        """Let them in, or say why not."""
+        await self.accept()
+        self.viewer, self.tasks = Viewer(), []  # type: Viewer, list[asyncio.Task[None]]
+        member = getattr(self.scope["user"], "membership", None)
+        if member is None:
+            await self._refuse(NOT_SIGNED_IN, "not_signed_in", "You are not signed in, or your session has ended.")
+        elif not may(member, "bench.run"):
+            await self._refuse(NOT_ALLOWED, "not_allowed", f"Your role ({member.role}) does not allow this.")
+        else:
+            await self._take(member, int(self.scope["url_route"]["kwargs"]["bench_id"]))
+
+    async def _take(self, member: Any, number: int) -> None:
+        try:
+            await database_sync_to_async(services.bench_of)(member, number)
+            seen = _whole(parse_qs(self.scope["query_string"].decode()).get("seen", ["0"])[0])
+            until = asyncio.get_running_loop().time() + PATIENCE
+            while self.hosted is None and self.passed_on is None:
+                self.hosted = await host.take(number, seen)
+                if self.hosted is None and not await self._pass_on(number):
+                    if asyncio.get_running_loop().time() > until:
+                        await self._refuse(
+                            AGAIN, "busy", "The bench is in another process's hand that does not answer."
+                        )
+                        return
+                    await asyncio.sleep(0.3)
+        except Refused as error:
+            await self._refuse(NOT_FOUND, error.code, error.message)
+            return
+        except LeitfadenError as error:
+            sentence = f"This bench can no longer be brought back: {error.message}"
+            await self._refuse(NOT_FOUND, "cannot_be_replayed", sentence)
+            return
+        if self.hosted is not None:
+            self.viewer.tell({"opened": await host.opening(self.hosted)})
+            self.hosted.viewers.add(self.viewer)
+            self._start(self._send_all(), self._look_after_session())
+
+    def _start(self, *jobs: Any) -> None:
+        self.tasks += [asyncio.create_task(job) for job in jobs]
+
+    async def receive(self, text_data: str | None = None, bytes_data: bytes | None = None) -> None:
+        """Something comes in; what is wrong with it is said, and the line stays."""
+        if self.passed_on is not None:
+            await self.passed_on.send(text_data if text_data is not None else bytes_data or b"")
+            return
+        if self.hosted is None:
+            return
+        try:
+            await self._heard(self.hosted, _message(text_data))
+        except (Refused, LeitfadenError) as error:
+            self.viewer.tell({"wrong": {"code": error.code, "message": error.message}})
+
+    async def _heard(self, hosted: Hosted, message: dict[str, Any]) -> None:
+        if "do" in message:
+            self.viewer.tell(await host.do(hosted, _id(message.get("id")), message["do"]))
+        elif "watch" in message:
+            self.viewer.watch, self.viewer.channels = _watch(hosted, message)
+        elif "pace" in message:
+            host.set_pace(hosted, _number(message["pace"], "pace"))
+        elif "past" in message:
+            first, last, points = (_whole(message["past"].get(name)) for name in ("first", "last", "points"))
+            self.viewer.waiting.put_nowait(await host.past(hosted, self.viewer, first, last, min(points, MOST_POINTS)))
+        else:
+            raise Refused("A message must hold one of: do, watch, pace, past.", code="unknown_message")
+
+    async def _send_all(self) -> None:
+        while True:
+            message = await self.viewer.waiting.get()
+            if self.viewer.never_reads:
+                await self.close(TOO_SLOW)
+                return
+            if isinstance(message, bytes):
+                await self.send(bytes_data=message)
+            else:
+                await self.send(text_data=message)
+                if '"dropped"' in message[:12]:
+                    await self.close(AGAIN)
+                    return
+
+    async def _look_after_session(self) -> None:
+        key = str(self.scope["session"].session_key)
+        while True:
+            await asyncio.sleep(LOOK_EVERY)
+            if not await database_sync_to_async(_is_signed_in)(key):
+                await self._refuse(NOT_SIGNED_IN, "not_signed_in", "Your session has ended; sign in again.")
+                return
+
+    # --- a bench that another process has in hand -------------------------------------------------------------------
+
+    async def _pass_on(self, number: int) -> bool:
+        """Pass this line on to the process that has the bench; False when nobody answers there."""
+        address = await database_sync_to_async(services.held_at)(number)
+        if not address or address == own_address():
+            return False
+        headers = {name.decode(): value.decode() for name, value in self.scope["headers"]}
+        query = self.scope["query_string"].decode()
+        try:
+            self.passed_on = await websockets.connect(
+                f"ws://{address}/ws/benches/{number}?{query}",
+                additional_headers={name: headers[name] for name in ("cookie",) if name in headers},
+                origin=headers.get("origin"),  # type: ignore[arg-type]
+                compression=None,
+                max_size=None,
+                open_timeout=3,
+            )
+        except (OSError, TimeoutError, websockets.WebSocketException):
+            return False
+        self._start(self._bring_back())
+        return True
+
+    async def _bring_back(self) -> None:
+        try:
+            async for message in self.passed_on:
+                if isinstance(message, bytes):
+                    await self.send(bytes_data=message)
+                else:
+                    await self.send(text_data=message)
+            await self.close(self.passed_on.close_code or AGAIN)
+        except websockets.ConnectionClosed:
+            await self.close(AGAIN)
+
+    async def disconnect(self, code: int) -> None:
+        """They have gone."""
+        for task in getattr(self, "tasks", []):
+            if task is not asyncio.current_task():
+                task.cancel()
+        if self.passed_on is not None:
+            await self.passed_on.close()
+        if self.hosted is not None:
+            await host.leave(self.hosted, self.viewer)
+
+    async def _refuse(self, close: int, code: str, sentence: str) -> None:
+        await self.send(text_data=orjson.dumps({"closed": {"code": code, "message": sentence}}).decode())
+        await self.close(close)
+
+
+def _is_signed_in(key: str) -> bool:
+    return Session.objects.filter(session_key=key, expire_date__gt=timezone.now()).exists()
+
+
+def _message(text: str | None) -> dict[str, Any]:
+    if text is None or len(text) > LONGEST:
+        raise Refused(f"A message is JSON of {LONGEST} characters at most.", code="bad_message")
+    try:
+        data = orjson.loads(text)
+    except orjson.JSONDecodeError as error:
+        raise Refused(f"The message is not JSON: {error.msg}.", code="bad_message") from None
+    check_plain(data)
+    if not isinstance(data, dict):
+        raise Refused("A message is a JSON object.", code="bad_message")
+    return data
+
+
+def _id(text: Any) -> UUID:
+    try:
+        return UUID(text)
+    except (ValueError, TypeError, AttributeError):
+        raise Refused("What is done needs an id of its own (a UUID), so that a repeat does nothing.", "no_id") from None
+
+
+def _number(value: Any, name: str) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
+        raise Refused(f"{name} must be a number.", code="bad_message")
+    return float(value)
+
+
+def _whole(value: Any) -> int:
+    try:
+        return min(max(int(value), 0), 2**31 - 1)
+    except (ValueError, TypeError, OverflowError):
+        raise Refused("first, last and points must be whole numbers.", code="bad_message") from None
+
+
+def _watch(hosted: Hosted, message: dict[str, Any]) -> tuple[int, tuple[str, ...]]:
+    names, number = message["watch"], _whole(message.get("number", 0))
+    known = set(hosted.bench.history.channels)
+    if not isinstance(names, list) or len(names) > MOST_CHANNELS:
+        raise Refused(f"watch is a list of {MOST_CHANNELS} channels at most.", code="bad_message")
+    for name in names:
+        if name not in known:
+            raise Refused(f"This engine has no channel '{str(name)[:60]}'.", code="unknown_name")
+    return number, tuple(names)

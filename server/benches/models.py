@@ -1,0 +1,42 @@
+"""A bench is its beginning and the journal of what was done to it: everything else is computed again from these."""
+
+from django.db import models
+
+from people.models import User
+
+
+class Bench(models.Model):
+    """An engine that somebody has on a bench."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="benches")
+    name = models.CharField(max_length=80)
+    beginning = models.JSONField()  # leitfaden_core.live.Beginning
+    frame = models.PositiveIntegerField(default=0)  # as far as it is known to have run
+    held_at = models.CharField(max_length=120, blank=True)  # address of the process that has it in hand
+    core_version = models.CharField(max_length=20)
+    opened_at = models.DateTimeField(auto_now_add=True)
+    used_at = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-used_at", "-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Doing(models.Model):
+    """A line of the journal. Rows are only ever appended; ``change`` is the id that the client made for it."""
+
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="journal")
+    number = models.PositiveIntegerField()
+    frame = models.PositiveIntegerField()
+    change = models.UUIDField()
+    doing = models.JSONField()
+    done_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["bench", "number"]
+        constraints = [
+            models.UniqueConstraint(fields=["bench", "number"], name="doing_number_once"),
+            models.UniqueConstraint(fields=["bench", "change"], name="doing_change_once"),
+        ]

@@ -1,0 +1,85 @@
+"""Opening, listing and closing benches, and what a process that has one in hand writes down of it."""
+
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Count
+from django.utils import timezone
+
+from api.problems import Conflict, NotFound
+from benches.models import Bench, Doing
+from leitfaden_core import __version__
+from leitfaden_core.live import Beginning, Done, doing_of
+from leitfaden_core.rigs import load_rig
+from people.models import Membership
+
+#: A person's benches at once; the least used one makes room by hand.
+MOST_BENCHES = 12
+
+
+def open_bench(*, member: Membership, beginning: Beginning, name: str = "") -> Bench:
+    """A new bench of a person."""
+    if Bench.objects.filter(person=member.user).count() >= MOST_BENCHES:
+        raise Conflict(f"You have {MOST_BENCHES} benches; close one that you no longer need.", code="too_many_benches")
+    return Bench.objects.create(
+        person=member.user,
+        name=name or load_rig(beginning.rig).name,
+        beginning=beginning.model_dump(mode="json"),
+        core_version=__version__,
+    )
+
+
+def benches_of(member: Membership) -> Any:
+    """A person's benches with how much was done on each, the last used first."""
+    return Bench.objects.filter(person=member.user).annotate(doings=Count("journal"))
+
+
+def bench_of(member: Membership, bench_id: int) -> Bench:
+    """One of a person's benches."""
+    found = Bench.objects.filter(pk=bench_id, person=member.user).first()
+    if found is None:
+        raise NotFound("There is no such bench, or it is another person's.")
+    return found
+
+
+@dataclass(frozen=True)
+class Kept:
+    """What is kept of a bench."""
+
+    beginning: Beginning
+    journal: list[Done]
+    changes: dict[UUID, int]  # ids of what was done -> frame
+    frame: int
+
+
+def kept(bench_id: int) -> Kept:
+    """What is kept of a bench; NotFound when it was closed."""
+    bench = Bench.objects.filter(pk=bench_id).first()
+    if bench is None:
+        raise NotFound("This bench was closed.")
+    rows = list(bench.journal.order_by("number"))
+    journal = [Done(row.frame, doing_of(row.doing)) for row in rows]
+    last = max([bench.frame, *(row.frame for row in rows[-1:])])
+    return Kept(Beginning.model_validate(bench.beginning), journal, {row.change: row.frame for row in rows}, last)
+
+
+def keep_doing(bench_id: int, number: int, frame: int, change: UUID, doing: Any) -> None:
+    """Append a line to a bench's journal."""
+    raw = doing.model_dump(mode="json", exclude_none=True)
+    Doing.objects.create(bench_id=bench_id, number=number, frame=frame, change=change, doing=raw)
+
+
+def keep_frame(bench_id: int, frame: int) -> None:
+    """Write down how far a bench has run."""
+    Bench.objects.filter(pk=bench_id).update(frame=frame, used_at=timezone.now())
+
+
+def hold(bench_id: int, address: str) -> None:
+    """Write down which process has a bench in hand."""
+    Bench.objects.filter(pk=bench_id).update(held_at=address)
+
+
+def held_at(bench_id: int) -> str:
+    """Where a bench is in hand."""
+    return str(Bench.objects.filter(pk=bench_id).values_list("held_at", flat=True).first() or "")

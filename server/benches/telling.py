@@ -1,0 +1,93 @@
+"""A bench in plain data, for those who watch it."""
+
+from dataclasses import asdict
+from typing import Any
+
+from leitfaden_core.channels import channel, rounded
+from leitfaden_core.live import Bench, Done
+from leitfaden_core.monitors import code
+from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.hands import KEYS
+from leitfaden_core.simulate.layout import FOOT_PEDAL, FOOT_SNAP, FOOT_SPEED, FOOT_TORQUE
+
+_KEYS = {number: name for name, number in KEYS.items()}
+_FEET = {FOOT_PEDAL: "pedal", FOOT_SPEED: "speed", FOOT_TORQUE: "load", FOOT_SNAP: "snap"}
+
+
+def opening(bench: Bench) -> dict[str, Any]:
+    """Everything that somebody needs who begins to watch."""
+    return {
+        "rig": bench.rig.id,
+        "beginning": bench.beginning.model_dump(mode="json"),
+        "frame": bench.frame,
+        "frame_seconds": FRAME,
+        "events": [event(done) for done in bench.journal],
+        "vehicle": vehicle(bench),
+        "codes": codes(bench),
+        "now": now(bench),
+    }
+
+
+def event(done: Done) -> dict[str, Any]:
+    """Something that was done."""
+    return {"frame": done.frame, "doing": done.doing.model_dump(mode="json", exclude_none=True)}
+
+
+def now(bench: Bench) -> dict[str, Any]:
+    """The values of all channels at this instant, as their displays show them, and the condition it is in."""
+    row = bench.last
+    values = {}
+    for name in bench.history.channels if row is not None else ():
+        value = float(row[name])  # type: ignore[index]
+        values[name] = None if value != value else rounded(value, channel(name).step)
+    stand_ins = [name for name in values if _stands_in(row, name)]
+    condition = CONDITIONS[bench.condition].label if bench.condition else None
+    return {
+        "frame": bench.frame,
+        "condition": bench.condition,
+        "condition_label": condition,
+        "values": values,
+        "substitutes": stand_ins,
+    }
+
+
+def _stands_in(row: Any, name: str) -> bool:
+    status = channel(name).stands_in
+    return bool(status) and float(row[status]) > 0.5
+
+
+def codes(bench: Bench) -> dict[str, Any]:
+    """Codes with freeze frames, lamp and readiness, as the control unit has them now."""
+    report = bench.report
+    return {
+        "lamp": report.lamp,
+        "codes": [asdict(stored) | {"meaning": code(stored.code, bench.rig).meaning} for stored in report.codes],
+        "readiness": dict(report.readiness),
+    }
+
+
+def vehicle(bench: Bench) -> dict[str, Any]:
+    """Where hands, faults, plugs, hoses and parts are."""
+    machine = bench.machine
+    hands, work = machine.hands, machine.work
+    gear = None if hands.roller is None else {"speed": hands.roller[1], "ratio": hands.gear_ratio}
+    return {
+        "key": _KEYS[hands.key],
+        "foot": _FEET[hands.foot],
+        "target": hands.target,
+        "roller": gear,
+        "time_lapse": hands.time_lapse,
+        "faults": [
+            {"name": name, "fault": put.now.model_dump(mode="json"), "since": put.since}
+            for name, put in machine.faults.items()
+        ],
+        "unplugged": sorted(work.unplugged),
+        "closed": sorted(work.closed),
+        "parts": sorted(work.gone),
+        "held": dict(sorted(work.held)),
+        "weather": {
+            "temp_C": round(float(machine.params["ambient_temp"][0]) - 273.15, 2),
+            "baro_kPa": round(float(machine.params["ambient_pressure"][0]) / 1000.0, 2),
+        },
+    }

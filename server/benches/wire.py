@@ -1,0 +1,79 @@
+"""What goes over the line: rows as float32 for many seconds of the day, JSON for everything that is said once.
+
+A block of values is 48 bytes of float64 and then float32. The head: what it is (0 running, 1 the past), the number of
+the watch that it answers, first frame, frames between two points, points, frames in all. The values: engine, then
+twin; in each the channels in the order of the watch, each with its points.
+"""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.live import PICTURE_ROWS, Bench, Portion
+
+RUNNING, PAST = 0, 1
+#: Rows of one block beyond which pairs of lowest and highest stand for them.
+MOST_ROWS = 20
+#: Frames of the past up to which it is computed again row by row.
+FINEST = 6000
+
+
+def running(portion: Portion, watch: int, channels: list[str]) -> bytes:
+    """The next rows, as a block."""
+    rows = len(portion.rows)
+    each = 1 if rows <= MOST_ROWS else -(-rows // (MOST_ROWS // 2))
+    return _block(RUNNING, watch, portion, channels, each)
+
+
+def past(bench: Bench, watch: int, channels: list[str], first: int, last: int, points: int) -> bytes:
+    """A stretch that has been, in some hundred points."""
+    first, last = max(first, 0), min(last, bench.frame)
+    each = max((last - first) * 2 // max(points, 2), 1)
+    if last - first <= FINEST and each < 2 * PICTURE_ROWS:
+        return _block(PAST, watch, bench.rows(first, last), channels, each)
+    picture = bench.history.picture(channels)
+    pairs = slice(first // PICTURE_ROWS, last // PICTURE_ROWS)
+    group = max(each // PICTURE_ROWS, 1)
+    values = [_grouped(part[pairs], group) for part in (picture.run, picture.twin)]
+    start, between = pairs.start * PICTURE_ROWS, group * PICTURE_ROWS / 2.0
+    return _packed(PAST, watch, start, between, last - first, np.stack(values))
+
+
+def _grouped(pairs: NDArray[np.float32], group: int) -> NDArray[np.float32]:
+    """Pairs of lowest and highest, some together: shape (channels, points)."""
+    full = len(pairs) // group * group
+    grouped = pairs[:full].reshape(-1, group, *pairs.shape[1:])
+    low, high = np.fmin.reduce(grouped[..., 0], axis=1), np.fmax.reduce(grouped[..., 1], axis=1)
+    return np.asarray(np.stack([low, high], axis=1).transpose(2, 0, 1).reshape(pairs.shape[1], -1), dtype=np.float32)
+
+
+def _block(kind: int, watch: int, portion: Portion, channels: list[str], each: int) -> bytes:
+    values = np.stack([_thinned(_columns(rows, channels), each) for rows in (portion.rows, portion.twin)])
+    between = 1.0 if each == 1 else each / 2.0
+    return _packed(kind, watch, portion.first, between, len(portion.rows), values)
+
+
+def _columns(rows: NDArray[np.void], channels: list[str]) -> NDArray[np.float32]:
+    if not channels:
+        return np.zeros((0, len(rows)), dtype=np.float32)
+    return np.stack([rows[name] for name in channels])
+
+
+def _thinned(columns: NDArray[np.float32], each: int) -> NDArray[np.float32]:
+    """Lowest and highest of each so many rows, in the order in which they came; a rest at the end is a group too."""
+    if each == 1:
+        return columns
+    rows = columns.shape[1]
+    padded = np.pad(columns, ((0, 0), (0, -rows % each)), mode="edge")
+    groups = padded.reshape(len(columns), -1, each)
+    # Where a value is not defined it must not win: NaN stays only where there is nothing else.
+    low = np.where(np.isnan(groups), np.inf, groups).argmin(axis=2)
+    high = np.where(np.isnan(groups), -np.inf, groups).argmax(axis=2)
+    order = np.sort(np.stack([low, high], axis=2), axis=2)
+    return np.take_along_axis(groups, order, axis=2).reshape(len(columns), -1)
+
+
+def _packed(kind: int, watch: int, first: int, between: float, frames: int, values: NDArray[Any]) -> bytes:
+    head = np.array([kind, watch, first, between, values.shape[2], frames], dtype="<f8")
+    return head.tobytes() + np.ascontiguousarray(values, dtype="<f4").tobytes()

@@ -1,0 +1,272 @@
+"""Running benches: what is done is kept before it is acknowledged, and whoever comes back finds the same engine."""
+
+import asyncio
+import json
+import struct
+import uuid
+from typing import Any
+
+import numpy as np
+import pytest
+from channels.testing import WebsocketCommunicator
+
+from benches import hosting, line
+from benches.models import Bench as BenchRow
+from benches.models import Doing
+from benches.services import kept
+from config.asgi import application
+from leitfaden_core.live import Bench
+from server_helpers import body
+from server_world import World
+
+pytestmark = pytest.mark.django_db(transaction=True)
+LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
+BREAK = {"do": "put_fault", "name": "leak", "fault": LEAK}
+HEAD = 48
+
+
+class Line:
+    """A client's end of a line."""
+
+    def __init__(self, world: World, person: str | None, bench: int, seen: int = 0) -> None:
+        headers = [(b"origin", b"http://testserver"), (b"host", b"testserver")]
+        if person is not None:
+            session = world.client(person).cookies["sessionid"].value
+            headers.append((b"cookie", f"sessionid={session}".encode()))
+        self.wire = WebsocketCommunicator(application, f"/ws/benches/{bench}?seen={seen}", headers=headers)
+
+    async def __aenter__(self) -> "Line":
+        assert (await self.wire.connect(timeout=20))[0]
+        return self
+
+    async def __aexit__(self, *_: object) -> None:
+        await self.wire.disconnect(timeout=20)
+
+    async def say(self, **message: Any) -> None:
+        await self.wire.send_to(text_data=json.dumps(message))
+
+    async def hear(self, *names: str) -> dict[str, Any]:
+        """The next message that has one of these names."""
+        while True:
+            text = await self.wire.receive_output(timeout=20)
+            assert text["type"] == "websocket.send", text
+            if text.get("text"):
+                message: dict[str, Any] = json.loads(text["text"])
+                if any(name in message for name in names):
+                    return message
+
+    async def block(self, kind: int = 0, watch: int | None = None) -> tuple[Any, np.ndarray[Any, Any]]:
+        """Head and values of the next block."""
+        while True:
+            got = await self.wire.receive_output(timeout=20)
+            if got.get("bytes"):
+                head = struct.unpack("<6d", got["bytes"][:HEAD])
+                if head[0] == kind and watch in (None, head[1]):
+                    return head, np.frombuffer(got["bytes"][HEAD:], dtype="<f4").reshape(2, -1, int(head[4]))
+
+    async def do(self, doing: dict[str, Any], change: str | None = None) -> dict[str, Any]:
+        """Do something; the answer."""
+        await self.say(id=change or str(uuid.uuid4()), do=doing)
+        return await self.hear("done", "refused", "wrong")
+
+
+def opened(world: World, person: str = "trainer", **beginning: Any) -> int:
+    status, row = body(world.client(person), "post", "/api/benches", {"beginning": {"rig": "R1"} | beginning})
+    assert status == 200, row
+    return int(row["id"])
+
+
+@pytest.fixture(autouse=True)
+def alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Each test has a process of its own with nothing in hand."""
+    new_process(monkeypatch)
+
+
+def new_process(monkeypatch: pytest.MonkeyPatch) -> hosting.Host:
+    """Another web process: it has nothing in hand."""
+    fresh = hosting.Host()
+    monkeypatch.setattr(line, "host", fresh)
+    return fresh
+
+
+def test_an_engine_runs_and_a_leak_by_hand_is_kept_before_it_is_acknowledged(world: World) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            told = (await wire.hear("opened"))["opened"]
+            assert told["rig"] == "R1" and told["vehicle"]["key"] == "on"
+            await wire.say(watch=["rpm", "total_trim"], number=7)
+            head, values = await wire.block(watch=7)
+            assert head[1] == 7 and values.shape[:2] == (2, 2) and 500 < values[0, 0, -1] < 1200
+            answer = await wire.do(BREAK)
+            rows = await asyncio.to_thread(lambda: list(Doing.objects.filter(bench=number).values("frame", "doing")))
+            assert [row["frame"] for row in rows] == [answer["frame"]] and rows[0]["doing"]["name"] == "leak"
+            await wire.say(pace=20)
+            until = None
+            while until is None or until["now"]["frame"] < answer["frame"] + 1500:
+                until = await wire.hear("now")
+            await wire.say(past={"first": 0, "last": 10**9, "points": 400})
+            _head, past = await wire.block(kind=1)
+            trim, twin = past[0, 1, -40:].mean(), past[1, 1, -40:].mean()
+            assert trim > twin + 10.0
+
+    asyncio.run(run())
+
+
+def test_a_killed_process_loses_nothing_and_the_same_numbers_come_back(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    number = opened(world, seed=5)
+    acknowledged: list[int] = []
+
+    async def life(kill: int) -> tuple[int, bytes]:
+        async with Line(world, "trainer", number, seen=acknowledged[-1] if acknowledged else 0) as wire:
+            told = (await wire.hear("opened"))["opened"]
+            assert [event["frame"] for event in told["events"]] == acknowledged
+            await wire.say(pace=50)
+            await wire.say(watch=["rpm"], number=1)
+            await wire.block()
+            for rpm in (1500, 2000 + 10 * kill):
+                acknowledged.append((await wire.do({"do": "hold_speed", "rpm": rpm}))["frame"])
+            head, _values = await wire.block()
+            host = line.host
+            state = host.hosted[number].bench
+            # Killed: nothing is put in order, only the session with its locks ends.
+            host._locks.close()
+            return state.frame, state.machine.state.tobytes()
+
+    for kill in range(5):
+        asyncio.run(life(kill))
+        new_process(monkeypatch)
+    row = kept(number)
+    first, second = (Bench.replayed(row.beginning, row.journal, acknowledged[-1] + 500) for _ in range(2))
+    assert [done.frame for done in row.journal] == acknowledged
+    assert first.machine.state.tobytes() == second.machine.state.tobytes()
+
+
+def test_a_repeat_does_nothing_and_gets_the_same_answer(world: World) -> None:
+    number, change = opened(world), str(uuid.uuid4())
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            first, again = await wire.do(BREAK, change), await wire.do(BREAK, change)
+            assert first == again and first["done"] == change
+
+    asyncio.run(run())
+    assert Doing.objects.filter(bench=number).count() == 1
+
+
+def test_two_tabs_see_the_same_bench_and_two_people_never_each_others(world: World) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as one, Line(world, "trainer", number) as two:
+            await one.do({"do": "mark", "words": "look here"})
+            event = (await two.hear("event"))["event"]
+            assert event["doing"]["words"] == "look here"
+        for stranger, code in (("lead", "not_found"), ("other_trainer", "not_found"), ("learner", "not_allowed")):
+            async with Line(world, stranger, number) as wire:
+                assert (await wire.hear("closed"))["closed"]["code"] == code
+        async with Line(world, None, number) as wire:
+            assert (await wire.hear("closed"))["closed"]["code"] == "not_signed_in"
+
+    asyncio.run(run())
+
+
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ("no json", "bad_message"),
+        ("[]", "bad_message"),
+        ("{}", "unknown_message"),
+        ('{"do": {"do": "snap"}}', "no_id"),
+        ('{"watch": ["no_such_channel"]}', "unknown_name"),
+        ('{"watch": ' + json.dumps(["rpm"] * 200) + "}", "bad_message"),
+        ('{"pace": "fast"}', "bad_message"),
+        ('{"past": {"first": "x"}}', "bad_message"),
+        ('{"past": 3}', "bad_message"),
+        ("x" * 30_000, "bad_message"),
+        ("[" * 3000, "bad_message"),
+    ],
+)
+def test_a_bad_message_gets_a_sentence_and_the_line_stays(world: World, text: str, code: str) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            await wire.wire.send_to(text_data=text)
+            wrong = (await wire.hear("wrong"))["wrong"]
+            assert wrong["code"] == code and wrong["message"]
+            assert "done" in await wire.do({"do": "snap"})
+
+    asyncio.run(run())
+
+
+@pytest.mark.parametrize(
+    "doing", [{"do": "fly"}, {"do": "hold_speed", "rpm": 1e9}, {"do": "take_fault", "name": "none"}, 7]
+)
+def test_what_cannot_be_done_is_refused_and_not_kept(world: World, doing: Any) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            refused = await wire.do(doing)
+            assert "refused" in refused and refused["message"]
+
+    asyncio.run(run())
+    assert not Doing.objects.filter(bench=number).exists()
+
+
+def test_a_client_that_never_reads_is_left_out_not_waited_for() -> None:
+    async def run() -> None:
+        viewer = hosting.Viewer()
+        for _ in range(200):
+            viewer.show(b"block")
+        assert viewer.waiting.qsize() == hosting.MOST_BLOCKS and viewer.left_out == 200 - hosting.MOST_BLOCKS
+        while not viewer.never_reads:
+            viewer.tell({"news": 1})
+
+    asyncio.run(run())
+
+
+def test_a_night_goes_by_beside_the_event_loop_and_is_there_afterwards(world: World) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            await wire.do({"do": "turn_key", "to": "off"})
+            await wire.say(id=str(uuid.uuid4()), do={"do": "stand", "hours": 12})
+            assert (await wire.hear("working"))["working"]["do"] == "stand"
+            await wire.hear("done")
+            await wire.do({"do": "turn_key", "to": "on"})
+            ect = None
+            while ect is None or ect > 60:
+                ect = (await wire.hear("now"))["now"]["values"]["ect"]
+            assert ect == pytest.approx(20.0, abs=4.0)
+
+    asyncio.run(run())
+
+
+def test_a_bench_in_another_process_is_reached_through_its_line(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+    number = opened(world)
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as first:
+            await first.hear("opened")
+            other = new_process(monkeypatch)
+            assert await other.take(number, 0) is None
+
+    asyncio.run(run())
+
+
+def test_benches_are_listed_opened_and_closed_by_their_person_only(world: World) -> None:
+    number = opened(world)
+    assert [row["id"] for row in body(world.client("trainer"), "get", "/api/benches")[1]] == [number]
+    assert body(world.client("lead"), "get", "/api/benches")[1] == []
+    assert body(world.client("lead"), "delete", f"/api/benches/{number}")[0] == 404
+    assert body(world.client("trainer"), "delete", f"/api/benches/{number}")[0] == 200
+    assert not BenchRow.objects.exists()
+    for bad in ({"rig": "R99"}, {"rig": "R1", "faults": [{"kind": "no"}]}, {"rig": "R1", "seed": -1}, {}):
+        status, problem = body(world.client("trainer"), "post", "/api/benches", {"beginning": bad})
+        assert 400 <= status < 500 and problem["message"]
