@@ -7,7 +7,6 @@ from ninja import Path, Router
 
 from api.problems import Problem
 from benches import schemas, services
-from benches.models import Bench
 from leitfaden_core.faults import effects_on
 from leitfaden_core.rigs import load_rig
 from people.changes import once
@@ -57,10 +56,13 @@ def open_bench(request: HttpRequest, payload: schemas.BenchIn) -> dict[str, Any]
 
 
 @router.delete(
-    "/benches/{bench_id}", response={200: None, **ERRORS}, operation_id="closeBench", summary="Close a bench"
+    "/benches/{bench_id}",
+    response={200: list[schemas.BenchRow], **ERRORS},
+    operation_id="closeBench",
+    summary="Close a bench; the others are left",
 )
 @allowed("bench.run")
 @once()
-def close_bench(request: HttpRequest, bench_id: int = Id) -> None:
-    bench: Bench = services.bench_of(request.member, bench_id)  # type: ignore[attr-defined]
-    bench.delete()
+def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]]:
+    services.bench_of(request.member, bench_id).delete()  # type: ignore[attr-defined]
+    return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]

@@ -101,7 +101,7 @@ class BenchLine(AsyncWebsocketConsumer):
         elif "pace" in message:
             host.set_pace(hosted, _number(message["pace"], "pace"))
         elif "past" in message:
-            first, last, points = (_whole(message["past"].get(name)) for name in ("first", "last", "points"))
+            first, last, points = _stretch(message["past"])
             self.viewer.waiting.put_nowait(await host.past(hosted, self.viewer, first, last, min(points, MOST_POINTS)))
         else:
             raise Refused("A message must hold one of: do, watch, pace, past.", code="unknown_message")
@@ -212,6 +212,12 @@ def _whole(value: Any) -> int:
         return min(max(int(value), 0), 2**31 - 1)
     except (ValueError, TypeError, OverflowError):
         raise Refused("first, last and points must be whole numbers.", code="bad_message") from None
+
+
+def _stretch(asked: Any) -> tuple[int, int, int]:
+    if not isinstance(asked, dict):
+        raise Refused("past asks for first, last and points.", code="bad_message")
+    return _whole(asked.get("first")), _whole(asked.get("last")), _whole(asked.get("points"))
 
 
 def _watch(hosted: Hosted, message: dict[str, Any]) -> tuple[int, tuple[str, ...]]:

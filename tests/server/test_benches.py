@@ -4,11 +4,13 @@ import asyncio
 import json
 import struct
 import uuid
+from collections.abc import Callable, Iterator
 from typing import Any
 
 import numpy as np
 import pytest
-from channels.testing import WebsocketCommunicator
+from asgiref.testing import ApplicationCommunicator
+from django.db import connection
 
 from benches import hosting, line
 from benches.models import Bench as BenchRow
@@ -25,25 +27,50 @@ BREAK = {"do": "put_fault", "name": "leak", "fault": LEAK}
 HEAD = 48
 
 
+async def ask(question: Callable[[], Any]) -> Any:
+    """Ask the database beside the event loop."""
+
+    def asked() -> Any:
+        try:
+            return question()
+        finally:
+            connection.close()
+
+    return await asyncio.to_thread(asked)
+
+
 class Line:
     """A client's end of a line."""
 
     def __init__(self, world: World, person: str | None, bench: int, seen: int = 0) -> None:
-        headers = [(b"origin", b"http://testserver"), (b"host", b"testserver")]
-        if person is not None:
-            session = world.client(person).cookies["sessionid"].value
-            headers.append((b"cookie", f"sessionid={session}".encode()))
-        self.wire = WebsocketCommunicator(application, f"/ws/benches/{bench}?seen={seen}", headers=headers)
+        self.world, self.person, self.bench, self.seen = world, person, bench, seen
 
     async def __aenter__(self) -> "Line":
-        assert (await self.wire.connect(timeout=20))[0]
+        headers = [(b"origin", b"http://testserver"), (b"host", b"testserver")]
+        if self.person is not None:
+            browser = await ask(lambda: self.world.client(self.person))
+            headers.append((b"cookie", f"sessionid={browser.cookies['sessionid'].value}".encode()))
+        scope = {
+            "type": "websocket",
+            "path": f"/ws/benches/{self.bench}",
+            "query_string": f"seen={self.seen}".encode(),
+            "headers": headers,
+            "subprotocols": [],
+        }
+        self.wire = ApplicationCommunicator(application, scope)
+        await self.wire.send_input({"type": "websocket.connect"})
+        assert (await self.wire.receive_output(timeout=20))["type"] == "websocket.accept"
         return self
 
     async def __aexit__(self, *_: object) -> None:
-        await self.wire.disconnect(timeout=20)
+        await self.wire.send_input({"type": "websocket.disconnect", "code": 1000})
+        await self.wire.wait(timeout=20)
 
     async def say(self, **message: Any) -> None:
-        await self.wire.send_to(text_data=json.dumps(message))
+        await self.send(json.dumps(message))
+
+    async def send(self, text: str) -> None:
+        await self.wire.send_input({"type": "websocket.receive", "text": text})
 
     async def hear(self, *names: str) -> dict[str, Any]:
         """The next message that has one of these names."""
@@ -55,7 +82,7 @@ class Line:
                 if any(name in message for name in names):
                     return message
 
-    async def block(self, kind: int = 0, watch: int | None = None) -> tuple[Any, np.ndarray[Any, Any]]:
+    async def values(self, kind: int = 0, watch: int | None = None) -> tuple[Any, np.ndarray[Any, Any]]:
         """Head and values of the next block."""
         while True:
             got = await self.wire.receive_output(timeout=20)
@@ -76,17 +103,23 @@ def opened(world: World, person: str = "trainer", **beginning: Any) -> int:
     return int(row["id"])
 
 
+Process = Callable[[], hosting.Host]
+
+
 @pytest.fixture(autouse=True)
-def alone(monkeypatch: pytest.MonkeyPatch) -> None:
-    """Each test has a process of its own with nothing in hand."""
-    new_process(monkeypatch)
+def new_process(monkeypatch: pytest.MonkeyPatch) -> Iterator[Process]:
+    """Each test has a web process of its own with nothing in hand, and can have another."""
+    made: list[hosting.Host] = []
 
+    def make() -> hosting.Host:
+        made.append(hosting.Host())
+        monkeypatch.setattr(line, "host", made[-1])
+        return made[-1]
 
-def new_process(monkeypatch: pytest.MonkeyPatch) -> hosting.Host:
-    """Another web process: it has nothing in hand."""
-    fresh = hosting.Host()
-    monkeypatch.setattr(line, "host", fresh)
-    return fresh
+    make()
+    yield make
+    for host in made:
+        host._locks.close()
 
 
 def test_an_engine_runs_and_a_leak_by_hand_is_kept_before_it_is_acknowledged(world: World) -> None:
@@ -97,26 +130,24 @@ def test_an_engine_runs_and_a_leak_by_hand_is_kept_before_it_is_acknowledged(wor
             told = (await wire.hear("opened"))["opened"]
             assert told["rig"] == "R1" and told["vehicle"]["key"] == "on"
             await wire.say(watch=["rpm", "total_trim"], number=7)
-            head, values = await wire.block(watch=7)
+            head, values = await wire.values(watch=7)
             assert head[1] == 7 and values.shape[:2] == (2, 2) and 500 < values[0, 0, -1] < 1200
             answer = await wire.do(BREAK)
-            rows = await asyncio.to_thread(lambda: list(Doing.objects.filter(bench=number).values("frame", "doing")))
+            rows = await ask(lambda: list(Doing.objects.filter(bench=number).values("frame", "doing")))
             assert [row["frame"] for row in rows] == [answer["frame"]] and rows[0]["doing"]["name"] == "leak"
             await wire.say(pace=20)
             until = None
             while until is None or until["now"]["frame"] < answer["frame"] + 1500:
                 until = await wire.hear("now")
             await wire.say(past={"first": 0, "last": 10**9, "points": 400})
-            _head, past = await wire.block(kind=1)
+            _head, past = await wire.values(kind=1)
             trim, twin = past[0, 1, -40:].mean(), past[1, 1, -40:].mean()
             assert trim > twin + 10.0
 
     asyncio.run(run())
 
 
-def test_a_killed_process_loses_nothing_and_the_same_numbers_come_back(
-    world: World, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_a_killed_process_loses_nothing_and_the_same_numbers_come_back(world: World, new_process: Process) -> None:
     number = opened(world, seed=5)
     acknowledged: list[int] = []
 
@@ -126,10 +157,10 @@ def test_a_killed_process_loses_nothing_and_the_same_numbers_come_back(
             assert [event["frame"] for event in told["events"]] == acknowledged
             await wire.say(pace=50)
             await wire.say(watch=["rpm"], number=1)
-            await wire.block()
+            await wire.values()
             for rpm in (1500, 2000 + 10 * kill):
                 acknowledged.append((await wire.do({"do": "hold_speed", "rpm": rpm}))["frame"])
-            head, _values = await wire.block()
+            await wire.values()
             host = line.host
             state = host.hosted[number].bench
             # Killed: nothing is put in order, only the session with its locks ends.
@@ -138,7 +169,7 @@ def test_a_killed_process_loses_nothing_and_the_same_numbers_come_back(
 
     for kill in range(5):
         asyncio.run(life(kill))
-        new_process(monkeypatch)
+        new_process()
     row = kept(number)
     first, second = (Bench.replayed(row.beginning, row.journal, acknowledged[-1] + 500) for _ in range(2))
     assert [done.frame for done in row.journal] == acknowledged
@@ -195,7 +226,7 @@ def test_a_bad_message_gets_a_sentence_and_the_line_stays(world: World, text: st
 
     async def run() -> None:
         async with Line(world, "trainer", number) as wire:
-            await wire.wire.send_to(text_data=text)
+            await wire.send(text)
             wrong = (await wire.hear("wrong"))["wrong"]
             assert wrong["code"] == code and wrong["message"]
             assert "done" in await wire.do({"do": "snap"})
@@ -248,13 +279,13 @@ def test_a_night_goes_by_beside_the_event_loop_and_is_there_afterwards(world: Wo
     asyncio.run(run())
 
 
-def test_a_bench_in_another_process_is_reached_through_its_line(world: World, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_bench_in_another_process_is_reached_through_its_line(world: World, new_process: Process) -> None:
     number = opened(world)
 
     async def run() -> None:
         async with Line(world, "trainer", number) as first:
             await first.hear("opened")
-            other = new_process(monkeypatch)
+            other = new_process()
             assert await other.take(number, 0) is None
 
     asyncio.run(run())
