@@ -2,11 +2,12 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
-from api.problems import Problem
+from api.problems import ComputingOut, Problem
 from benches import schemas, services
+from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.faults import effects_on
 from leitfaden_core.rigs import load_rig
 from people.changes import once
@@ -15,6 +16,7 @@ from people.permissions import allowed
 router = Router(tags=["benches"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
 #: Time that a frame stands for. [s]
 FRAME = 0.01
 
@@ -36,6 +38,33 @@ def _row(bench: Any) -> dict[str, Any]:
         "doings": getattr(bench, "doings", 0),
         "used_at": bench.used_at,
     }
+
+
+@router.get(
+    "/rigs/{rig}/reach",
+    response={200: schemas.ReachOut, 202: ComputingOut, **ERRORS},
+    operation_id="reach",
+    summary="What hands can reach on an engine",
+)
+@allowed("bench.run")
+def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
+    return packed_response(request, packed(answered("reach", {"rig": load_rig(rig).id}, asker_of(request))))
+
+
+@router.post(
+    "/benches/{bench_id}/measure",
+    response={200: schemas.ObservationOut, 202: ComputingOut, **ERRORS},
+    operation_id="benchMeasure",
+    summary="Put an instrument to the vehicle as hands have left it",
+)
+@allowed("bench.run")
+def bench_measure(request: HttpRequest, payload: schemas.MeasureIn, bench_id: int = Id) -> HttpResponse:
+    bench = services.bench_of(request.member, bench_id)  # type: ignore[attr-defined]
+    wish = payload.model_dump(mode="json") | {
+        "beginning": bench.beginning,
+        "journal": services.work_on(bench),
+    }
+    return packed_response(request, packed(answered("bench_measure", wish, asker_of(request))))
 
 
 @router.post(

@@ -16,6 +16,93 @@ class BenchIn(Schema):
     name: Annotated[str, Field(max_length=80)] = ""
 
 
+class OptionOut(Schema):
+    id: str
+    label: str
+    choices: list[str]
+    low: float
+    high: float
+    unit: str
+    default: str
+
+
+class InstrumentOut(Schema):
+    """An instrument with the places where it fits; ``several``: what separates them where it takes more than one."""
+
+    id: str
+    label: str
+    purpose: str
+    minutes: float
+    cautions: list[str]
+    conditions: list[str]
+    options: list[OptionOut]
+    places: list[str]
+    several: str
+
+
+class PlugOut(Schema):
+    circuit: str
+    label: str
+    sensor: str
+
+
+class PartOut(Schema):
+    name: str
+    sensor: str
+
+
+class ReachOut(Schema):
+    """What hands can reach on an engine."""
+
+    plugs: list[PlugOut]
+    hoses: list[str]
+    parts: list[PartOut]
+    actuators: list[str]
+    instruments: list[InstrumentOut]
+
+
+class MeasureIn(Schema):
+    """An instrument put to a place, in a state of the engine."""
+
+    instrument: Annotated[str, Field(max_length=40)]
+    place: Annotated[str, Field(max_length=300)]
+    condition: Annotated[str, Field(max_length=40)]
+    options: Annotated[dict[str, Annotated[str, Field(max_length=40)]], Field(max_length=12)] = {}
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
+
+
+class ShownOut(Schema):
+    label: str
+    value: float | None
+    quantity: str
+    unit: str
+    text: str
+    step: float
+    error: float
+
+
+class TraceOut(Schema):
+    label: str
+    quantity: str
+    seconds: list[float]
+    values: list[float | None]
+
+
+class ObservationOut(Schema):
+    """What came of using an instrument."""
+
+    instrument: str
+    place: str
+    condition: str
+    shown: list[ShownOut]
+    traces: list[TraceOut]
+    minutes: float
+    cautions: list[str]
+    notes: list[str]
+    changes: list[str]
+    refused: str
+
+
 class BenchRow(Schema):
     """A bench of a person."""
 

@@ -10,7 +10,7 @@ from django.utils import timezone
 from api.problems import Conflict, NotFound
 from benches.models import Bench, Doing
 from leitfaden_core import __version__
-from leitfaden_core.live import Beginning, Done, doing_of
+from leitfaden_core.live import Beginning, Done, doing_of, is_work
 from leitfaden_core.rigs import load_rig
 from people.models import Membership
 
@@ -62,6 +62,11 @@ def kept(bench_id: int) -> Kept:
     journal = [Done(row.frame, doing_of(row.doing)) for row in rows]
     last = max([bench.frame, *(row.frame for row in rows[-1:])])
     return Kept(Beginning.model_validate(bench.beginning), journal, {row.change: row.frame for row in rows}, last)
+
+
+def work_on(bench: Bench) -> list[Any]:
+    """What was done to a bench's vehicle itself, as kept: not where hands were, so that the same question is the same."""
+    return [row["doing"] for row in bench.journal.order_by("number").values("doing") if is_work(doing_of(row["doing"]))]
 
 
 def keep_doing(bench_id: int, number: int, frame: int, change: UUID, doing: Any) -> None:

@@ -4,7 +4,7 @@ from dataclasses import asdict
 from typing import Any
 
 from leitfaden_core.channels import channel, rounded
-from leitfaden_core.live import Bench, Done
+from leitfaden_core.live import Bench, Done, parted
 from leitfaden_core.monitors import code
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate import FRAME
@@ -36,20 +36,26 @@ def event(done: Done) -> dict[str, Any]:
 
 def now(bench: Bench) -> dict[str, Any]:
     """The values of all channels at this instant, as their displays show them, and the condition it is in."""
-    row = bench.last
-    values = {}
-    for name in bench.history.channels if row is not None else ():
-        value = float(row[name])  # type: ignore[index]
-        values[name] = None if value != value else rounded(value, channel(name).step)
-    stand_ins = [name for name in values if _stands_in(row, name)]
+    moment = bench.moment
+    values, twin = ({}, {}) if moment is None else (_values(bench, side[-1]) for side in (moment.rows, moment.twin))
     condition = CONDITIONS[bench.condition].label if bench.condition else None
     return {
         "frame": bench.frame,
         "condition": bench.condition,
         "condition_label": condition,
         "values": values,
-        "substitutes": stand_ins,
+        "twin": twin,
+        "substitutes": [] if moment is None else [name for name in values if _stands_in(moment.rows[-1], name)],
+        "parted": [] if moment is None else parted(bench.rig, moment.rows, moment.twin),
     }
+
+
+def _values(bench: Bench, row: Any) -> dict[str, float | None]:
+    values: dict[str, float | None] = {}
+    for name in bench.history.channels:
+        value = float(row[name])
+        values[name] = None if value != value else rounded(value, channel(name).step)
+    return values
 
 
 def _stands_in(row: Any, name: str) -> bool:

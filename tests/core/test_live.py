@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
-from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of
+from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, parted
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, simulate
@@ -195,3 +195,18 @@ def test_the_picture_holds_every_extreme() -> None:
         assert np.array_equal(picture.run[:, k, 0], groups.min(axis=1))
         assert np.array_equal(picture.run[:, k, 1], groups.max(axis=1))
     assert picture.seconds_each == PICTURE_ROWS * FRAME
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+def test_no_layer_parts_on_a_sound_engine_and_a_lying_sensor_is_marked(rig_id: str) -> None:
+    live = bench(rig_id, individual={})
+    for raw in (None, {"do": "hold_speed", "rpm": 2500.0}, {"do": "move_pedal", "to": 0.0}):
+        if raw:
+            live.do(doing_of(raw))
+        live.go_to(live.frame + 900)
+        moment = live.moment
+        assert moment is not None and parted(live.rig, moment.rows, moment.twin) == []
+    do(live, do="put_fault", name="lie", fault={"kind": "ect_offset", "params": {"K": -25.0}})
+    live.go_to(live.frame + 1500)
+    moment = live.moment
+    assert moment is not None and parted(live.rig, moment.rows, moment.twin) == ["ect"]

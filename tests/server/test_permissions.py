@@ -70,6 +70,13 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "benches": ("get", "/api/benches", None, {TRAINER, LEAD}),
     "openBench": ("post", "/api/benches", {"beginning": {"rig": "R1"}}, {TRAINER, LEAD}),
     "closeBench": ("delete", "/api/benches/1", None, {TRAINER, LEAD}),
+    "reach": ("get", "/api/rigs/R1/reach", None, {TRAINER, LEAD}),
+    "benchMeasure": (
+        "post",
+        "/api/benches/1/measure",
+        {"instrument": "codes", "place": "control unit", "condition": "hot_idle"},
+        {TRAINER, LEAD},
+    ),
     "audit": ("get", "/api/audit", None, {LEAD}),
     "signOut": ("delete", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
 }

@@ -3,5 +3,22 @@
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
+from leitfaden_core.live.layers import parted
+from leitfaden_core.live.reach import Reach, is_work, reach_of, vehicle_after
 
-__all__ = ["Beginning", "Bench", "DOING", "Doing", "Done", "PICTURE_ROWS", "Picture", "Portion", "doing_of"]
+__all__ = [
+    "Beginning",
+    "Bench",
+    "DOING",
+    "Doing",
+    "Done",
+    "PICTURE_ROWS",
+    "Picture",
+    "Portion",
+    "Reach",
+    "doing_of",
+    "parted",
+    "is_work",
+    "reach_of",
+    "vehicle_after",
+]

@@ -21,6 +21,8 @@ from leitfaden_core.simulate.run import settle_memory
 #: Rows that wait for the monitors and the naming of conditions: both answer in any portions, and few large ones cost
 #: less than many small ones. [frames]
 LISTENED = 50
+#: Rows that are at hand without computing them again. [frames]
+MOMENT = 100
 #: A bench that has run for so long is opened anew. [s]
 LONGEST = 4.0 * 3600.0
 
@@ -72,7 +74,7 @@ class Bench:
         self.naming = Naming(self.rig)
         self.history = History(self.rig)
         self.journal: list[Done] = []
-        self.last: np.void | None = None  #: row of the last frame
+        self._recent: list[Portion] = []
         self._heard: list[NDArray[np.void]] = []
 
     def _engine(self, faults: list[FaultSpec]) -> Machine:
@@ -126,12 +128,26 @@ class Bench:
         self.history.before(self.frame, self.machine, self.twin)
         portion = Portion(self.frame, self.machine.advance(frames), self.twin.advance(frames))
         self.frame += frames
-        self.last = portion.rows[-1]
+        self._remember(portion)
         self.history.feed(portion.rows, portion.twin)
         self._heard.append(portion.rows)
         if sum(map(len, self._heard)) >= LISTENED:
             self._listen()
         return portion
+
+    def _remember(self, portion: Portion) -> None:
+        self._recent.append(portion)
+        while sum(len(known.rows) for known in self._recent[1:]) >= MOMENT:
+            del self._recent[0]
+
+    @property
+    def moment(self) -> Portion | None:
+        """Rows of about the last second; None before anything was."""
+        if not self._recent:
+            return None
+        parts = [(known.rows[-MOMENT:], known.twin[-MOMENT:]) for known in self._recent]
+        rows, twin = (np.concatenate(side) for side in zip(*parts, strict=True))
+        return Portion(self.frame - len(rows), rows, twin)
 
     def go_to(self, frame: int) -> None:
         """Go on until a frame that is to come, in portions that are cheap."""

@@ -208,6 +208,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/benches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A person's benches */
+        get: operations["benches"];
+        put?: never;
+        /** Put an engine on a bench */
+        post: operations["openBench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Close a bench; the others are left */
+        delete: operations["closeBench"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/benches/{bench_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an instrument to the vehicle as hands have left it */
+        post: operations["benchMeasure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -488,6 +540,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What hands can reach on an engine */
+        get: operations["reach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rules": {
         parameters: {
             query?: never;
@@ -682,32 +751,69 @@ export interface components {
             swing: boolean;
         };
         /**
-         * BenchIn
-         * @description What to run.
+         * Beginning
+         * @description How a bench begins: which engine, after what, with which faults in it for days already.
          */
-        BenchIn: {
-            /** Channels */
-            channels: string[];
+        Beginning: {
             /**
              * Faults
              * @default []
              */
             faults: components["schemas"]["FaultSpec"][];
             /**
-             * Rig
-             * @default R1
+             * Individual
+             * @default {}
              */
+            individual: {
+                [key: string]: number;
+            };
+            /** Rig */
             rig: string;
-            /**
-             * Script
-             * @default workshop_day
-             */
-            script: string;
             /**
              * Seed
              * @default 0
              */
             seed: number;
+            /**
+             * Start
+             * @default hot
+             * @enum {string}
+             */
+            start: "cold" | "hot";
+            weather?: components["schemas"]["Surroundings"] | null;
+        };
+        /**
+         * BenchIn
+         * @description An engine to be put on a bench.
+         */
+        BenchIn: {
+            beginning: components["schemas"]["Beginning"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
+         * BenchRow
+         * @description A bench of a person.
+         */
+        BenchRow: {
+            /** Doings */
+            doings: number;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Rig */
+            rig: string;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Used At
+             * Format: date-time
+             */
+            used_at: string;
         };
         /**
          * Catalogue
@@ -1182,6 +1288,30 @@ export interface components {
             params: {
                 [key: string]: number | string;
             };
+        };
+        /**
+         * InstrumentOut
+         * @description An instrument with the places where it fits; ``several``: what separates them where it takes more than one.
+         */
+        InstrumentOut: {
+            /** Cautions */
+            cautions: string[];
+            /** Conditions */
+            conditions: string[];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Places */
+            places: string[];
+            /** Purpose */
+            purpose: string;
+            /** Several */
+            several: string;
         };
         /**
          * Judge
@@ -1851,6 +1981,30 @@ export interface components {
             reading: string;
         };
         /**
+         * MeasureIn
+         * @description An instrument put to a place, in a state of the engine.
+         */
+        MeasureIn: {
+            /** Condition */
+            condition: string;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+            /** Place */
+            place: string;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
+        };
+        /**
          * MeasureKey
          * @description One value.
          */
@@ -2006,6 +2160,32 @@ export interface components {
             username: string;
         };
         /**
+         * ObservationOut
+         * @description What came of using an instrument.
+         */
+        ObservationOut: {
+            /** Cautions */
+            cautions: string[];
+            /** Changes */
+            changes: string[];
+            /** Condition */
+            condition: string;
+            /** Instrument */
+            instrument: string;
+            /** Minutes */
+            minutes: number;
+            /** Notes */
+            notes: string[];
+            /** Place */
+            place: string;
+            /** Refused */
+            refused: string;
+            /** Shown */
+            shown: components["schemas"]["ShownOut"][];
+            /** Traces */
+            traces: components["schemas"]["TraceOut"][];
+        };
+        /**
          * OfferedCause
          * @description A cause without its size: the size would be a hint.
          */
@@ -2063,6 +2243,23 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** OptionOut */
+        OptionOut: {
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: string;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Unit */
+            unit: string;
+        };
         /** ParameterOut */
         ParameterOut: {
             /** Choices */
@@ -2088,6 +2285,13 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** PartOut */
+        PartOut: {
+            /** Name */
+            name: string;
+            /** Sensor */
+            sensor: string;
+        };
         /** PersonChange */
         PersonChange: {
             /** Active */
@@ -2107,6 +2311,15 @@ export interface components {
             role: string;
             /** Username */
             username: string;
+        };
+        /** PlugOut */
+        PlugOut: {
+            /** Circuit */
+            circuit: string;
+            /** Label */
+            label: string;
+            /** Sensor */
+            sensor: string;
         };
         /**
          * PreviewIn
@@ -2192,6 +2405,22 @@ export interface components {
             low: number;
             /** Steps */
             steps: number[];
+        };
+        /**
+         * ReachOut
+         * @description What hands can reach on an engine.
+         */
+        ReachOut: {
+            /** Actuators */
+            actuators: string[];
+            /** Hoses */
+            hoses: string[];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
+            /** Plugs */
+            plugs: components["schemas"]["PlugOut"][];
         };
         /** ReadingOut */
         ReadingOut: {
@@ -2525,6 +2754,23 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** ShownOut */
+        ShownOut: {
+            /** Error */
+            error: number;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Step */
+            step: number;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
         /**
          * SignIn
          * @description Name and password.
@@ -2623,6 +2869,32 @@ export interface components {
             next: number | null;
             /** Stored */
             stored: boolean;
+        };
+        /**
+         * Surroundings
+         * @description Weather and place of a script that is not driven at the school, and what petrol is sold there.
+         */
+        Surroundings: {
+            /** Baro Kpa */
+            baro_kPa: number;
+            /**
+             * Ethanol
+             * @default 0
+             */
+            ethanol: number;
+            /** Temp C */
+            temp_C: number;
+        };
+        /** TraceOut */
+        TraceOut: {
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Seconds */
+            seconds: number[];
+            /** Values */
+            values: (number | null)[];
         };
         /** UnitOut */
         UnitOut: {
@@ -3693,6 +3965,359 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    benches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    closeBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bench_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    benchMeasure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bench_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ObservationOut"];
                 };
             };
             /** @description Accepted */
@@ -5122,6 +5747,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReachOut"];
                 };
             };
             /** @description Accepted */

@@ -1,0 +1,124 @@
+"""What hands can reach on an engine: plugs, hoses, parts, actuators, and the instruments with the places where they fit."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from leitfaden_core.faults.hoses import hoses_of
+from leitfaden_core.faults.parts import PARTS
+from leitfaden_core.instruments import Instrument, Vehicle, instruments
+from leitfaden_core.instruments.kinds.oscilloscope import signals_of
+from leitfaden_core.instruments.kinds.parts import parts_of
+from leitfaden_core.instruments.kinds.scan import menu_of
+from leitfaden_core.live.bench import Beginning, Done
+from leitfaden_core.rigs import Rig, load_rig
+from leitfaden_core.simulate import Machine, actions, actuators_on
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.network import GROUND
+
+#: What changes the vehicle itself, and not where hands or time are.
+_WORK = (
+    actions.PutFault,
+    actions.SizeFault,
+    actions.TakeFault,
+    actions.PullPlug,
+    actions.PutPlug,
+    actions.CloseHose,
+    actions.OpenHose,
+    actions.FitPart,
+    actions.PutPartBack,
+    actions.HoldActuator,
+    actions.LetActuatorGo,
+)
+
+
+def _pins(rig: Rig) -> list[str]:
+    """Every joint of the wiring on which a tip can be put."""
+    return [GROUND, *(name for name in Vehicle(rig).network("koeo").nodes() if not name.endswith((".cell", ".output")))]
+
+
+#: What an instrument is put to where it takes several places, separated so.
+_SEVERAL: dict[str, tuple[str, Callable[[Rig], list[str]]]] = {
+    "multimeter": ("/", _pins),
+    "oscilloscope": (",", signals_of),
+    "scan_tool": (",", lambda rig: menu_of(rig, "enhanced")),
+}
+
+
+@dataclass(frozen=True)
+class Plug:
+    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none."""
+
+    circuit: str
+    label: str
+    sensor: str
+
+
+@dataclass(frozen=True)
+class Fits:
+    """An instrument with its places here; ``several`` is what separates them where it takes more than one."""
+
+    instrument: Instrument
+    places: list[str]
+    several: str
+
+
+@dataclass(frozen=True)
+class Reach:
+    """Everything that hands can reach on an engine."""
+
+    plugs: list[Plug]
+    hoses: list[str]
+    parts: dict[str, str]  # part -> sensor on the thread, or empty
+    actuators: list[str]
+    instruments: list[Fits]
+
+
+def reach_of(rig: Rig) -> Reach:
+    """What hands can reach on a rig."""
+    knots = {sensor.id: sensor for sensor in rig.sensors}
+    plugs = []
+    for name in circuits_of(rig, "signal", "supply", "heater", "actuator"):
+        circuit = CIRCUITS[name]
+        of = next((s for s in (circuit.sensor, circuit.needs, name.rsplit("_", 1)[0], circuit.wire) if s in knots), "")
+        plugs.append(Plug(name, circuit.label, of))
+    of_part = {PARTS[name]: name for name in knots if name in PARTS}
+    of_part |= {PARTS[short]: knot for short, knot in (("b1s1", "ho2s_b1s1"), ("b1s2", "ho2s_b1s2")) if knot in knots}
+    return Reach(
+        plugs,
+        hoses_of(rig),
+        {part: of_part.get(part, "") for part in parts_of(rig)},
+        actuators_on(rig),
+        [fits for entry in instruments if (fits := _fits(entry, rig)) is not None],
+    )
+
+
+def _fits(entry: Instrument, rig: Rig) -> Fits | None:
+    if entry.id in _SEVERAL:
+        several, places = _SEVERAL[entry.id]
+        return Fits(entry, places(rig), several)
+    places_here = entry.places(rig)
+    return Fits(entry, places_here, "") if places_here else None
+
+
+def is_work(doing: Any) -> bool:
+    """Whether something that was done changed the vehicle itself."""
+    return isinstance(doing, _WORK)
+
+
+def vehicle_after(beginning: Beginning, journal: list[Done]) -> Vehicle:
+    """The vehicle as hands have left it, for instruments: faults, plugs, hoses, parts and actuators."""
+    rig = load_rig(beginning.rig)
+    machine = Machine(rig, beginning.seed, beginning.individual, beginning.start, weather=beginning.weather)
+    for k, fault in enumerate(beginning.faults):
+        machine.act(actions.PutFault(name=f"fault {k + 1}", fault=fault))
+    for done in journal:
+        if is_work(done.doing):
+            machine.act(done.doing)
+    return Vehicle(
+        rig,
+        tuple(put.now for put in machine.faults.values()),
+        beginning.seed,
+        tuple(sorted(beginning.individual.items())),
+        machine.work,
+    )

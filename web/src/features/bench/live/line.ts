@@ -1,0 +1,263 @@
+import { computed, onBeforeUnmount, reactive, ref, shallowRef, triggerRef, watch, type Ref } from 'vue'
+import { newChangeId, type Schemas } from '@/api/client'
+import { FRAME, readBlock, Series } from '@/features/bench/live/series'
+
+/** What can be done on a bench: `do` names it, the rest are its parts (leitfaden_core.live.doings). */
+export type Doing = { do: string } & Record<string, unknown>
+
+export interface Happened {
+  frame: number
+  doing: Doing
+}
+
+export interface Vehicle {
+  key: 'off' | 'on' | 'start'
+  foot: 'pedal' | 'speed' | 'load' | 'snap'
+  target: number
+  roller: { speed: number; ratio: number } | null
+  time_lapse: number
+  faults: { name: string; fault: Schemas['FaultSpec']; since: number }[]
+  unplugged: string[]
+  closed: string[]
+  parts: string[]
+  held: Record<string, number>
+  weather: { temp_C: number; baro_kPa: number }
+}
+
+export interface Now {
+  frame: number
+  condition: string | null
+  condition_label: string | null
+  values: Record<string, number | null>
+  substitutes: string[]
+  pace?: number
+  reached?: number
+}
+
+export interface Codes {
+  lamp: boolean
+  codes: {
+    code: string
+    meaning: string
+    status: 'pending' | 'confirmed'
+    seconds: number
+    drive: number
+    origin: 'vehicle' | 'unplugging'
+    freeze_frame: Record<string, number>
+  }[]
+  readiness: Record<string, 'complete' | 'incomplete'>
+}
+
+interface Opened {
+  rig: string
+  frame: number
+  events: Happened[]
+  vehicle: Vehicle
+  codes: Codes
+  now: Now
+  pace: number
+}
+
+/** How many points stand for all that was. */
+const WHOLE = 4000
+/** Points in memory beyond which the older ones are asked for again in fewer. */
+const MOST_POINTS = 150_000
+/** Codes with which the server closes a line for good. */
+const FOR_GOOD = [4401, 4403, 4404]
+const PAUSES = [200, 500, 1000, 2000, 4000]
+
+/** The line to a running bench: comes back by itself, and nothing that was acknowledged is lost. */
+export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>) {
+  const state = reactive({
+    connected: false,
+    ended: '',
+    rig: '',
+    working: '',
+    problem: '',
+    pace: 1,
+    frame: 0,
+  })
+  const vehicle = shallowRef<Vehicle>()
+  const codes = shallowRef<Codes>()
+  const now = shallowRef<Now>()
+  const events = shallowRef<Happened[]>([])
+  const series = shallowRef(new Series([]))
+  const detail = shallowRef<Series>()
+  /** Rises with every block, for those who draw. */
+  const beat = ref(0)
+
+  let socket: WebSocket | undefined
+  let tries = 0
+  let timer: number | undefined
+  let number = 0
+  let wanted: 'whole' | 'detail' = 'whole'
+  /** What runs meanwhile, while the past is on its way. */
+  let fresh = new Series([])
+  const waiting = new Map<string, { doing: Doing; done: (refused: string) => void }>()
+
+  function connect() {
+    if (!bench.value) return
+    const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
+    const opened = new WebSocket(`${scheme}://${location.host}/ws/benches/${bench.value}?seen=${state.frame}`)
+    opened.binaryType = 'arraybuffer'
+    opened.onmessage = (event) => {
+      if (opened !== socket) return
+      if (typeof event.data === 'string') heard(JSON.parse(event.data))
+      else values(event.data)
+    }
+    opened.onclose = (event) => {
+      if (opened !== socket) return
+      state.connected = false
+      if (FOR_GOOD.includes(event.code)) return
+      timer = window.setTimeout(connect, PAUSES[Math.min(tries, PAUSES.length - 1)])
+      tries += 1
+    }
+    socket = opened
+  }
+
+  function send(message: unknown): boolean {
+    if (socket?.readyState !== WebSocket.OPEN) return false
+    socket.send(JSON.stringify(message))
+    return true
+  }
+
+  function heard(message: Record<string, unknown>) {
+    if ('now' in message) takeNow(message.now as Now)
+    if ('opened' in message) begin(message.opened as Opened)
+    if ('codes' in message) codes.value = message.codes as Codes
+    if ('vehicle' in message) vehicle.value = message.vehicle as Vehicle
+    if ('event' in message) {
+      events.value = [...events.value, message.event as Happened]
+      state.working = ''
+    }
+    if ('working' in message) state.working = (message.working as { do: string }).do
+    if ('pace' in message) state.pace = message.pace as number
+    if ('done' in message) settle(message.done as string, '')
+    if ('refused' in message) {
+      state.working = ''
+      settle(message.refused as string, message.message as string)
+    }
+    for (const name of ['wrong', 'stopped', 'dropped'] as const)
+      if (name in message) state.problem = (message[name] as { message: string }).message
+    if ('closed' in message) state.ended = (message.closed as { message: string }).message
+  }
+
+  function settle(id: string, refused: string) {
+    const asked = waiting.get(id)
+    waiting.delete(id)
+    asked?.done(refused)
+  }
+
+  function takeNow(next: Now) {
+    now.value = next
+    if (next.pace !== undefined) state.pace = next.pace
+  }
+
+  function begin(opened: Opened) {
+    state.connected = true
+    state.rig = opened.rig
+    state.frame = opened.frame
+    tries = 0
+    events.value = opened.events
+    vehicle.value = opened.vehicle
+    codes.value = opened.codes
+    now.value = opened.now
+    state.pace = opened.pace
+    watchChannels()
+    // What was sent and not answered goes again, with the same id: it is done once.
+    for (const [id, { doing }] of waiting) send({ id, do: doing })
+  }
+
+  function watchChannels() {
+    if (!state.connected) return
+    number += 1
+    fresh = new Series(channels.value)
+    detail.value = undefined
+    if (!send({ watch: channels.value, number })) return
+    askWhole()
+  }
+
+  function askWhole() {
+    wanted = 'whole'
+    send({ past: { first: 0, last: 2 ** 31 - 1, points: WHOLE } })
+  }
+
+  /** Ask for a stretch in more points than the whole has. */
+  function askDetail(from: number, to: number) {
+    wanted = 'detail'
+    send({ past: { first: Math.floor(from / FRAME), last: Math.ceil(to / FRAME), points: 2400 } })
+  }
+
+  function values(data: ArrayBuffer) {
+    const block = readBlock(data)
+    if (block.watch !== number) return
+    if (block.past) {
+      const got = new Series(channels.value)
+      got.append(block)
+      if (wanted === 'detail') {
+        detail.value = got
+        beat.value += 1
+        return
+      }
+      got.appendAfter(fresh, got.end * FRAME)
+      fresh = got
+      series.value = got
+    } else {
+      if (fresh.end && block.first > fresh.end && wanted === 'whole' && fresh === series.value) askWhole()
+      fresh.append(block)
+      state.frame = block.first + block.frames
+      if (fresh.length > MOST_POINTS) watchChannels()
+    }
+    if (fresh === series.value) triggerRef(series)
+    beat.value += 1
+  }
+
+  /** Do something; resolves with why it was refused, or with nothing once it is kept. */
+  function act(doing: Doing): Promise<string> {
+    const id = newChangeId()
+    state.problem = ''
+    return new Promise((resolve) => {
+      waiting.set(id, {
+        doing,
+        done: (refused) => {
+          if (refused) state.problem = refused
+          resolve(refused)
+        },
+      })
+      send({ id, do: doing })
+    })
+  }
+
+  function setPace(pace: number) {
+    state.pace = pace
+    send({ pace })
+  }
+
+  function leave() {
+    window.clearTimeout(timer)
+    const old = socket
+    socket = undefined
+    old?.close()
+    state.connected = false
+  }
+
+  watch(
+    bench,
+    () => {
+      leave()
+      Object.assign(state, { ended: '', problem: '', working: '', frame: 0, rig: '' })
+      waiting.clear()
+      events.value = []
+      vehicle.value = codes.value = now.value = undefined
+      series.value = new Series([])
+      connect()
+    },
+    { immediate: true },
+  )
+  watch(() => channels.value.join(' '), watchChannels)
+  onBeforeUnmount(leave)
+  const seconds = computed(() => state.frame * FRAME)
+  return { state, vehicle, codes, now, events, series, detail, beat, seconds, act, setPace, askDetail }
+}
+
+export type Line = ReturnType<typeof useLine>
