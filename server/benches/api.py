@@ -75,7 +75,7 @@ def bench_measure(request: HttpRequest, payload: schemas.MeasureIn, bench_id: in
 )
 @allowed("bench.run")
 @once()
-def open_bench(request: HttpRequest, payload: schemas.BenchIn) -> dict[str, Any]:
+def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, Any]:
     rig = load_rig(payload.beginning.rig)
     for fault in payload.beginning.faults:
         effects_on(fault, rig)

@@ -9,7 +9,7 @@ from pydantic import Field
 from leitfaden_core.live import Beginning
 
 
-class BenchIn(Schema):
+class OpenBenchIn(Schema):
     """An engine to be put on a bench."""
 
     beginning: Beginning

@@ -4,10 +4,11 @@ import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 
 /** «?» shows the keys of the screen. */
-const { t } = useI18n()
+const { t, tm } = useI18n()
 const route = useRoute()
 const open = ref(false)
-const withLanes = computed(() => ['bench', 'editor', 'player'].includes(String(route.name)))
+const withLanes = computed(() => ['drive', 'editor', 'player'].includes(String(route.name)))
+const onBench = computed(() => route.name === 'bench')
 const rows = computed(() => [
   ...(withLanes.value
     ? [
@@ -16,6 +17,9 @@ const rows = computed(() => [
         { keys: '0', does: t('lanes.keys.zero') },
         { keys: t('lanes.keys.dragName'), does: t('lanes.keys.drag') },
       ]
+    : []),
+  ...(onBench.value
+    ? Object.entries(tm('live.keys') as Record<string, { keys: string; does: string }>).map(([, row]) => row)
     : []),
   { keys: 'Tab', does: t('app.keyTab') },
   { keys: '?', does: t('app.keyHelp') },

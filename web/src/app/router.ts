@@ -13,6 +13,7 @@ export const router = createRouter({
     { path: '/welcome', name: 'welcome', component: () => import('@/features/account/WelcomePage.vue') },
     { path: '/account', name: 'account', component: () => import('@/features/account/AccountPage.vue') },
     { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { for: MAKERS } },
+    { path: '/drive', name: 'drive', component: () => import('@/features/drive/DrivePage.vue'), meta: { for: MAKERS } },
     {
       path: '/school',
       component: () => import('@/features/school/SchoolPage.vue'),

@@ -784,15 +784,31 @@ export interface components {
         };
         /**
          * BenchIn
-         * @description An engine to be put on a bench.
+         * @description What to run.
          */
         BenchIn: {
-            beginning: components["schemas"]["Beginning"];
+            /** Channels */
+            channels: string[];
             /**
-             * Name
-             * @default
+             * Faults
+             * @default []
              */
-            name: string;
+            faults: components["schemas"]["FaultSpec"][];
+            /**
+             * Rig
+             * @default R1
+             */
+            rig: string;
+            /**
+             * Script
+             * @default workshop_day
+             */
+            script: string;
+            /**
+             * Seed
+             * @default 0
+             */
+            seed: number;
         };
         /**
          * BenchRow
@@ -2242,6 +2258,18 @@ export interface components {
             start: number;
             /** Unit */
             unit: string;
+        };
+        /**
+         * OpenBenchIn
+         * @description An engine to be put on a bench.
+         */
+        OpenBenchIn: {
+            beginning: components["schemas"]["Beginning"];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /** OptionOut */
         OptionOut: {
@@ -4133,7 +4161,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BenchIn"];
+                "application/json": components["schemas"]["OpenBenchIn"];
             };
         };
         responses: {

@@ -3,7 +3,8 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue, type Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { grouped } from '@/parts/choice/groups'
+import { useFaultGroups } from '@/parts/faults/groups'
+import { choicesOf, fresh, middle, sized } from '@/parts/faults/fresh'
 import PickOne from '@/parts/choice/PickOne.vue'
 import { POSITIONS, positionOf, sizeAt } from '@/parts/faults/size'
 
@@ -17,45 +18,12 @@ const { t, tm } = useI18n()
 const { catalogue, faultKinds } = useCatalogue()
 
 const kind = computed(() => faultKinds.value.get(props.fault.kind))
-/** Along the way of the air, as the places stand in the messages. */
-const groups = computed(() => {
-  const places = Object.keys(tm('place'))
-  const offered = (catalogue.value?.faults ?? []).filter((k) => !props.rig || k.id in props.rig.faults)
-  return grouped(
-    offered.sort((a, b) => places.indexOf(a.place) - places.indexOf(b.place)),
-    (k) => t(`place.${k.place}`),
-    (k) => ({ value: k.id, label: k.label }),
-  )
-})
-
-/** Circuits, sensors and parts are offered only where the engine has them. */
-function choicesOf(kindId: string, parameter: Parameter): string[] {
-  return props.rig?.faults[kindId]?.[parameter.id] ?? parameter.choices
-}
-
-/** A number's range may depend on another parameter: a rail's zero point moves by more than a manifold sensor's. */
-function sized(parameter: Parameter, params: Fault['params']): Parameter {
-  const choice = String(params?.[parameter.depends_on] ?? '')
-  return { ...parameter, ...parameter.ranges[choice] }
-}
-
-function middle(kindId: string, parameter: Parameter): number | string {
-  const steps = parameter.steps
-  return choicesOf(kindId, parameter)[0] ?? steps[Math.floor(steps.length / 2)] ?? parameter.low
-}
-
-/** What a kind starts with: the first choices that exist here, then the middle sizes that go with them. */
-function fresh(kindId: string, parameters: Parameter[]): Fault['params'] {
-  const needed = parameters.filter((p) => !p.optional)
-  const choices = Object.fromEntries(needed.filter((p) => p.choices.length).map((p) => [p.id, middle(kindId, p)]))
-  const sizes = needed.filter((p) => !p.choices.length).map((p) => [p.id, middle(kindId, sized(p, choices))])
-  return { ...choices, ...Object.fromEntries(sizes) }
-}
+const groups = useFaultGroups(() => props.rig)
 
 /** What may be left out and has only one answer on this engine is no question. */
 const parameters = computed(() =>
   (kind.value?.parameters ?? [])
-    .filter((p) => !(p.optional && p.choices.length && choicesOf(props.fault.kind, p).length < 2))
+    .filter((p) => !(p.optional && p.choices.length && choicesOf(props.rig, props.fault.kind, p).length < 2))
     .map((p) => sized(p, props.fault.params)),
 )
 const onset = computed(() =>
@@ -81,20 +49,23 @@ function typedOnset(number: { id: string; low: number; high: number }, event: Ev
 }
 
 function value(parameter: Parameter): number | string | undefined {
-  return props.fault.params?.[parameter.id] ?? (parameter.optional ? undefined : middle(props.fault.kind, parameter))
+  return (
+    props.fault.params?.[parameter.id] ??
+    (parameter.optional ? undefined : middle(props.rig, props.fault.kind, parameter))
+  )
 }
 
 function changeKind(id: string) {
   const next = faultKinds.value.get(id)
   if (!next) return
-  emit('change', { kind: id, params: fresh(id, next.parameters), onset: { mode: 'permanent' } })
+  emit('change', { kind: id, params: fresh(props.rig, next), onset: { mode: 'permanent' } })
 }
 
 function change(parameter: Parameter, next: number | string) {
   const params = { ...props.fault.params, [parameter.id]: next }
   // Another sensor or part has other sizes: they start from the middle.
   for (const other of kind.value?.parameters ?? [])
-    if (other.depends_on === parameter.id) params[other.id] = middle(props.fault.kind, sized(other, params))
+    if (other.depends_on === parameter.id) params[other.id] = middle(props.rig, props.fault.kind, sized(other, params))
   emit('change', { ...props.fault, params })
 }
 
@@ -141,7 +112,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
         <label class="label">
           {{ parameter.label }}
           <select :value="value(parameter)" @change="change(parameter, ($event.target as HTMLSelectElement).value)">
-            <option v-for="choice in choicesOf(fault.kind, parameter)" :key="choice" :value="choice">
+            <option v-for="choice in choicesOf(rig, fault.kind, parameter)" :key="choice" :value="choice">
               {{ choice.replaceAll('_', ' ') }}
             </option>
           </select>

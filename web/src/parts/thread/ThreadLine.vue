@@ -77,6 +77,7 @@ function columnWidth(): string {
       <span v-if="knot.value !== undefined" class="value">
         {{ knot.value }}<span class="unit"> {{ knot.unit }}</span>
       </span>
+      <span v-if="knot.note" class="note narrow" :class="{ alarm: knot.alarm }">{{ knot.note }}</span>
       <svg v-if="knot.trace" class="trace" width="112" height="76" viewBox="0 0 112 76" aria-hidden="true">
         <path d="M0.5 0V75.5H112" fill="none" stroke="var(--rule)" />
         <path
@@ -148,6 +149,18 @@ function columnWidth(): string {
   font-weight: 600;
   line-height: 1.2;
   white-space: nowrap;
+}
+.note {
+  font-size: 11px;
+  line-height: 15px;
+  padding: 0 4px;
+  color: var(--text-soft);
+  white-space: nowrap;
+}
+.note.alarm {
+  color: var(--text);
+  border: 1px dashed var(--suspect);
+  font-weight: 500;
 }
 .thread.down,
 .thread.down.traced {

@@ -7,6 +7,9 @@ export interface Knot {
   unit?: string
   family?: string
   verdict?: string
+  /** What else is to be said of the value, such as that the truth is another; an alarm stands out. */
+  note?: string
+  alarm?: boolean
   /** Values over time, drawn under the knot. */
   trace?: number[]
   /** Smallest height that the trace's scale covers, so that a steady value looks steady. */

@@ -29,7 +29,11 @@ export interface Now {
   condition: string | null
   condition_label: string | null
   values: Record<string, number | null>
+  /** The same of the undisturbed twin. */
+  twin: Record<string, number | null>
   substitutes: string[]
+  /** Sensors whose display parts from the truth. */
+  parted: string[]
   pace?: number
   reached?: number
 }

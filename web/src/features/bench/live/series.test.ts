@@ -14,7 +14,16 @@ function packed(first: number, between: number, rows: number[][], past = false):
 describe('what has been seen', () => {
   it('keeps values of engine and twin by channel, in the order of time', () => {
     const series = new Series(['rpm', 'maf'])
-    series.append(readBlock(packed(0, 1, [[800, 801], [2, 2.5], [700, 701], [3, 3.5]])))
+    series.append(
+      readBlock(
+        packed(0, 1, [
+          [800, 801],
+          [2, 2.5],
+          [700, 701],
+          [3, 3.5],
+        ]),
+      ),
+    )
     series.append(readBlock(packed(2, 1, [[802], [2.75], [702], [NaN]])))
     expect(series.length).toBe(3)
     expect(series.end).toBe(3)
@@ -34,7 +43,14 @@ describe('what has been seen', () => {
 
   it('joins the past with what came meanwhile, without doubling', () => {
     const meanwhile = new Series(['rpm'])
-    meanwhile.append(readBlock(packed(98, 1, [[1, 2, 3, 4], [1, 2, 3, 4]])))
+    meanwhile.append(
+      readBlock(
+        packed(98, 1, [
+          [1, 2, 3, 4],
+          [1, 2, 3, 4],
+        ]),
+      ),
+    )
     const past = new Series(['rpm'])
     past.append(readBlock(packed(0, 10, [Array(10).fill(7), Array(10).fill(7)], true)))
     past.appendAfter(meanwhile, past.end * 0.01)

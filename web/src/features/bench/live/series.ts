@@ -83,9 +83,10 @@ export class Series {
       return next
     }
     this.time = grown(this.time, new Float64Array(size))
-    this.columns = this.columns.map((columns) =>
-      columns.map((column) => grown(column, new Float32Array(size))),
-    ) as [Columns, Columns]
+    this.columns = this.columns.map((columns) => columns.map((column) => grown(column, new Float32Array(size)))) as [
+      Columns,
+      Columns,
+    ]
   }
 
   /** Index of the first point behind a time. */

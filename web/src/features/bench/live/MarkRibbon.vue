@@ -1,0 +1,145 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { FRAME } from '@/features/bench/live/series'
+import type { Happened } from '@/features/bench/live/line'
+import { useDone } from '@/features/bench/live/words'
+import { LABEL_WIDTH, READING_WIDTH, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
+
+/** What was done, under the lanes at its time; several that belong together stand as one. */
+const props = defineProps<{ events: Happened[]; range: Range; anchor?: number; cursor: number }>()
+const emit = defineEmits<{ jump: [time: number] }>()
+const { t } = useI18n()
+const { done } = useDone()
+
+const ROWS = 3
+/** Actions of one kind within this time are one mark: a pedal or a size that is dragged. [s] */
+const TOGETHER = 1.5
+
+interface Mark {
+  time: number
+  words: string
+  left: number
+  row: number
+  passes: boolean
+}
+
+/** Time that was not seen, or ran otherwise, is marked as such. */
+const PASSES = ['stand', 'settle_memory', 'lapse_time', 'pass_months']
+
+const marks = computed<Mark[]>(() => {
+  const [from, to] = props.range
+  const span = Math.max(to - from, 0.1)
+  const found: Mark[] = []
+  const ends = Array<number>(ROWS).fill(-1)
+  let before: { do: string; name: unknown; time: number } | undefined
+  for (const event of props.events) {
+    const time = event.frame * FRAME
+    const same =
+      before && before.do === event.doing.do && before.name === event.doing.name && time - before.time < TOGETHER
+    before = { do: event.doing.do, name: event.doing.name, time }
+    if (time < from || time > to) continue
+    const words = done(event.doing)
+    if (same && found.length) {
+      found[found.length - 1]!.words = words
+      continue
+    }
+    const left = (time - from) / span
+    // Labels are about 5.6 px a letter on a plot of some 600 px.
+    const row = ends.findIndex((end) => end < left)
+    if (row >= 0) ends[row] = left + (words.length * 5.8 + 14) / 600
+    found.push({ time, words, left, row, passes: PASSES.includes(event.doing.do) })
+  }
+  return found
+})
+
+const ticks = computed(() => {
+  const [from, to] = props.range
+  const step = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 60, 120, 300, 600, 1800].find((s) => (to - from) / s <= 8) ?? 3600
+  const first = Math.ceil(from / step) * step
+  return Array.from({ length: Math.max(Math.floor((to - first) / step) + 1, 0) }, (_, k) => first + k * step).map(
+    (time) => ({ time, left: (time - from) / Math.max(to - from, 0.1), words: clock(time, step) }),
+  )
+})
+
+function clock(time: number, step: number): string {
+  if (step < 1) return `${time.toFixed(1)} s`
+  const minutes = Math.floor(time / 60)
+  const seconds = Math.round(time % 60)
+  return minutes ? `${minutes}:${String(seconds).padStart(2, '0')}` : `${seconds} s`
+}
+</script>
+
+<template>
+  <div
+    class="ribbon"
+    :style="{ '--left': `${LABEL_WIDTH + SCALE_WIDTH}px`, '--right': `${READING_WIDTH}px` }"
+    :aria-label="t('live.marks')"
+  >
+    <span v-for="tick in ticks" :key="tick.time" class="tick small soft" :style="{ left: `${tick.left * 100}%` }">{{
+      tick.words
+    }}</span>
+    <button
+      v-for="(mark, k) in marks"
+      :key="k"
+      type="button"
+      class="mark narrow"
+      :class="{ bare: mark.row < 0, passes: mark.passes }"
+      :style="{ left: `${mark.left * 100}%`, top: `${18 + Math.max(mark.row, 0) * 17}px` }"
+      :title="mark.words"
+      @click="emit('jump', mark.time)"
+    >
+      <template v-if="mark.row >= 0">{{ mark.words }}</template>
+      <span v-else class="visually-hidden">{{ mark.words }}</span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.ribbon {
+  position: relative;
+  height: 72px;
+  margin-left: var(--left);
+  margin-right: var(--right);
+  overflow: hidden;
+}
+.tick {
+  position: absolute;
+  top: 0;
+  padding-left: 3px;
+  border-left: 1px solid var(--rule);
+  white-space: nowrap;
+}
+.mark {
+  position: absolute;
+  height: 16px;
+  border: 0;
+  border-left: 2px solid var(--accent);
+  background: none;
+  color: var(--text);
+  padding: 0 0 0 4px;
+  font-size: 11px;
+  line-height: 16px;
+  white-space: nowrap;
+  cursor: pointer;
+}
+.mark.passes {
+  border-left-style: double;
+  border-left-width: 4px;
+  font-style: italic;
+}
+.mark.bare {
+  width: 6px;
+  padding: 0;
+}
+@container (max-width: 660px) {
+  .ribbon {
+    margin-right: 0;
+  }
+}
+@container (max-width: 420px) {
+  .ribbon {
+    margin-left: 50px;
+  }
+}
+</style>

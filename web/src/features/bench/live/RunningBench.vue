@@ -1,0 +1,590 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, onBeforeUnmount, onMounted, ref, toRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import { client, unwrap, type Schemas } from '@/api/client'
+import { units } from '@/api/session'
+import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import CodesPart from '@/features/bench/live/CodesPart.vue'
+import HandsPanel from '@/features/bench/live/HandsPanel.vue'
+import { useLine, type Doing } from '@/features/bench/live/line'
+import LiveLanes from '@/features/bench/live/LiveLanes.vue'
+import PlaceCard from '@/features/bench/live/PlaceCard.vue'
+import WrongPanel from '@/features/bench/live/WrongPanel.vue'
+import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
+import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
+import type { Kept } from '@/features/bench/slips/reading'
+import { shown } from '@/format/units'
+import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
+import EngineSelect from '@/parts/choice/EngineSelect.vue'
+import PickOne from '@/parts/choice/PickOne.vue'
+import CautionNote from '@/parts/prose/CautionNote.vue'
+import ThreadLine from '@/parts/thread/ThreadLine.vue'
+
+/** A running engine with everything around it. */
+const props = defineProps<{ bench: Schemas['BenchRow']; benches: Schemas['BenchRow'][] }>()
+const emit = defineEmits<{ rig: [rig: string]; bench: [id: number]; close: [] }>()
+const { t } = useI18n()
+const { catalogue, channels: allChannels, quantities, faultKinds } = useCatalogue()
+
+const FIRST = ['rpm', 'maf', 'map', 'total_trim', 'ho2s_b1s1_v', 'lambda_wideband', 'charge_pressure']
+const PACES = [0.1, 1, 10, 1000]
+const MOST_LANES = 7
+
+const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
+const lanes = ref<string[]>([])
+watch(
+  rig,
+  (known) => {
+    if (known && !lanes.value.length) lanes.value = FIRST.filter((name) => known.channels.includes(name)).slice(0, 4)
+  },
+  { immediate: true },
+)
+const line = useLine(
+  toRef(() => props.bench.id),
+  lanes,
+)
+const { state, vehicle, codes, now } = line
+const reach = useQuery({
+  queryKey: ['reach', toRef(() => props.bench.rig)],
+  queryFn: () => unwrap(client.GET('/api/rigs/{rig}/reach', { params: { path: { rig: props.bench.rig } } })),
+  staleTime: Infinity,
+})
+
+const showTwin = ref(true)
+const picked = ref('')
+const projected = ref(false)
+const hidesFault = ref(false)
+const refused = ref('')
+
+async function act(doing: Doing) {
+  refused.value = await line.act(doing)
+}
+
+const knots = computed(() =>
+  (rig.value?.sensors ?? []).map((sensor) => {
+    const [display, , truth] = sensor.channels
+    const say = (name: string | undefined) => {
+      const channel = allChannels.value.get(name ?? '')
+      const quantity = quantities.value.get(channel?.quantity ?? '')
+      return shown(now.value?.values[name ?? ''], quantity, channel?.digits ?? 0, units.value)
+    }
+    const value = say(display)
+    const true_ = say(truth)
+    const parted = now.value?.parted.includes(sensor.id)
+    const made = now.value?.substitutes.includes(display ?? '')
+    return {
+      id: sensor.id,
+      label: sensor.term,
+      sub: `${sensor.name}, ${sensor.place}`,
+      value: value.text,
+      unit: value.unit,
+      family: sensor.family,
+      note: parted
+        ? t('live.truthIs', { value: `${true_.text} ${true_.unit}` })
+        : made
+          ? t('player.substitute')
+          : unplugged(sensor.id)
+            ? t('live.unplugged')
+            : '',
+      alarm: parted || made,
+    }
+  }),
+)
+
+function unplugged(sensor: string): boolean {
+  const plugs = reach.data.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
+  return plugs.some((plug) => vehicle.value?.unplugged.includes(plug.circuit))
+}
+const sensor = computed(() => rig.value?.sensors.find((entry) => entry.id === picked.value))
+
+function addLane(name: string) {
+  if (lanes.value.includes(name)) return
+  lanes.value = [...lanes.value.slice(0, MOST_LANES - 1), name]
+}
+
+function pick(id: string) {
+  picked.value = picked.value === id ? '' : id
+  const name = rig.value?.sensors.find((entry) => entry.id === id)?.channels[0]
+  if (name && picked.value && rig.value?.channels.includes(name)) addLane(name)
+}
+
+/** What the engine's own tool shows: trims of an older control unit are counts. */
+const shownAs = computed(() => Object.fromEntries([...allChannels.value.values()].map((c) => [c.id, c.quantity])))
+
+// --- slips ---
+const slips = ref<{ key: number; id: string; place?: string }[]>([])
+const kept = ref<Kept[]>(read())
+let nextSlip = 1
+function read(): Kept[] {
+  try {
+    return JSON.parse(localStorage.getItem(`bench ${props.bench.id} readings`) ?? '[]') as Kept[]
+  } catch {
+    return []
+  }
+}
+watch(kept, (next) => localStorage.setItem(`bench ${props.bench.id} readings`, JSON.stringify(next)))
+const instrumentGroups = computed(() => [
+  {
+    label: t('live.instruments'),
+    entries: (reach.data.value?.instruments ?? []).map((entry) => ({ value: entry.id, label: entry.label })),
+  },
+])
+function openSlip(id: string) {
+  const part = reach.data.value?.parts.find((entry) => entry.sensor === picked.value)?.name
+  slips.value = [{ key: nextSlip, id, place: part }, ...slips.value]
+  nextSlip += 1
+}
+const changes = computed(() => line.events.value.filter((event) => !DRIVING.has(event.doing.do)).length)
+const DRIVING = new Set([
+  'turn_key',
+  'move_pedal',
+  'hold_speed',
+  'hold_load',
+  'snap',
+  'drive',
+  'neutral',
+  'mark',
+  'lapse_time',
+])
+
+const cautions = computed(() => {
+  const kinds = (vehicle.value?.faults ?? []).flatMap((put) => faultKinds.value.get(put.fault.kind) ?? [])
+  return [...new Set(kinds.flatMap((kind) => kind.cautions)), t('bench.cautionGeneral')]
+})
+const clock = computed(() => {
+  const seconds = line.seconds.value
+  const part = (value: number) => String(Math.floor(value)).padStart(2, '0')
+  return `${part(seconds / 3600)}:${part((seconds / 60) % 60)}:${part(seconds % 60)}`
+})
+const paused = computed(() => state.pace === 0)
+let before = 1
+function pause() {
+  if (paused.value) return line.setPace(before)
+  before = state.pace
+  line.setPace(0)
+}
+const reached = computed(() => {
+  const got = now.value?.reached ?? state.pace
+  return state.pace > 1 && Math.abs(got - state.pace) > 0.1 * state.pace ? `×${got.toFixed(got < 10 ? 1 : 0)}` : ''
+})
+
+const note = ref('')
+function mark() {
+  const words = note.value.trim() || t('live.markHere')
+  note.value = ''
+  act({ do: 'mark', words })
+}
+
+function onKey(event: KeyboardEvent) {
+  const at = event.target as HTMLElement
+  if (['INPUT', 'TEXTAREA', 'SELECT'].includes(at.tagName) || at.getAttribute('role') === 'slider') return
+  const keys: Record<string, () => void> = {
+    p: () => (projected.value = !projected.value),
+    ' ': pause,
+    m: mark,
+    h: () => (hidesFault.value = !hidesFault.value),
+    g: () => (showTwin.value = !showTwin.value),
+    s: () => act({ do: 'snap' }),
+  }
+  const action = keys[event.key]
+  if (!action || event.ctrlKey || event.metaKey || (event.key === ' ' && at.tagName === 'BUTTON')) return
+  action()
+  event.preventDefault()
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+</script>
+
+<template>
+  <div class="bench" :class="{ projected }">
+    <div class="head">
+      <EngineSelect v-if="!projected" class="rig" :value="bench.rig" @choose="(next) => emit('rig', next)" />
+      <b v-else class="title">{{ rig?.name }}</b>
+      <label v-if="benches.length > 1 && !projected" class="label">
+        <span class="visually-hidden">{{ t('live.myBenches') }}</span>
+        <select :value="bench.id" @change="emit('bench', Number(($event.target as HTMLSelectElement).value))">
+          <option v-for="entry in benches" :key="entry.id" :value="entry.id">
+            {{ t('live.benchRow', { name: entry.name, doings: entry.doings }, entry.doings ? 2 : 1) }}
+          </option>
+        </select>
+      </label>
+      <button v-if="benches.length > 1 && !projected" type="button" class="tool" @click="emit('close')">
+        {{ t('live.closeBench') }}
+      </button>
+      <span class="condition" :class="{ soft: !now?.condition_label }">{{
+        now?.condition_label ?? t('lanes.outside')
+      }}</span>
+      <span class="clock">{{ clock }}</span>
+      <span v-if="reached" class="small soft">{{ reached }}</span>
+      <ChoiceRow
+        class="pace"
+        :label="t('live.pace')"
+        :value="String(state.pace)"
+        :choices="PACES.map((n) => ({ id: String(n), label: n > 100 ? t('live.fast') : `×${n}` }))"
+        @choose="(n) => line.setPace(Number(n))"
+      />
+      <button type="button" class="tool" :aria-pressed="paused" @click="pause">
+        {{ t(paused ? 'live.goOn' : 'live.pause') }}
+      </button>
+      <button type="button" class="tool" :aria-pressed="projected" @click="projected = !projected">
+        {{ t(projected ? 'live.unproject' : 'live.project') }}
+      </button>
+    </div>
+    <p v-if="state.ended || refused || state.problem" class="problem" role="alert">
+      {{ state.ended || refused || state.problem }}
+    </p>
+    <p v-else-if="!state.connected" class="small soft lost" role="status">{{ t('live.connecting') }}</p>
+    <div class="way">
+      <ThreadLine :knots="knots" :selected="picked" :label="t('live.onThread')" @pick="pick" />
+    </div>
+    <aside v-if="vehicle && !projected" class="left">
+      <HandsPanel
+        :vehicle="vehicle"
+        :rpm="now?.values.rpm_true ?? null"
+        :rig="rig"
+        :working="state.working"
+        @act="act"
+      />
+      <p v-if="state.working" class="small working" role="status">{{ t(`live.working.${state.working}`) }}</p>
+      <WrongPanel v-if="!hidesFault" class="part" :vehicle="vehicle" :rig="rig" @act="act" />
+      <button type="button" class="plain small" @click="hidesFault = !hidesFault">
+        {{ t(hidesFault ? 'live.showFault' : 'live.hideFault') }}
+      </button>
+      <CodesPart v-if="codes" class="part" :codes="codes" @act="act" />
+      <CautionNote :texts="cautions" />
+    </aside>
+    <div class="main">
+      <LiveLanes
+        :line="line"
+        :channels="projected ? lanes.slice(0, 4) : lanes"
+        :available="rig?.channels ?? []"
+        :quantities="shownAs"
+        :show-twin="showTwin"
+        :lane-height="projected ? 128 : lanes.length > 4 ? 84 : 104"
+        @remove="(name) => (lanes = lanes.filter((n) => n !== name))"
+        @swap="(from, to) => (lanes = lanes.map((n) => (n === from ? to : n)))"
+      />
+      <div v-if="!projected" class="under">
+        <label class="label"><input v-model="showTwin" type="checkbox" /> {{ t('live.showTwin') }}</label>
+        <ChannelSelect
+          v-if="lanes.length < MOST_LANES"
+          class="add"
+          value=""
+          :prompt="t('bench.addLane')"
+          :only="rig?.channels ?? []"
+          :without="lanes"
+          @choose="addLane"
+        />
+        <form class="marking" @submit.prevent="mark">
+          <input v-model="note" type="text" maxlength="120" :placeholder="t('live.markWords')" />
+          <button type="submit" class="tool">{{ t('live.mark') }}</button>
+        </form>
+      </div>
+    </div>
+    <aside v-if="vehicle && now && !projected" class="right">
+      <PlaceCard
+        v-if="sensor"
+        :sensor="sensor"
+        :rig="rig"
+        :now="now"
+        :vehicle="vehicle"
+        :reach="reach.data.value"
+        :lanes="lanes"
+        @act="act"
+        @lane="addLane"
+        @close="picked = ''"
+      />
+      <p v-else class="small soft">{{ t('live.pickPlace') }}</p>
+      <PickOne
+        value=""
+        :groups="instrumentGroups"
+        :label="t('live.takeInstrument')"
+        :prompt="t('live.takeInstrument')"
+        @choose="openSlip"
+      />
+      <div class="slips">
+        <InstrumentSlip
+          v-for="slip in slips"
+          :key="slip.key"
+          :bench="bench.id"
+          :instrument="reach.data.value!.instruments.find((entry) => entry.id === slip.id)!"
+          :condition="now.condition"
+          :changes="changes"
+          :place="slip.place"
+          @keep="(reading) => (kept = [...kept, reading])"
+          @close="slips = slips.filter((other) => other.key !== slip.key)"
+        />
+      </div>
+      <KeptReadings v-if="kept.length" :readings="kept" @change="(next) => (kept = next)" />
+      <details v-if="reach.data.value" class="hoses">
+        <summary>{{ t('live.hosesAndParts') }}</summary>
+        <p class="label">{{ t('live.hoses') }}</p>
+        <div class="chips">
+          <button
+            v-for="hose in reach.data.value.hoses"
+            :key="hose"
+            type="button"
+            :aria-pressed="vehicle.closed.includes(hose)"
+            @click="act({ do: vehicle.closed.includes(hose) ? 'open_hose' : 'close_hose', hose })"
+          >
+            {{ hose }}
+          </button>
+        </div>
+        <p class="label">{{ t('live.actuators') }}</p>
+        <div class="chips">
+          <button
+            v-for="actuator in reach.data.value.actuators"
+            :key="actuator"
+            type="button"
+            :aria-pressed="actuator in vehicle.held"
+            @click="
+              act(
+                actuator in vehicle.held
+                  ? { do: 'let_actuator_go', actuator }
+                  : { do: 'hold_actuator', actuator, share: 1 },
+              )
+            "
+          >
+            {{ actuator }}
+          </button>
+        </div>
+        <p class="label">{{ t('live.parts') }}</p>
+        <div class="chips">
+          <button
+            v-for="part in reach.data.value.parts"
+            :key="part.name"
+            type="button"
+            :aria-pressed="vehicle.parts.includes(part.name)"
+            @click="act({ do: vehicle.parts.includes(part.name) ? 'put_part_back' : 'fit_part', part: part.name })"
+          >
+            {{ part.name }}
+          </button>
+        </div>
+      </details>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.bench {
+  display: grid;
+  grid-template-columns: 236px minmax(0, 1fr) 264px;
+  grid-template-rows: auto auto auto 1fr;
+  min-height: calc(100vh - 47px);
+}
+.head,
+.way,
+.problem,
+.lost {
+  grid-column: 1 / -1;
+}
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px var(--space-3);
+  padding: 6px var(--space-4);
+  border-bottom: 1px solid var(--rule);
+}
+.rig {
+  flex: 0 1 260px;
+}
+.condition {
+  font-weight: 600;
+  margin-left: auto;
+}
+.condition.soft {
+  font-weight: 400;
+}
+.pace {
+  margin: 0;
+}
+.pace :deep(.label) {
+  display: none;
+}
+select,
+.marking input {
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 4px 6px;
+}
+.tool {
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 4px 10px;
+  font-size: 13px;
+  cursor: pointer;
+}
+.tool[aria-pressed='true'] {
+  background: var(--surface-strong);
+  font-weight: 600;
+}
+.problem,
+.lost {
+  margin: 0;
+  padding: 5px var(--space-4);
+  background: var(--accent-pale);
+}
+.way {
+  padding: 6px var(--space-4) 0;
+  border-bottom: 1px solid var(--rule);
+}
+.left,
+.right {
+  grid-row: 4;
+  background: var(--surface-sunk);
+  padding: var(--space-3);
+  min-width: 0;
+}
+.left {
+  border-right: 1px solid var(--rule);
+  padding-left: var(--space-4);
+}
+.right {
+  border-left: 1px solid var(--rule);
+  padding-right: var(--space-4);
+}
+.main {
+  grid-row: 4;
+  padding: var(--space-3) var(--space-4);
+  min-width: 0;
+}
+.part {
+  border-top: 1px solid var(--rule);
+  margin-top: var(--space-2);
+  padding-top: var(--space-2);
+}
+.working {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
+.plain {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 4px 0;
+}
+.under {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-2) var(--space-4);
+  margin-top: var(--space-2);
+}
+.add {
+  flex: 0 1 220px;
+}
+.marking {
+  display: flex;
+  gap: 4px;
+  margin-left: auto;
+}
+.slips {
+  margin-top: var(--space-2);
+}
+.hoses {
+  border-top: 1px solid var(--rule);
+  margin-top: var(--space-2);
+  padding-top: var(--space-2);
+}
+.hoses summary {
+  cursor: pointer;
+}
+.hoses .label {
+  margin: var(--space-2) 0 3px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.chips button {
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 1px 7px;
+  font-size: 12px;
+  cursor: pointer;
+}
+.chips button[aria-pressed='true'] {
+  background: var(--surface-strong);
+  border-color: var(--text);
+  font-weight: 600;
+}
+.projected {
+  grid-template-columns: minmax(0, 1fr);
+  font-size: 17px;
+}
+.projected .main {
+  grid-column: 1;
+}
+.projected .title {
+  font-size: 22px;
+}
+.projected .condition,
+.projected .clock {
+  font-size: 20px;
+}
+.projected .main :deep(.big) {
+  font-size: 34px;
+}
+.projected .main :deep(.title) {
+  font-size: 18px;
+}
+@media (max-width: 1100px) {
+  .bench {
+    grid-template-columns: 220px minmax(0, 1fr);
+  }
+  .right {
+    grid-row: 5;
+    grid-column: 1 / -1;
+    border-left: 0;
+    border-top: 1px solid var(--rule);
+    padding-left: var(--space-4);
+  }
+  .slips {
+    display: grid;
+    grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+    gap: 0 var(--space-3);
+    align-items: start;
+  }
+}
+@media (max-width: 700px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-rows: none;
+  }
+  .left,
+  .right,
+  .main {
+    grid-row: auto;
+    grid-column: 1;
+    padding-left: var(--space-3);
+    padding-right: var(--space-3);
+    border: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+  .main {
+    order: -1;
+  }
+  .head,
+  .way,
+  .problem,
+  .lost {
+    order: -2;
+    padding-left: var(--space-3);
+    padding-right: var(--space-3);
+  }
+  .condition {
+    margin-left: 0;
+  }
+  .marking {
+    margin-left: 0;
+  }
+}
+</style>

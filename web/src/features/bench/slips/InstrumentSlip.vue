@@ -1,0 +1,346 @@
+<script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { units } from '@/api/session'
+import { drawn, familyOf, worded, type Kept, type Observation } from '@/features/bench/slips/reading'
+import LanePlot from '@/parts/lanes/LanePlot.vue'
+import PickOne from '@/parts/choice/PickOne.vue'
+import CautionNote from '@/parts/prose/CautionNote.vue'
+
+type Instrument = Schemas['InstrumentOut']
+
+/** An instrument in use: its settings as a sentence, what it shows, and what to mind. */
+const props = defineProps<{
+  bench: number
+  instrument: Instrument
+  /** Condition that the engine is in now. */
+  condition: string | null
+  /** How often hands have changed the vehicle: a reading from before is an old one. */
+  changes: number
+  place?: string
+}>()
+const emit = defineEmits<{ keep: [kept: Kept]; close: [] }>()
+const { t } = useI18n()
+const { channels, conditions, quantities } = useCatalogue()
+
+const places = ref<string[]>(start())
+const options = ref<Record<string, string>>(
+  Object.fromEntries(props.instrument.options.map((option) => [option.id, option.default])),
+)
+const chosen = ref('')
+const asked = ref<{ body: Schemas['MeasureIn']; changes: number }>()
+
+function start(): string[] {
+  const first = props.place && props.instrument.places.includes(props.place) ? props.place : props.instrument.places[0]
+  if (props.instrument.several === '/') {
+    const pin = props.instrument.places.find((name) => name.endsWith('.signal')) ?? first ?? ''
+    return [
+      props.place && props.instrument.places.includes(props.place) ? props.place : pin,
+      props.instrument.places[0] ?? '',
+    ]
+  }
+  return [first ?? '']
+}
+
+/** Where it can be read: on the engine as it is now, when that is a state in which it may be used. */
+const offered = computed(() => {
+  const may = props.instrument.conditions
+  return [...conditions.value.values()].filter((c) => !may.length || may.includes(c.id))
+})
+const condition = computed(() => {
+  if (chosen.value) return chosen.value
+  const now = offered.value.find((entry) => entry.id === props.condition)
+  return now?.id ?? offered.value.find((entry) => entry.id === 'hot_idle')?.id ?? offered.value[0]?.id ?? ''
+})
+
+/** Channels have names that people read; other places are called as they are. */
+function placeWord(name: string): string {
+  return channels.value.get(name)?.label ?? name
+}
+const groups = computed(() => [
+  {
+    label: props.instrument.label,
+    entries: props.instrument.places.map((name) => ({ value: name, label: placeWord(name) })),
+  },
+])
+
+function read() {
+  asked.value = {
+    body: {
+      instrument: props.instrument.id,
+      place: places.value.join(props.instrument.several || ','),
+      condition: condition.value,
+      options: Object.fromEntries(Object.entries(options.value).map(([name, value]) => [name, String(value)])),
+      seed: 0,
+    },
+    changes: props.changes,
+  }
+}
+
+const result = useQuery({
+  queryKey: ['measure', props.bench, asked],
+  queryFn: ({ signal }) => {
+    const body = (asked.value as NonNullable<typeof asked.value>).body
+    const path = { bench_id: props.bench }
+    return unwrap(client.POST('/api/benches/{bench_id}/measure', { params: { path }, body, signal }))
+  },
+  enabled: computed(() => asked.value !== undefined),
+  placeholderData: (before) => before,
+  retry: false,
+  staleTime: Infinity,
+})
+const seen = computed(() => result.data.value as Observation | undefined)
+const isOld = computed(() => asked.value !== undefined && asked.value.changes !== props.changes)
+const rows = computed(() =>
+  (seen.value?.shown ?? []).map((entry) => ({ label: entry.label, ...worded(entry, quantities.value, units.value) })),
+)
+/** Few things stand large; a list stands as a table. */
+const large = computed(() => rows.value.length <= 2)
+const traces = computed(() => (seen.value?.traces ?? []).map((trace) => drawn(trace, quantities.value, units.value)))
+
+/** A slider that is moved reads again by itself: pump, signal and display go together. */
+let last: number | undefined
+function setNumber(id: string, value: number | number[]) {
+  options.value = { ...options.value, [id]: String(value) }
+  window.clearTimeout(last)
+  if (asked.value) last = window.setTimeout(read, 150)
+}
+
+function steps(option: Schemas['OptionOut']): number {
+  return 10 ** Math.floor(Math.log10((option.high - option.low) / 50))
+}
+
+function keep() {
+  if (!seen.value) return
+  const where = `${props.instrument.label}, ${seen.value.place}, ${conditions.value.get(seen.value.condition)?.label ?? seen.value.condition}`
+  for (const row of rows.value)
+    emit('keep', { label: row.label, text: `${row.value} ${row.unit}`.trim(), where, at: new Date().toISOString() })
+}
+
+watch(places, () => asked.value && read(), { deep: true })
+</script>
+
+<template>
+  <article class="slip" :aria-label="instrument.label">
+    <header>
+      <h3>{{ instrument.label }}</h3>
+      <span class="small soft">{{ t('live.minutes', { n: instrument.minutes }) }}</span>
+      <button type="button" class="close" :aria-label="t('app.close')" @click="emit('close')">×</button>
+    </header>
+    <div class="settings small">
+      <div v-for="(name, k) in places" :key="k" class="setting">
+        <span class="label">{{
+          t(instrument.several === '/' ? (k ? 'live.black' : 'live.red') : k ? 'live.andAt' : 'live.at')
+        }}</span>
+        <PickOne
+          :value="name"
+          :groups="groups"
+          :label="t('live.at')"
+          @choose="(next) => (places = places.map((old, j) => (j === k ? next : old)))"
+        />
+        <button
+          v-if="instrument.several === ',' && places.length > 1"
+          type="button"
+          class="plain"
+          :aria-label="t('bench.removeFault')"
+          @click="places = places.filter((_, j) => j !== k)"
+        >
+          ×
+        </button>
+      </div>
+      <button
+        v-if="instrument.several === ',' && places.length < 4"
+        type="button"
+        class="plain more"
+        @click="places = [...places, instrument.places.find((name) => !places.includes(name)) ?? '']"
+      >
+        + {{ t('live.another') }}
+      </button>
+      <div v-for="option in instrument.options" :key="option.id" class="setting">
+        <span class="label">{{ option.label }}</span>
+        <select v-if="option.choices.length" v-model="options[option.id]" @change="asked && read()">
+          <option v-for="choice in option.choices" :key="choice" :value="choice">{{ choice }}</option>
+        </select>
+        <template v-else-if="option.high > option.low">
+          <ElSlider
+            :model-value="Number(options[option.id])"
+            :min="option.low"
+            :max="option.high"
+            :step="steps(option)"
+            :show-tooltip="false"
+            :aria-label="option.label"
+            @input="(value: number | number[]) => setNumber(option.id, value)"
+          />
+          <span class="number">{{ options[option.id] }} {{ option.unit }}</span>
+        </template>
+        <input v-else v-model="options[option.id]" type="text" :placeholder="option.unit" />
+      </div>
+      <div class="setting">
+        <span class="label">{{ t('live.state') }}</span>
+        <select :value="condition" @change="chosen = ($event.target as HTMLSelectElement).value">
+          <option v-for="entry in offered" :key="entry.id" :value="entry.id">
+            {{ entry.label }}{{ entry.id === props.condition ? ` (${t('live.asNow')})` : '' }}
+          </option>
+        </select>
+      </div>
+    </div>
+    <div class="acts">
+      <button type="button" class="read" :disabled="result.isFetching.value" @click="read">
+        {{ t(result.isFetching.value ? 'bench.running' : isOld ? 'live.readAgain' : 'live.read') }}
+      </button>
+      <button v-if="rows.length" type="button" class="plain" @click="keep">{{ t('live.keep') }}</button>
+      <span v-if="isOld" class="small soft">{{ t('live.before') }}</span>
+    </div>
+    <p v-if="result.error.value" class="problem small" role="alert">{{ sentence(result.error.value) }}</p>
+    <template v-else-if="seen">
+      <p v-if="seen.refused" class="problem small">{{ seen.refused }}</p>
+      <dl :class="{ large, old: isOld }" aria-live="polite">
+        <div v-for="row in rows" :key="row.label">
+          <dt class="small soft">{{ row.label }}</dt>
+          <dd>
+            <span class="value">{{ row.value }}</span> <span class="small soft">{{ row.unit }}</span>
+          </dd>
+        </div>
+      </dl>
+      <figure v-for="trace in traces" :key="trace.label">
+        <figcaption class="small soft">{{ placeWord(trace.label) }} {{ trace.unit }}</figcaption>
+        <LanePlot
+          :time="trace.time"
+          :run="trace.values"
+          :good="null"
+          :bands="[]"
+          :windows="[]"
+          :range="[trace.time[0] ?? 0, trace.time.at(-1) ?? 1]"
+          :cursor="trace.time[0] ?? 0"
+          :height="84"
+          :family="familyOf(trace.label, channels)"
+          layer="pin"
+        />
+      </figure>
+      <p v-for="note in [...seen.notes, ...seen.changes]" :key="note" class="small note">{{ note }}</p>
+    </template>
+    <CautionNote :texts="seen?.cautions.length ? seen.cautions : instrument.cautions" />
+  </article>
+</template>
+
+<style scoped>
+.slip {
+  border: 1px solid var(--rule);
+  border-top: 3px solid var(--text-soft);
+  background: var(--surface);
+  padding: var(--space-2) var(--space-3);
+  margin-bottom: var(--space-3);
+}
+header {
+  display: flex;
+  align-items: baseline;
+  gap: var(--space-2);
+}
+h3::first-letter {
+  text-transform: uppercase;
+}
+.close {
+  margin-left: auto;
+  border: 0;
+  background: none;
+  font-size: 16px;
+  color: var(--text-soft);
+  cursor: pointer;
+}
+.setting {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  margin: 4px 0;
+}
+.setting > .label {
+  flex: 0 0 74px;
+}
+.setting select,
+.setting input {
+  flex: 1;
+  min-width: 0;
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 3px 6px;
+  font-size: 13px;
+}
+.setting :deep(.el-slider) {
+  flex: 1;
+  height: 22px;
+  margin-left: 6px;
+}
+.setting .number {
+  flex: 0 0 62px;
+}
+.plain {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 2px 4px;
+}
+.more {
+  margin-left: 78px;
+}
+.acts {
+  display: flex;
+  align-items: center;
+  gap: var(--space-2);
+  margin: 6px 0;
+}
+.read {
+  border: 1px solid var(--accent);
+  background: var(--accent);
+  color: var(--surface);
+  padding: 3px 14px;
+  cursor: pointer;
+}
+.read:disabled {
+  opacity: 0.6;
+}
+.problem {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
+dl {
+  margin: 4px 0;
+}
+dl div {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: var(--space-2);
+}
+dl.large div {
+  flex-direction: column;
+  gap: 0;
+}
+dl.large .value {
+  font-size: 26px;
+  line-height: 1.15;
+}
+dl.old {
+  opacity: 0.55;
+}
+dd {
+  margin: 0;
+  text-align: right;
+}
+dl.large dd {
+  text-align: left;
+}
+.value {
+  font-weight: 600;
+}
+figure {
+  margin: 6px 0;
+}
+.note {
+  margin: 3px 0;
+}
+</style>

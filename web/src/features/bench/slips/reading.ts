@@ -1,0 +1,49 @@
+import type { Schemas } from '@/api/client'
+import type { Channel } from '@/api/catalogue'
+import { converted, shown, unitWithReference } from '@/format/units'
+
+export type Observation = Schemas['ObservationOut']
+type Quantity = Schemas['QuantityOut']
+
+/** Digits of an instrument's step, in the kept unit. */
+function digitsOf(step: number): number {
+  return step > 0 ? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)) : 2
+}
+
+/** One thing that an instrument shows, in the person's units and with the digits that it has. */
+export function worded(
+  entry: Schemas['ShownOut'],
+  quantities: Map<string, Quantity>,
+  system: 'metric' | 'imperial',
+): { value: string; unit: string } {
+  if (entry.value === null) return { value: entry.text, unit: '' }
+  const quantity = quantities.get(entry.quantity)
+  if (!quantity || !entry.quantity || entry.quantity === 'ratio')
+    return { value: entry.text || String(+entry.value.toPrecision(4)), unit: '' }
+  const text = shown(entry.value, quantity, digitsOf(entry.step), system)
+  return { value: text.text, unit: unitWithReference(quantity, system) || entry.unit }
+}
+
+/** A trace in the person's units. */
+export function drawn(trace: Schemas['TraceOut'], quantities: Map<string, Quantity>, system: 'metric' | 'imperial') {
+  const quantity = quantities.get(trace.quantity)
+  return {
+    label: trace.label,
+    unit: unitWithReference(quantity, system),
+    time: trace.seconds,
+    values: trace.values.map((value) => (value === null ? null : converted(value, quantity, system))),
+  }
+}
+
+/** Which family's colour a trace has. */
+export function familyOf(label: string, channels: Map<string, Channel>): string {
+  return [...channels.values()].find((c) => c.id === label || c.label === label)?.family ?? 'position'
+}
+
+/** A reading that was kept, as it was worded then. */
+export interface Kept {
+  label: string
+  text: string
+  where: string
+  at: string
+}
