@@ -164,6 +164,7 @@ class Host:
                 frame = min(max(kept.frame, seen), kept.frame + MOST_AHEAD)
                 bench = await self._in(self._slow, Bench.replayed, kept.beginning, kept.journal, frame)
                 await self._ask(services.hold, number, own_address())
+                await self._ask(services.fetch_sheet_of, kept.beginning)
             except BaseException:
                 await self._ask(self._locks.give_back, number)
                 raise
@@ -189,6 +190,14 @@ class Host:
             del self.hosted[hosted.number]
             await self._ask(services.keep_frame, hosted.number, hosted.bench.frame)
             await self._ask(self._locks.give_back, hosted.number)
+
+    async def close(self) -> None:
+        """Let go of everything, as far as it has run; whoever watches comes back and finds it."""
+        for hosted in list(self.hosted.values()):
+            self.hosted.pop(hosted.number, None)
+            await self._ask(services.keep_frame, hosted.number, hosted.bench.frame)
+            hosted.tell({"dropped": {"code": "closing", "message": "The bench opens again in a moment."}})
+        await self._ask(self._locks.close)
 
     async def _drop(self, hosted: Hosted, code: str, sentence: str) -> None:
         """Out of hand at once: what was not kept did not happen. Viewers come back and find what was kept."""
@@ -241,6 +250,10 @@ class Host:
         return await self._in(
             self._stepping, wire.past, hosted.bench, viewer.watch, list(viewer.channels), first, last, points
         )
+
+    async def verdicts(self, hosted: Hosted, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:
+        """Verdicts on what somebody watches, by their limits."""
+        return await self._in(self._stepping, telling.verdicts, hosted.bench, channels, wish)
 
     async def opening(self, hosted: Hosted) -> dict[str, Any]:
         """What somebody is told who begins to watch."""

@@ -18,6 +18,7 @@ from benches import services
 from benches.hosting import Host, Hosted, Viewer, own_address
 from leitfaden_core.errors import LeitfadenError
 from people.permissions import may
+from simulations.wishes import as_asked_by
 
 #: Channels on one line at most.
 MOST_CHANNELS = 24
@@ -55,6 +56,7 @@ class BenchLine(AsyncWebsocketConsumer):
     async def _take(self, member: Any, number: int) -> None:
         try:
             await database_sync_to_async(services.bench_of)(member, number)
+            self.wish = await database_sync_to_async(as_asked_by)(member)
             seen = _whole(parse_qs(self.scope["query_string"].decode()).get("seen", ["0"])[0])
             until = asyncio.get_running_loop().time() + PATIENCE
             while self.hosted is None and self.passed_on is None:
@@ -100,11 +102,14 @@ class BenchLine(AsyncWebsocketConsumer):
             self.viewer.watch, self.viewer.channels = _watch(hosted, message)
         elif "pace" in message:
             host.set_pace(hosted, _number(message["pace"], "pace"))
+        elif "judge" in message:
+            names = _channels(hosted, message["judge"], "judge")
+            self.viewer.tell({"judged": await host.verdicts(hosted, list(names), self.wish)})
         elif "past" in message:
             first, last, points = _stretch(message["past"])
             self.viewer.waiting.put_nowait(await host.past(hosted, self.viewer, first, last, min(points, MOST_POINTS)))
         else:
-            raise Refused("A message must hold one of: do, watch, pace, past.", code="unknown_message")
+            raise Refused("A message must hold one of: do, watch, judge, pace, past.", code="unknown_message")
 
     async def _send_all(self) -> None:
         while True:
@@ -221,11 +226,14 @@ def _stretch(asked: Any) -> tuple[int, int, int]:
 
 
 def _watch(hosted: Hosted, message: dict[str, Any]) -> tuple[int, tuple[str, ...]]:
-    names, number = message["watch"], _whole(message.get("number", 0))
+    return _whole(message.get("number", 0)), _channels(hosted, message["watch"], "watch")
+
+
+def _channels(hosted: Hosted, names: Any, what: str) -> tuple[str, ...]:
     known = set(hosted.bench.history.channels)
     if not isinstance(names, list) or len(names) > MOST_CHANNELS:
-        raise Refused(f"watch is a list of {MOST_CHANNELS} channels at most.", code="bad_message")
+        raise Refused(f"{what} is a list of {MOST_CHANNELS} channels at most.", code="bad_message")
     for name in names:
-        if name not in known:
+        if not isinstance(name, str) or name not in known:
             raise Refused(f"This engine has no channel '{str(name)[:60]}'.", code="unknown_name")
-    return number, tuple(names)
+    return tuple(names)

@@ -42,6 +42,7 @@ class InstrumentOut(Schema):
 
 class PlugOut(Schema):
     circuit: str
+    wire: str
     label: str
     sensor: str
 

@@ -7,12 +7,14 @@ from uuid import UUID
 from django.db.models import Count
 from django.utils import timezone
 
-from api.problems import Conflict, NotFound
+from api.problems import Computing, Conflict, NotFound
 from benches.models import Bench, Doing
 from leitfaden_core import __version__
+from leitfaden_core.expect import MissingSheet
 from leitfaden_core.live import Beginning, Done, doing_of, is_work
 from leitfaden_core.rigs import load_rig
 from people.models import Membership
+from simulations.sheets import require_sheet
 
 #: A person's benches at once; the least used one makes room by hand.
 MOST_BENCHES = 12
@@ -67,6 +69,14 @@ def kept(bench_id: int) -> Kept:
 def work_on(bench: Bench) -> list[Any]:
     """What was done to a bench's vehicle itself, as kept: not where hands were, so that the same question is the same."""
     return [row["doing"] for row in bench.journal.order_by("number").values("doing") if is_work(doing_of(row["doing"]))]
+
+
+def fetch_sheet_of(beginning: Beginning) -> None:
+    """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not."""
+    try:
+        require_sheet(load_rig(beginning.rig))
+    except (Computing, MissingSheet):
+        return  # without it nothing is judged yet
 
 
 def keep_doing(bench_id: int, number: int, frame: int, change: UUID, doing: Any) -> None:

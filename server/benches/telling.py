@@ -4,12 +4,16 @@ from dataclasses import asdict
 from typing import Any
 
 from leitfaden_core.channels import channel, rounded
-from leitfaden_core.live import Bench, Done, parted
+from leitfaden_core.expect import MissingSheet
+from leitfaden_core.live import Bench, Done, judged, parted
 from leitfaden_core.monitors import code
+from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.hands import KEYS
 from leitfaden_core.simulate.layout import FOOT_PEDAL, FOOT_SNAP, FOOT_SPEED, FOOT_TORQUE
+from simulations.lanes import bands
+from simulations.wishes import narrowband_limits, rules_and_units
 
 _KEYS = {number: name for name, number in KEYS.items()}
 _FEET = {FOOT_PEDAL: "pedal", FOOT_SPEED: "speed", FOOT_TORQUE: "load", FOOT_SNAP: "snap"}
@@ -26,7 +30,17 @@ def opening(bench: Bench) -> dict[str, Any]:
         "vehicle": vehicle(bench),
         "codes": codes(bench),
         "now": now(bench),
+        "bands": _bands(bench),
+        "quantities": {name: shown_quantity(bench.rig, name) for name in bench.history.channels},
     }
+
+
+def _bands(bench: Bench) -> list[dict[str, Any]]:
+    """What healthy engines show in each condition; none where the engine has no value sheet yet."""
+    try:
+        return bands(bench.rig, bench.history.channels)
+    except MissingSheet:
+        return []
 
 
 def event(done: Done) -> dict[str, Any]:
@@ -61,6 +75,28 @@ def _values(bench: Bench, row: Any) -> dict[str, float | None]:
 def _stands_in(row: Any, name: str) -> bool:
     status = channel(name).stands_in
     return bool(status) and float(row[status]) > 0.5
+
+
+def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:
+    """Verdicts on channels in the condition that it is in, by the limits and in the units of a person."""
+    rules, units = rules_and_units(wish)
+    lanes = judged(bench, channels, rules, narrowband_limits(wish), units)
+    return {
+        "condition": bench.condition,
+        "readings": [
+            {
+                "condition": lane.condition,
+                "channel": lane.channel,
+                "value": lane.value if lane.measure == "mean" else None,
+                "low": lane.band.low if lane.band else None,
+                "high": lane.band.high if lane.band else None,
+                "verdict": str(lane.verdict.kind),
+                "measure": lane.measure,
+                "reason": lane.verdict.reason,
+            }
+            for lane in lanes
+        ],
+    }
 
 
 def codes(bench: Bench) -> dict[str, Any]:

@@ -1,15 +1,21 @@
 """A real browser against the real server on the demo data."""
 
+import asyncio
 import os
+import socket
+import threading
 import time
 from collections.abc import Iterator
 from io import StringIO
 from typing import Any
 
 import pytest
+import uvicorn
 from django.core.management import call_command
 from django.db import connection
 from playwright.sync_api import BrowserContext, Page, expect
+
+from benches import line
 
 # Playwright keeps an event loop in this thread; the test's own look into the database is none of its business.
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
@@ -50,8 +56,42 @@ def wait_until_nobody_asks(seconds: float = 60.0) -> None:
                 return
 
 
+class Running:
+    """The application on a port of its own, requests and lines alike."""
+
+    def __init__(self) -> None:
+        self.socket = socket.create_server(("127.0.0.1", 0))
+        self.url = f"http://127.0.0.1:{self.socket.getsockname()[1]}"
+        self.loop = asyncio.new_event_loop()
+        config = uvicorn.Config(
+            "config.asgi:application", log_level="error", lifespan="off", ws="websockets-sansio", loop="none"
+        )
+        self.server = uvicorn.Server(config)
+        self.thread = threading.Thread(target=self._run, daemon=True)
+        self.thread.start()
+
+    def _run(self) -> None:
+        asyncio.set_event_loop(self.loop)
+        self.loop.run_until_complete(self.server.serve(sockets=[self.socket]))
+
+    def drop_benches(self) -> None:
+        """As when the process is restarted: nothing is in hand any more."""
+        asyncio.run_coroutine_threadsafe(line.host.close(), self.loop).result(60)
+
+    def end(self) -> None:
+        self.server.should_exit = True
+        self.thread.join(20)
+
+
+@pytest.fixture(scope="session")
+def running(django_db_setup: None) -> Iterator[Running]:
+    made = Running()
+    yield made
+    made.end()
+
+
 @pytest.fixture
-def site(live_server: Any, settings: Any) -> Iterator[str]:
+def site(transactional_db: None, running: Running, settings: Any) -> Iterator[str]:
     """Address of the running application with the Hollerbach school in it."""
     # Hashing a password is slow on purpose; here it is only in the way.
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
@@ -59,7 +99,8 @@ def site(live_server: Any, settings: Any) -> Iterator[str]:
     # workers.
     settings.JOBS_INLINE = True
     call_command("load_demo", stdout=StringIO())
-    yield str(live_server.url)
+    yield running.url
+    running.drop_benches()
     wait_until_nobody_asks()
 
 

@@ -35,12 +35,12 @@ def test_pictures(page: Page, site: str) -> None:
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
     take(page, "home-trainer")
-    page.goto(f"{site}/bench")
+    page.goto(f"{site}/drive")
     page.get_by_role("button", name="Hot idle", exact=True).click()
-    take(page, "bench")
+    take(page, "drive")
     for rig, fault, name in (
-        ("Street-works truck", "EGR valve does not close", "bench-diesel"),
-        ("Ferry shuttle", "Leak on the charge side", "bench-turbo"),
+        ("Street-works truck", "EGR valve does not close", "drive-diesel"),
+        ("Ferry shuttle", "Leak on the charge side", "drive-turbo"),
     ):
         pick(page, "Engine", rig)
         if not page.locator("fieldset.fault").count():

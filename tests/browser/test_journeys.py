@@ -170,7 +170,7 @@ def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
 
 def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Page) -> None:
     sign_in(page, "albrecht")
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     lanes = page.get_by_label("Lanes", exact=True)
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
     lanes.focus()
@@ -189,7 +189,7 @@ def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Pa
 
 def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page) -> None:
     sign_in(page, "brandt")
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     pick(page, "Add a lane", "Manifold pressure (truth)")
     expect(page.get_by_text("kPa absolute").first).to_be_visible()
     page.get_by_label("Units").select_option("imperial")
@@ -201,7 +201,7 @@ def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page
 
 def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: Page) -> None:
     sign_in(page, "brandt")
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
 
     pick(page, "Engine", "Street-works truck")
@@ -235,7 +235,7 @@ def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: P
 
 def test_other_drives_show_what_the_workshop_day_leaves_out(page: Page) -> None:
     sign_in(page, "brandt")
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     knot = page.get_by_role("button", name=re.compile(r"^O2S 1.1"))
     drive, values = page.get_by_label("Drive script"), page.get_by_label("Values at")
     expect(page.get_by_test_id("reading-maf")).to_be_visible()

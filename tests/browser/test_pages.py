@@ -13,6 +13,7 @@ PAGES = [
     ("sign-in", None, "/sign-in", "Which of these values would you doubt?"),
     ("trainer-home", "brandt", "/", "Lessons"),
     ("bench", "brandt", "/bench", "What is wrong"),
+    ("drive", "brandt", "/drive", "What is wrong"),
     ("editor", "brandt", "/lessons/{lesson}", "What the learner sees"),
     ("people", "albrecht", "/school/people", "Add people"),
     ("rules", "brandt", "/school/rules", "Versions"),
@@ -58,7 +59,7 @@ def test_a_wrong_password_gets_a_sentence_and_keeps_the_name(page: Page) -> None
 
 
 def test_a_page_that_asks_for_sign_in_is_shown_after_it(page: Page, site: str) -> None:
-    page.goto(f"{site}/bench")
+    page.goto(f"{site}/drive")
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="What is wrong")).to_be_visible()
 
@@ -66,7 +67,7 @@ def test_a_page_that_asks_for_sign_in_is_shown_after_it(page: Page, site: str) -
 def test_a_learner_is_led_home_from_pages_that_are_not_theirs(page: Page, site: str) -> None:
     sign_in(page, "vogt")
     expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
-    for path in ("lessons/1", "bench", "school", "school/people"):
+    for path in ("lessons/1", "bench", "drive", "school", "school/people"):
         page.goto(f"{site}/{path}")
         expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
     page.goto(f"{site}/attempts/999999")

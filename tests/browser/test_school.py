@@ -58,7 +58,7 @@ def test_a_changed_rule_is_a_version_and_verdicts_print_it(page: Page) -> None:
     expect(page.get_by_role("row").filter(has_text="after the course in May")).to_contain_text(
         "Fuel trim that needs no search: 5 → 4"
     )
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     page.get_by_role("button", name="Hot idle", exact=True).click()
     page.get_by_role("button", name=re.compile(r"faulty mean.*2\d")).click()
     expect(page.get_by_text("good within ±4 %").first).to_be_visible()
@@ -105,7 +105,7 @@ def test_a_long_computation_shows_how_far_it_is_and_can_be_stopped(page: Page) -
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
     page.route("**/api/bench/run", computing)
-    page.get_by_role("link", name="Bench").click()
+    page.get_by_role("link", name="Drives").click()
     expect(page.get_by_role("status").filter(has_text="34 of 200 engines")).to_be_visible()
     page.get_by_role("button", name="Stop", exact=True).click()
     expect(page.get_by_text("Stopped. Nothing was changed.")).to_be_visible()

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
-from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, parted
+from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, judged, parted
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, simulate
@@ -210,3 +210,28 @@ def test_no_layer_parts_on_a_sound_engine_and_a_lying_sensor_is_marked(rig_id: s
     live.go_to(live.frame + 1500)
     moment = live.moment
     assert moment is not None and parted(live.rig, moment.rows, moment.twin) == ["ect"]
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+def test_a_sound_engine_raises_no_alarm_whatever_its_course(rig_id: str) -> None:
+    live = bench(rig_id)
+    shown = [s.channels[0] for s in live.rig.sensors if s.channels[0] in live.history.channels]
+    told = []
+    for raw in (None, {"do": "hold_speed", "rpm": 2500.0}, {"do": "move_pedal", "to": 0.0}):
+        if raw:
+            live.do(doing_of(raw))
+        live.go_to(live.frame + 4000)
+        told += judged(live, shown)
+    assert told and not [lane for lane in told if str(lane.verdict.kind) in {"faulty", "suspect"}]
+
+
+def test_a_verdict_on_a_running_engine_follows_what_is_broken_and_mended() -> None:
+    live = bench("R2")
+    live.go_to(2500)
+    do(live, do="put_fault", name="offset", fault={"kind": "ect_offset", "params": {"K": -30.0}})
+    live.go_to(live.frame + 2500)
+    (lane,) = judged(live, ["ect"])
+    assert (lane.condition, str(lane.verdict.kind)) == ("hot_idle", "faulty") and lane.verdict.reason
+    do(live, do="take_fault", name="offset")
+    live.go_to(live.frame + 2500)
+    assert str(judged(live, ["ect"])[0].verdict.kind) == "good"

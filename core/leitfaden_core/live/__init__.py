@@ -3,6 +3,7 @@
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
+from leitfaden_core.live.judging import judged
 from leitfaden_core.live.layers import parted
 from leitfaden_core.live.reach import Reach, is_work, reach_of, vehicle_after
 
@@ -17,6 +18,7 @@ __all__ = [
     "Portion",
     "Reach",
     "doing_of",
+    "judged",
     "parted",
     "is_work",
     "reach_of",

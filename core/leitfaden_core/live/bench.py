@@ -21,8 +21,8 @@ from leitfaden_core.simulate.run import settle_memory
 #: Rows that wait for the monitors and the naming of conditions: both answer in any portions, and few large ones cost
 #: less than many small ones. [frames]
 LISTENED = 50
-#: Rows that are at hand without computing them again. [frames]
-MOMENT = 100
+#: Rows that are at hand without computing them again, and those of a moment. [frames]
+AT_HAND, MOMENT = 1000, 100
 #: A bench that has run for so long is opened anew. [s]
 LONGEST = 4.0 * 3600.0
 
@@ -76,6 +76,7 @@ class Bench:
         self.journal: list[Done] = []
         self._recent: list[Portion] = []
         self._heard: list[NDArray[np.void]] = []
+        self._named_since = 0
 
     def _engine(self, faults: list[FaultSpec]) -> Machine:
         wish = self.beginning
@@ -137,16 +138,33 @@ class Bench:
 
     def _remember(self, portion: Portion) -> None:
         self._recent.append(portion)
-        while sum(len(known.rows) for known in self._recent[1:]) >= MOMENT:
+        while sum(len(known.rows) for known in self._recent[1:]) >= AT_HAND:
             del self._recent[0]
 
     @property
     def moment(self) -> Portion | None:
         """Rows of about the last second; None before anything was."""
-        if not self._recent:
+        return self._at_hand(MOMENT) if self._recent else None
+
+    @property
+    def spell(self) -> Portion | None:
+        """Rows of the named condition that it is in, of the last ten seconds at most; None while it is in none."""
+        if self.naming.now is None:
             return None
-        parts = [(known.rows[-MOMENT:], known.twin[-MOMENT:]) for known in self._recent]
-        rows, twin = (np.concatenate(side) for side in zip(*parts, strict=True))
+        return self._at_hand(min(self.frame - self._named_since, AT_HAND))
+
+    def _at_hand(self, frames: int) -> Portion:
+        """The last rows; at least as many as were asked for, where there are so many."""
+        parts, found = [], 0
+        for known in reversed(self._recent):
+            parts.append(known)
+            found += len(known.rows)
+            if found >= frames:
+                break
+        rows, twin = (
+            np.concatenate([getattr(part, side) for part in reversed(parts)])[-frames or None :]
+            for side in ("rows", "twin")
+        )
         return Portion(self.frame - len(rows), rows, twin)
 
     def go_to(self, frame: int) -> None:
@@ -160,7 +178,10 @@ class Bench:
             rows = np.concatenate(self._heard)
             self._heard.clear()
             self.diagnosis.feed(rows)
+            before = self.naming.now
             self.naming.feed(rows)
+            if self.naming.now != before:
+                self._named_since = self.frame
 
     @property
     def condition(self) -> str | None:

@@ -47,9 +47,12 @@ _SEVERAL: dict[str, tuple[str, Callable[[Rig], list[str]]]] = {
 
 @dataclass(frozen=True)
 class Plug:
-    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none."""
+    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none. ``wire`` begins the
+    names of its pins.
+    """
 
     circuit: str
+    wire: str
     label: str
     sensor: str
 
@@ -81,7 +84,7 @@ def reach_of(rig: Rig) -> Reach:
     for name in circuits_of(rig, "signal", "supply", "heater", "actuator"):
         circuit = CIRCUITS[name]
         of = next((s for s in (circuit.sensor, circuit.needs, name.rsplit("_", 1)[0], circuit.wire) if s in knots), "")
-        plugs.append(Plug(name, circuit.label, of))
+        plugs.append(Plug(name, circuit.wire, circuit.label, of))
     of_part = {PARTS[name]: name for name in knots if name in PARTS}
     of_part |= {PARTS[short]: knot for short, knot in (("b1s1", "ho2s_b1s1"), ("b1s2", "ho2s_b1s2")) if knot in knots}
     return Reach(

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
 import KeysHelp from '@/app/KeysHelp.vue'
+import { look } from '@/app/look'
 import WorkingStrip from '@/app/WorkingStrip.vue'
 import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
@@ -64,6 +65,19 @@ async function switchUnits(event: Event) {
       <RouterLink class="person" :to="{ name: 'account' }" :title="t('app.account')"
         >{{ session.name }}<span class="soft">, {{ t(`role.${session.role}`) }}</span></RouterLink
       >
+      <button
+        class="look"
+        type="button"
+        :aria-pressed="look === 'dark'"
+        :title="t('app.dark')"
+        :aria-label="t('app.dark')"
+        @click="look = look === 'dark' ? 'light' : 'dark'"
+      >
+        <svg width="14" height="14" viewBox="0 0 14 14" aria-hidden="true">
+          <circle cx="7" cy="7" r="5.5" fill="none" stroke="currentColor" stroke-width="1.4" />
+          <path d="M7 1.5a5.5 5.5 0 0 1 0 11Z" fill="currentColor" />
+        </svg>
+      </button>
       <KeysHelp />
       <button class="plain" type="button" @click="leave">{{ t('app.signOut') }}</button>
     </div>
@@ -136,6 +150,16 @@ async function switchUnits(event: Event) {
   cursor: pointer;
   padding: 4px;
 }
+.look {
+  display: grid;
+  place-items: center;
+  width: 24px;
+  height: 24px;
+  border: 1px solid var(--rule);
+  background: none;
+  color: var(--text-soft);
+  cursor: pointer;
+}
 .problem {
   background: var(--surface-strong);
   padding: var(--space-2) var(--space-4);
@@ -143,6 +167,21 @@ async function switchUnits(event: Event) {
 }
 main {
   border-top: 1px solid var(--rule);
+}
+:global(.projecting) .head {
+  display: none;
+}
+.person {
+  white-space: nowrap;
+}
+@media (max-width: 900px) {
+  .head {
+    gap: var(--space-3);
+  }
+  .who > .label,
+  .person .soft {
+    display: none;
+  }
 }
 @media (max-width: 700px) {
   .head {

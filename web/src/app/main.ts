@@ -1,4 +1,5 @@
 import '@fontsource-variable/noto-sans/standard.css'
+import '@/app/look'
 import '@/styles/tokens.css'
 import '@/styles/base.css'
 import '@/styles/element.css'

@@ -2348,6 +2348,8 @@ export interface components {
             label: string;
             /** Sensor */
             sensor: string;
+            /** Wire */
+            wire: string;
         };
         /**
          * PreviewIn

@@ -2,6 +2,7 @@
 import uPlot from 'uplot'
 import 'uplot/dist/uPlot.min.css'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { look } from '@/app/look'
 import { envelope, fitted, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 import { hatchBand } from '@/parts/lanes/hatch'
 
@@ -183,7 +184,7 @@ onBeforeUnmount(() => {
   plot?.destroy()
 })
 
-watch(() => [props.family, props.layer, props.height], build)
+watch(() => [props.family, props.layer, props.height, look.value], build, { flush: 'post' })
 watch(
   () => [props.run, props.good, props.bands],
   () => plot?.setData(data()),

@@ -17,6 +17,9 @@ const props = defineProps<{
   height: number
   removable: boolean
   explained: boolean
+  readingWidth?: number
+  /** What the thin line is. */
+  goodWord?: string
 }>()
 const emit = defineEmits<{
   cursor: [time: number]
@@ -81,7 +84,7 @@ const judgedBy = computed(() => {
       @cursor="(time: number) => emit('cursor', time)"
       @range="(next: Range) => emit('range', next)"
     />
-    <div class="reading" :style="{ width: `${READING_WIDTH}px` }">
+    <div class="reading" :style="{ width: `${readingWidth ?? READING_WIDTH}px` }">
       <div class="now">
         <span class="big" :data-testid="`reading-${row.channel.id}`">{{
           row.say(lanes.lanes[row.channel.id]?.run?.[index])
@@ -92,7 +95,7 @@ const judgedBy = computed(() => {
         <span class="small substitute" :title="t('player.substituteMeans')">{{ t('player.substitute') }}</span>
       </div>
       <div v-if="row.good" class="small soft">
-        {{ t('bench.good') }} {{ row.say(lanes.lanes[row.channel.id]?.good?.[index]) }}
+        {{ goodWord ?? t('bench.good') }} {{ row.say(lanes.lanes[row.channel.id]?.good?.[index]) }}
       </div>
       <div v-if="here.band" class="small soft">
         {{ t(here.band.swing ? 'lanes.swings' : 'lanes.expected') }}
@@ -188,8 +191,9 @@ const judgedBy = computed(() => {
 }
 .judged {
   display: flex;
+  flex-wrap: wrap;
   align-items: baseline;
-  gap: 8px;
+  gap: 0 8px;
   border: 0;
   background: none;
   padding: 0;

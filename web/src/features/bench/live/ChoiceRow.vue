@@ -30,11 +30,12 @@ const emit = defineEmits<{ choose: [id: string] }>()
   margin: 5px 0;
 }
 .row > .label {
-  flex: 0 0 52px;
+  flex: 0 0 40px;
 }
 .choices {
   display: flex;
   flex: 1;
+  min-width: 0;
 }
 .stacked,
 .stacked .choices {
@@ -49,8 +50,9 @@ const emit = defineEmits<{ choose: [id: string] }>()
   margin-right: -1px;
   background: var(--field);
   color: var(--text);
-  padding: 3px 4px;
-  font-size: 13px;
+  padding: 3px 3px;
+  font-size: 12.5px;
+  min-width: 0;
   cursor: pointer;
   white-space: nowrap;
 }

@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n'
 import MarkRibbon from '@/features/bench/live/MarkRibbon.vue'
 import type { Line } from '@/features/bench/live/line'
 import type { Picture } from '@/features/bench/live/series'
-import { clamp, indexAt, LABEL_WIDTH, READING_WIDTH, SCALE_WIDTH, type Lanes, type Range } from '@/parts/lanes/geometry'
+import { clamp, indexAt, LABEL_WIDTH, SCALE_WIDTH, windowAt, type Lanes, type Range } from '@/parts/lanes/geometry'
 import LaneRow from '@/parts/lanes/LaneRow.vue'
 import { useRows } from '@/parts/lanes/rows'
 
@@ -13,13 +13,14 @@ const props = defineProps<{
   line: Line
   channels: string[]
   available: string[]
-  quantities: Record<string, string>
   showTwin: boolean
   laneHeight: number
+  removable: boolean
 }>()
 const emit = defineEmits<{ remove: [channel: string]; swap: [from: string, to: string] }>()
 const { t } = useI18n()
 
+const READING = 170
 /** Widths of the view that follows. [s] */
 const WIDTHS = [10, 30, 60, 300]
 /** Redrawn no more often than this. [ms] */
@@ -75,7 +76,7 @@ let sizes: ResizeObserver | undefined
 onMounted(() => {
   timer = window.setInterval(tick, REDRAW)
   sizes = new ResizeObserver(() => {
-    const inner = (box.value?.clientWidth ?? 900) - LABEL_WIDTH - READING_WIDTH - SCALE_WIDTH
+    const inner = (box.value?.clientWidth ?? 900) - LABEL_WIDTH - READING - SCALE_WIDTH
     strokes.value = Math.max(Math.round(inner / 2), 100)
   })
   if (box.value) sizes.observe(box.value)
@@ -86,26 +87,43 @@ onBeforeUnmount(() => {
   sizes?.disconnect()
 })
 
+/** Where which condition was, as far as it is in sight; the newest goes on to the edge. */
+const windows = computed(() =>
+  props.line.spells.value
+    .filter((spell) => spell.end > range.value[0] && spell.start < range.value[1])
+    .map((spell) => ({ ...spell, end: Math.max(spell.end, spell.start + 0.1), closed_loop: true })),
+)
+/** Verdicts are on what runs now: they stand only beside the newest. */
+const condition = computed(() =>
+  following.value ? props.line.now.value?.condition : windowAt(windows.value, cursor.value)?.condition,
+)
+
 /** As the lanes of a recording, for the parts that draw those. */
 const lanes = computed<Lanes>(() => ({
   time: picture.value.time,
   lanes: Object.fromEntries(picture.value.lanes),
-  quantities: props.quantities,
-  windows: [],
+  quantities: props.line.quantities.value,
+  windows: windows.value,
   segments: [],
   seconds: props.line.seconds.value,
-  readings: [],
-  bands: [],
+  readings: props.line.readings.value,
+  bands: props.line.bands.value,
   codes: [],
   sound_alarms: null,
 }))
-const { rows } = useRows(
+const { rows, here } = useRows(
   () => lanes.value,
   () => props.channels,
   () => props.showTwin,
   () => props.available,
 )
 const index = computed(() => (picture.value.time.length ? indexAt(picture.value.time, cursor.value) : 0))
+
+const explained = ref('')
+function hereAt(name: string) {
+  const found = here(name, condition.value ?? undefined)
+  return following.value ? found : { band: found.band }
+}
 
 function moveCursor(time: number) {
   if (following.value) return
@@ -208,6 +226,7 @@ defineExpose({ follow, hold, following })
           type="button"
           :class="{ on: anchor !== undefined }"
           :disabled="following"
+          :title="t('live.measureMeans')"
           @click="anchor = anchor === undefined ? cursor : undefined"
         >
           {{ t('live.measure') }}
@@ -225,19 +244,22 @@ defineExpose({ follow, hold, following })
       :key="row.channel.id"
       :row="row"
       :lanes="lanes"
-      :here="{}"
+      :here="hereAt(row.channel.id)"
       :range="range"
       :cursor="cursor"
       :index="index"
       :height="laneHeight"
-      removable
-      :explained="false"
+      :removable="removable"
+      :explained="explained === row.channel.id"
+      :reading-width="READING"
+      :good-word="t('live.twinShort')"
+      @explain="explained = explained === row.channel.id ? '' : row.channel.id"
       @cursor="moveCursor"
       @range="zoom"
       @remove="emit('remove', row.channel.id)"
       @swap="(to) => emit('swap', row.channel.id, to)"
     />
-    <MarkRibbon :events="line.events.value" :range="range" :anchor="anchor" :cursor="cursor" @jump="jump" />
+    <MarkRibbon :events="line.events.value" :range="range" :reading-width="READING" @jump="jump" />
     <div v-if="measured" class="measured small" aria-live="polite">
       <b>{{ t('lanes.difference', { time: measured.seconds.toFixed(2) }) }}</b>
       <span v-for="lane in measured.lanes" :key="lane.label">

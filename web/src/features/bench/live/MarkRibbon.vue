@@ -4,10 +4,10 @@ import { useI18n } from 'vue-i18n'
 import { FRAME } from '@/features/bench/live/series'
 import type { Happened } from '@/features/bench/live/line'
 import { useDone } from '@/features/bench/live/words'
-import { LABEL_WIDTH, READING_WIDTH, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
+import { LABEL_WIDTH, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 
 /** What was done, under the lanes at its time; several that belong together stand as one. */
-const props = defineProps<{ events: Happened[]; range: Range; anchor?: number; cursor: number }>()
+const props = defineProps<{ events: Happened[]; range: Range; readingWidth: number }>()
 const emit = defineEmits<{ jump: [time: number] }>()
 const { t } = useI18n()
 const { done } = useDone()
@@ -57,9 +57,9 @@ const ticks = computed(() => {
   const [from, to] = props.range
   const step = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 60, 120, 300, 600, 1800].find((s) => (to - from) / s <= 8) ?? 3600
   const first = Math.ceil(from / step) * step
-  return Array.from({ length: Math.max(Math.floor((to - first) / step) + 1, 0) }, (_, k) => first + k * step).map(
-    (time) => ({ time, left: (time - from) / Math.max(to - from, 0.1), words: clock(time, step) }),
-  )
+  return Array.from({ length: Math.max(Math.floor((to - first) / step) + 1, 0) }, (_, k) => first + k * step)
+    .map((time) => ({ time, left: (time - from) / Math.max(to - from, 0.1), words: clock(time, step) }))
+    .filter((tick) => tick.left < 0.95) // a label at the right edge would be cut
 })
 
 function clock(time: number, step: number): string {
@@ -73,7 +73,7 @@ function clock(time: number, step: number): string {
 <template>
   <div
     class="ribbon"
-    :style="{ '--left': `${LABEL_WIDTH + SCALE_WIDTH}px`, '--right': `${READING_WIDTH}px` }"
+    :style="{ '--left': `${LABEL_WIDTH + SCALE_WIDTH}px`, '--right': `${readingWidth}px` }"
     :aria-label="t('live.marks')"
   >
     <span v-for="tick in ticks" :key="tick.time" class="tick small soft" :style="{ left: `${tick.left * 100}%` }">{{

@@ -81,13 +81,13 @@ const knots = computed(() =>
       value: value.text,
       unit: value.unit,
       family: sensor.family,
-      note: parted
-        ? t('live.truthIs', { value: `${true_.text} ${true_.unit}` })
-        : made
-          ? t('player.substitute')
-          : unplugged(sensor.id)
-            ? t('live.unplugged')
-            : '',
+      note: [
+        unplugged(sensor.id) ? t('live.unplugged') : '',
+        made ? t('player.substitute') : '',
+        parted ? t('live.truthIs', { value: `${true_.text} ${true_.unit}` }) : '',
+      ]
+        .filter(Boolean)
+        .join(', '),
       alarm: parted || made,
     }
   }),
@@ -110,11 +110,8 @@ function pick(id: string) {
   if (name && picked.value && rig.value?.channels.includes(name)) addLane(name)
 }
 
-/** What the engine's own tool shows: trims of an older control unit are counts. */
-const shownAs = computed(() => Object.fromEntries([...allChannels.value.values()].map((c) => [c.id, c.quantity])))
-
 // --- slips ---
-const slips = ref<{ key: number; id: string; place?: string }[]>([])
+const slips = ref<{ key: number; id: string; place?: string; wire?: string }[]>([])
 const kept = ref<Kept[]>(read())
 let nextSlip = 1
 function read(): Kept[] {
@@ -133,7 +130,8 @@ const instrumentGroups = computed(() => [
 ])
 function openSlip(id: string) {
   const part = reach.data.value?.parts.find((entry) => entry.sensor === picked.value)?.name
-  slips.value = [{ key: nextSlip, id, place: part }, ...slips.value]
+  const wire = reach.data.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
+  slips.value = [{ key: nextSlip, id, place: part, wire }, ...slips.value]
   nextSlip += 1
 }
 const changes = computed(() => line.events.value.filter((event) => !DRIVING.has(event.doing.do)).length)
@@ -176,6 +174,10 @@ function mark() {
   note.value = ''
   act({ do: 'mark', words })
 }
+
+/** On a projector nothing but the thread and the lanes is in sight. */
+watch(projected, (on) => document.documentElement.classList.toggle('projecting', on))
+onBeforeUnmount(() => document.documentElement.classList.remove('projecting'))
 
 function onKey(event: KeyboardEvent) {
   const at = event.target as HTMLElement
@@ -260,8 +262,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :line="line"
         :channels="projected ? lanes.slice(0, 4) : lanes"
         :available="rig?.channels ?? []"
-        :quantities="shownAs"
         :show-twin="showTwin"
+        :removable="!projected"
         :lane-height="projected ? 128 : lanes.length > 4 ? 84 : 104"
         @remove="(name) => (lanes = lanes.filter((n) => n !== name))"
         @swap="(from, to) => (lanes = lanes.map((n) => (n === from ? to : n)))"
@@ -313,6 +315,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           :condition="now.condition"
           :changes="changes"
           :place="slip.place"
+          :wire="slip.wire"
           @keep="(reading) => (kept = [...kept, reading])"
           @close="slips = slips.filter((other) => other.key !== slip.key)"
         />
@@ -370,7 +373,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 <style scoped>
 .bench {
   display: grid;
-  grid-template-columns: 236px minmax(0, 1fr) 264px;
+  grid-template-columns: 236px minmax(0, 1fr) 268px;
   grid-template-rows: auto auto auto 1fr;
   min-height: calc(100vh - 47px);
 }
@@ -389,7 +392,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
   border-bottom: 1px solid var(--rule);
 }
 .rig {
-  flex: 0 1 260px;
+  flex: 0 1 240px;
 }
 .condition {
   font-weight: 600;
@@ -535,6 +538,17 @@ select,
 }
 .projected .main :deep(.title) {
   font-size: 18px;
+}
+/* Where there is room, hands and instruments scroll by themselves and the lanes stay in sight. */
+@media (min-width: 1101px) {
+  .bench:not(.projected) {
+    height: calc(100vh - 47px);
+  }
+  .left,
+  .main,
+  .right {
+    overflow-y: auto;
+  }
 }
 @media (max-width: 1100px) {
   .bench {

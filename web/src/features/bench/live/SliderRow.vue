@@ -57,7 +57,7 @@ function let_go(next: number | number[]) {
   margin: 5px 0;
 }
 .row > .label {
-  flex: 0 0 48px;
+  flex: 0 0 36px;
 }
 .row :deep(.el-slider) {
   flex: 1;

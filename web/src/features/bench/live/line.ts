@@ -60,12 +60,26 @@ interface Opened {
   codes: Codes
   now: Now
   pace: number
+  bands: Schemas['BandOut'][]
+  quantities: Record<string, string>
+}
+
+/** A stretch of time in a named condition, as far as it was seen here. [s] */
+export interface Spell {
+  condition: string
+  label: string
+  start: number
+  end: number
 }
 
 /** How many points stand for all that was. */
 const WHOLE = 4000
 /** Points in memory beyond which the older ones are asked for again in fewer. */
 const MOST_POINTS = 150_000
+/** Frames that are asked for row by row when somebody begins to watch. */
+const RECENT = 6000
+/** Verdicts are asked for so often. [ms] */
+const JUDGED_EVERY = 2500
 /** Codes with which the server closes a line for good. */
 const FOR_GOOD = [4401, 4403, 4404]
 const PAUSES = [200, 500, 1000, 2000, 4000]
@@ -85,6 +99,10 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   const codes = shallowRef<Codes>()
   const now = shallowRef<Now>()
   const events = shallowRef<Happened[]>([])
+  const bands = shallowRef<Schemas['BandOut'][]>([])
+  const quantities = shallowRef<Record<string, string>>({})
+  const spells = shallowRef<Spell[]>([])
+  const readings = shallowRef<Schemas['ReadingOut'][]>([])
   const series = shallowRef(new Series([]))
   const detail = shallowRef<Series>()
   /** Rises with every block, for those who draw. */
@@ -94,7 +112,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   let tries = 0
   let timer: number | undefined
   let number = 0
-  let wanted: 'whole' | 'detail' = 'whole'
+  let wanted: 'whole' | 'recent' | 'detail' = 'whole'
   /** What runs meanwhile, while the past is on its way. */
   let fresh = new Series([])
   const waiting = new Map<string, { doing: Doing; done: (refused: string) => void }>()
@@ -128,6 +146,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   function heard(message: Record<string, unknown>) {
     if ('now' in message) takeNow(message.now as Now)
     if ('opened' in message) begin(message.opened as Opened)
+    if ('judged' in message) readings.value = (message.judged as { readings: Schemas['ReadingOut'][] }).readings
     if ('codes' in message) codes.value = message.codes as Codes
     if ('vehicle' in message) vehicle.value = message.vehicle as Vehicle
     if ('event' in message) {
@@ -154,7 +173,24 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
 
   function takeNow(next: Now) {
     now.value = next
+    if (!next.condition) readings.value = []
+    takeSpell(next)
     if (next.pace !== undefined) state.pace = next.pace
+  }
+
+  /** Conditions follow each other as they are told; the same one goes on. */
+  function takeSpell(next: Now) {
+    const time = next.frame * FRAME
+    const last = spells.value.at(-1)
+    if (last && last.condition === next.condition && time - last.end < 2) {
+      last.end = time
+      return
+    }
+    if (next.condition)
+      spells.value = [
+        ...spells.value.slice(-200),
+        { condition: next.condition, label: next.condition_label ?? '', start: time, end: time },
+      ]
   }
 
   function begin(opened: Opened) {
@@ -165,7 +201,9 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     events.value = opened.events
     vehicle.value = opened.vehicle
     codes.value = opened.codes
-    now.value = opened.now
+    bands.value = opened.bands
+    quantities.value = opened.quantities
+    takeNow(opened.now)
     state.pace = opened.pace
     watchChannels()
     // What was sent and not answered goes again, with the same id: it is done once.
@@ -186,6 +224,17 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     send({ past: { first: 0, last: 2 ** 31 - 1, points: WHOLE } })
   }
 
+  /** The last minute row by row: it is what is looked at first. */
+  function askRecent(end: number) {
+    wanted = 'recent'
+    send({ past: { first: Math.max(end - RECENT, 0), last: end, points: 4000 } })
+  }
+
+  /** Ask for verdicts on what is watched, in the condition that the engine is in. */
+  function judge() {
+    if (now.value?.condition) send({ judge: channels.value })
+  }
+
   /** Ask for a stretch in more points than the whole has. */
   function askDetail(from: number, to: number) {
     wanted = 'detail'
@@ -203,9 +252,16 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
         beat.value += 1
         return
       }
-      got.appendAfter(fresh, got.end * FRAME)
-      fresh = got
-      series.value = got
+      if (wanted === 'recent') {
+        const joined = series.value.upTo(block.first * FRAME)
+        joined.appendAfter(got, block.first * FRAME)
+        joined.appendAfter(fresh, got.end * FRAME)
+        fresh = series.value = joined
+      } else {
+        got.appendAfter(fresh, got.end * FRAME)
+        fresh = series.value = got
+        askRecent(block.first + block.frames)
+      }
     } else {
       if (fresh.end && block.first > fresh.end && wanted === 'whole' && fresh === series.value) askWhole()
       fresh.append(block)
@@ -251,7 +307,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
       leave()
       Object.assign(state, { ended: '', problem: '', working: '', frame: 0, rig: '' })
       waiting.clear()
-      events.value = []
+      events.value = spells.value = readings.value = []
       vehicle.value = codes.value = now.value = undefined
       series.value = new Series([])
       connect()
@@ -259,9 +315,16 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     { immediate: true },
   )
   watch(() => channels.value.join(' '), watchChannels)
-  onBeforeUnmount(leave)
+  const judging = window.setInterval(() => state.pace > 0 && judge(), JUDGED_EVERY)
+  onBeforeUnmount(() => {
+    window.clearInterval(judging)
+    leave()
+  })
   const seconds = computed(() => state.frame * FRAME)
-  return { state, vehicle, codes, now, events, series, detail, beat, seconds, act, setPace, askDetail }
+  return {
+    ...{ state, vehicle, codes, now, events, series, detail, beat, seconds, bands, quantities, spells, readings },
+    ...{ act, setPace, askDetail },
+  }
 }
 
 export type Line = ReturnType<typeof useLine>

@@ -74,6 +74,14 @@ export class Series {
     this.end = Math.max(this.end, other.end)
   }
 
+  /** The same, without what comes behind a time. */
+  upTo(time: number): Series {
+    const kept = new Series(this.channels)
+    kept.appendAfter(this, -1)
+    kept.length = kept.indexAfter(time)
+    return kept
+  }
+
   private makeRoom(points: number): void {
     let size = this.time.length
     if (this.length + points <= size) return

@@ -21,6 +21,8 @@ const props = defineProps<{
   /** How often hands have changed the vehicle: a reading from before is an old one. */
   changes: number
   place?: string
+  /** Beginning of the names of the pins there. */
+  wire?: string
 }>()
 const emit = defineEmits<{ keep: [kept: Kept]; close: [] }>()
 const { t } = useI18n()
@@ -33,16 +35,13 @@ const options = ref<Record<string, string>>(
 const chosen = ref('')
 const asked = ref<{ body: Schemas['MeasureIn']; changes: number }>()
 
+/** Where it is put first: to the place that is picked on the thread, when it fits there. */
 function start(): string[] {
-  const first = props.place && props.instrument.places.includes(props.place) ? props.place : props.instrument.places[0]
-  if (props.instrument.several === '/') {
-    const pin = props.instrument.places.find((name) => name.endsWith('.signal')) ?? first ?? ''
-    return [
-      props.place && props.instrument.places.includes(props.place) ? props.place : pin,
-      props.instrument.places[0] ?? '',
-    ]
-  }
-  return [first ?? '']
+  const { places: fit, several } = props.instrument
+  const first = props.place && fit.includes(props.place) ? props.place : (fit[0] ?? '')
+  if (several !== '/') return [first]
+  const signals = fit.filter((name) => name.endsWith('.signal'))
+  return [signals.find((name) => name === `${props.wire}.signal`) ?? signals[0] ?? first, fit[0] ?? '']
 }
 
 /** Where it can be read: on the engine as it is now, when that is a state in which it may be used. */
@@ -59,6 +58,10 @@ const condition = computed(() => {
 /** Channels have names that people read; other places are called as they are. */
 function placeWord(name: string): string {
   return channels.value.get(name)?.label ?? name
+}
+/** Channels within a label go by their names too. */
+function called(label: string): string {
+  return label.split(' ').map(placeWord).join(' ')
 }
 const groups = computed(() => [
   {
@@ -95,7 +98,10 @@ const result = useQuery({
 const seen = computed(() => result.data.value as Observation | undefined)
 const isOld = computed(() => asked.value !== undefined && asked.value.changes !== props.changes)
 const rows = computed(() =>
-  (seen.value?.shown ?? []).map((entry) => ({ label: entry.label, ...worded(entry, quantities.value, units.value) })),
+  (seen.value?.shown ?? []).map((entry) => ({
+    label: called(entry.label),
+    ...worded(entry, quantities.value, units.value),
+  })),
 )
 /** Few things stand large; a list stands as a table. */
 const large = computed(() => rows.value.length <= 2)
@@ -159,8 +165,15 @@ watch(places, () => asked.value && read(), { deep: true })
       >
         + {{ t('live.another') }}
       </button>
-      <div v-for="option in instrument.options" :key="option.id" class="setting">
-        <span class="label">{{ option.label }}</span>
+      <div
+        v-for="option in instrument.options"
+        :key="option.id"
+        class="setting"
+        :class="{ short: option.choices.length, tall: !option.choices.length }"
+      >
+        <span class="label">{{
+          option.choices.length || !option.unit ? option.label : `${option.label}, ${option.unit}`
+        }}</span>
         <select v-if="option.choices.length" v-model="options[option.id]" @change="asked && read()">
           <option v-for="choice in option.choices" :key="choice" :value="choice">{{ choice }}</option>
         </select>
@@ -174,7 +187,7 @@ watch(places, () => asked.value && read(), { deep: true })
             :aria-label="option.label"
             @input="(value: number | number[]) => setNumber(option.id, value)"
           />
-          <span class="number">{{ options[option.id] }} {{ option.unit }}</span>
+          <span class="number">{{ options[option.id] }}</span>
         </template>
         <input v-else v-model="options[option.id]" type="text" :placeholder="option.unit" />
       </div>
@@ -250,6 +263,15 @@ h3::first-letter {
   color: var(--text-soft);
   cursor: pointer;
 }
+.settings {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 8px;
+}
+.setting,
+.more {
+  grid-column: 1 / -1;
+}
 .setting {
   display: flex;
   align-items: center;
@@ -257,7 +279,7 @@ h3::first-letter {
   margin: 4px 0;
 }
 .setting > .label {
-  flex: 0 0 74px;
+  flex: 0 0 58px;
 }
 .setting select,
 .setting input {
@@ -275,7 +297,23 @@ h3::first-letter {
   margin-left: 6px;
 }
 .setting .number {
-  flex: 0 0 62px;
+  flex: 0 0 40px;
+}
+.setting.short {
+  grid-column: auto;
+  flex-direction: column;
+  align-items: stretch;
+  gap: 0;
+}
+.setting.tall {
+  flex-wrap: wrap;
+  gap: 0 8px;
+}
+.setting.tall > .label {
+  flex: 1 1 100%;
+}
+.setting.short > .label {
+  flex: none;
 }
 .plain {
   border: 0;
@@ -285,7 +323,7 @@ h3::first-letter {
   padding: 2px 4px;
 }
 .more {
-  margin-left: 78px;
+  justify-self: start;
 }
 .acts {
   display: flex;

@@ -1,0 +1,139 @@
+"""The running bench as a trainer uses it before a class."""
+
+import re
+from typing import Any
+
+from playwright.sync_api import Locator, Page, expect
+
+from browser_helpers import pick, sign_in
+
+
+def open_bench(page: Page, rig: str = "") -> None:
+    """The bench with an engine that runs."""
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="Bench").click()
+    expect(clock(page)).not_to_have_text("00:00:00")
+    if rig:
+        pick(page, "Engine", rig)
+        expect(page.get_by_label("Engine", exact=True).first).to_be_visible()
+        expect(page.locator(".bench .rig")).to_contain_text(rig)
+        expect(clock(page)).not_to_have_text("00:00:00")
+
+
+def clock(page: Page) -> Locator:
+    return page.locator(".clock")
+
+
+def number(text: str) -> float:
+    return float(re.sub(r"[^0-9.+-]", "", text.replace("\u2212", "-")))
+
+
+def until(page: Page, test_id: str, holds: Any) -> None:
+    """Wait until a reading on the lanes fulfils something."""
+    page.wait_for_function(
+        "([id, source]) => { const text = document.querySelector(`[data-testid=\"${id}\"]`)?.textContent ?? '';"
+        " const value = Number(text.replace('\u2212', '-').replace('+', '')); return text && eval(source)(value) }",
+        arg=[test_id, holds],
+    )
+
+
+def test_a_leak_is_opened_by_hand_trims_rise_and_the_code_is_earned(page: Page) -> None:
+    open_bench(page)
+    until(page, "reading-total_trim", "v => Math.abs(v) < 12")
+    pick(page, "Break it now …", "Air leak behind the throttle")
+    opening = page.get_by_label("opening", exact=True).first
+    opening.fill("6")
+    opening.press("Tab")
+    expect(page.get_by_label("What was done").get_by_text("size 6")).to_be_attached()
+    page.get_by_role("button", name="fast").click()
+    expect(page.get_by_text("P0171")).to_be_visible()
+    page.get_by_role("button", name="×1", exact=True).first.click()
+    until(page, "reading-total_trim", "v => v > 20")
+    expect(page.get_by_label("Lanes", exact=True).get_by_text("faulty").first).to_be_visible()
+
+    # Whoever comes back finds the same engine, with all that was done to it.
+    before = clock(page).inner_text()
+    page.reload()
+    expect(page.get_by_text("P0171")).to_be_visible()
+    expect(page.get_by_label("opening", exact=True).first).to_have_value("6")
+    until(page, "reading-total_trim", "v => v > 20")
+    assert clock(page).inner_text() >= before
+
+    page.get_by_role("button", name="Remove", exact=True).click()
+    expect(page.get_by_text("Nothing. The engine is sound.")).to_be_visible()
+    page.get_by_role("button", name="Clear codes").click()
+    expect(page.get_by_text("None stored.")).to_be_visible()
+
+
+def test_a_plug_that_is_off_parts_the_layers_and_a_lost_process_loses_nothing(page: Page, running: Any) -> None:
+    open_bench(page)
+    page.get_by_role("button", name=re.compile("^IAT")).click()
+    card = page.get_by_role("region", name="Intake air temperature sensor")
+    card.get_by_role("button", name="Pull plug: IAT").click()
+    expect(card.get_by_text("Calculated by the control unit in place of a sensor that it has lost.")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("^IAT")).get_by_text("plug off")).to_be_visible()
+    running.drop_benches()
+    expect(page.get_by_role("status").first).to_be_hidden()
+    card.get_by_role("button", name="Plug on again: IAT").click()
+    expect(card.get_by_role("button", name="Pull plug: IAT")).to_be_visible()
+    expect(page.get_by_label("What was done").get_by_text("plug on: iat")).to_be_attached()
+
+
+def test_a_pressure_sensor_is_swept_with_the_pump_and_its_signal_is_kept(page: Page) -> None:
+    open_bench(page, "Greenhouse van")
+    page.get_by_role("button", name=re.compile("^MAP")).click()
+    pick(page, "Take an instrument …", "hand pump")
+    pump = page.get_by_role("article", name="hand pump")
+    pump.get_by_role("button", name="Read", exact=True).click()
+    volts = pump.locator("dd .value").nth(1)
+    expect(volts).to_have_text(re.compile(r"^\d\.\d+$"))
+    first = number(volts.inner_text())
+    slider = pump.get_by_role("slider")
+    slider.focus()
+    for _ in range(8):
+        slider.press("ArrowRight")
+    page.wait_for_function(
+        "([element, was]) => element && Number(element.textContent) < was - 0.2", arg=[volts.element_handle(), first]
+    )
+    pump.get_by_role("button", name="Keep reading").click()
+    expect(page.get_by_role("heading", name="Readings")).to_be_visible()
+    page.reload()
+    expect(page.get_by_text("hand pump, MAP sensor").first).to_be_visible()
+
+
+def test_time_stands_goes_back_and_is_measured_between_two_cursors(page: Page) -> None:
+    open_bench(page)
+    lanes = page.get_by_label("Lanes", exact=True)
+    page.get_by_role("button", name="Snap throttle").click()
+    expect(page.get_by_label("What was done").get_by_text("snap throttle")).to_be_attached()
+    until(page, "reading-rpm", "v => v > 2500")
+    page.keyboard.press("Space")
+    expect(page.get_by_role("button", name="Go on")).to_be_visible()
+    stood = clock(page).inner_text()
+    lanes.focus()
+    page.keyboard.press("a")
+    page.keyboard.press("Shift+ArrowLeft")
+    page.keyboard.press("a")
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(lanes.get_by_text(re.compile("^Δt"))).to_be_visible()
+    assert clock(page).inner_text() == stood
+    page.keyboard.press("p")
+    expect(page.get_by_role("heading", name="Hands")).to_have_count(0)
+    expect(page.get_by_role("link", name="Bench")).to_be_hidden()
+    page.keyboard.press("p")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog", name="Keys on this screen")).to_contain_text("snap throttle")
+
+
+def test_a_night_and_days_of_driving_pass_in_a_moment_and_say_so(page: Page) -> None:
+    open_bench(page)
+    page.get_by_text("Time and memory").click()
+    night = page.get_by_role("button", name="Stand a night")
+    expect(night).to_be_disabled()
+    page.get_by_role("button", name="off", exact=True).first.click()
+    night.click()
+    expect(page.get_by_label("What was done").get_by_text("stands 12 h")).to_be_attached()
+    page.get_by_role("button", name="on", exact=True).first.click()
+    expect(page.get_by_role("button", name=re.compile(r"^ECT\s*2\d"))).to_be_visible()
+    page.get_by_role("button", name="crank").click()
+    until(page, "reading-rpm", "v => v > 500")
