@@ -28,7 +28,8 @@ def running(portion: Portion, watch: int, channels: list[str]) -> bytes:
 
 def past(bench: Bench, watch: int, channels: list[str], first: int, last: int, points: int) -> bytes:
     """A stretch that has been, in some hundred points."""
-    first, last = max(first, 0), min(last, bench.frame)
+    last = min(last, bench.frame)
+    first = min(first, last)
     each = max((last - first) * 2 // max(points, 2), 1)
     if last - first <= FINEST and each < 2 * PICTURE_ROWS:
         return _block(PAST, watch, bench.rows(first, last), channels, each)

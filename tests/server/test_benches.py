@@ -16,8 +16,9 @@ from benches import hosting, line
 from benches.models import Bench as BenchRow
 from benches.models import Doing
 from benches.services import kept
+from benches.wire import past
 from config.asgi import application
-from leitfaden_core.live import Bench
+from leitfaden_core.live import Beginning, Bench
 from server_helpers import body
 from server_world import World
 
@@ -301,3 +302,14 @@ def test_benches_are_listed_opened_and_closed_by_their_person_only(world: World)
     for bad in ({"rig": "R99"}, {"rig": "R1", "faults": [{"kind": "no"}]}, {"rig": "R1", "seed": -1}, {}):
         status, problem = body(world.client("trainer"), "post", "/api/benches", {"beginning": bad})
         assert 400 <= status < 500 and problem["message"]
+
+
+@pytest.mark.parametrize(("first", "last"), [(0, 0), (5, 2), (10**8, 10**9), (0, 2**31 - 1), (3, 9)])
+def test_any_stretch_of_the_past_can_be_asked_for(first: int, last: int) -> None:
+    bench = Bench(Beginning(rig="R1"))
+    for frames in (0, 40, 7000):
+        if frames:
+            bench.go_to(frames)
+        for points in (0, 2, 300):
+            head = struct.unpack("<6d", past(bench, 4, ["rpm", "maf"], first, last, points)[:HEAD])
+            assert head[:2] == (1, 4) and 0 <= head[5] <= frames

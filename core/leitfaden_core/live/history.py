@@ -103,6 +103,9 @@ class History:
 
     def rows(self, first: int, last: int, individual: dict[str, float]) -> tuple[NDArray[np.void], NDArray[np.void]]:
         """Rows of a stretch, computed again from the last instant before it."""
+        if last <= first:
+            nothing = np.zeros(0, dtype=LANES)
+            return nothing, nothing
         k = max(bisect.bisect_right(self._frames, first) - 1, 0)
         of_machine, of_twin, doings = self._instants[k]
         found = []

@@ -357,7 +357,7 @@ export default {
       settle_memory: 'memory settles',
     },
     keys: {
-      space: { keys: 'Space', does: 'pause, go on' },
+      pause: { keys: 'T', does: 'time stands, goes on' },
       snap: { keys: 'S', does: 'snap throttle' },
       mark: { keys: 'M', does: 'mark this instant' },
       project: { keys: 'P', does: 'projection on and off' },

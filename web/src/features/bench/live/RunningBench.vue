@@ -184,14 +184,14 @@ function onKey(event: KeyboardEvent) {
   if (['INPUT', 'TEXTAREA', 'SELECT'].includes(at.tagName) || at.getAttribute('role') === 'slider') return
   const keys: Record<string, () => void> = {
     p: () => (projected.value = !projected.value),
-    ' ': pause,
+    t: pause,
     m: mark,
     h: () => (hidesFault.value = !hidesFault.value),
     g: () => (showTwin.value = !showTwin.value),
     s: () => act({ do: 'snap' }),
   }
   const action = keys[event.key]
-  if (!action || event.ctrlKey || event.metaKey || (event.key === ' ' && at.tagName === 'BUTTON')) return
+  if (!action || event.ctrlKey || event.metaKey) return
   action()
   event.preventDefault()
 }
