@@ -29,6 +29,8 @@ log = logging.getLogger(__name__)
 TICK = 0.05
 #: Time for what changes slowly: values on the thread, codes. [ticks]
 TELL_EVERY = 5
+#: What stands out on the thread is looked for in every so many of these.
+MARKS_EVERY = 3
 #: How far a bench has run is written down so often, and the locks are looked at. [ticks]
 KEEP_EVERY = 100
 #: Share of a tick that the benches of a process may step in together; each gets the same part of it.
@@ -81,6 +83,7 @@ class Hosted:
         self.written = bench.frame
         self._owed, self._cost = 0.0, 40e-6  # [frames], [s] of a frame
         self._codes: Any = None
+        self._heard, self._told = -1, 0
 
     @property
     def runs(self) -> bool:
@@ -88,10 +91,11 @@ class Hosted:
         return bool(self.viewers) and self.pace > 0.0 and not self.slow
 
     def due(self, seconds: float) -> int:
-        """Frames that this tick brings, when stepping may take so long."""
+        """Frames that this tick brings. Beyond the pace of life stepping may take only so long."""
         wanted = self.pace * TICK / FRAME
         self._owed = min(self._owed + wanted, wanted + 5.0)
-        frames = min(int(self._owed), max(int(seconds / self._cost), 1))
+        as_in_life = round(TICK / FRAME)
+        frames = min(int(self._owed), max(int(seconds / self._cost), as_in_life))
         self._owed -= frames
         self.reached += 0.05 * (frames * FRAME / TICK - self.reached)
         return frames
@@ -116,10 +120,15 @@ class Hosted:
 
     def _news(self) -> list[dict[str, Any]]:
         news = [{"now": telling.now(self.bench) | {"pace": self.pace, "reached": round(self.reached, 3)}}]
-        codes = telling.codes(self.bench)
-        if codes != self._codes:
-            self._codes = codes
-            news.append({"codes": codes})
+        self._told = (self._told + 1) % MARKS_EVERY
+        if not self._told:
+            news.append({"marks": telling.marks(self.bench)})
+        if self.bench.heard != self._heard:
+            self._heard = self.bench.heard
+            codes = telling.codes(self.bench)
+            if codes != self._codes:
+                self._codes = codes
+                news.append({"codes": codes})
         return news
 
     def hand_out(self) -> None:

@@ -30,6 +30,7 @@ def opening(bench: Bench) -> dict[str, Any]:
         "vehicle": vehicle(bench),
         "codes": codes(bench),
         "now": now(bench),
+        "marks": marks(bench),
         "bands": _bands(bench),
         "quantities": {name: shown_quantity(bench.rig, name) for name in bench.history.channels},
     }
@@ -59,9 +60,16 @@ def now(bench: Bench) -> dict[str, Any]:
         "condition_label": condition,
         "values": values,
         "twin": twin,
-        "substitutes": [] if moment is None else [name for name in values if _stands_in(moment.rows[-1], name)],
-        "parted": [] if moment is None else parted(bench.rig, moment.rows, moment.twin),
     }
+
+
+def marks(bench: Bench) -> dict[str, list[str]]:
+    """What stands out on the thread: displays that the control unit makes up, and those that part from the truth."""
+    moment = bench.moment
+    if moment is None:
+        return {"substitutes": [], "parted": []}
+    substitutes = [name for name in bench.history.channels if _stands_in(moment.rows[-1], name)]
+    return {"substitutes": substitutes, "parted": parted(bench.rig, moment.rows, moment.twin)}
 
 
 def _values(bench: Bench, row: Any) -> dict[str, float | None]:
@@ -101,7 +109,7 @@ def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[st
 
 def codes(bench: Bench) -> dict[str, Any]:
     """Codes with freeze frames, lamp and readiness, as the control unit has them now."""
-    report = bench.report
+    report = bench.diagnosis.report()
     return {
         "lamp": report.lamp,
         "codes": [asdict(stored) | {"meaning": code(stored.code, bench.rig).meaning} for stored in report.codes],

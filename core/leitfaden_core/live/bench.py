@@ -11,18 +11,20 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.doings import perform, reaches_twin
 from leitfaden_core.live.history import History
+from leitfaden_core.live.recent import AT_HAND, Recent
 from leitfaden_core.monitors import OnBoardDiagnosis, Report
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts.document import Surroundings
 from leitfaden_core.simulate import FRAME, Machine, actions
+from leitfaden_core.simulate.layout import LANES
 from leitfaden_core.simulate.naming import Naming
 from leitfaden_core.simulate.run import settle_memory
 
-#: Rows that wait for the monitors and the naming of conditions: both answer in any portions, and few large ones cost
-#: less than many small ones. [frames]
-LISTENED = 50
-#: Rows that are at hand without computing them again, and those of a moment. [frames]
-AT_HAND, MOMENT = 1000, 100
+#: Rows that wait for the naming of conditions, and for the monitors: both answer in any portions, and few large ones
+#: cost less than many small ones. [frames]
+NAMED, LISTENED = 50, 200
+#: Rows of a moment, and of a part in which a long portion goes by. [frames]
+MOMENT, PART = 100, 500
 #: A bench that has run for so long is opened anew. [s]
 LONGEST = 4.0 * 3600.0
 
@@ -74,8 +76,9 @@ class Bench:
         self.naming = Naming(self.rig)
         self.history = History(self.rig)
         self.journal: list[Done] = []
-        self._recent: list[Portion] = []
-        self._heard: list[NDArray[np.void]] = []
+        self._recent = (Recent(), Recent())
+        #: Frame up to which monitors have heard, and the naming of conditions.
+        self.heard = self._named = 0
         self._named_since = 0
 
     def _engine(self, faults: list[FaultSpec]) -> Machine:
@@ -126,25 +129,29 @@ class Bench:
             raise LeitfadenError(
                 "this bench has run for four hours: keep what matters as a recording, and open a new one"
             )
-        self.history.before(self.frame, self.machine, self.twin)
-        portion = Portion(self.frame, self.machine.advance(frames), self.twin.advance(frames))
-        self.frame += frames
-        self._remember(portion)
-        self.history.feed(portion.rows, portion.twin)
-        self._heard.append(portion.rows)
-        if sum(map(len, self._heard)) >= LISTENED:
-            self._listen()
+        portion = Portion(self.frame, np.zeros(frames, dtype=LANES), np.zeros(frames, dtype=LANES))
+        for first in range(0, frames, PART):
+            part = slice(first, first + PART)
+            self._go_on(portion.rows[part], portion.twin[part])
         return portion
 
-    def _remember(self, portion: Portion) -> None:
-        self._recent.append(portion)
-        while sum(len(known.rows) for known in self._recent[1:]) >= AT_HAND:
-            del self._recent[0]
+    def _go_on(self, rows: NDArray[np.void], twin: NDArray[np.void]) -> None:
+        self.history.before(self.frame, self.machine, self.twin)
+        self.machine.advance(len(rows), rows)
+        self.twin.advance(len(twin), twin)
+        self.frame += len(rows)
+        self.history.feed(rows, twin)
+        self._recent[0].append(rows)
+        self._recent[1].append(twin)
+        if self.frame - self._named >= NAMED:
+            self._name()
+        if self.frame - self.heard >= LISTENED:
+            self._listen()
 
     @property
     def moment(self) -> Portion | None:
         """Rows of about the last second; None before anything was."""
-        return self._at_hand(MOMENT) if self._recent else None
+        return self._at_hand(MOMENT) if self.frame else None
 
     @property
     def spell(self) -> Portion | None:
@@ -154,34 +161,29 @@ class Bench:
         return self._at_hand(min(self.frame - self._named_since, AT_HAND))
 
     def _at_hand(self, frames: int) -> Portion:
-        """The last rows; at least as many as were asked for, where there are so many."""
-        parts, found = [], 0
-        for known in reversed(self._recent):
-            parts.append(known)
-            found += len(known.rows)
-            if found >= frames:
-                break
-        rows, twin = (
-            np.concatenate([getattr(part, side) for part in reversed(parts)])[-frames or None :]
-            for side in ("rows", "twin")
-        )
+        """The last rows, as far as there are so many."""
+        rows, twin = self._recent[0].last(frames), self._recent[1].last(frames)
         return Portion(self.frame - len(rows), rows, twin)
 
     def go_to(self, frame: int) -> None:
-        """Go on until a frame that is to come, in portions that are cheap."""
+        """Go on until a frame that is to come, without keeping its rows."""
         while self.frame < frame:
-            self.advance(min(frame - self.frame, self.history.room(self.frame)))
+            self.advance(min(frame - self.frame, PART))
 
     def _listen(self) -> None:
-        """Monitors and the naming of conditions hear what they have not heard yet."""
-        if self._heard:
-            rows = np.concatenate(self._heard)
-            self._heard.clear()
+        """Monitors hear what they have not heard yet."""
+        rows = self._recent[0].last(self.frame - self.heard)
+        self.heard = self.frame
+        if len(rows):
             self.diagnosis.feed(rows)
-            before = self.naming.now
-            self.naming.feed(rows)
-            if self.naming.now != before:
-                self._named_since = self.frame
+
+    def _name(self) -> None:
+        rows = self._recent[0].last(self.frame - self._named)
+        self._named = self.frame
+        before = self.naming.now
+        self.naming.feed(rows)
+        if self.naming.now != before:
+            self._named_since = self.frame
 
     @property
     def condition(self) -> str | None:

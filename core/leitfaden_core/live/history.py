@@ -75,10 +75,6 @@ class History:
         self._instants: list[tuple[Snapshot, Snapshot, int]] = []  # with the number of doings before
         self._doings: list[Any] = []
 
-    def room(self, frame: int) -> int:
-        """Frames until the next instant that is kept."""
-        return INSTANT - frame % INSTANT
-
     def before(self, frame: int, machine: Machine, twin: Machine) -> None:
         """Keep this instant, when it is time."""
         if self._frames and frame < self._frames[-1] + INSTANT:

@@ -6,13 +6,14 @@ import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import CautionNote from '@/parts/prose/CautionNote.vue'
-import type { Doing, Now, Vehicle } from '@/features/bench/live/line'
+import type { Doing, Marks, Now, Vehicle } from '@/features/bench/live/line'
 
 /** What sits at a place of the thread: its three layers beside those of the sound engine, and what hands can do there. */
 const props = defineProps<{
   sensor: Schemas['SensorOut']
   rig?: Rig
   now: Now
+  marks: Marks
   vehicle: Vehicle
   reach?: Schemas['ReachOut']
   lanes: string[]
@@ -36,7 +37,7 @@ const layers = computed(() =>
 const plugs = computed(() => props.reach?.plugs.filter((plug) => plug.sensor === props.sensor.id) ?? [])
 const part = computed(() => props.reach?.parts.find((entry) => entry.sensor === props.sensor.id)?.name)
 const exchanged = computed(() => part.value !== undefined && props.vehicle.parts.includes(part.value))
-const substituted = computed(() => props.now.substitutes.includes(props.sensor.channels[0] ?? ''))
+const substituted = computed(() => props.marks.substitutes.includes(props.sensor.channels[0] ?? ''))
 
 function pull(circuit: string) {
   const off = props.vehicle.unplugged.includes(circuit)
@@ -78,7 +79,7 @@ function pull(circuit: string) {
       </tbody>
     </table>
     <p v-if="substituted" class="small note">{{ t('player.substituteMeans') }}.</p>
-    <p v-else-if="now.parted.includes(sensor.id)" class="small note">{{ t('live.partedMeans') }}</p>
+    <p v-else-if="marks.parted.includes(sensor.id)" class="small note">{{ t('live.partedMeans') }}</p>
     <div v-if="plugs.length || part" class="buttons">
       <button
         v-for="plug in plugs"

@@ -45,7 +45,7 @@ const line = useLine(
   toRef(() => props.bench.id),
   lanes,
 )
-const { state, vehicle, codes, now } = line
+const { state, vehicle, codes, now, marks } = line
 const reach = useQuery({
   queryKey: ['reach', toRef(() => props.bench.rig)],
   queryFn: () => unwrap(client.GET('/api/rigs/{rig}/reach', { params: { path: { rig: props.bench.rig } } })),
@@ -72,8 +72,8 @@ const knots = computed(() =>
     }
     const value = say(display)
     const true_ = say(truth)
-    const parted = now.value?.parted.includes(sensor.id)
-    const made = now.value?.substitutes.includes(display ?? '')
+    const parted = marks.value.parted.includes(sensor.id)
+    const made = marks.value.substitutes.includes(display ?? '')
     return {
       id: sensor.id,
       label: sensor.term,
@@ -291,6 +291,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :sensor="sensor"
         :rig="rig"
         :now="now"
+        :marks="marks"
         :vehicle="vehicle"
         :reach="reach.data.value"
         :lanes="lanes"

@@ -31,11 +31,16 @@ export interface Now {
   values: Record<string, number | null>
   /** The same of the undisturbed twin. */
   twin: Record<string, number | null>
+  pace?: number
+  reached?: number
+}
+
+/** What stands out on the thread. */
+export interface Marks {
+  /** Channels whose display the control unit makes up. */
   substitutes: string[]
   /** Sensors whose display parts from the truth. */
   parted: string[]
-  pace?: number
-  reached?: number
 }
 
 export interface Codes {
@@ -59,6 +64,7 @@ interface Opened {
   vehicle: Vehicle
   codes: Codes
   now: Now
+  marks: Marks
   pace: number
   bands: Schemas['BandOut'][]
   quantities: Record<string, string>
@@ -98,6 +104,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   const vehicle = shallowRef<Vehicle>()
   const codes = shallowRef<Codes>()
   const now = shallowRef<Now>()
+  const marks = shallowRef<Marks>({ substitutes: [], parted: [] })
   const events = shallowRef<Happened[]>([])
   const bands = shallowRef<Schemas['BandOut'][]>([])
   const quantities = shallowRef<Record<string, string>>({})
@@ -146,6 +153,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   function heard(message: Record<string, unknown>) {
     if ('now' in message) takeNow(message.now as Now)
     if ('opened' in message) begin(message.opened as Opened)
+    if ('marks' in message) marks.value = message.marks as Marks
     if ('judged' in message) readings.value = (message.judged as { readings: Schemas['ReadingOut'][] }).readings
     if ('codes' in message) codes.value = message.codes as Codes
     if ('vehicle' in message) vehicle.value = message.vehicle as Vehicle
@@ -203,6 +211,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     codes.value = opened.codes
     bands.value = opened.bands
     quantities.value = opened.quantities
+    marks.value = opened.marks
     takeNow(opened.now)
     state.pace = opened.pace
     watchChannels()
@@ -322,7 +331,22 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   })
   const seconds = computed(() => state.frame * FRAME)
   return {
-    ...{ state, vehicle, codes, now, events, series, detail, beat, seconds, bands, quantities, spells, readings },
+    ...{
+      state,
+      vehicle,
+      codes,
+      now,
+      marks,
+      events,
+      series,
+      detail,
+      beat,
+      seconds,
+      bands,
+      quantities,
+      spells,
+      readings,
+    },
     ...{ act, setPace, askDetail },
   }
 }
