@@ -1,16 +1,18 @@
 """A person's benches. What runs on them goes over their lines (benches.line)."""
 
-from typing import Any
+import base64
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router
+from ninja import Path, Query, Router
 
-from api.problems import ComputingOut, Problem
-from benches import schemas, services
-from jobs.services import answered, asker_of, packed, packed_response
+from api.problems import ComputingOut, Problem, Refused
+from benches import library, schemas, services
+from jobs.services import answered, asker_of, packed, packed_response, value_of
+from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on
-from leitfaden_core.rigs import load_rig
-from people.changes import once
+from leitfaden_core.rigs import load_rig, rig_channels
+from people.changes import change_id, once
 from people.permissions import allowed
 
 router = Router(tags=["benches"])
@@ -95,3 +97,111 @@ def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, 
 def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]]:
     services.bench_of(request.member, bench_id).delete()  # type: ignore[attr-defined]
     return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
+
+
+@router.get(
+    "/recordings",
+    response={200: list[schemas.RecordingRow], **ERRORS},
+    operation_id="recordings",
+    summary="A person's recordings",
+)
+@allowed("bench.run")
+def recordings(request: HttpRequest) -> list[dict[str, Any]]:
+    return [library.row(kept) for kept in library.recordings_of(request.member)]  # type: ignore[attr-defined]
+
+
+@router.post(
+    "/benches/{bench_id}/record",
+    response={200: schemas.RecordingRow, 202: ComputingOut, **ERRORS},
+    operation_id="benchRecord",
+    summary="Keep a stretch of a bench as a recording",
+)
+@allowed("bench.run")
+def bench_record(request: HttpRequest, payload: schemas.RecordIn, bench_id: int = Id) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
+    bench = services.bench_of(member, bench_id)
+    if not 0 < (payload.last - payload.first) * FRAME <= library.LONGEST:
+        raise Refused(f"A recording is a stretch of {library.LONGEST / 60:.0f} minutes at most.", code="bad_stretch")
+    known = rig_channels(load_rig(bench.beginning["rig"]))
+    for name in payload.channels:
+        if name not in known:
+            raise UnknownName("channel", name, known)
+    library.require_room(member)
+    wish = payload.model_dump(mode="json") | {
+        "change": str(change_id(request)),
+        "person": member.user.pk,
+        "beginning": bench.beginning,
+        "journal": services.journal_until(bench, payload.last),
+    }
+    return packed_response(request, packed(answered("bench_record", wish, asker_of(request))))
+
+
+@router.post(
+    "/recordings",
+    response={200: schemas.RecordingRow, 202: ComputingOut, **ERRORS},
+    operation_id="readRecording",
+    summary="Read a recording from a file: a table (CSV) or ASAM MDF 4, as the body of the request",
+)
+@allowed("bench.run")
+def read_recording(
+    request: HttpRequest,
+    name: Annotated[str, Query(min_length=1, max_length=120)],
+    rig: Annotated[str, Query(max_length=20)],
+) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
+    library.require_room(member)
+    if not request.body:
+        raise Refused("The file is empty.", code="empty_file")
+    wish = {
+        "change": str(change_id(request)),
+        "person": member.user.pk,
+        "name": name,
+        "rig": load_rig(rig).id,
+        "content": base64.b64encode(request.body).decode(),
+    }
+    return packed_response(request, packed(answered("recording_read", wish, asker_of(request))))
+
+
+@router.get(
+    "/recordings/{recording_id}/lanes",
+    response={200: schemas.RecordingLanesOut, 202: ComputingOut, **ERRORS},
+    operation_id="recordingLanes",
+    summary="Values of a recording",
+)
+@allowed("bench.run")
+def recording_lanes(request: HttpRequest, recording_id: int = Id) -> HttpResponse:
+    kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
+    wish = {"recording": kept.pk, "made_at": kept.made_at.isoformat(), "channels": kept.channels}
+    return packed_response(request, packed(answered("recording_lanes", wish, asker_of(request))))
+
+
+@router.get(
+    "/recordings/{recording_id}/file",
+    response={200: None, 202: ComputingOut, **ERRORS},
+    operation_id="recordingFile",
+    summary="A recording as a file: csv or mf4",
+)
+@allowed("bench.run")
+def recording_file(request: HttpRequest, format: Literal["csv", "mf4"], recording_id: int = Id) -> HttpResponse:
+    kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
+    wish = {"recording": kept.pk, "made_at": kept.made_at.isoformat(), "format": format}
+    content = base64.b64decode(value_of(answered("recording_file", wish, asker_of(request), patience=20.0))["content"])
+    kind = "text/csv; charset=utf-8" if format == "csv" else "application/octet-stream"
+    return HttpResponse(
+        content,
+        content_type=kind,
+        headers={"Content-Disposition": f'attachment; filename="recording-{kept.pk}.{format}"'},
+    )
+
+
+@router.delete(
+    "/recordings/{recording_id}",
+    response={200: list[schemas.RecordingRow], **ERRORS},
+    operation_id="deleteRecording",
+    summary="Delete a recording; the others are left",
+)
+@allowed("bench.run")
+@once()
+def delete_recording(request: HttpRequest, recording_id: int = Id) -> list[dict[str, Any]]:
+    library.recording_of(request.member, recording_id).delete()  # type: ignore[attr-defined]
+    return [library.row(kept) for kept in library.recordings_of(request.member)]  # type: ignore[attr-defined]

@@ -1,13 +1,20 @@
 """What is asked of the model about a bench beside its running: what can be reached, and what an instrument shows."""
 
+import base64
+import io
 from dataclasses import asdict
 from typing import Any
 
+from benches import library
+from benches.models import Recording
 from jobs.kinds import Tell, computation
+from leitfaden_core.errors import BadDocument
 from leitfaden_core.instruments import instruments, measure
-from leitfaden_core.live import Beginning, Done, doing_of, reach_of, vehicle_after
+from leitfaden_core.live import Beginning, Done, doing_of, reach_of, stretch_of, vehicle_after
 from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
+from people.models import User
 
 
 @computation("reach", limit_s=30.0)
@@ -48,3 +55,56 @@ def bench_measure(wish: Any, tell: Tell) -> dict[str, Any]:
     for shown in told["shown"]:
         shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
     return told
+
+
+#: Points of a recording that is laid over a bench.
+LAID_OVER = 4000
+
+
+@computation("bench_record", limit_s=120.0)
+def bench_record(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A stretch of a bench into a person's library; the same wish is the same recording."""
+    journal = [Done(frame, doing_of(raw)) for frame, raw in wish["journal"]]
+    tell(0.2, "the stretch is computed again")
+    capture = stretch_of(
+        Beginning.model_validate(wish["beginning"]), journal, wish["first"], wish["last"], wish["channels"]
+    )
+    return library.row(library.keep(User.objects.get(pk=wish["person"]), wish["name"], capture))
+
+
+@computation("recording_read", limit_s=120.0)
+def recording_read(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A file from elsewhere into a person's library."""
+    content, rig = base64.b64decode(wish["content"]), load_rig(wish["rig"])
+    if content[:3] == b"MDF":
+        capture = read_mdf(content, rig)
+    else:
+        try:
+            capture = read_csv(io.StringIO(content.decode("utf-8-sig")), rig)
+        except UnicodeDecodeError:
+            raise BadDocument("this file is neither a table in UTF-8 nor a measurement file") from None
+    return library.row(library.keep(User.objects.get(pk=wish["person"]), wish["name"], capture))
+
+
+@computation("recording_file", limit_s=120.0)
+def recording_file(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A recording as a file."""
+    capture = library.capture_of(Recording.objects.get(pk=wish["recording"]))
+    if wish["format"] == "mf4":
+        content = write_mdf(capture)
+    else:
+        table = io.StringIO()
+        write_csv(capture, table)
+        content = table.getvalue().encode()
+    return {"content": base64.b64encode(content).decode()}
+
+
+@computation("recording_lanes", limit_s=60.0)
+def recording_lanes(wish: Any, tell: Tell) -> dict[str, Any]:
+    """Values of a recording's channels in some thousand points."""
+    capture = library.capture_of(Recording.objects.get(pk=wish["recording"]))
+    each = max(len(capture.time) * 2 // LAID_OVER, 1)
+    return {
+        "time": capture.time[::each],
+        "lanes": {name: capture.column(name)[::each] for name in wish["channels"] if name in capture.columns},
+    }

@@ -24,6 +24,26 @@ class Bench(models.Model):
         return self.name
 
 
+class Recording(models.Model):
+    """A recording in a person's own library: a stretch of a bench, or a file from elsewhere."""
+
+    person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="recordings")
+    name = models.CharField(max_length=120)
+    rig = models.CharField(max_length=20)
+    seconds = models.FloatField()
+    channels = models.JSONField()
+    events = models.JSONField()
+    stretches = models.JSONField()
+    content = models.BinaryField()  # time and columns, as numpy's compressed archive
+    made_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Doing(models.Model):
     """A line of the journal. Rows are only ever appended; ``change`` is the id that the client made for it."""
 

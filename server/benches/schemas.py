@@ -104,6 +104,33 @@ class ObservationOut(Schema):
     refused: str
 
 
+class RecordIn(Schema):
+    """A stretch of a bench, by its frames, to be kept."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    first: Annotated[int, Field(ge=0, le=2**31 - 1)]
+    last: Annotated[int, Field(ge=1, le=2**31 - 1)]
+    channels: Annotated[list[Annotated[str, Field(max_length=60)]], Field(min_length=1, max_length=40)]
+
+
+class RecordingRow(Schema):
+    """A recording of a person."""
+
+    id: int
+    name: str
+    rig: str
+    seconds: float
+    channels: list[str]
+    made_at: datetime
+
+
+class RecordingLanesOut(Schema):
+    """Values of a recording's channels over its time."""
+
+    time: list[float]
+    lanes: dict[str, list[float | None]]
+
+
 class BenchRow(Schema):
     """A bench of a person."""
 

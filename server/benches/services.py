@@ -71,6 +71,12 @@ def work_on(bench: Bench) -> list[Any]:
     return [row["doing"] for row in bench.journal.order_by("number").values("doing") if is_work(doing_of(row["doing"]))]
 
 
+def journal_until(bench: Bench, frame: int) -> list[list[Any]]:
+    """What was done on a bench before a frame: frame and doing, as kept."""
+    rows = bench.journal.filter(frame__lt=frame).order_by("number").values_list("frame", "doing")
+    return [list(row) for row in rows]
+
+
 def fetch_sheet_of(beginning: Beginning) -> None:
     """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not."""
     try:

@@ -117,6 +117,12 @@ def codes(bench: Bench) -> dict[str, Any]:
     }
 
 
+def _last(bench: Bench, do: str, before: dict[str, Any]) -> dict[str, Any]:
+    """How something was left that is only switched."""
+    done = next((done.doing for done in reversed(bench.journal) if done.doing.do == do), None)
+    return before if done is None else done.model_dump(exclude={"do"})
+
+
 def vehicle(bench: Bench) -> dict[str, Any]:
     """Where hands, faults, plugs, hoses and parts are."""
     machine = bench.machine
@@ -136,6 +142,8 @@ def vehicle(bench: Bench) -> dict[str, Any]:
         "closed": sorted(work.closed),
         "parts": sorted(work.gone),
         "held": dict(sorted(work.held)),
+        "consumers": _last(bench, "switch_consumers", {"lights": False, "air_conditioning": False}),
+        "charger": _last(bench, "connect_charger", {"on": False})["on"],
         "weather": {
             "temp_C": round(float(machine.params["ambient_temp"][0]) - 273.15, 2),
             "baro_kPa": round(float(machine.params["ambient_pressure"][0]) / 1000.0, 2),

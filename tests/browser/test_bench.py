@@ -139,3 +139,30 @@ def test_a_night_and_days_of_driving_pass_in_a_moment_and_say_so(page: Page) -> 
     expect(page.get_by_role("button", name=re.compile(r"^ECT\s*2\d"))).to_be_visible()
     page.get_by_role("button", name="crank").click()
     until(page, "reading-rpm", 500)
+
+
+def test_a_stretch_is_exported_read_back_and_laid_over_a_new_one(page: Page, tmp_path: Any) -> None:
+    open_bench(page)
+    page.get_by_role("button", name="Snap throttle").click()
+    until(page, "reading-rpm", 2500)
+    page.get_by_text("Recordings", exact=True).click()
+    page.get_by_placeholder("Name of the recording").fill("the snap")
+    page.get_by_role("button", name="Keep the last minute").click()
+    entry = page.get_by_role("listitem").filter(has_text="the snap")
+    expect(entry).to_be_visible()
+    for link, head in (("CSV", b"time [s],rpm [1/min]"), ("MDF 4", b"MDF     4.10")):
+        with page.expect_download() as file:
+            entry.get_by_role("link", name=link).click()
+        path = tmp_path / file.value.suggested_filename
+        file.value.save_as(path)
+        assert path.read_bytes().startswith(head)
+    page.get_by_label("Read a file …").set_input_files(path)
+    back = page.get_by_role("listitem").filter(has_text=path.name)
+    back.get_by_role("button", name="Lay over").click()
+    expect(page.locator(".legend").get_by_text(path.name)).to_be_visible()
+    expect(page.get_by_text("recording ").first).to_be_visible()
+    back.get_by_role("button", name="Take off").click()
+    broken = tmp_path / "broken.csv"
+    broken.write_text("time [s],maf [g/s]\n0,1\n1,many\n")
+    page.get_by_label("Read a file …").set_input_files(broken)
+    expect(page.get_by_text("Row 3 of the table, maf: 'many' is no number")).to_be_visible()

@@ -1,5 +1,6 @@
 """Recordings: whatever they come from, they are read in one way."""
 
+import contextlib
 import io
 
 import numpy as np
@@ -16,7 +17,9 @@ from leitfaden_core.recordings import (
     Stretch,
     conditions_of,
     read_csv,
+    read_mdf,
     write_csv,
+    write_mdf,
 )
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
@@ -136,6 +139,58 @@ class TestTables:
         with pytest.raises(LeitfadenError) as told:
             read_csv(io.StringIO(table), RIG)
         assert sentence in told.value.message and isinstance(told.value, (BadDocument, LeitfadenError))
+
+
+class TestFiles:
+    """Both formats: what was written comes back, with units, conditions and what was done."""
+
+    @pytest.fixture(params=["csv", "mdf"])
+    def back(self, request: pytest.FixtureRequest, live: LiveRecord) -> Capture:
+        if request.param == "csv":
+            return as_capture(live, NAMES)
+        return read_mdf(write_mdf(live, NAMES), RIG)
+
+    def test_values_and_time(self, back: Capture, live: LiveRecord) -> None:
+        assert back.channels == NAMES and np.allclose(back.time, live.time)
+        for name in NAMES:
+            assert np.allclose(back.column(name), live.column(name), rtol=1e-5, equal_nan=True)
+
+    def test_conditions_and_what_was_done(self, back: Capture, live: LiveRecord) -> None:
+        assert [s.condition for s in back.stretches] == [s.condition for s in live.stretches]
+        for mine, theirs in zip(back.stretches, live.stretches, strict=True):
+            assert (mine.start, mine.end) == pytest.approx((theirs.start, theirs.end), abs=0.021)
+        assert [e.words for e in back.events] == [e.words for e in live.events]
+        assert [e.seconds for e in back.events] == pytest.approx([e.seconds for e in live.events], abs=0.011)
+
+    def test_a_reading_in_a_condition_is_the_same(self, back: Capture, live: LiveRecord) -> None:
+        condition = live.stretches[-1].condition
+        for name, stat in (("maf", "mean"), ("rpm", "max")):
+            assert back.statistic(condition, name, stat) == pytest.approx(
+                live.statistic(condition, name, stat), rel=1e-3
+            )
+
+
+NAMES = ["rpm", "maf", "lambda_true", "ect"]
+
+
+@pytest.mark.parametrize(
+    "content",
+    [b"", b"junk", b"MDF     4.10    ", b"MDF" + bytes(4000), b"MDF     9.99    " + bytes(500), b"\x00" * 300],
+)
+def test_a_measurement_file_that_cannot_be_read_is_refused_in_one_sentence(content: bytes) -> None:
+    with pytest.raises(BadDocument) as told:
+        read_mdf(content, RIG)
+    assert "\n" not in told.value.message
+
+
+def test_a_damaged_measurement_file_never_does_more_than_be_refused(live: LiveRecord) -> None:
+    whole, chance = write_mdf(live, ["rpm", "maf"]), np.random.default_rng(5)
+    for _ in range(40):
+        damaged = bytearray(whole[: int(chance.integers(100, len(whole)))])
+        for place in chance.integers(64, len(damaged), 30):
+            damaged[place] = int(chance.integers(256))
+        with contextlib.suppress(LeitfadenError):
+            read_mdf(bytes(damaged), RIG)
 
 
 def test_a_run_tells_its_segments_windows_and_faults() -> None:

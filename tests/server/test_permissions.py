@@ -77,6 +77,17 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
         {"instrument": "codes", "place": "control unit", "condition": "hot_idle"},
         {TRAINER, LEAD},
     ),
+    "recordings": ("get", "/api/recordings", None, {TRAINER, LEAD}),
+    "benchRecord": (
+        "post",
+        "/api/benches/1/record",
+        {"name": "x", "first": 0, "last": 100, "channels": ["rpm"]},
+        {TRAINER, LEAD},
+    ),
+    "readRecording": ("post", "/api/recordings?name=x&rig=R1", None, {TRAINER, LEAD}),
+    "recordingLanes": ("get", "/api/recordings/1/lanes", None, {TRAINER, LEAD}),
+    "recordingFile": ("get", "/api/recordings/1/file?format=csv", None, {TRAINER, LEAD}),
+    "deleteRecording": ("delete", "/api/recordings/1", None, {TRAINER, LEAD}),
     "audit": ("get", "/api/audit", None, {LEAD}),
     "signOut": ("delete", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
 }

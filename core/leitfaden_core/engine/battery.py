@@ -27,6 +27,8 @@ STARTER_VOLTS, AMPS_PER_NM = 10.2, 3.3
 #: What the alternator holds at 25 °C [V], what it gives less per kelvin of the air about it [V/K], its inner resistance
 #: [ohm], its largest current [A] and the engine speed at which it reaches 1 - 1/e of it [rev/min].
 CHARGING_VOLTS, CHARGING_COOLS, ALTERNATOR_OHMS, ALTERNATOR_AMPS, ALTERNATOR_SPEED = 14.4, 0.008, 0.004, 110.0, 900.0
+#: Electrical over mechanical power of an alternator. [-]
+ALTERNATOR_EFFICIENCY = 0.55
 
 
 @compiled
@@ -58,6 +60,18 @@ def terminal_voltage(charge: float, amps: float) -> float:
     References: Linden and Reddy 2002, ch. 23.
     """
     return open_voltage(charge) - amps * inner_ohms(charge, WARM, 75.0)
+
+
+@compiled
+def alternator_torque(amps: float, volts: float, speed: float) -> float:
+    """Torque at the crankshaft of an alternator that gives this current beyond its usual one, at a speed in rad/s. [Nm]
+
+    >>> round(alternator_torque(20.0, 14.0, 78.5), 1)
+    6.5
+
+    References: power balance; efficiency of a claw-pole alternator (Ribbens 2017, ch. 6: 50 to 65 %).
+    """
+    return amps * volts / (ALTERNATOR_EFFICIENCY * max(speed, 50.0))
 
 
 @compiled

@@ -6,6 +6,7 @@ from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
 from leitfaden_core.live.layers import parted
 from leitfaden_core.live.reach import Reach, is_work, reach_of, vehicle_after
+from leitfaden_core.live.stretch import stretch_of
 
 __all__ = [
     "Beginning",
@@ -22,5 +23,6 @@ __all__ = [
     "parted",
     "is_work",
     "reach_of",
+    "stretch_of",
     "vehicle_after",
 ]

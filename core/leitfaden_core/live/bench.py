@@ -19,6 +19,7 @@ from leitfaden_core.simulate import FRAME, Machine, actions
 from leitfaden_core.simulate.layout import LANES
 from leitfaden_core.simulate.naming import Naming
 from leitfaden_core.simulate.run import settle_memory
+from leitfaden_core.words import say
 
 #: Rows that wait for the naming of conditions, and for the monitors: both answer in any portions, and few large ones
 #: cost less than many small ones. [frames]
@@ -127,7 +128,7 @@ class Bench:
         """Go on by some frames of 10 ms."""
         if self.seconds > LONGEST:
             raise LeitfadenError(
-                "this bench has run for four hours: keep what matters as a recording, and open a new one"
+                say("this bench has run for four hours: keep what matters as a recording, and open a new one")
             )
         portion = Portion(self.frame, np.zeros(frames, dtype=LANES), np.zeros(frames, dtype=LANES))
         for first in range(0, frames, PART):

@@ -58,6 +58,8 @@ _DRIVING = (
     actions.Neutral,
     actions.LapseTime,
     actions.Surround,
+    actions.SwitchConsumers,
+    actions.ConnectCharger,
     actions.DisconnectBattery,
     actions.ResetLearned,
     actions.PassMonths,

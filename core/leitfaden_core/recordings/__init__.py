@@ -2,6 +2,7 @@
 
 from leitfaden_core.recordings.capture import Capture, read_csv, write_csv
 from leitfaden_core.recordings.live import LiveRecord
+from leitfaden_core.recordings.measurement_file import read_mdf, write_mdf
 from leitfaden_core.recordings.of_run import RunRecording
 from leitfaden_core.recordings.recording import Event, Recording, Stretch, conditions_of, unit_of
 
@@ -14,6 +15,8 @@ __all__ = [
     "Stretch",
     "conditions_of",
     "read_csv",
+    "read_mdf",
     "unit_of",
     "write_csv",
+    "write_mdf",
 ]

@@ -17,6 +17,9 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate.shape import statistic_of
 from leitfaden_core.words import say
 
+#: Columns of text in a table.
+CONDITION, EVENT = "condition", "event"
+
 
 @dataclass(frozen=True)
 class Capture:
@@ -51,14 +54,32 @@ class Capture:
 
 
 def write_csv(recording: Recording, out: TextIO, channels: Iterable[str] | None = None) -> None:
-    """A recording as a table: time, then a column per channel, each with its unit in brackets; empty: not defined."""
+    """A recording as a table: time, then a column per channel, each with its unit in brackets; empty: not defined.
+
+    Two columns of text close it: the condition of each row, and what was done in it.
+    """
     names = list(channels if channels is not None else recording.channels)
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["time [s]", *(f"{name} [{unit_of(name)}]" for name in names)])
+    writer.writerow(["time [s]", *(f"{name} [{unit_of(name)}]" for name in names), CONDITION, EVENT])
     columns = [recording.column(name) for name in names]
+    texts = _texts_of_rows(recording)
     for k, seconds in enumerate(recording.time):
         values = (column[k] for column in columns)
-        writer.writerow([f"{seconds:.3f}", *("" if value != value else f"{value:.6g}" for value in values)])
+        writer.writerow([f"{seconds:.3f}", *("" if value != value else f"{value:.6g}" for value in values), *texts[k]])
+
+
+def _texts_of_rows(recording: Recording) -> list[list[str]]:
+    """Condition and events of each row."""
+    time = np.asarray(recording.time)
+    texts = [["", ""] for _ in time]
+    for stretch in recording.stretches:
+        first, last = np.searchsorted(time, (stretch.start, stretch.end), side="right")
+        for row in texts[first:last]:
+            row[0] = stretch.condition
+    for event in recording.events:
+        row = texts[min(int(np.searchsorted(time, event.seconds, side="right")), len(texts) - 1)]
+        row[1] = "; ".join(part for part in (row[1], event.words.replace(";", ",")) if part)
+    return texts
 
 
 def read_csv(text: TextIO, rig: Rig) -> Capture:
@@ -76,6 +97,8 @@ def read_csv(text: TextIO, rig: Rig) -> Capture:
     known = {k: _named(head) for k, head in enumerate(heads) if k and _named(head)[0] in CHANNELS}
     if not known:
         raise BadDocument("the table has no column that is a channel, such as 'maf [g/s]'")
+    named = {name: heads.index(name) for name in (CONDITION, EVENT) if name in heads}
+    told: dict[str, list[tuple[float, str]]] = {CONDITION: [], EVENT: []}
     time: list[float] = []
     values: dict[str, list[float]] = {name: [] for name, _unit in known.values()}
     for number, row in enumerate(rows, 2):
@@ -89,11 +112,40 @@ def read_csv(text: TextIO, rig: Rig) -> Capture:
                 )
             )
         time.append(_number(row[0], number, "time"))
+        for column, k in named.items():
+            told[column].append((time[-1], row[k].strip()))
         for k, (name, unit) in known.items():
             values[name].append(float("nan") if not row[k].strip() else _kept(row[k], unit, name, number))
     if len(time) < 2 or any(later <= earlier for earlier, later in itertools.pairwise(time)):
         raise BadDocument("the table's time must rise from row to row, over two rows at least")
-    return Capture(rig, np.array(time), {name: np.array(found) for name, found in values.items()})
+    columns = {name: np.array(found) for name, found in values.items()}
+    return Capture(rig, np.array(time), columns, _events(told[EVENT]), _stretches(told[CONDITION]))
+
+
+def _events(rows: list[tuple[float, str]]) -> tuple[Event, ...]:
+    return tuple(
+        Event(seconds, "mark", words.strip()) for seconds, text in rows for words in text.split(";") if words.strip()
+    )
+
+
+def _stretches(rows: list[tuple[float, str]]) -> tuple[Stretch, ...]:
+    """Rows of one condition after the other as stretches: a row stands for the time since the one before it."""
+    found, before = [], rows[0][0] if rows else 0.0
+    for name, part in itertools.groupby(rows, key=lambda row: row[1]):
+        last = [seconds for seconds, _name in part][-1]
+        if name and last > before:
+            found.append(Stretch(name, before, last))
+        before = last
+    return tuple(found)
+
+
+def kept_from(values: NDArray[np.float64], unit: str, name: str) -> NDArray[np.float64]:
+    """Values of a channel in another unit, as they are kept. LeitfadenError for a unit that its quantity has not."""
+    if unit in {"", unit_of(name)}:
+        return values
+    # Every conversion of a unit is a straight line: two points tell it.
+    zero, one = (parse_reading(f"{value!r} {unit}", channel(name).quantity) for value in (0.0, 1.0))
+    return zero + (one - zero) * values
 
 
 def _named(head: str) -> tuple[str, str]:

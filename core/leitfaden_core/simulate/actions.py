@@ -88,6 +88,21 @@ class Surround(_Action):
     weather: Surroundings
 
 
+class SwitchConsumers(_Action):
+    """Switch lights with the heated window, and air conditioning, on or off."""
+
+    do: Literal["switch_consumers"] = "switch_consumers"
+    lights: bool = False
+    air_conditioning: bool = False
+
+
+class ConnectCharger(_Action):
+    """Connect a charger to the battery, or take it off."""
+
+    do: Literal["connect_charger"] = "connect_charger"
+    on: bool
+
+
 class MovePlug(_Action):
     """A hand moves a plug, or lets go of it: a contact that is loose opens only meanwhile."""
 
@@ -215,6 +230,8 @@ Action = Annotated[
     | Neutral
     | LapseTime
     | Surround
+    | SwitchConsumers
+    | ConnectCharger
     | MovePlug
     | PutFault
     | SizeFault

@@ -20,6 +20,8 @@ from leitfaden_core.simulate.layout import (
 )
 
 KEYS = {"off": KEY_OFF, "on": KEY_ON, "start": KEY_START}
+#: An alternator's regulator takes new consumers up so slowly that the idle can follow (load response). [s]
+TAKEN_UP_IN = 3.0
 RAD_PER_RPM = 2.0 * np.pi / 60.0
 #: Road speed at the rig's cruising speed. [km/h]
 CRUISE_KMH = 80.0
@@ -39,23 +41,38 @@ class Hands:
     pedal_seconds: float = 0.0
     roller: tuple[float, float, int, int] | None = None  # [rev/min] from, to; frame of its start; frames
     gear_ratio: float = 1.0
+    #: Current [A] and torque [Nm] of what was switched on, before and after; frame in which it was.
+    consumers: tuple[tuple[float, float], tuple[float, float]] = ((0.0, 0.0), (0.0, 0.0))
+    consumers_since: int = 0
 
     def pedal_at(self, frame: int) -> float:
         """Where a pedal that is moved along a ramp stands in this frame. [-]"""
         gone = (frame - self.pedal_since) * FRAME / max(self.pedal_seconds, FRAME)
         return self.target if gone >= 1.0 - 1e-9 else self.pedal_from + (self.target - self.pedal_from) * gone
 
+    def consumers_at(self, frame: int) -> tuple[float, float]:
+        """Current and torque of what is switched on, in this frame. [A], [Nm]"""
+        (amps, torque), (amps_then, torque_then) = self.consumers
+        share = min((frame - self.consumers_since) * FRAME / TAKEN_UP_IN, 1.0)
+        return amps + (amps_then - amps) * share, torque + (torque_then - torque) * share
+
+    def _ramp_consumers(self, rows: NDArray[np.void], first: int) -> None:
+        gone = (np.arange(first, first + len(rows)) - self.consumers_since + 1) * FRAME
+        share = np.clip(gone / TAKEN_UP_IN, 0.0, 1.0)
+        for name, before, after in zip(("consumer_amps", "compressor_torque"), *self.consumers, strict=True):
+            rows[name] = before + (after - before) * share
+
     def rows(self, rig: Rig, first: int, frames: int) -> NDArray[np.void]:
         """Rows of ``layout.INPUT`` for the frames from ``first`` on, as long as nobody does anything else."""
-        rows = np.zeros(frames, dtype=INPUT)
-        rows["key"], rows["time_lapse"], rows["foot"] = self.key, self.time_lapse, self.foot
-        rows["target"] = self.target
-        if self.foot == FOOT_PEDAL:
+        target = 0.0 if self.foot == FOOT_SNAP else self.target
+        rows = np.empty(frames, dtype=INPUT)
+        rows[:] = (self.key, self.foot, target, 0.0, 0.0, 0.0, self.time_lapse, *self.consumers[1])
+        if (first - self.consumers_since) * FRAME < TAKEN_UP_IN and self.consumers_since:
+            self._ramp_consumers(rows, first)
+        if self.foot == FOOT_PEDAL and (first - self.pedal_since) * FRAME < self.pedal_seconds:
             seconds = (np.arange(first - self.pedal_since, first - self.pedal_since + frames) + 1) * FRAME
             share = np.clip(seconds / max(self.pedal_seconds, FRAME), 0.0, 1.0)
             rows["target"] = self.pedal_from + (self.target - self.pedal_from) * share
-        elif self.foot == FOOT_SNAP:
-            rows["target"] = 0.0
         if self.roller is not None:
             speed = _ramp(*self.roller, first, frames)
             rows["in_gear"] = 1.0

@@ -19,7 +19,8 @@ LTFT_CELLS = 4  # of one bank; the second bank's lie behind them
 
 _F8 = "f8"
 
-#: Numbers that a healthy individual engine has of its own, around those of its rig.
+#: Numbers that a healthy individual engine has of its own, around those of its rig; what stands around it, and what its
+#: driver has switched on, come with them.
 INDIVIDUAL = {
     "meter_gain": 1.0,
     "injector_gain": 1.0,
@@ -40,6 +41,7 @@ INDIVIDUAL = {
     "noise_gain": 1.0,
     "ambient_temp": 293.15,
     "ambient_pressure": 101300.0,
+    "charger_amps": 0.0,
 }
 
 #: Circuits whose wires can be broken, shorted or corroded; each has a state and an additional resistance among the
@@ -224,7 +226,10 @@ ELEMENTS = (
     ),
 )
 
-INPUT_NAMES = ["key", "foot", "target", "in_gear", "roller_speed", "vehicle_kmh", "time_lapse"]
+INPUT_NAMES = [
+    *("key", "foot", "target", "in_gear", "roller_speed", "vehicle_kmh", "time_lapse"),
+    *("consumer_amps", "compressor_torque"),
+]
 
 FOOT_PEDAL, FOOT_SPEED, FOOT_TORQUE, FOOT_SNAP = 0, 1, 2, 3
 KEY_OFF, KEY_ON, KEY_START = 0, 1, 2

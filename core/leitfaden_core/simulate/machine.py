@@ -40,11 +40,15 @@ from leitfaden_core.simulate.params import effect_rows, parameters
 from leitfaden_core.simulate.presence import Presence
 from leitfaden_core.simulate.start import initial_state
 from leitfaden_core.simulate.state import STATE
-from leitfaden_core.simulate.step import run_frames
+from leitfaden_core.simulate.step import run
 from leitfaden_core.words import say
 
-#: Numbers that come with weather, place and petrol.
+#: Numbers that come with weather, place and petrol, and those of what is switched on.
 _SURROUNDINGS = ("ambient_temp", "ambient_pressure", "fuel_blend", "tank_energy", "tank_density")
+_SWITCHED = ("charger_amps",)
+#: Currents of lights and heated window, and of a cooling blower with its clutch [A]; torque of the compressor over the
+#: engine's rated one [-]; current of a workshop's charger [A].
+LIGHTS_AMPS, COOLING_AMPS, COMPRESSOR_SHARE, CHARGER_AMPS = 15.0, 12.0, 0.04, 20.0
 #: What ages, by the part that holds it: part of the state and number there.
 _AGES = {
     "front oxygen sensor": (("cells", "aged"),),
@@ -84,7 +88,7 @@ class Snapshot:
     frame: int
     state: bytes
     hands: Hands
-    weather: tuple[float, ...]  # the numbers of _SURROUNDINGS
+    weather: tuple[float, ...]  # the numbers of _SURROUNDINGS and _SWITCHED
     faults: tuple[tuple[str, Put], ...]
     work: Handwork
     aside: tuple[tuple[str, tuple[float, ...]], ...]  # age of parts that lie beside the engine
@@ -158,10 +162,10 @@ class Machine:
         """
         rows = np.zeros(frames, dtype=LANES) if lanes is None else lanes
         inputs, present = self.laid_out(frames)
-        run_frames(
-            records(self.params)[0],
-            records(self.state)[0],
-            records(self._hooks.view(HOOK))[0],
+        run(
+            records(self.params),
+            records(self.state),
+            records(self._hooks.view(HOOK)),
             self._hooks,
             self._sound,
             records(self.effects),
@@ -193,7 +197,7 @@ class Machine:
         """This instant, to come back to."""
         state = self.state.copy()
         _forget_what_has_passed(state[0])
-        ambient = tuple(float(self.params[name][0]) for name in _SURROUNDINGS)
+        ambient = tuple(float(self.params[name][0]) for name in _SURROUNDINGS + _SWITCHED)
         followers = copy.deepcopy(self.followers)
         packed = zlib.compress(state.tobytes(), 6)
         return Snapshot(
@@ -214,7 +218,7 @@ class Machine:
             raise LeitfadenError("this is the instant of another vehicle: rig and seed must be the same")
         self.frame, self.hands = snapshot.frame, snapshot.hands
         self.state = np.frombuffer(zlib.decompress(snapshot.state), dtype=STATE).copy()
-        for name, value in zip(_SURROUNDINGS, snapshot.weather, strict=True):
+        for name, value in zip(_SURROUNDINGS + _SWITCHED, snapshot.weather, strict=True):
             self.params[name] = value
         self.faults, self.work, self.aside = dict(snapshot.faults), snapshot.work, dict(snapshot.aside)
         self.followers = copy.deepcopy(snapshot.followers)
@@ -286,6 +290,17 @@ class Machine:
     @_do.register
     def _(self, action: actions.Surround) -> None:
         self._surround(action.weather)
+
+    @_do.register
+    def _(self, action: actions.SwitchConsumers) -> None:
+        amps = LIGHTS_AMPS * action.lights + COOLING_AMPS * action.air_conditioning
+        torque = COMPRESSOR_SHARE * self.rig.engine.rated_torque * action.air_conditioning
+        now = self.hands.consumers_at(self.frame)
+        self.hands = replace(self.hands, consumers=(now, (amps, torque)), consumers_since=self.frame)
+
+    @_do.register
+    def _(self, action: actions.ConnectCharger) -> None:
+        self.params["charger_amps"] = CHARGER_AMPS if action.on else 0.0
 
     @_do.register
     def _(self, action: actions.MovePlug) -> None:

@@ -77,6 +77,28 @@ def slow_terms(
 
 
 @compiled
+def run(
+    ps: Any,
+    ss: Any,
+    hs: Any,
+    hooks: NDArray[np.float64],
+    sound: NDArray[np.float64],
+    effects: Any,
+    present: NDArray[np.uint8],
+    inputs: Any,
+    first: int,
+    seed: np.uint64,
+    lanes: Any,
+    flat_state: NDArray[np.float64],
+    flat_lanes: NDArray[np.float32],
+) -> None:
+    """As :func:`run_frames`, with parameters, state and hooks as arrays of one record: a record by itself costs more to
+    hand over than a frame to step.
+    """
+    run_frames(ps[0], ss[0], hs[0], hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes)
+
+
+@compiled
 def run_frames(
     p: Any,
     s: Any,
@@ -116,7 +138,7 @@ def run_frames(
         row = inputs[frame]
         apply_faults(hooks, sound, effects, present, frame, crank, warm, unit, p)
         heat(p, crank, air, fuel, gas, turbo, warm, wires, unit, h, row.key, row.vehicle_kmh, row.time_lapse)
-        supplies(p, crank, air, warm, raw, wires, unit, h, row.key, row.time_lapse)
+        supplies(p, crank, air, warm, raw, wires, unit, h, row.key, row.time_lapse, row.consumer_amps)
         slow_sensors(p, crank, air, fuel, gas, warm, raw, wires, pins, known, unit, hand, h, seed, first + frame)
         driver(p, crank, hand, row, FRAME)
         active = light_off(gas.temp_catalyst)
@@ -184,6 +206,8 @@ def run_frames(
                 row.in_gear,
                 row.roller_speed,
                 braked,
+                row.consumer_amps,
+                row.compressor_torque,
                 seed,
             )
             exhaust(p, crank, air, fuel, gas, turbo, warm, cells, wires, pins, unit, h, active)

@@ -6,6 +6,9 @@ from leitfaden_core.monitors.logic import After, Held, Test, Values, monitor
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import FRAME
 
+#: What an open recirculation passage adds to the manifold pressure of overrun at least. [kPa]
+LEAST_RISE = 3.0
+
 
 @monitor("P0404", "EGR system", "egr_sensor")
 def _egr_position(rig: Rig) -> Test:
@@ -56,10 +59,6 @@ def _egr_passage(rig: Rig) -> Test:
         ("map", "fuel_cut"),
         blocked,
     )
-
-
-#: What an open recirculation passage adds to the manifold pressure of overrun at least. [kPa]
-LEAST_RISE = 3.0
 
 
 @monitor("P0401", "EGR system", "egr_dp")

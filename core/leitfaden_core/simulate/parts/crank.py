@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.engine.battery import AMPS_PER_NM, starter_amps
+from leitfaden_core.engine.battery import AMPS_PER_NM, alternator_torque, starter_amps
 from leitfaden_core.engine.diesel import diesel_quality, equivalence_of, exhaust_burnt_share
 from leitfaden_core.engine.torque import (
     burn_quality,
@@ -176,9 +176,13 @@ def turn(
     in_gear: float,
     roller: float,
     brake: float,
+    consumers: float,
+    compressor: float,
     seed: np.uint64,
 ) -> None:
-    """Burning, torque and crankshaft, one step."""
+    """Burning, torque and crankshaft, one step. ``consumers`` [A] and ``compressor`` [Nm]: what the driver has switched
+    on.
+    """
     firing = crank.speed > FIRES_ABOVE
     fresh = max(air.air_flow, 1e-6)
     phi = p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / fresh
@@ -244,7 +248,10 @@ def turn(
     elif brake < 0.0:
         grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
         outside = drive_line(p, crank, roller) * grip
-    dragged = pumping + crank.friction + p.accessory_torque
+    driven = p.accessory_torque
+    if unit.running > 0.5:
+        driven += compressor + alternator_torque(consumers, wires.battery, crank.speed)
+    dragged = pumping + crank.friction + driven
     if unit.running < 0.5:
         dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
         # Each compression holds the shaft back, each expansion drives it on.
@@ -253,7 +260,7 @@ def turn(
     crank.speed += STEP * net / p.inertia
     if crank.speed < STANDSTILL:
         crank.speed = 0.0
-    free = indicated - pumping - crank.friction - p.accessory_torque if unit.running > 0.5 else 0.0
+    free = indicated - pumping - crank.friction - driven if unit.running > 0.5 else 0.0
     crank.brake_torque += STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - crank.brake_torque)
     crank.torque += STEP / 0.02 * (free - crank.torque)
 

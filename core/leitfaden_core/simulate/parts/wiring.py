@@ -93,7 +93,17 @@ PINS = (
 
 @compiled
 def supplies(
-    p: Any, crank: Any, air: Any, warm: Any, raw: Any, wires: Any, unit: Any, h: Any, key: float, time_lapse: float
+    p: Any,
+    crank: Any,
+    air: Any,
+    warm: Any,
+    raw: Any,
+    wires: Any,
+    unit: Any,
+    h: Any,
+    key: float,
+    time_lapse: float,
+    consumers: float,
 ) -> None:
     """Battery, shared reference and grounds, one frame."""
     # All that sits on the engine returns over one strap, and beside it over whatever else ties block and body together.
@@ -102,7 +112,7 @@ def supplies(
     load = p.ground_load_ohms if unit.running > 0.5 else 4.0 * p.ground_load_ohms
     meter_amps = heater_current(air.meter_flow, p.meter_full_scale) if p.meter_zero > 0.0 else 0.0
     block = wires.battery / load + meter_amps
-    battery(p, crank, warm, wires, unit, h, key, block, FRAME * time_lapse)
+    battery(p, crank, warm, wires, unit, h, key, block, consumers, FRAME * time_lapse)
     # The alternator draws its current out of the block, the starter and the rest send theirs into it.
     wires.block_amps = wires.starter_amps - wires.alternator_amps
     wires.block_lift = (block + wires.block_amps) * wires.eyelet
@@ -129,24 +139,34 @@ def supplies(
 
 @compiled
 def battery(
-    p: Any, crank: Any, warm: Any, wires: Any, unit: Any, h: Any, key: float, block: float, elapsed: float
+    p: Any,
+    crank: Any,
+    warm: Any,
+    wires: Any,
+    unit: Any,
+    h: Any,
+    key: float,
+    block: float,
+    consumers: float,
+    elapsed: float,
 ) -> None:
     """Voltage and charge of the battery, one frame in which this much time goes by [s]; ``block`` is the current of
-    what returns over the engine. [A]
+    what returns over the engine, ``consumers`` that of what the driver has switched on. [A]
     """
     left = max(wires.battery_charge - h.battery_drained, 0.0)
     source, inner = open_voltage(left), inner_ohms(left, p.ambient_temp, p.starter_torque)
     wires.starter_amps = wires.alternator_amps = 0.0
     if unit.running > 0.5:
         held = CHARGING_VOLTS + p.charging_trim_v - CHARGING_COOLS * (warm.temp_hood - WARM)
-        house = RUNNING_AMPS + FAN_AMPS * warm.fan
+        house = RUNNING_AMPS + FAN_AMPS * warm.fan + consumers
         volts, wires.alternator_amps = charging(
             source, inner, wires.eyelet, 0.0 if h.charging_lost > 0.5 else held, house, block, crank.speed * RPM
         )
         drawn = house + block - wires.alternator_amps
         wires.battery += FRAME / 0.3 * (volts - wires.battery)
     else:
-        drawn = KEY_ON_AMPS if key > 0.5 or unit.off_time < RELAY_HOLD else 0.0
+        drawn = KEY_ON_AMPS + consumers if key > 0.5 or unit.off_time < RELAY_HOLD else 0.0
+        drawn -= p.charger_amps
         wires.source, wires.inner = source - inner * drawn, inner
         if key > 1.5:
             wires.starter_amps = starter_amps(

@@ -133,6 +133,20 @@ const off = computed(() => props.vehicle.key === 'off')
         <button type="button" @click="act('move_pedal', { to: 0, seconds: 0.1 })">{{ t('live.lift') }}</button>
       </div>
     </template>
+    <div class="buttons" role="group" :aria-label="t('live.consumers')">
+      <button
+        v-for="name in ['lights', 'air_conditioning'] as const"
+        :key="name"
+        type="button"
+        :aria-pressed="vehicle.consumers[name]"
+        @click="act('switch_consumers', { ...vehicle.consumers, [name]: !vehicle.consumers[name] })"
+      >
+        {{ t(`live.consumer.${name}`) }}
+      </button>
+      <button type="button" :aria-pressed="vehicle.charger" @click="act('connect_charger', { on: !vehicle.charger })">
+        {{ t('live.charger') }}
+      </button>
+    </div>
     <details>
       <summary>{{ t('live.around') }}</summary>
       <ChoiceRow
@@ -187,6 +201,10 @@ const off = computed(() => props.vehicle.key === 'off')
   padding: 3px 9px;
   font-size: 13px;
   cursor: pointer;
+}
+.buttons button[aria-pressed='true'] {
+  background: var(--surface-strong);
+  font-weight: 600;
 }
 .buttons button:disabled {
   color: var(--text-faint);

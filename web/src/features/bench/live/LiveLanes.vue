@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { laidOver, type Ghost } from '@/features/bench/live/ghost'
 import MarkRibbon from '@/features/bench/live/MarkRibbon.vue'
 import type { Line } from '@/features/bench/live/line'
 import type { Picture } from '@/features/bench/live/series'
@@ -14,6 +15,7 @@ const props = defineProps<{
   channels: string[]
   available: string[]
   showTwin: boolean
+  ghost?: Ghost
   laneHeight: number
   removable: boolean
 }>()
@@ -46,7 +48,8 @@ function draw() {
   const fine = detail.value
   const covers = fine && fine.length > 1 && fine.start <= from + 0.1 && fine.end * 0.01 >= Math.min(to, end) - 0.1
   const source = covers && !following.value ? fine : series.value
-  picture.value = source.picture(from, to, strokes.value)
+  const drawn = source.picture(from, to, strokes.value)
+  picture.value = props.ghost ? laidOver(drawn, props.ghost) : drawn
 }
 
 /** What is looked at closely is asked for in more points than the whole has. */
@@ -64,7 +67,7 @@ function lookClosely() {
 
 let timer: number | undefined
 let dirty = true
-watch([props.line.beat, range, () => props.channels, () => props.showTwin], () => (dirty = true))
+watch([props.line.beat, range, () => props.channels, () => props.showTwin, () => props.ghost], () => (dirty = true))
 function tick() {
   if (dirty) {
     dirty = false
@@ -195,7 +198,7 @@ const measured = computed(() => {
     }),
   }
 })
-defineExpose({ follow, hold, following })
+defineExpose({ range })
 </script>
 
 <template>
@@ -236,7 +239,7 @@ defineExpose({ follow, hold, following })
         following ? t('live.newest') : t('lanes.atCursor', { time: cursor.toFixed(2) })
       }}</span>
       <span v-if="showTwin" class="legend small soft">
-        <i class="thin"></i>{{ t('live.twin') }} <i class="strong"></i>{{ t('bench.faulty') }}
+        <i class="thin"></i>{{ ghost ? ghost.name : t('live.twin') }} <i class="strong"></i>{{ t('bench.faulty') }}
       </span>
     </div>
     <LaneRow
@@ -252,7 +255,7 @@ defineExpose({ follow, hold, following })
       :removable="removable"
       :explained="explained === row.channel.id"
       :reading-width="READING"
-      :good-word="t('live.twinShort')"
+      :good-word="ghost ? t('live.record.short') : t('live.twinShort')"
       @explain="explained = explained === row.channel.id ? '' : row.channel.id"
       @cursor="moveCursor"
       @range="zoom"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, onMounted, ref, toRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, toRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
@@ -9,8 +9,10 @@ import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
 import { useLine, type Doing } from '@/features/bench/live/line'
+import type { Ghost } from '@/features/bench/live/ghost'
 import LiveLanes from '@/features/bench/live/LiveLanes.vue'
 import PlaceCard from '@/features/bench/live/PlaceCard.vue'
+import RecordPart from '@/features/bench/live/RecordPart.vue'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
@@ -110,6 +112,15 @@ function pick(id: string) {
   if (name && picked.value && rig.value?.channels.includes(name)) addLane(name)
 }
 
+/** What a recording holds: the lanes, and what every sensor displays. */
+const recorded = computed(() => {
+  const displays = (rig.value?.sensors ?? []).map((entry) => entry.channels[0] ?? '')
+  const all = [...lanes.value, 'rpm', ...displays]
+  return [...new Set(all)].filter((name) => rig.value?.channels.includes(name))
+})
+const stack = ref<InstanceType<typeof LiveLanes>>()
+const ghost = shallowRef<Ghost>()
+
 // --- slips ---
 const slips = ref<{ key: number; id: string; place?: string; wire?: string }[]>([])
 const kept = ref<Kept[]>(read())
@@ -145,6 +156,8 @@ const DRIVING = new Set([
   'neutral',
   'mark',
   'lapse_time',
+  'switch_consumers',
+  'connect_charger',
 ])
 
 const cautions = computed(() => {
@@ -259,6 +272,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     </aside>
     <div class="main">
       <LiveLanes
+        ref="stack"
+        :ghost="ghost"
         :line="line"
         :channels="projected ? lanes.slice(0, 4) : lanes"
         :available="rig?.channels ?? []"
@@ -322,6 +337,15 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         />
       </div>
       <KeptReadings v-if="kept.length" :readings="kept" @change="(next) => (kept = next)" />
+      <RecordPart
+        :bench="bench.id"
+        :rig="bench.rig"
+        :channels="recorded"
+        :view="() => stack?.range ?? [0, line.seconds.value]"
+        :seconds="line.seconds.value"
+        :ghost="ghost"
+        @lay="(next) => ((ghost = next), (showTwin = true))"
+      />
       <details v-if="reach.data.value" class="hoses">
         <summary>{{ t('live.hosesAndParts') }}</summary>
         <p class="label">{{ t('live.hoses') }}</p>

@@ -21,6 +21,8 @@ export interface Vehicle {
   closed: string[]
   parts: string[]
   held: Record<string, number>
+  consumers: { lights: boolean; air_conditioning: boolean }
+  charger: boolean
   weather: { temp_C: number; baro_kPa: number }
 }
 

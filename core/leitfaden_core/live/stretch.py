@@ -1,0 +1,52 @@
+"""A stretch of what was on a bench, as a recording that can be kept, given away and laid over another."""
+
+import itertools
+
+import numpy as np
+
+from leitfaden_core.live.bench import Beginning, Bench, Done
+from leitfaden_core.recordings import Capture, Event, Stretch
+from leitfaden_core.recordings.live import SHORTEST
+from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.naming import NAMED, NONE, Naming
+
+#: Frames before a stretch from which its conditions are named: they have to have held for a while.
+BEFORE = 3000
+
+
+def stretch_of(beginning: Beginning, journal: list[Done], first: int, last: int, channels: list[str]) -> Capture:
+    """Rows ``first`` to before ``last`` of a bench, with conditions and what was done; time begins at 0."""
+    bench = Bench.replayed(beginning, [done for done in journal if done.frame < last], last)
+    start = max(first - BEFORE, 0)
+    rows = bench.rows(start, last).rows
+    names = Naming(bench.rig).feed(rows)[first - start :]
+    rows = rows[first - start :]
+    events = tuple(
+        Event((done.frame - first) * FRAME, "action", words_of(done)) for done in journal if first <= done.frame < last
+    )
+    time = np.asarray((np.arange(len(rows)) + 1) * FRAME, dtype=np.float64)
+    columns = {name: np.asarray(rows[name], dtype=np.float64) for name in channels}
+    return Capture(bench.rig, time, columns, events, _stretches(names))
+
+
+def _stretches(names: np.ndarray) -> tuple[Stretch, ...]:
+    cuts = [0, *(np.flatnonzero(np.diff(names)) + 1).tolist(), len(names)]
+    spells = [(int(names[start]), start * FRAME, end * FRAME) for start, end in itertools.pairwise(cuts)]
+    return tuple(
+        Stretch(NAMED[name].id, start, end) for name, start, end in spells if name != NONE and end - start >= SHORTEST
+    )
+
+
+def words_of(done: Done) -> str:
+    """What was done, in the words of its document."""
+    raw = done.doing.model_dump(mode="json", exclude_defaults=True, exclude={"do"})
+    told = ", ".join(f"{name} {_plain(value)}" for name, value in raw.items() if value is not None)
+    return f"{done.doing.do.replace('_', ' ')}{': ' if told else ''}{told}"
+
+
+def _plain(value: object) -> str:
+    if isinstance(value, dict):
+        return " ".join(
+            f"{name} {_plain(part)}" for name, part in value.items() if part not in (None, {}, {"mode": "permanent"})
+        )
+    return str(value)

@@ -1,0 +1,111 @@
+"""A person's recordings: kept from a bench, given away as files, read back, and nobody else's."""
+
+from typing import Any
+
+import pytest
+
+from benches.models import Bench, Doing
+from benches.services import open_bench
+from leitfaden_core.live import Beginning
+from server_helpers import body
+from server_world import World
+
+NAMES = ["rpm", "maf", "ect", "lambda_true"]
+
+
+@pytest.fixture
+def bench(world: World) -> Bench:
+    """Fifteen seconds of an engine whose throttle was snapped after five."""
+    row = open_bench(member=world.members["trainer"], beginning=Beginning(rig="R1", seed=2))
+    Doing.objects.create(
+        bench=row, number=0, frame=500, change="00000000-0000-4000-8000-000000000001", doing={"do": "snap"}
+    )
+    Bench.objects.filter(pk=row.pk).update(frame=1500)
+    return row
+
+
+def recorded(world: World, bench: Bench, **changed: Any) -> tuple[int, Any]:
+    wish = {"name": "snap", "first": 300, "last": 1200, "channels": NAMES} | changed
+    return body(world.client("trainer"), "post", f"/api/benches/{bench.pk}/record", wish)
+
+
+@pytest.mark.parametrize("kind", ["csv", "mf4"])
+def test_a_stretch_is_kept_given_away_and_read_back(world: World, bench: Bench, kind: str) -> None:
+    status, row = recorded(world, bench)
+    assert status == 200 and row["seconds"] == pytest.approx(9.0, abs=0.02)
+    client = world.client("trainer")
+    lanes = body(client, "get", f"/api/recordings/{row['id']}/lanes")[1]
+    assert max(lanes["lanes"]["rpm"]) > 3000 > 1200 > lanes["lanes"]["rpm"][0]
+
+    file = client.get(f"/api/recordings/{row['id']}/file?format={kind}")
+    assert file.status_code == 200 and f".{kind}" in file.headers["Content-Disposition"]
+    again = client.post(
+        "/api/recordings?name=back&rig=R1",
+        data=file.content,
+        content_type="application/octet-stream",
+        headers={"X-Change-Id": "00000000-0000-4000-8000-00000000000a"},
+    )
+    assert again.status_code == 200, again.content
+    back = body(client, "get", f"/api/recordings/{again.json()['id']}/lanes")[1]
+    assert set(again.json()["channels"]) == set(NAMES)
+    assert back["lanes"]["rpm"] == pytest.approx(lanes["lanes"]["rpm"], rel=1e-4)
+    assert [entry["name"] for entry in body(client, "get", "/api/recordings")[1]] == ["back", "snap"]
+    left = body(client, "delete", f"/api/recordings/{row['id']}")[1]
+    assert [entry["name"] for entry in left] == ["back"]
+
+
+@pytest.mark.parametrize(
+    "changed",
+    [
+        {"first": 900, "last": 900},
+        {"first": 0, "last": 10**6},
+        {"channels": ["no_such"]},
+        {"channels": []},
+        {"name": ""},
+        {"first": -1},
+    ],
+)
+def test_a_stretch_that_is_none_is_refused(world: World, bench: Bench, changed: dict[str, Any]) -> None:
+    status, problem = recorded(world, bench, **changed)
+    assert 400 <= status < 500 and problem["message"]
+
+
+@pytest.mark.parametrize(
+    "content",
+    [
+        b"",
+        b"\xff\xfe\x00junk",
+        b"time [s],maf [g/s]\n0,1\n1,many\n",
+        b"time [s],mood\n0,1\n1,2\n",
+        b"MDF     4.10    " + bytes(300),
+        b"a" * 5000,
+    ],
+)
+def test_a_file_that_cannot_be_read_says_why(world: World, content: bytes) -> None:
+    answer = world.client("trainer").post(
+        "/api/recordings?name=x&rig=R1",
+        data=content,
+        content_type="application/octet-stream",
+        headers={"X-Change-Id": "00000000-0000-4000-8000-00000000000b"},
+    )
+    assert answer.status_code == 422 and answer.json()["message"]
+    assert body(world.client("trainer"), "get", "/api/recordings")[1] == []
+
+
+def test_recordings_are_their_persons_own(world: World, bench: Bench) -> None:
+    number = recorded(world, bench)[1]["id"]
+    for stranger in ("lead", "other_trainer"):
+        client = world.client(stranger)
+        assert body(client, "get", "/api/recordings") == (200, [])
+        assert body(client, "get", f"/api/recordings/{number}/lanes")[0] == 404
+        assert client.get(f"/api/recordings/{number}/file?format=csv").status_code == 404
+        assert body(client, "delete", f"/api/recordings/{number}")[0] == 404
+        assert (
+            body(
+                client,
+                "post",
+                f"/api/benches/{bench.pk}/record",
+                {"name": "x", "first": 0, "last": 9, "channels": NAMES},
+            )[0]
+            == 404
+        )
