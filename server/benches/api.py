@@ -6,14 +6,14 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from api.problems import ComputingOut, Problem, Refused
+from api.problems import ComputingOut, NotAllowed, Problem, Refused
 from benches import library, schemas, services
 from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on
 from leitfaden_core.rigs import load_rig, rig_channels
 from people.changes import change_id, once
-from people.permissions import allowed
+from people.permissions import allowed, may
 
 router = Router(tags=["benches"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
@@ -26,7 +26,7 @@ FRAME = 0.01
 @router.get(
     "/benches", response={200: list[schemas.BenchRow], **ERRORS}, operation_id="benches", summary="A person's benches"
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def benches(request: HttpRequest) -> list[dict[str, Any]]:
     return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
 
@@ -48,7 +48,7 @@ def _row(bench: Any) -> dict[str, Any]:
     operation_id="reach",
     summary="What hands can reach on an engine",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     return packed_response(request, packed(answered("reach", {"rig": load_rig(rig).id}, asker_of(request))))
 
@@ -59,7 +59,7 @@ def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     operation_id="benchMeasure",
     summary="Put an instrument to the vehicle as hands have left it",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def bench_measure(request: HttpRequest, payload: schemas.MeasureIn, bench_id: int = Id) -> HttpResponse:
     bench = services.bench_of(request.member, bench_id)  # type: ignore[attr-defined]
     wish = payload.model_dump(mode="json") | {
@@ -75,10 +75,12 @@ def bench_measure(request: HttpRequest, payload: schemas.MeasureIn, bench_id: in
     operation_id="openBench",
     summary="Put an engine on a bench",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 @once()
 def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, Any]:
     rig = load_rig(payload.beginning.rig)
+    if payload.beginning.faults and not may(request.member, "bench.run"):  # type: ignore[attr-defined]
+        raise NotAllowed(services.NO_FAULTS)
     for fault in payload.beginning.faults:
         effects_on(fault, rig)
     return _row(
@@ -92,7 +94,7 @@ def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, 
     operation_id="closeBench",
     summary="Close a bench; the others are left",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 @once()
 def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]]:
     services.bench_of(request.member, bench_id).delete()  # type: ignore[attr-defined]
@@ -105,7 +107,7 @@ def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]
     operation_id="recordings",
     summary="A person's recordings",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def recordings(request: HttpRequest) -> list[dict[str, Any]]:
     return [library.row(kept) for kept in library.recordings_of(request.member)]  # type: ignore[attr-defined]
 
@@ -116,7 +118,7 @@ def recordings(request: HttpRequest) -> list[dict[str, Any]]:
     operation_id="benchRecord",
     summary="Keep a stretch of a bench as a recording",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def bench_record(request: HttpRequest, payload: schemas.RecordIn, bench_id: int = Id) -> HttpResponse:
     member = request.member  # type: ignore[attr-defined]
     bench = services.bench_of(member, bench_id)
@@ -142,7 +144,7 @@ def bench_record(request: HttpRequest, payload: schemas.RecordIn, bench_id: int 
     operation_id="readRecording",
     summary="Read a recording from a file: a table (CSV) or ASAM MDF 4, as the body of the request",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def read_recording(
     request: HttpRequest,
     name: Annotated[str, Query(min_length=1, max_length=120)],
@@ -168,7 +170,7 @@ def read_recording(
     operation_id="recordingLanes",
     summary="Values of a recording",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def recording_lanes(request: HttpRequest, recording_id: int = Id) -> HttpResponse:
     kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
     wish = {"recording": kept.pk, "made_at": kept.made_at.isoformat(), "channels": kept.channels}
@@ -181,7 +183,7 @@ def recording_lanes(request: HttpRequest, recording_id: int = Id) -> HttpRespons
     operation_id="recordingFile",
     summary="A recording as a file: csv or mf4",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 def recording_file(request: HttpRequest, format: Literal["csv", "mf4"], recording_id: int = Id) -> HttpResponse:
     kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
     wish = {"recording": kept.pk, "made_at": kept.made_at.isoformat(), "format": format}
@@ -200,7 +202,7 @@ def recording_file(request: HttpRequest, format: Literal["csv", "mf4"], recordin
     operation_id="deleteRecording",
     summary="Delete a recording; the others are left",
 )
-@allowed("bench.run")
+@allowed("bench.use")
 @once()
 def delete_recording(request: HttpRequest, recording_id: int = Id) -> list[dict[str, Any]]:
     library.recording_of(request.member, recording_id).delete()  # type: ignore[attr-defined]

@@ -48,7 +48,7 @@ class BenchLine(AsyncWebsocketConsumer):
         member = getattr(self.scope["user"], "membership", None)
         if member is None:
             await self._refuse(NOT_SIGNED_IN, "not_signed_in", "You are not signed in, or your session has ended.")
-        elif not may(member, "bench.run"):
+        elif not may(member, "bench.use"):
             await self._refuse(NOT_ALLOWED, "not_allowed", f"Your role ({member.role}) does not allow this.")
         else:
             await self._take(member, int(self.scope["url_route"]["kwargs"]["bench_id"]))
@@ -56,6 +56,7 @@ class BenchLine(AsyncWebsocketConsumer):
     async def _take(self, member: Any, number: int) -> None:
         try:
             await database_sync_to_async(services.bench_of)(member, number)
+            self.may_break = may(member, "bench.run")
             self.wish = await database_sync_to_async(as_asked_by)(member)
             seen = _whole(parse_qs(self.scope["query_string"].decode()).get("seen", ["0"])[0])
             until = asyncio.get_running_loop().time() + PATIENCE
@@ -97,7 +98,10 @@ class BenchLine(AsyncWebsocketConsumer):
 
     async def _heard(self, hosted: Hosted, message: dict[str, Any]) -> None:
         if "do" in message:
-            self.viewer.tell(await host.do(hosted, _id(message.get("id")), message["do"]))
+            change, raw = _id(message.get("id")), message["do"]
+            if not self.may_break and isinstance(raw, dict) and _breaks(raw):
+                raise Refused(services.NO_FAULTS, code="not_allowed")
+            self.viewer.tell(await host.do(hosted, change, raw))
         elif "watch" in message:
             self.viewer.watch, self.viewer.channels = _watch(hosted, message)
         elif "pace" in message:
@@ -180,6 +184,11 @@ class BenchLine(AsyncWebsocketConsumer):
     async def _refuse(self, close: int, code: str, sentence: str) -> None:
         await self.send(text_data=orjson.dumps({"closed": {"code": code, "message": sentence}}).decode())
         await self.close(close)
+
+
+def _breaks(raw: dict[str, Any]) -> bool:
+    """Whether it breaks something: a fault put in, or a part that brings one."""
+    return raw.get("do") in services.BREAKING or raw.get("brings") is not None
 
 
 def _is_signed_in(key: str) -> bool:

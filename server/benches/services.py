@@ -18,6 +18,9 @@ from simulations.sheets import require_sheet
 
 #: A person's benches at once; the least used one makes room by hand.
 MOST_BENCHES = 12
+NO_FAULTS = "Only trainers and leads break something on a bench."
+#: What only those may do who build lessons.
+BREAKING = frozenset({"put_fault", "size_fault", "take_fault"})
 
 
 def open_bench(*, member: Membership, beginning: Beginning, name: str = "") -> Bench:

@@ -15,7 +15,7 @@ from leitfaden_core.judge import RULES
 from people import audit, schemas, services
 from people.changes import once
 from people.models import AuditEntry, Membership, RulesVersion, SignedIn
-from people.permissions import allowed, current_member
+from people.permissions import allowed, current_member, may
 from people.sign_in import end_sessions, sign_in
 
 router = Router(tags=["people"])
@@ -35,6 +35,7 @@ def _me(member: Membership) -> dict[str, Any]:
         "units": user.units,
         "language": user.language,
         "demo": user.is_demo,
+        "bench": may(member, "bench.use"),
     }
 
 
@@ -271,3 +272,25 @@ def audit_trail(request: HttpRequest, before: int | None = Before) -> list[dict[
         }
         for row in found[:AUDIT_PAGE]
     ]
+
+
+@router.get("/school", response={200: schemas.SchoolOut, **ERRORS}, operation_id="school", summary="The school")
+@allowed("rules.read")
+def school(request: HttpRequest) -> Any:
+    return request.member.school  # type: ignore[attr-defined]
+
+
+@router.patch(
+    "/school",
+    response={200: schemas.SchoolOut, **ERRORS},
+    operation_id="changeSchool",
+    summary="Open the bench for learners, or close it",
+)
+@allowed("rules.change")
+@once()
+def change_school(request: HttpRequest, payload: schemas.SchoolIn) -> dict[str, Any]:
+    member = request.member  # type: ignore[attr-defined]
+    member.school.learners_bench = payload.learners_bench
+    member.school.save(update_fields=["learners_bench"])
+    audit.note(member, "bench_opened" if payload.learners_bench else "bench_closed")
+    return {"name": member.school.name, "learners_bench": member.school.learners_bench}

@@ -15,6 +15,8 @@ ACTIONS = {
     "closed_account": "closed the account of",
     "opened_account": "opened the account of",
     "changed_rules": "changed the school's rules",
+    "bench_opened": "opened the bench for learners",
+    "bench_closed": "closed the bench for learners",
     "published": "published",
     "assigned": "gave",
     "exported": "exported",

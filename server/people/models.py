@@ -17,6 +17,8 @@ class School(models.Model):
     """A school."""
 
     name = models.CharField(max_length=160, unique=True)
+    #: Learners may have benches of their own, on which nothing is broken for them.
+    learners_bench = models.BooleanField(default=False)
 
     def __str__(self) -> str:
         return self.name

@@ -14,6 +14,7 @@ ALLOWED: dict[str, frozenset[str]] = {
     "account.read": frozenset(Role.values),
     "catalogue.read": frozenset(Role.values),
     "bench.run": frozenset({Role.LEAD, Role.TRAINER}),
+    "bench.use": frozenset(Role.values),  # learners where their school allows it
     "lesson.read": frozenset({Role.LEAD, Role.TRAINER}),
     "lesson.edit": frozenset({Role.TRAINER, Role.LEAD}),
     "result.read": frozenset({Role.LEAD, Role.TRAINER}),
@@ -26,6 +27,7 @@ ALLOWED: dict[str, frozenset[str]] = {
 }
 
 _SENTENCES = {
+    "bench.use": "Your school has not opened the bench for learners; ask your trainer.",
     "practice.take": "Only learners work through lessons.",
     "lesson.edit": "Only trainers and leads may change lessons.",
     "rules.change": "Only the lead changes the school's rules.",
@@ -57,6 +59,8 @@ def allowed(action: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
 
 def may(member: Membership, action: str) -> bool:
     """Whether the member's role may do this action."""
+    if action == "bench.use" and member.role == Role.LEARNER and not member.school.learners_bench:
+        return False
     return member.role in ALLOWED[action]
 
 

@@ -45,6 +45,7 @@ class Me(Schema):
     units: Literal["metric", "imperial"]
     language: str
     demo: bool
+    bench: bool  # whether the person may have benches
 
 
 class Settings(Wish):
@@ -127,6 +128,17 @@ class RulesOut(Schema):
 
     rules: list[RuleOut]
     versions: list[RulesVersionOut]
+
+
+class SchoolOut(Schema):
+    """What holds for a whole school besides its limits."""
+
+    name: str
+    learners_bench: bool
+
+
+class SchoolIn(Wish):
+    learners_bench: bool
 
 
 class RulesIn(Wish):

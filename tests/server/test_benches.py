@@ -313,3 +313,26 @@ def test_any_stretch_of_the_past_can_be_asked_for(first: int, last: int) -> None
         for points in (0, 2, 300):
             head = struct.unpack("<6d", past(bench, 4, ["rpm", "maf"], first, last, points)[:HEAD])
             assert head[:2] == (1, 4) and 0 <= head[5] <= frames
+
+
+def test_learners_have_benches_where_their_school_allows_it_and_break_nothing(world: World) -> None:
+    assert body(world.client("learner"), "get", "/api/session")[1]["bench"] is False
+    assert body(world.client("learner"), "post", "/api/benches", {"beginning": {"rig": "R1"}})[0] == 403
+    assert body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})[0] == 200
+    assert body(world.client("learner"), "get", "/api/session")[1]["bench"] is True
+    number = opened(world, "learner")
+    broken = {"beginning": {"rig": "R1", "faults": [LEAK]}}
+    assert body(world.client("learner"), "post", "/api/benches", broken)[1]["code"] == "not_allowed"
+
+    async def run() -> None:
+        async with Line(world, "learner", number) as wire:
+            assert "done" in await wire.do({"do": "pull_plug", "circuit": "iat"})
+            brings = {"do": "fit_part", "part": "airflow meter", "brings": LEAK}
+            for doing in (BREAK, {"do": "take_fault", "name": "leak"}, brings):
+                assert (await wire.do(doing))["wrong"]["code"] == "not_allowed"
+        async with Line(world, "second_learner", number) as wire:
+            assert (await wire.hear("closed"))["closed"]["code"] == "not_found"
+
+    asyncio.run(run())
+    # And nobody sees a fault in the names that a learner's page is given.
+    assert body(world.client("learner"), "get", "/api/catalogue")[1]["faults"] == []

@@ -88,6 +88,8 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "recordingLanes": ("get", "/api/recordings/1/lanes", None, {TRAINER, LEAD}),
     "recordingFile": ("get", "/api/recordings/1/file?format=csv", None, {TRAINER, LEAD}),
     "deleteRecording": ("delete", "/api/recordings/1", None, {TRAINER, LEAD}),
+    "school": ("get", "/api/school", None, {TRAINER, LEAD}),
+    "changeSchool": ("patch", "/api/school", {"learners_bench": True}, {LEAD}),
     "audit": ("get", "/api/audit", None, {LEAD}),
     "signOut": ("delete", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
 }

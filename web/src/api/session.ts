@@ -8,6 +8,8 @@ export type UnitSystem = Me['units']
 export const session = ref<Me | null | undefined>(undefined)
 export const units = computed<UnitSystem>(() => session.value?.units ?? 'metric')
 export const isLead = computed(() => session.value?.role === 'lead')
+/** Who may have benches: those who make lessons, and learners where their school has opened it. */
+export const hasBench = computed(() => session.value?.bench === true)
 export const makesLessons = computed(() => session.value?.role === 'trainer' || session.value?.role === 'lead')
 
 /** Who is signed in, asked of the server. */

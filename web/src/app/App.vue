@@ -7,7 +7,7 @@ import { sentence } from '@/api/client'
 import KeysHelp from '@/app/KeysHelp.vue'
 import { look } from '@/app/look'
 import WorkingStrip from '@/app/WorkingStrip.vue'
-import { chooseUnits, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
+import { chooseUnits, hasBench, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -50,7 +50,7 @@ async function switchUnits(event: Event) {
     </RouterLink>
     <nav v-if="session" class="nav">
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
-      <RouterLink v-if="makesLessons" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
+      <RouterLink v-if="hasBench" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
       <RouterLink v-if="makesLessons" :to="{ name: 'drive' }">{{ t('app.drive') }}</RouterLink>
       <RouterLink v-if="makesLessons" :class="{ 'router-link-exact-active': inSchool }" :to="{ name: 'school' }">{{
         t('app.school')

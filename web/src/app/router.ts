@@ -1,5 +1,5 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { isLead, loadSession, session } from '@/api/session'
+import { hasBench, isLead, loadSession, session } from '@/api/session'
 
 /** Pages of those who make lessons: others are led home, as the server would refuse them anyway. */
 const MAKERS = ['lead', 'trainer']
@@ -12,7 +12,7 @@ export const router = createRouter({
     { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignInPage.vue') },
     { path: '/welcome', name: 'welcome', component: () => import('@/features/account/WelcomePage.vue') },
     { path: '/account', name: 'account', component: () => import('@/features/account/AccountPage.vue') },
-    { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { for: MAKERS } },
+    { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { bench: true } },
     { path: '/drive', name: 'drive', component: () => import('@/features/drive/DrivePage.vue'), meta: { for: MAKERS } },
     {
       path: '/school',
@@ -75,5 +75,6 @@ router.beforeEach(async (to) => {
   if (!session.value && !OPEN.includes(String(to.name)))
     return { name: 'sign-in', query: to.path === '/' ? {} : { to: to.fullPath } }
   const mayNot = to.matched.some(({ meta }) => Array.isArray(meta.for) && !meta.for.includes(session.value?.role))
-  if (session.value && (to.name === 'sign-in' || mayNot)) return { name: 'home' }
+  const noBench = to.matched.some(({ meta }) => meta.bench) && !hasBench.value
+  if (session.value && (to.name === 'sign-in' || mayNot || noBench)) return { name: 'home' }
 })

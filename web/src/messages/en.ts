@@ -35,6 +35,8 @@ export default {
   role: { lead: 'lead', trainer: 'trainer', learner: 'learner' },
   school: {
     parts: 'Parts of the school',
+    learnersBench: 'Learners may use the bench freely',
+    learnersBenchMeans: 'Engines of their own, on which they break nothing; what trainers have hidden is never listed.',
     people: {
       title: 'People',
       name: 'Name',

@@ -36,8 +36,10 @@ class Command(BaseCommand):
         )
         # Connections inherit it: without it every small answer waits 40 ms for the other side's acknowledgement.
         listener.setsockopt(socket.IPPROTO_TCP, socket.TCP_NODELAY, 1)
-        peers = _listen("127.0.0.1", 0)
-        os.environ["LEITFADEN_PEER"] = f"127.0.0.1:{peers.getsockname()[1]}"
+        # Where other web processes pass lines on to this one.
+        here = os.environ.get("LEITFADEN_PEER_BIND") or options["bind"]
+        peers = _listen(here, 0)
+        os.environ["LEITFADEN_PEER"] = f"{here}:{peers.getsockname()[1]}"
         config = uvicorn.Config(
             "config.asgi:application",
             log_level="warning",

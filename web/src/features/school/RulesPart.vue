@@ -6,6 +6,7 @@ import { useChanging } from '@/api/changing'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { isLead } from '@/api/session'
 import { dayAndTime } from '@/format/dates'
+import BenchSwitch from '@/features/school/BenchSwitch.vue'
 
 /** The school's limits: where schools differ, the lead decides; every change is a version that verdicts keep naming. */
 const { t, locale } = useI18n()
@@ -53,6 +54,7 @@ const save = () =>
 </script>
 
 <template>
+  <BenchSwitch />
   <p v-if="rules.error.value" role="alert">{{ sentence(rules.error.value) }}</p>
   <form v-if="rules.data.value && present" @submit.prevent="save">
     <p class="lead">{{ t(isLead ? 'school.rules.lead' : 'school.rules.leadRead') }}</p>

@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, shallowRef, toRef, watch } f
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
-import { units } from '@/api/session'
+import { makesLessons, units } from '@/api/session'
 import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
@@ -263,8 +263,8 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         @act="act"
       />
       <p v-if="state.working" class="small working" role="status">{{ t(`live.working.${state.working}`) }}</p>
-      <WrongPanel v-if="!hidesFault" class="part" :vehicle="vehicle" :rig="rig" @act="act" />
-      <button type="button" class="plain small" @click="hidesFault = !hidesFault">
+      <WrongPanel v-if="makesLessons && !hidesFault" class="part" :vehicle="vehicle" :rig="rig" @act="act" />
+      <button v-if="makesLessons" type="button" class="plain small" @click="hidesFault = !hidesFault">
         {{ t(hidesFault ? 'live.showFault' : 'live.hideFault') }}
       </button>
       <CodesPart v-if="codes" class="part" :codes="codes" @act="act" />
