@@ -43,9 +43,11 @@ for member in Membership.objects.filter(role=Role.LEARNER).select_related("user"
 
 LOOK = """
 import json
+from benches.models import Doing
 from lessons.models import Lesson
 from practice.models import Entry
 print(json.dumps({
+    "doings": [[row.bench_id, str(row.change), row.frame] for row in Doing.objects.order_by("bench", "number")],
     "answers": [[entry.attempt.assignment.learner.username, entry.answer["reading"]] for entry in Entry.objects.select_related("attempt__assignment__learner")],
     "drafts": {lesson.updated_by.username: [lesson.title, lesson.revision] for lesson in Lesson.objects.select_related("updated_by")},
 }))
@@ -74,6 +76,8 @@ class Acknowledged:
 
     answers: list[tuple[str, str]] = field(default_factory=list)
     drafts: dict[str, tuple[str, int]] = field(default_factory=dict)
+    #: Bench -> what was done on it: id and frame.
+    doings: dict[int, list[tuple[str, int]]] = field(default_factory=dict)
     refused: list[str] = field(default_factory=list)
     kills: int = 0
 
@@ -139,6 +143,46 @@ async def _trainer(client: Client, stop: asyncio.Event) -> None:
         await asyncio.sleep(0.2)
 
 
+async def _at_the_bench(client: Client, stop: asyncio.Event) -> None:
+    """Do one thing after the other on a running engine; a line that breaks is opened again, and what was not
+    acknowledged goes again under its id.
+    """
+    await client.sign_in()
+    number = int((await client.call("POST", "/api/benches", {"beginning": {"rig": "R1"}}))["id"])
+    told = client.told.doings.setdefault(number, [])
+    url = f"{client.base.replace('http', 'ws')}/ws/benches/{number}"
+    n, change = 0, str(uuid.uuid4())
+    while not stop.is_set():
+        seen = told[-1][1] if told else 0
+        try:
+            async with client.session.ws_connect(f"{url}?seen={seen}", origin=client.base, timeout=5.0) as line:
+                opened = await _hear(line, "opened")
+                frames = [event["frame"] for event in opened["opened"]["events"]]
+                # One more than was acknowledged may have been kept.
+                if frames[: len(told)] != [frame for _change, frame in told] or len(frames) > len(told) + 1:
+                    client.told.refused.append(f"bench {number} came back with {frames}, not {told}")
+                while not stop.is_set():
+                    await line.send_json({"id": change, "do": {"do": "hold_speed", "rpm": 1500 + n}})
+                    answer = await _hear(line, "done", "refused")
+                    if answer.get("done") == change:
+                        told.append((change, answer["frame"]))
+                        n, change = n + 1, str(uuid.uuid4())
+                    await asyncio.sleep(0.1)
+        except (aiohttp.ClientError, TimeoutError, ConnectionError):
+            await asyncio.sleep(0.2)
+
+
+async def _hear(line: aiohttp.ClientWebSocketResponse, *names: str) -> dict[str, Any]:
+    while True:
+        message = await line.receive(timeout=10)
+        if message.type is aiohttp.WSMsgType.TEXT:
+            told: dict[str, Any] = json.loads(message.data)
+            if any(name in told for name in names):
+                return told
+        elif message.type is not aiohttp.WSMsgType.BINARY:
+            raise ConnectionError("the line was cut")
+
+
 async def _killer(installation: Installation, told: Acknowledged, kills: int, stop: asyncio.Event) -> None:
     """Kill a server process, a worker, or the database, without a word, again and again."""
     chance = random.Random(27)
@@ -170,8 +214,10 @@ def under_fire(installation: Installation, base: str, kills: int) -> Acknowledge
         names = [f"learner-{k}" for k in range(LEARNERS)] + [f"trainer-{k}" for k in range(TRAINERS)]
         clients = [Client(base, name, told) for name in names]
         work = [(_learner if client.name.startswith("learner") else _trainer)(client, stop) for client in clients]
+        at_benches = [Client(base, f"trainer-{k}", told) for k in range(TRAINERS)]
+        work += [_at_the_bench(client, stop) for client in at_benches]
         await asyncio.gather(_killer(installation, told, kills, stop), *work)
-        await asyncio.gather(*(client.session.close() for client in clients))
+        await asyncio.gather(*(client.session.close() for client in clients + at_benches))
         return told
 
     return asyncio.run(run())
@@ -184,6 +230,9 @@ def check(installation: Installation, told: Acknowledged) -> dict[str, int]:
     lost = set(told.answers) - set(stored)
     doubled = [row for row in set(stored) if stored.count(row) > 1]
     assert lost == set() and doubled == [] and told.refused == [], (lost, doubled, told.refused[:3])
+    kept = [tuple(row) for row in found["doings"]]
+    done = {(bench, *entry) for bench, entries in told.doings.items() for entry in entries}
+    assert done <= set(kept) and len(kept) == len({(bench, change) for bench, change, _frame in kept})
     for name, (title, revision) in told.drafts.items():
         # The last save may have been stored without its acknowledgement arriving.
         assert found["drafts"][name] in ([title, revision], [str(int(title) + 1), revision + 1])
@@ -191,5 +240,6 @@ def check(installation: Installation, told: Acknowledged) -> dict[str, int]:
     return {
         "kills": told.kills,
         "answers": len(told.answers),
+        "doings": len(done),
         "drafts": sum(revision - 1 for _title, revision in told.drafts.values()),
     }

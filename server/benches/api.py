@@ -54,22 +54,6 @@ def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
 
 
 @router.post(
-    "/benches/{bench_id}/measure",
-    response={200: schemas.ObservationOut, 202: ComputingOut, **ERRORS},
-    operation_id="benchMeasure",
-    summary="Put an instrument to the vehicle as hands have left it",
-)
-@allowed("bench.use")
-def bench_measure(request: HttpRequest, payload: schemas.MeasureIn, bench_id: int = Id) -> HttpResponse:
-    bench = services.bench_of(request.member, bench_id)  # type: ignore[attr-defined]
-    wish = payload.model_dump(mode="json") | {
-        "beginning": bench.beginning,
-        "journal": services.work_on(bench),
-    }
-    return packed_response(request, packed(answered("bench_measure", wish, asker_of(request))))
-
-
-@router.post(
     "/benches",
     response={200: schemas.BenchRow, **ERRORS},
     operation_id="openBench",

@@ -9,9 +9,7 @@ from benches import library
 from benches.models import Recording
 from jobs.kinds import Tell, computation
 from leitfaden_core.errors import BadDocument
-from leitfaden_core.instruments import instruments, measure
-from leitfaden_core.live import Beginning, Done, doing_of, reach_of, stretch_of, vehicle_after
-from leitfaden_core.quantities import QUANTITIES
+from leitfaden_core.live import Beginning, Done, doing_of, reach_of, stretch_of
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
 from people.models import User
@@ -41,20 +39,6 @@ def reach(wish: Any, tell: Tell) -> dict[str, Any]:
             for fits in found.instruments
         ],
     }
-
-
-@computation("bench_measure", limit_s=60.0)
-def bench_measure(wish: Any, tell: Tell) -> dict[str, Any]:
-    """What an instrument shows on the vehicle as hands have left it."""
-    journal = [Done(0, doing_of(raw)) for raw in wish["journal"]]
-    vehicle = vehicle_after(Beginning.model_validate(wish["beginning"]), journal)
-    seen = measure(
-        instruments.get(wish["instrument"]), vehicle, wish["place"], wish["condition"], wish["options"], wish["seed"]
-    )
-    told = asdict(seen)
-    for shown in told["shown"]:
-        shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
-    return told
 
 
 #: Points of a recording that is laid over a bench.

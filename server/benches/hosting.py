@@ -1,7 +1,7 @@
 """Benches in this process's hand: steps them twenty times a second, does what is asked, and tells those who watch.
 
-Three threads beside the event loop: one steps all benches, one talks to the database, and what takes longer than a
-moment (a night, days of learning, a replay) has a third, so that nobody's frames wait for it. What is done to a bench is
+Threads beside the event loop: one steps all benches, one talks to the database; what takes longer than a moment (a night,
+days of learning, a replay) and instruments have one each, so that nobody's frames wait for them. What is done to a bench is
 on disk before it is acknowledged; frames are not: they are computed again.
 """
 
@@ -20,7 +20,7 @@ from django.db import connection
 from benches import services, telling, wire
 from benches.locks import Locks
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.live import Bench, Portion, doing_of
+from leitfaden_core.live import Bench, Portion, doing_of, present
 from leitfaden_core.simulate import FRAME
 
 Result = TypeVar("Result")
@@ -153,6 +153,7 @@ class Host:
         self._stepping = ThreadPoolExecutor(1, "bench-steps")
         self._database = ThreadPoolExecutor(1, "bench-database")
         self._slow = ThreadPoolExecutor(1, "bench-slow")
+        self._measuring = ThreadPoolExecutor(1, "bench-measuring")
         self._taking: dict[int, asyncio.Lock] = {}
         self._runner: asyncio.Task[None] | None = None
 
@@ -253,6 +254,14 @@ class Host:
             return await self._in(self._slow, hosted.bench.do, doing)
         finally:
             hosted.slow = False
+
+    async def measure(self, hosted: Hosted, asked: str, wish: dict[str, Any]) -> dict[str, Any]:
+        """What an instrument shows on the vehicle as it is, or why it cannot be used."""
+        try:
+            vehicle = await self._in(self._stepping, present, hosted.bench)
+            return {"measured": asked} | await self._in(self._measuring, telling.observation, vehicle, wish)
+        except LeitfadenError as error:
+            return {"refused": asked, "code": error.code, "message": error.message}
 
     async def past(self, hosted: Hosted, viewer: Viewer, first: int, last: int, points: int) -> bytes:
         """A stretch that has been, of what the viewer watches."""

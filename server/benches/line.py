@@ -1,7 +1,7 @@
 """The line between a bench and somebody who watches it: actions and questions come in, values and news go out."""
 
 import asyncio
-from typing import Any
+from typing import Annotated, Any
 from urllib.parse import parse_qs
 from uuid import UUID
 
@@ -11,6 +11,7 @@ from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
 from django.contrib.sessions.models import Session
 from django.utils import timezone
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from api.json import check_plain
 from api.problems import Refused
@@ -102,6 +103,9 @@ class BenchLine(AsyncWebsocketConsumer):
             if not self.may_break and isinstance(raw, dict) and _breaks(raw):
                 raise Refused(services.NO_FAULTS, code="not_allowed")
             self.viewer.tell(await host.do(hosted, change, raw))
+        elif "measure" in message:
+            asked, wish = str(_id(message.get("id"))), _use(message["measure"])
+            self._start(self._measure(hosted, asked, wish))
         elif "watch" in message:
             self.viewer.watch, self.viewer.channels = _watch(hosted, message)
         elif "pace" in message:
@@ -113,7 +117,11 @@ class BenchLine(AsyncWebsocketConsumer):
             first, last, points = _stretch(message["past"])
             self.viewer.waiting.put_nowait(await host.past(hosted, self.viewer, first, last, min(points, MOST_POINTS)))
         else:
-            raise Refused("A message must hold one of: do, watch, judge, pace, past.", code="unknown_message")
+            raise Refused("A message must hold one of: do, measure, watch, judge, pace, past.", code="unknown_message")
+
+    async def _measure(self, hosted: Hosted, asked: str, wish: dict[str, Any]) -> None:
+        """Beside what else comes in: an instrument takes a moment."""
+        self.viewer.tell(await host.measure(hosted, asked, wish))
 
     async def _send_all(self) -> None:
         while True:
@@ -226,6 +234,27 @@ def _whole(value: Any) -> int:
         return min(max(int(value), 0), 2**31 - 1)
     except (ValueError, TypeError, OverflowError):
         raise Refused("first, last and points must be whole numbers.", code="bad_message") from None
+
+
+class Use(BaseModel):
+    """An instrument put to a place, in a state of the engine."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    instrument: Annotated[str, Field(max_length=40)]
+    place: Annotated[str, Field(max_length=300)]
+    condition: Annotated[str, Field(max_length=40)]
+    options: Annotated[dict[str, Annotated[str, Field(max_length=40)]], Field(max_length=12)] = {}
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
+
+
+def _use(raw: Any) -> dict[str, Any]:
+    try:
+        return Use.model_validate(raw).model_dump()
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(str(part) for part in first["loc"])
+        raise Refused(f"measure, {where}: {first['msg']}.", code="bad_message") from None
 
 
 def _stretch(asked: Any) -> tuple[int, int, int]:

@@ -62,48 +62,6 @@ class ReachOut(Schema):
     instruments: list[InstrumentOut]
 
 
-class MeasureIn(Schema):
-    """An instrument put to a place, in a state of the engine."""
-
-    instrument: Annotated[str, Field(max_length=40)]
-    place: Annotated[str, Field(max_length=300)]
-    condition: Annotated[str, Field(max_length=40)]
-    options: Annotated[dict[str, Annotated[str, Field(max_length=40)]], Field(max_length=12)] = {}
-    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 0
-
-
-class ShownOut(Schema):
-    label: str
-    value: float | None
-    quantity: str
-    unit: str
-    text: str
-    step: float
-    error: float
-
-
-class TraceOut(Schema):
-    label: str
-    quantity: str
-    seconds: list[float]
-    values: list[float | None]
-
-
-class ObservationOut(Schema):
-    """What came of using an instrument."""
-
-    instrument: str
-    place: str
-    condition: str
-    shown: list[ShownOut]
-    traces: list[TraceOut]
-    minutes: float
-    cautions: list[str]
-    notes: list[str]
-    changes: list[str]
-    refused: str
-
-
 class RecordIn(Schema):
     """A stretch of a bench, by its frames, to be kept."""
 

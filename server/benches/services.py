@@ -11,7 +11,7 @@ from api.problems import Computing, Conflict, NotFound
 from benches.models import Bench, Doing
 from leitfaden_core import __version__
 from leitfaden_core.expect import MissingSheet
-from leitfaden_core.live import Beginning, Done, doing_of, is_work
+from leitfaden_core.live import Beginning, Done, doing_of
 from leitfaden_core.rigs import load_rig
 from people.models import Membership
 from simulations.sheets import require_sheet
@@ -67,11 +67,6 @@ def kept(bench_id: int) -> Kept:
     journal = [Done(row.frame, doing_of(row.doing)) for row in rows]
     last = max([bench.frame, *(row.frame for row in rows[-1:])])
     return Kept(Beginning.model_validate(bench.beginning), journal, {row.change: row.frame for row in rows}, last)
-
-
-def work_on(bench: Bench) -> list[Any]:
-    """What was done to a bench's vehicle itself, as kept: not where hands were, so that the same question is the same."""
-    return [row["doing"] for row in bench.journal.order_by("number").values("doing") if is_work(doing_of(row["doing"]))]
 
 
 def journal_until(bench: Bench, frame: int) -> list[list[Any]]:

@@ -5,8 +5,10 @@ from typing import Any
 
 from leitfaden_core.channels import channel, rounded
 from leitfaden_core.expect import MissingSheet
+from leitfaden_core.instruments import Vehicle, instruments, measure
 from leitfaden_core.live import Bench, Done, judged, parted
 from leitfaden_core.monitors import code
+from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate import FRAME
@@ -83,6 +85,17 @@ def _values(bench: Bench, row: Any) -> dict[str, float | None]:
 def _stands_in(row: Any, name: str) -> bool:
     status = channel(name).stands_in
     return bool(status) and float(row[status]) > 0.5
+
+
+def observation(vehicle: Vehicle, wish: dict[str, Any]) -> dict[str, Any]:
+    """What an instrument shows."""
+    seen = measure(
+        instruments.get(wish["instrument"]), vehicle, wish["place"], wish["condition"], wish["options"], wish["seed"]
+    )
+    told = asdict(seen)
+    for shown in told["shown"]:
+        shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
+    return {"observation": told}
 
 
 def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:

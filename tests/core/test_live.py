@@ -9,7 +9,8 @@ from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
-from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, judged, parted
+from leitfaden_core.instruments import instruments, measure
+from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, judged, parted, present, reach_of
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, simulate
@@ -235,3 +236,45 @@ def test_a_verdict_on_a_running_engine_follows_what_is_broken_and_mended() -> No
     do(live, do="take_fault", name="offset")
     live.go_to(live.frame + 2500)
     assert str(judged(live, ["ect"])[0].verdict.kind) == "good"
+
+
+def shown(live: Bench, instrument: str, place: str, condition: str, **options: str) -> dict[str, float | None]:
+    seen = measure(instruments.get(instrument), present(live), place, condition, options)
+    return {entry.label: entry.value for entry in seen.shown}
+
+
+def test_instruments_read_the_engine_as_it_is() -> None:
+    live = bench("R2")
+    live.go_to(2000)
+    do(live, do="surround", weather={"temp_C": 20.0, "baro_kPa": 80.0})
+    do(live, do="hold_speed", rpm=2430.0)
+    live.go_to(live.frame + 2000)
+    assert live.condition == "no_load_2500"
+    rows = live.advance(100).rows
+    (volts,) = shown(live, "multimeter", "map.signal/map.ground", "no_load_2500").values()
+    assert volts == pytest.approx(mean(rows, "map_volts"), abs=0.04)
+    (rpm,) = (v for k, v in shown(live, "scan_tool", "rpm", "no_load_2500").items() if "rpm" in k.lower() or v)
+    assert rpm == pytest.approx(2430.0, rel=0.02)
+    # A drive in ordinary weather shows another manifold pressure.
+    (elsewhere,) = shown(live, "multimeter", "map.signal/map.ground", "koeo").values()
+    assert elsewhere is not None and volts is not None and elsewhere > volts + 2.0
+
+
+def test_what_was_touched_a_moment_ago_is_not_read_from_before() -> None:
+    live = bench("R2")
+    live.go_to(2500)
+    do(live, do="pull_plug", circuit="map_signal")
+    live.advance(10)
+    (volts,) = shown(live, "multimeter", "unit.map/battery minus", "hot_idle").values()
+    assert volts is not None and not 1.0 < volts < 2.5
+
+
+def test_whatever_fits_can_be_used_on_a_running_engine() -> None:
+    live = bench("R3")
+    live.go_to(2500)
+    for fits in reach_of(live.rig).instruments:
+        may = fits.instrument.conditions
+        condition = "hot_idle" if not may or "hot_idle" in may else may[0]
+        first = fits.places[0] if fits.several != "/" else "map.signal/battery minus"
+        seen = measure(fits.instrument, present(live), first, condition)
+        assert seen.shown or seen.traces or seen.refused, fits.instrument.id

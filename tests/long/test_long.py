@@ -46,7 +46,7 @@ def test_a_hundred_kills_lose_and_double_nothing(installation: Installation) -> 
     told = under_fire(installation, base, kills=100)
     counted = check(installation, told)
     say(
-        f"100 kills of web, worker and database in {time.monotonic() - start:.0f} s: {counted['answers']} answers and {counted['drafts']} drafts acknowledged, none lost or doubled"
+        f"100 kills of web, worker and database in {time.monotonic() - start:.0f} s: {counted['answers']} answers and {counted['drafts']} drafts and {counted['doings']} doings at benches acknowledged, none lost or doubled"
     )
 
 

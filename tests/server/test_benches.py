@@ -336,3 +336,21 @@ def test_learners_have_benches_where_their_school_allows_it_and_break_nothing(wo
     asyncio.run(run())
     # And nobody sees a fault in the names that a learner's page is given.
     assert body(world.client("learner"), "get", "/api/catalogue")[1]["faults"] == []
+
+
+def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) -> None:
+    number = opened(world, rig="R2")
+    pump = {"instrument": "hand_pump", "place": "MAP sensor", "condition": "koeo", "options": {"kPa": "40"}}
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as wire:
+            await wire.say(id=str(uuid.uuid4()), measure=pump)
+            seen = (await wire.hear("measured"))["observation"]
+            assert [entry["label"] for entry in seen["shown"]][:2] == ["applied", "signal at the pin"]
+            assert 1.0 < seen["shown"][1]["value"] < 4.5 and seen["cautions"] is not None
+            for bad in ({}, 7, pump | {"instrument": "wand"}, pump | {"place": "moon"}, pump | {"options": {"x": "1"}}):
+                await wire.say(id=str(uuid.uuid4()), measure=bad)
+                told = await wire.hear("refused", "wrong")
+                assert told.get("message") or told["wrong"]["message"]
+
+    asyncio.run(run())

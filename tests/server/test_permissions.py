@@ -71,12 +71,6 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "openBench": ("post", "/api/benches", {"beginning": {"rig": "R1"}}, {TRAINER, LEAD}),
     "closeBench": ("delete", "/api/benches/1", None, {TRAINER, LEAD}),
     "reach": ("get", "/api/rigs/R1/reach", None, {TRAINER, LEAD}),
-    "benchMeasure": (
-        "post",
-        "/api/benches/1/measure",
-        {"instrument": "codes", "place": "control unit", "condition": "hot_idle"},
-        {TRAINER, LEAD},
-    ),
     "recordings": ("get", "/api/recordings", None, {TRAINER, LEAD}),
     "benchRecord": (
         "post",

@@ -5,7 +5,8 @@ from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
 from leitfaden_core.live.layers import parted
-from leitfaden_core.live.reach import Reach, is_work, reach_of, vehicle_after
+from leitfaden_core.live.present import Present, present
+from leitfaden_core.live.reach import Reach, reach_of
 from leitfaden_core.live.stretch import stretch_of
 
 __all__ = [
@@ -17,12 +18,12 @@ __all__ = [
     "PICTURE_ROWS",
     "Picture",
     "Portion",
+    "Present",
     "Reach",
     "doing_of",
     "judged",
     "parted",
-    "is_work",
+    "present",
     "reach_of",
     "stretch_of",
-    "vehicle_after",
 ]

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.faults.parts import PARTS
@@ -10,26 +9,10 @@ from leitfaden_core.instruments import Instrument, Vehicle, instruments
 from leitfaden_core.instruments.kinds.oscilloscope import signals_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
-from leitfaden_core.live.bench import Beginning, Done
-from leitfaden_core.rigs import Rig, load_rig
-from leitfaden_core.simulate import Machine, actions, actuators_on
+from leitfaden_core.rigs import Rig
+from leitfaden_core.simulate import actuators_on
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import GROUND
-
-#: What changes the vehicle itself, and not where hands or time are.
-_WORK = (
-    actions.PutFault,
-    actions.SizeFault,
-    actions.TakeFault,
-    actions.PullPlug,
-    actions.PutPlug,
-    actions.CloseHose,
-    actions.OpenHose,
-    actions.FitPart,
-    actions.PutPartBack,
-    actions.HoldActuator,
-    actions.LetActuatorGo,
-)
 
 
 def _pins(rig: Rig) -> list[str]:
@@ -102,26 +85,3 @@ def _fits(entry: Instrument, rig: Rig) -> Fits | None:
         return Fits(entry, places(rig), several)
     places_here = entry.places(rig)
     return Fits(entry, places_here, "") if places_here else None
-
-
-def is_work(doing: Any) -> bool:
-    """Whether something that was done changed the vehicle itself."""
-    return isinstance(doing, _WORK)
-
-
-def vehicle_after(beginning: Beginning, journal: list[Done]) -> Vehicle:
-    """The vehicle as hands have left it, for instruments: faults, plugs, hoses, parts and actuators."""
-    rig = load_rig(beginning.rig)
-    machine = Machine(rig, beginning.seed, beginning.individual, beginning.start, weather=beginning.weather)
-    for k, fault in enumerate(beginning.faults):
-        machine.act(actions.PutFault(name=f"fault {k + 1}", fault=fault))
-    for done in journal:
-        if is_work(done.doing):
-            machine.act(done.doing)
-    return Vehicle(
-        rig,
-        tuple(put.now for put in machine.faults.values()),
-        beginning.seed,
-        tuple(sorted(beginning.individual.items())),
-        machine.work,
-    )

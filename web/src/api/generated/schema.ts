@@ -243,23 +243,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/benches/{bench_id}/measure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Put an instrument to the vehicle as hands have left it */
-        post: operations["benchMeasure"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/benches/{bench_id}/record": {
         parameters: {
             query?: never;
@@ -2103,30 +2086,6 @@ export interface components {
             reading: string;
         };
         /**
-         * MeasureIn
-         * @description An instrument put to a place, in a state of the engine.
-         */
-        MeasureIn: {
-            /** Condition */
-            condition: string;
-            /** Instrument */
-            instrument: string;
-            /**
-             * Options
-             * @default {}
-             */
-            options: {
-                [key: string]: string;
-            };
-            /** Place */
-            place: string;
-            /**
-             * Seed
-             * @default 0
-             */
-            seed: number;
-        };
-        /**
          * MeasureKey
          * @description One value.
          */
@@ -2280,32 +2239,6 @@ export interface components {
             role: "lead" | "trainer" | "learner";
             /** Username */
             username: string;
-        };
-        /**
-         * ObservationOut
-         * @description What came of using an instrument.
-         */
-        ObservationOut: {
-            /** Cautions */
-            cautions: string[];
-            /** Changes */
-            changes: string[];
-            /** Condition */
-            condition: string;
-            /** Instrument */
-            instrument: string;
-            /** Minutes */
-            minutes: number;
-            /** Notes */
-            notes: string[];
-            /** Place */
-            place: string;
-            /** Refused */
-            refused: string;
-            /** Shown */
-            shown: components["schemas"]["ShownOut"][];
-            /** Traces */
-            traces: components["schemas"]["TraceOut"][];
         };
         /**
          * OfferedCause
@@ -2952,23 +2885,6 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** ShownOut */
-        ShownOut: {
-            /** Error */
-            error: number;
-            /** Label */
-            label: string;
-            /** Quantity */
-            quantity: string;
-            /** Step */
-            step: number;
-            /** Text */
-            text: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number | null;
-        };
         /**
          * SignIn
          * @description Name and password.
@@ -3082,17 +2998,6 @@ export interface components {
             ethanol: number;
             /** Temp C */
             temp_C: number;
-        };
-        /** TraceOut */
-        TraceOut: {
-            /** Label */
-            label: string;
-            /** Quantity */
-            quantity: string;
-            /** Seconds */
-            seconds: number[];
-            /** Values */
-            values: (number | null)[];
         };
         /** UnitOut */
         UnitOut: {
@@ -4427,104 +4332,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchRow"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Too Many Requests */
-            429: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    benchMeasure: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                bench_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MeasureIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ObservationOut"];
-                };
-            };
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComputingOut"];
                 };
             };
             /** @description Unauthorized */

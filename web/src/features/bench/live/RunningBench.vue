@@ -327,6 +327,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           v-for="slip in slips"
           :key="slip.key"
           :bench="bench.id"
+          :measure="line.measure"
           :instrument="reach.data.value!.instruments.find((entry) => entry.id === slip.id)!"
           :condition="now.condition"
           :changes="changes"

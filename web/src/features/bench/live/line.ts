@@ -1,4 +1,5 @@
 import { computed, onBeforeUnmount, reactive, ref, shallowRef, triggerRef, watch, type Ref } from 'vue'
+import { useI18n } from 'vue-i18n'
 import { newChangeId, type Schemas } from '@/api/client'
 import { FRAME, readBlock, Series } from '@/features/bench/live/series'
 
@@ -59,6 +60,29 @@ export interface Codes {
   readiness: Record<string, 'complete' | 'incomplete'>
 }
 
+/** An instrument put to a place, in a state of the engine. */
+export interface Use {
+  instrument: string
+  place: string
+  condition: string
+  options: Record<string, string>
+  seed: number
+}
+
+/** What came of using an instrument (leitfaden_core.instruments). */
+export interface Observation {
+  instrument: string
+  place: string
+  condition: string
+  shown: { label: string; value: number | null; quantity: string; unit: string; text: string; step: number }[]
+  traces: { label: string; quantity: string; seconds: number[]; values: (number | null)[] }[]
+  minutes: number
+  cautions: string[]
+  notes: string[]
+  changes: string[]
+  refused: string
+}
+
 interface Opened {
   rig: string
   frame: number
@@ -94,6 +118,7 @@ const PAUSES = [200, 500, 1000, 2000, 4000]
 
 /** The line to a running bench: comes back by itself, and nothing that was acknowledged is lost. */
 export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>) {
+  const { t } = useI18n()
   const state = reactive({
     connected: false,
     ended: '',
@@ -124,6 +149,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   let wanted: 'whole' | 'recent' | 'detail' = 'whole'
   /** What runs meanwhile, while the past is on its way. */
   let fresh = new Series([])
+  const measuring = new Map<string, { done: (seen: Observation) => void; failed: (reason: Error) => void }>()
   const waiting = new Map<string, { doing: Doing; done: (refused: string) => void }>()
 
   function connect() {
@@ -165,8 +191,15 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     }
     if ('working' in message) state.working = (message.working as { do: string }).do
     if ('pace' in message) state.pace = message.pace as number
+    if ('measured' in message) {
+      measuring.get(message.measured as string)?.done(message.observation as Observation)
+      measuring.delete(message.measured as string)
+    }
     if ('done' in message) settle(message.done as string, '')
-    if ('refused' in message) {
+    if ('refused' in message && measuring.has(message.refused as string)) {
+      measuring.get(message.refused as string)?.failed(new Error(message.message as string))
+      measuring.delete(message.refused as string)
+    } else if ('refused' in message) {
       state.working = ''
       settle(message.refused as string, message.message as string)
     }
@@ -204,6 +237,8 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   }
 
   function begin(opened: Opened) {
+    for (const asked of measuring.values()) asked.failed(new Error(t('live.connecting')))
+    measuring.clear()
     state.connected = true
     state.rig = opened.rig
     state.frame = opened.frame
@@ -299,6 +334,18 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     })
   }
 
+  /** Put an instrument to the vehicle as it is. */
+  function measure(wish: Use): Promise<Observation> {
+    const id = newChangeId()
+    return new Promise((done, failed) => {
+      measuring.set(id, { done, failed })
+      if (!send({ id, measure: wish })) {
+        measuring.delete(id)
+        failed(new Error(t('live.connecting')))
+      }
+    })
+  }
+
   function setPace(pace: number) {
     state.pace = pace
     send({ pace })
@@ -349,7 +396,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
       spells,
       readings,
     },
-    ...{ act, setPace, askDetail },
+    ...{ act, setPace, askDetail, measure },
   }
 }
 

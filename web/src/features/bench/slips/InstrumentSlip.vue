@@ -3,9 +3,10 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
-import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { sentence, type Schemas } from '@/api/client'
 import { units } from '@/api/session'
-import { drawn, familyOf, worded, type Kept, type Observation } from '@/features/bench/slips/reading'
+import type { Observation, Use } from '@/features/bench/live/line'
+import { drawn, familyOf, worded, type Kept } from '@/features/bench/slips/reading'
 import LanePlot from '@/parts/lanes/LanePlot.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
@@ -15,6 +16,7 @@ type Instrument = Schemas['InstrumentOut']
 /** An instrument in use: its settings as a sentence, what it shows, and what to mind. */
 const props = defineProps<{
   bench: number
+  measure: (use: Use) => Promise<Observation>
   instrument: Instrument
   /** Condition that the engine is in now. */
   condition: string | null
@@ -33,7 +35,7 @@ const options = ref<Record<string, string>>(
   Object.fromEntries(props.instrument.options.map((option) => [option.id, option.default])),
 )
 const chosen = ref('')
-const asked = ref<{ body: Schemas['MeasureIn']; changes: number }>()
+const asked = ref<{ use: Use; changes: number; n: number }>()
 
 /** Where it is put first: to the place that is picked on the thread, when it fits there. */
 function start(): string[] {
@@ -72,12 +74,13 @@ const groups = computed(() => [
 
 function read() {
   asked.value = {
-    body: {
+    n: (asked.value?.n ?? 0) + 1,
+    use: {
       instrument: props.instrument.id,
       place: places.value.join(props.instrument.several || ','),
       condition: condition.value,
       options: Object.fromEntries(Object.entries(options.value).map(([name, value]) => [name, String(value)])),
-      seed: 0,
+      seed: asked.value?.n ?? 0,
     },
     changes: props.changes,
   }
@@ -85,17 +88,13 @@ function read() {
 
 const result = useQuery({
   queryKey: ['measure', props.bench, asked],
-  queryFn: ({ signal }) => {
-    const body = (asked.value as NonNullable<typeof asked.value>).body
-    const path = { bench_id: props.bench }
-    return unwrap(client.POST('/api/benches/{bench_id}/measure', { params: { path }, body, signal }))
-  },
+  queryFn: () => props.measure((asked.value as NonNullable<typeof asked.value>).use),
   enabled: computed(() => asked.value !== undefined),
   placeholderData: (before) => before,
   retry: false,
   staleTime: Infinity,
 })
-const seen = computed(() => result.data.value as Observation | undefined)
+const seen = computed(() => result.data.value)
 const isOld = computed(() => asked.value !== undefined && asked.value.changes !== props.changes)
 const rows = computed(() =>
   (seen.value?.shown ?? []).map((entry) => ({

@@ -1,8 +1,8 @@
 import type { Schemas } from '@/api/client'
+import type { Observation } from '@/features/bench/live/line'
 import type { Channel } from '@/api/catalogue'
 import { converted, shown, unitWithReference } from '@/format/units'
 
-export type Observation = Schemas['ObservationOut']
 type Quantity = Schemas['QuantityOut']
 
 /** Digits of an instrument's step, in the kept unit. */
@@ -12,7 +12,7 @@ function digitsOf(step: number): number {
 
 /** One thing that an instrument shows, in the person's units and with the digits that it has. */
 export function worded(
-  entry: Schemas['ShownOut'],
+  entry: Observation['shown'][number],
   quantities: Map<string, Quantity>,
   system: 'metric' | 'imperial',
 ): { value: string; unit: string } {
@@ -25,7 +25,11 @@ export function worded(
 }
 
 /** A trace in the person's units. */
-export function drawn(trace: Schemas['TraceOut'], quantities: Map<string, Quantity>, system: 'metric' | 'imperial') {
+export function drawn(
+  trace: Observation['traces'][number],
+  quantities: Map<string, Quantity>,
+  system: 'metric' | 'imperial',
+) {
   const quantity = quantities.get(trace.quantity)
   return {
     label: trace.label,
