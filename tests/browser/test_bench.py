@@ -122,6 +122,7 @@ def test_time_stands_goes_back_and_is_measured_between_two_cursors(page: Page) -
     page.keyboard.press("p")
     expect(page.get_by_role("heading", name="Hands")).to_have_count(0)
     expect(page.get_by_role("link", name="Bench")).to_be_hidden()
+    expect(page.get_by_test_id("reading-rpm")).to_be_visible()
     page.keyboard.press("p")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog", name="Keys on this screen")).to_contain_text("snap throttle")

@@ -173,6 +173,11 @@ class TestFiles:
 NAMES = ["rpm", "maf", "lambda_true", "ect"]
 
 
+#: The package complains at the end of a reader that it could not build.
+QUIETLY = pytest.mark.filterwarnings("ignore::pytest.PytestUnraisableExceptionWarning")
+
+
+@QUIETLY
 @pytest.mark.parametrize(
     "content",
     [b"", b"junk", b"MDF     4.10    ", b"MDF" + bytes(4000), b"MDF     9.99    " + bytes(500), b"\x00" * 300],
@@ -183,6 +188,7 @@ def test_a_measurement_file_that_cannot_be_read_is_refused_in_one_sentence(conte
     assert "\n" not in told.value.message
 
 
+@QUIETLY
 def test_a_damaged_measurement_file_never_does_more_than_be_refused(live: LiveRecord) -> None:
     whole, chance = write_mdf(live, ["rpm", "maf"]), np.random.default_rng(5)
     for _ in range(40):

@@ -50,7 +50,8 @@ def test_csv_goes_to_a_file_with_units_in_its_head(tmp_path) -> None:
     )
     with out.open(encoding="utf-8") as file:
         rows = list(csv.reader(file))
-    assert rows[0] == ["time [s]", "rpm [1/min]", "maf [g/s]"]
+    assert rows[0] == ["time [s]", "rpm [1/min]", "maf [g/s]", "condition", "event"]
+    assert {"hot_idle", "wot_pull"} <= {row[3] for row in rows[1:]}
     assert len(rows) > 20_000
     assert 650 < float(rows[10_700][1]) < 800
 

@@ -93,7 +93,8 @@ def judged(
 
 
 def _told(lane: LaneVerdict, twin: LaneVerdict) -> LaneVerdict:
-    if lane.verdict.kind not in ALARMS or twin.verdict.kind not in ALARMS:
+    alike = lane.verdict.kind in ALARMS and twin.verdict.kind in ALARMS and lane.measure == twin.measure
+    if not alike:
         return lane
     reason = say(
         "A sound engine with the same course shows this as well: the band holds for another course. ({reason})",

@@ -39,7 +39,7 @@ async function switchUnits(event: Event) {
 
 <template>
   <a class="visually-hidden" href="#content">{{ t('app.skip') }}</a>
-  <header class="head" :class="{ wide }">
+  <header class="head app-head" :class="{ wide }">
     <RouterLink class="mark" :to="{ name: 'home' }">
       <svg width="58" height="20" viewBox="0 0 58 20" aria-hidden="true">
         <path d="M1 13h9c6 0 5-8 11-8s6 9 12 9 6-5 11-5h13" fill="none" stroke="var(--accent)" stroke-width="2" />
@@ -167,9 +167,6 @@ async function switchUnits(event: Event) {
 }
 main {
   border-top: 1px solid var(--rule);
-}
-:global(.projecting) .head {
-  display: none;
 }
 .person {
   white-space: nowrap;
