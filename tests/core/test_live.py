@@ -278,3 +278,14 @@ def test_whatever_fits_can_be_used_on_a_running_engine() -> None:
         first = fits.places[0] if fits.several != "/" else "map.signal/battery minus"
         seen = measure(fits.instrument, present(live), first, condition)
         assert seen.shown or seen.traces or seen.refused, fits.instrument.id
+
+
+def test_a_sensor_that_stands_still_is_faulty_also_where_the_twin_lies_at_the_edge_of_its_band() -> None:
+    live = bench("R1")
+    live.go_to(1000)
+    do(live, do="put_fault", name="leak", fault={"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4.0}})
+    kinds = []
+    for _ in range(6):
+        live.go_to(live.frame + 1500)
+        kinds += [str(lane.verdict.kind) for lane in judged(live, ["ho2s_b1s1_v", "maf", "total_trim"])]
+    assert set(kinds) == {"faulty"}

@@ -25,6 +25,8 @@ from leitfaden_core.words import say
 
 #: A condition is judged from so long on. [s]
 AFTER = 4.0
+#: By how much further than its twin's a reading must lie from healthy engines. [standard deviations]
+CLEARLY = 4.0
 
 
 @dataclass(frozen=True)
@@ -92,9 +94,18 @@ def judged(
     return [_told(lane, twin) for lane, twin in zip(here, sound, strict=True)]
 
 
+def _further(verdict: Verdict, twin: Verdict) -> bool:
+    """Whether a reading lies clearly further from healthy engines than the twin's."""
+    if verdict.distance is None or twin.distance is None:
+        return False
+    same_side = verdict.distance * twin.distance > 0.0
+    return not same_side or abs(verdict.distance) > abs(twin.distance) + CLEARLY
+
+
 def _told(lane: LaneVerdict, twin: LaneVerdict) -> LaneVerdict:
-    alike = lane.verdict.kind in ALARMS and twin.verdict.kind in ALARMS and lane.measure == twin.measure
-    if not alike:
+    if lane.verdict.kind not in ALARMS or twin.verdict.kind not in ALARMS or lane.measure != twin.measure:
+        return lane
+    if _further(lane.verdict, twin.verdict):
         return lane
     reason = say(
         "A sound engine with the same course shows this as well: the band holds for another course. ({reason})",
