@@ -1,9 +1,13 @@
 """A bench in plain data, for those who watch it."""
 
 from dataclasses import asdict
+from functools import cache
 from typing import Any
 
-from leitfaden_core.channels import channel, rounded
+import numpy as np
+from numpy.typing import NDArray
+
+from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.instruments import Vehicle, instruments, measure
 from leitfaden_core.live import Bench, Done, judged, parted
@@ -74,12 +78,16 @@ def marks(bench: Bench) -> dict[str, list[str]]:
     return {"substitutes": substitutes, "parted": parted(bench.rig, moment.rows, moment.twin)}
 
 
-def _values(bench: Bench, row: Any) -> dict[str, float | None]:
-    values: dict[str, float | None] = {}
-    for name in bench.history.channels:
-        value = float(row[name])
-        values[name] = None if value != value else rounded(value, channel(name).step)
-    return values
+def _values(bench: Bench, row: Any) -> dict[str, float]:
+    """Values of a row as their displays show them: whole steps, as ``channels.rounded`` has them; NaN becomes null."""
+    steps = _steps(tuple(bench.history.channels))
+    shown = np.round(np.round(bench.history.of_row(row) / steps) * steps, 6)
+    return dict(zip(bench.history.channels, shown.tolist(), strict=True))
+
+
+@cache
+def _steps(channels: tuple[str, ...]) -> NDArray[np.float64]:
+    return np.array([channel(name).step for name in channels])
 
 
 def _stands_in(row: Any, name: str) -> bool:

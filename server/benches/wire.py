@@ -11,8 +11,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.live import PICTURE_ROWS, Bench, Portion
+from leitfaden_core.simulate.layout import LANES
 
 RUNNING, PAST = 0, 1
+_LANE = {name: k for k, name in enumerate(LANES.names or ())}
 #: Rows of one block beyond which pairs of lowest and highest stand for them.
 MOST_ROWS = 20
 #: Frames of the past up to which it is computed again row by row.
@@ -56,9 +58,9 @@ def _block(kind: int, watch: int, portion: Portion, channels: list[str], each: i
 
 
 def _columns(rows: NDArray[np.void], channels: list[str]) -> NDArray[np.float32]:
-    if not channels:
-        return np.zeros((0, len(rows)), dtype=np.float32)
-    return np.stack([rows[name] for name in channels])
+    places = [_LANE[name] for name in channels]
+    flat = rows.view(np.float32).reshape(len(rows), len(_LANE))
+    return np.ascontiguousarray(flat[:, places].T)
 
 
 def _thinned(columns: NDArray[np.float32], each: int) -> NDArray[np.float32]:

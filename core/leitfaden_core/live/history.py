@@ -69,8 +69,8 @@ class History:
     def __init__(self, rig: Rig) -> None:
         self.rig = rig
         self.channels = rig_channels(rig)
-        places = np.array([_LANE[name] for name in self.channels])
-        self._pictures = (_Pairs(places), _Pairs(places))
+        self._places = np.array([_LANE[name] for name in self.channels])
+        self._pictures = (_Pairs(self._places), _Pairs(self._places))
         self._frames: list[int] = []
         self._instants: list[tuple[Snapshot, Snapshot, int]] = []  # with the number of doings before
         self._doings: list[Any] = []
@@ -91,6 +91,11 @@ class History:
         """The next rows."""
         for picture, part in zip(self._pictures, (rows, twin), strict=True):
             picture.feed(part)
+
+    def of_row(self, row: np.void) -> NDArray[np.float64]:
+        """Values of all channels in a row, in their order."""
+        flat = np.frombuffer(row.tobytes(), dtype=np.float32)
+        return np.asarray(flat[self._places], dtype=np.float64)
 
     def picture(self, channels: list[str]) -> Picture:
         """All that was, of some channels."""
