@@ -263,6 +263,13 @@ class Host:
         except LeitfadenError as error:
             return {"refused": asked, "code": error.code, "message": error.message}
 
+    async def circuit(self, hosted: Hosted, asked: str, wire: str) -> dict[str, Any]:
+        """The circuit of what hangs on a wire, now."""
+        try:
+            return {"circuit": asked, "wires": await self._in(self._stepping, telling.circuit, hosted.bench, wire)}
+        except LeitfadenError as error:
+            return {"refused": asked, "code": error.code, "message": error.message}
+
     async def past(self, hosted: Hosted, viewer: Viewer, first: int, last: int, points: int) -> bytes:
         """A stretch that has been, of what the viewer watches."""
         return await self._in(

@@ -106,6 +106,8 @@ class BenchLine(AsyncWebsocketConsumer):
         elif "measure" in message:
             asked, wish = str(_id(message.get("id"))), _use(message["measure"])
             self._start(self._measure(hosted, asked, wish))
+        elif "circuit" in message:
+            self.viewer.tell(await host.circuit(hosted, str(_id(message.get("id"))), str(message["circuit"])[:40]))
         elif "watch" in message:
             self.viewer.watch, self.viewer.channels = _watch(hosted, message)
         elif "pace" in message:
@@ -117,7 +119,9 @@ class BenchLine(AsyncWebsocketConsumer):
             first, last, points = _stretch(message["past"])
             self.viewer.waiting.put_nowait(await host.past(hosted, self.viewer, first, last, min(points, MOST_POINTS)))
         else:
-            raise Refused("A message must hold one of: do, measure, watch, judge, pace, past.", code="unknown_message")
+            raise Refused(
+                "A message must hold one of: do, measure, circuit, watch, judge, pace, past.", code="unknown_message"
+            )
 
     async def _measure(self, hosted: Hosted, asked: str, wish: dict[str, Any]) -> None:
         """Beside what else comes in: an instrument takes a moment."""

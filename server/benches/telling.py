@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.instruments import Vehicle, instruments, measure
-from leitfaden_core.live import Bench, Done, judged, parted
+from leitfaden_core.live import Bench, Done, circuit_of, judged, parted
 from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
@@ -104,6 +104,11 @@ def observation(vehicle: Vehicle, wish: dict[str, Any]) -> dict[str, Any]:
     for shown in told["shown"]:
         shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
     return {"observation": told}
+
+
+def circuit(bench: Bench, wire: str) -> list[dict[str, Any]]:
+    """The wires of a sensor, joint after joint with volts."""
+    return [asdict(wire) for wire in circuit_of(bench, wire)]
 
 
 def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:

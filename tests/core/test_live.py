@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
 from leitfaden_core.instruments import instruments, measure
-from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, doing_of, judged, parted, present, reach_of
+from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, circuit_of, doing_of, judged, parted, present, reach_of
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, simulate
@@ -289,3 +289,35 @@ def test_a_sensor_that_stands_still_is_faulty_also_where_the_twin_lies_at_the_ed
         live.go_to(live.frame + 1500)
         kinds += [str(lane.verdict.kind) for lane in judged(live, ["ho2s_b1s1_v", "maf", "total_trim"])]
     assert set(kinds) == {"faulty"}
+
+
+@pytest.mark.parametrize("rig_id", rig_ids())
+def test_every_plug_has_a_circuit_whose_signal_arrives_at_the_control_unit(rig_id: str) -> None:
+    live = bench(rig_id)
+    live.go_to(1500)
+    wires = {
+        plug.wire for plug in reach_of(live.rig).plugs if plug.sensor and not plug.wire.endswith(("_supply", "_heater"))
+    }
+    assert wires
+    for wire in wires:
+        found = {entry.role: [joint.volts for joint in entry.joints] for entry in circuit_of(live, wire)}
+        arrives = found.get("signal") or found["pump"]
+        assert arrives[-1] == pytest.approx(arrives[0], abs=0.02), wire
+
+
+def test_volts_along_a_wire_show_where_they_are_lost() -> None:
+    live = bench("R2")
+    live.go_to(1500)
+    do(
+        live,
+        do="put_fault",
+        name="ground",
+        fault={"kind": "ground_resistance", "params": {"circuit": "sensor_ground", "ohms": 30.0}},
+    )
+    live.go_to(1800)
+    wires = {entry.role: {joint.name: joint.volts for joint in entry.joints} for entry in circuit_of(live, "map")}
+    assert wires["supply"]["map.supply"] == pytest.approx(5.0, abs=0.02)
+    # Kirchhoff: what the sensors draw flows over 30 ohms; both sides of that resistance are joints of the wire.
+    assert wires["ground"]["map.ground"] > 0.2 > 0.01 > abs(wires["ground"]["unit.ground"])
+    with pytest.raises(LeitfadenError):
+        circuit_of(live, "no_such_wire")

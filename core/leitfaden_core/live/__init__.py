@@ -1,6 +1,7 @@
 """A bench: an engine that runs under hands, its undisturbed twin beside it, and everything that was done to it."""
 
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
+from leitfaden_core.live.circuit import circuit_of
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
@@ -20,6 +21,7 @@ __all__ = [
     "Portion",
     "Present",
     "Reach",
+    "circuit_of",
     "doing_of",
     "judged",
     "parted",

@@ -282,6 +282,22 @@ export default {
     plugCaution:
       'Key off before a plug is pulled, unless the test is just that; keep hands, hair and sleeves away from belts and fans.',
     onThread: 'The way of the air with displayed values. Pick a place to see what sits there.',
+    circuit: {
+      title: 'Circuit with volts at its joints',
+      unit: 'unit',
+      plug: 'plug',
+      sensor: 'sensor',
+      role: {
+        supply: 'supply',
+        signal: 'signal',
+        ground: 'ground',
+        heater: 'heater',
+        pump: 'pump',
+        sensing: 'sensing',
+        return: 'return',
+      },
+      means: 'Volts against battery minus, as the wiring is solved now.',
+    },
     pickPlace: 'Pick a place on the thread: its layers, plugs and tools come here.',
     instruments: 'Instruments',
     takeInstrument: 'Take an instrument …',

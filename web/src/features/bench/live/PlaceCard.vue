@@ -6,7 +6,8 @@ import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import CautionNote from '@/parts/prose/CautionNote.vue'
-import type { Doing, Marks, Now, Vehicle } from '@/features/bench/live/line'
+import CircuitLines from '@/features/bench/live/CircuitLines.vue'
+import type { Doing, Marks, Now, Vehicle, Wire } from '@/features/bench/live/line'
 
 /** What sits at a place of the thread: its three layers beside those of the sound engine, and what hands can do there. */
 const props = defineProps<{
@@ -17,6 +18,7 @@ const props = defineProps<{
   vehicle: Vehicle
   reach?: Schemas['ReachOut']
   lanes: string[]
+  circuit: (wire: string) => Promise<Wire[]>
 }>()
 const emit = defineEmits<{ act: [doing: Doing]; lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
@@ -35,6 +37,8 @@ const layers = computed(() =>
   }),
 )
 const plugs = computed(() => props.reach?.plugs.filter((plug) => plug.sensor === props.sensor.id) ?? [])
+/** Supply and heater belong to the same plug as the signal. */
+const circuits = computed(() => [...new Set(plugs.value.map((plug) => plug.wire.replace(/_(supply|heater)$/, '')))])
 const part = computed(() => props.reach?.parts.find((entry) => entry.sensor === props.sensor.id)?.name)
 const exchanged = computed(() => part.value !== undefined && props.vehicle.parts.includes(part.value))
 const substituted = computed(() => props.marks.substitutes.includes(props.sensor.channels[0] ?? ''))
@@ -80,6 +84,13 @@ function pull(circuit: string) {
     </table>
     <p v-if="substituted" class="small note">{{ t('player.substituteMeans') }}.</p>
     <p v-else-if="marks.parted.includes(sensor.id)" class="small note">{{ t('live.partedMeans') }}</p>
+    <CircuitLines
+      v-for="name in circuits"
+      :key="name"
+      :wire="name"
+      :ask="circuit"
+      :is-off="plugs.some((plug) => plug.wire === name && vehicle.unplugged.includes(plug.circuit))"
+    />
     <div v-if="plugs.length || part" class="buttons">
       <button
         v-for="plug in plugs"

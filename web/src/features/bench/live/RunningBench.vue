@@ -310,6 +310,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :vehicle="vehicle"
         :reach="reach.data.value"
         :lanes="lanes"
+        :circuit="line.circuit"
         @act="act"
         @lane="addLane"
         @close="picked = ''"

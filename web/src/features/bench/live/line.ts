@@ -60,6 +60,12 @@ export interface Codes {
   readiness: Record<string, 'complete' | 'incomplete'>
 }
 
+/** A wire of a circuit: its joints from the source on, with the volts against battery minus. */
+export interface Wire {
+  role: string
+  joints: { name: string; volts: number }[]
+}
+
 /** An instrument put to a place, in a state of the engine. */
 export interface Use {
   instrument: string
@@ -149,7 +155,8 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   let wanted: 'whole' | 'recent' | 'detail' = 'whole'
   /** What runs meanwhile, while the past is on its way. */
   let fresh = new Series([])
-  const measuring = new Map<string, { done: (seen: Observation) => void; failed: (reason: Error) => void }>()
+  /** Questions on the line that wait for their answers. */
+  const measuring = new Map<string, { done: (seen: never) => void; failed: (reason: Error) => void }>()
   const waiting = new Map<string, { doing: Doing; done: (refused: string) => void }>()
 
   function connect() {
@@ -191,10 +198,8 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     }
     if ('working' in message) state.working = (message.working as { do: string }).do
     if ('pace' in message) state.pace = message.pace as number
-    if ('measured' in message) {
-      measuring.get(message.measured as string)?.done(message.observation as Observation)
-      measuring.delete(message.measured as string)
-    }
+    if ('measured' in message) answered(message.measured as string, message.observation)
+    if ('circuit' in message) answered(message.circuit as string, message.wires)
     if ('done' in message) settle(message.done as string, '')
     if ('refused' in message && measuring.has(message.refused as string)) {
       measuring.get(message.refused as string)?.failed(new Error(message.message as string))
@@ -206,6 +211,11 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     for (const name of ['wrong', 'stopped', 'dropped'] as const)
       if (name in message) state.problem = (message[name] as { message: string }).message
     if ('closed' in message) state.ended = (message.closed as { message: string }).message
+  }
+
+  function answered(id: string, answer: unknown) {
+    measuring.get(id)?.done(answer as never)
+    measuring.delete(id)
   }
 
   function settle(id: string, refused: string) {
@@ -335,11 +345,15 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   }
 
   /** Put an instrument to the vehicle as it is. */
-  function measure(wish: Use): Promise<Observation> {
+  const measure = (wish: Use) => ask<Observation>({ measure: wish })
+  /** The wires of a sensor, joint after joint, now. */
+  const circuit = (wire: string) => ask<Wire[]>({ circuit: wire })
+
+  function ask<Answer>(question: Record<string, unknown>): Promise<Answer> {
     const id = newChangeId()
     return new Promise((done, failed) => {
       measuring.set(id, { done, failed })
-      if (!send({ id, measure: wish })) {
+      if (!send({ id, ...question })) {
         measuring.delete(id)
         failed(new Error(t('live.connecting')))
       }
@@ -396,7 +410,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
       spells,
       readings,
     },
-    ...{ act, setPace, askDetail, measure },
+    ...{ act, setPace, askDetail, measure, circuit },
   }
 }
 

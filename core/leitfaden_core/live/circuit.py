@@ -1,0 +1,91 @@
+"""The circuit of a sensor on a bench: the joints of each of its wires in their order, with the volts that the network
+solves at this instant.
+"""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.live.bench import Bench
+from leitfaden_core.scripts import Script
+from leitfaden_core.scripts.document import Segment
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.pins import network_at
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.words import say
+
+#: Role of a wire -> its joints from the source on; {w} is what hangs on it.
+_WIRES: tuple[tuple[str, tuple[str, ...]], ...] = (
+    ("supply", ("unit.5v", "reference", "{w}.supply")),
+    ("supply", ("battery plus", "switched plus", "{w}.supply")),
+    ("signal", ("{w}.output", "{w}.signal", "unit.{w}")),
+    ("signal", ("{w}.cell", "{w}.signal", "unit.{w}")),
+    ("signal", ("{w}.signal", "unit.{w}")),
+    ("pump", ("{w}.pump", "unit.{w} pump")),
+    ("sensing", ("{w}.sensing", "unit.{w} sensing")),
+    ("return", ("{w}.return", "unit.{w} return")),
+    ("ground", ("{w}.ground", "sensor ground", "unit.ground")),
+    ("ground", ("{w}.power ground", "engine block")),
+    ("heater", ("switched plus", "{w}.heater plus", "{w}.heater minus", "unit.power ground")),
+)
+
+
+@dataclass(frozen=True)
+class Joint:
+    """A point of a wire. [V] against battery minus."""
+
+    name: str
+    volts: float
+
+
+@dataclass(frozen=True)
+class Wire:
+    """A wire by its role, joint after joint."""
+
+    role: str
+    joints: list[Joint]
+
+
+def circuit_of(bench: Bench, wire: str) -> list[Wire]:
+    """The wires of what hangs on a wire, such as ``map`` or ``front``, now.
+
+    Raises
+    ------
+    UnknownName
+        When the engine has no such wire.
+    LeitfadenError
+        Before anything was.
+    """
+    known = {
+        CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater"): name for name in circuits_of(bench.rig)
+    }
+    if wire not in known:
+        raise UnknownName("wire", wire, known)
+    moment = bench.moment
+    if moment is None:
+        raise LeitfadenError(say("this engine has not run yet"))
+    rows = moment.rows[-2:].copy()
+    script = Script(
+        schema_version=1,
+        id="now",
+        name="Now",
+        description="This instant",
+        start="hot",
+        segments=[Segment(label="now", seconds=max(len(rows), 1) * FRAME)],
+    )
+    faults = tuple(put.now for put in bench.machine.faults.values())
+    run = Run(bench.rig, script, faults, bench.beginning.seed, rows, np.zeros(0), bench.machine.work)
+    off = frozenset(CIRCUITS[name].wire for name in bench.machine.work.unplugged)
+    network = network_at(run, (len(rows) - 1) * FRAME, off)
+    volts = network.solve()
+    on_reference = any(CIRCUITS[name].on_reference for name in circuits_of(bench.rig) if CIRCUITS[name].wire == wire)
+    found: dict[str, Wire] = {}
+    for role, template in _WIRES:
+        names = [name.format(w=wire) for name in template]
+        if role in found or any(name not in volts for name in names):
+            continue
+        if role == "supply" and on_reference != ("reference" in names):
+            continue
+        found[role] = Wire(role, [Joint(name, round(volts[name], 3) + 0.0) for name in names])
+    return list(found.values())

@@ -1,0 +1,132 @@
+<script setup lang="ts">
+import { onBeforeUnmount, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Wire } from '@/features/bench/live/line'
+
+/** The circuit of a sensor as the thread is drawn: each wire a line, its joints as knots with their volts. */
+const props = defineProps<{ wire: string; ask: (wire: string) => Promise<Wire[]>; isOff: boolean }>()
+const { t, te } = useI18n()
+const wires = ref<Wire[]>([])
+const EVERY = 1000
+let timer: number | undefined
+
+async function look() {
+  try {
+    wires.value = await props.ask(props.wire)
+  } catch {
+    // The line is away; it comes back by itself, and is asked again.
+  }
+}
+watch(
+  () => props.wire,
+  () => {
+    wires.value = []
+    look()
+  },
+  { immediate: true },
+)
+timer = window.setInterval(look, EVERY)
+onBeforeUnmount(() => window.clearInterval(timer))
+
+/** A joint by the part of its name that tells it apart on this wire. */
+function called(name: string): string {
+  const [owner, part] = name.includes('.') ? name.split('.') : ['', name]
+  if (part === 'cell' || part === 'output') return t('live.circuit.sensor')
+  const where = owner === 'unit' ? t('live.circuit.unit') : owner ? t('live.circuit.plug') : (part ?? '')
+  return owner === 'unit' && part && !part.startsWith(props.wire) ? `${where} ${part}` : where
+}
+
+/** Between the plug and what hangs on it there is a gap while the plug is off. */
+function isPlug(name: string): boolean {
+  return name.startsWith(`${props.wire}.`)
+}
+function role(name: string): string {
+  return te(`live.circuit.role.${name}`) ? t(`live.circuit.role.${name}`) : name
+}
+</script>
+
+<template>
+  <div v-if="wires.length" class="circuit small" :aria-label="t('live.circuit.title')">
+    <div v-for="entry in wires" :key="entry.role" class="wire">
+      <span class="role soft">{{ role(entry.role) }}</span>
+      <ol>
+        <li
+          v-for="joint in entry.joints"
+          :key="joint.name"
+          :class="{ gap: isOff && isPlug(joint.name) }"
+          :title="joint.name"
+        >
+          <span class="volts">{{ joint.volts.toFixed(2).replace('-', '\u2212') }}</span>
+          <i aria-hidden="true"></i>
+          <span class="narrow soft">{{ called(joint.name) }}</span>
+        </li>
+      </ol>
+    </div>
+    <p class="soft note">{{ t('live.circuit.means') }}</p>
+  </div>
+</template>
+
+<style scoped>
+.circuit {
+  border-top: 1px solid var(--rule);
+  padding-top: 6px;
+  margin: var(--space-2) 0;
+}
+.wire {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+}
+.role {
+  flex: 0 0 44px;
+}
+ol {
+  flex: 1;
+  display: flex;
+  list-style: none;
+  margin: 0 0 4px;
+  padding: 0;
+}
+li {
+  position: relative;
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  min-width: 0;
+  text-align: center;
+  line-height: 1.25;
+}
+li::before {
+  content: '';
+  position: absolute;
+  top: 21px;
+  left: -50%;
+  width: 100%;
+  border-top: 2px solid var(--accent);
+}
+li:first-child::before {
+  display: none;
+}
+li.gap::before {
+  border-top: 2px dotted var(--rule);
+}
+.volts {
+  font-weight: 600;
+}
+i {
+  position: relative;
+  width: 9px;
+  height: 9px;
+  border: 2px solid var(--accent);
+  border-radius: 50%;
+  background: var(--surface);
+  margin: 1px 0;
+}
+.gap i {
+  border-style: dotted;
+}
+.note {
+  margin: 2px 0 0;
+}
+</style>
