@@ -6,11 +6,14 @@ from urllib.parse import parse_qs
 from uuid import UUID
 
 import orjson
+import psycopg
 import websockets
 from channels.db import database_sync_to_async
 from channels.generic.websocket import AsyncWebsocketConsumer
 from django.contrib.sessions.models import Session
+from django.db import DatabaseError
 from django.utils import timezone
+from psycopg_pool import PoolTimeout
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from api.json import check_plain
@@ -72,6 +75,9 @@ class BenchLine(AsyncWebsocketConsumer):
                     await asyncio.sleep(0.3)
         except Refused as error:
             await self._refuse(NOT_FOUND, error.code, error.message)
+            return
+        except (DatabaseError, PoolTimeout, psycopg.Error):
+            await self._refuse(AGAIN, "no_database", "The database does not answer; the bench opens again in a moment.")
             return
         except LeitfadenError as error:
             sentence = f"This bench can no longer be brought back: {error.message}"

@@ -14,34 +14,54 @@ class Locks:
 
     def __init__(self) -> None:
         self._connection: psycopg.Connection[Any] | None = None
+        self._taken: set[int] = set()
+        self._lost = False
 
     def take(self, number: int) -> bool:
         """Whether the lock is ours now."""
-        return bool(self._ask("select pg_try_advisory_lock(%s, %s)", number))
+        ours = bool(self._ask("select pg_try_advisory_lock(%s, %s)", number))
+        if ours:
+            self._taken.add(number)
+        return ours
 
     def give_back(self, number: int) -> None:
         """Let others have it."""
-        self._ask("select pg_advisory_unlock(%s, %s)", number)
+        if number in self._taken:
+            self._taken.discard(number)
+            self._ask("select pg_advisory_unlock(%s, %s)", number)
 
     def are_held(self) -> bool:
-        """Whether the session that holds them still lives; once it does not, they are gone."""
-        if self._connection is None:
-            return False
-        try:
-            self._connection.execute("select 1")
-        except psycopg.Error:
-            self.close()
-            return False
-        return True
+        """Whether all that were taken are still ours: false once after the session that held them has ended, since others
+        may have taken them meanwhile.
+        """
+        if self._taken and not self._lost:
+            try:
+                self._connect().execute("select 1")
+            except psycopg.Error:
+                self.close()
+        lost, self._lost = self._lost, False
+        return not lost
 
     def close(self) -> None:
         """Give all back."""
+        self._lost = self._lost or bool(self._taken)
+        self._taken.clear()
         if self._connection is not None:
             self._connection.close()
             self._connection = None
 
     def _ask(self, question: str, number: int) -> Any:
-        if self._connection is None or self._connection.closed:
+        try:
+            row = self._connect().execute(question, (_CLASS, number)).fetchone()
+        except psycopg.Error:
+            self.close()
+            raise
+        return row and row[0]
+
+    def _connect(self) -> psycopg.Connection[Any]:
+        if self._connection is not None and self._connection.closed:
+            self.close()
+        if self._connection is None:
             known = connections["default"].settings_dict
             self._connection = psycopg.connect(
                 host=known["HOST"],
@@ -52,5 +72,4 @@ class Locks:
                 connect_timeout=3,
                 autocommit=True,
             )
-        row = self._connection.execute(question, (_CLASS, number)).fetchone()
-        return row and row[0]
+        return self._connection

@@ -13,6 +13,7 @@ from asgiref.testing import ApplicationCommunicator
 from django.db import connection
 
 from benches import hosting, line
+from benches.locks import Locks
 from benches.models import Bench as BenchRow
 from benches.models import Doing
 from benches.services import kept
@@ -354,3 +355,32 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
                 assert told.get("message") or told["wrong"]["message"]
 
     asyncio.run(run())
+
+
+def test_locks_of_a_session_that_has_ended_are_known_to_be_lost(db: None) -> None:
+    first, second = Locks(), Locks()
+    assert first.take(7) and first.are_held() and not second.take(7)
+    assert first._connection is not None
+    # The server ends the session, as when it is killed: the lock is free, and its holder must hear of it once.
+    with connection.cursor() as cursor:
+        cursor.execute("select pg_terminate_backend(%s)", [first._connection.info.backend_pid])
+    assert not first.are_held() and first.are_held()
+    assert second.take(7)
+    second.close()
+    first.close()
+
+
+def test_a_bench_that_cannot_be_stepped_does_not_stop_the_others() -> None:
+    class Broken:
+        def step(self, frames: int, tells: bool) -> None:
+            raise ValueError("boom")
+
+    class Sound:
+        steps = 0
+
+        def step(self, frames: int, tells: bool) -> None:
+            self.steps += frames
+
+    broken, sound = Broken(), Sound()
+    failed = hosting._step_all([(broken, 5), (sound, 5)], True)  # type: ignore[list-item]
+    assert list(failed) == [broken] and sound.steps == 5
