@@ -5,7 +5,7 @@ from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
 
-from browser_helpers import pick, sign_in
+from browser_helpers import pick, sign_in, sign_out
 
 
 def open_bench(page: Page, rig: str = "") -> None:
@@ -167,3 +167,25 @@ def test_a_stretch_is_exported_read_back_and_laid_over_a_new_one(page: Page, tmp
     broken.write_text("time [s],maf [g/s]\n0,1\n1,many\n")
     page.get_by_label("Read a file …").set_input_files(broken)
     expect(page.get_by_text("Row 3 of the table, maf: 'many' is no number")).to_be_visible()
+
+
+def test_learners_get_the_bench_when_their_lead_opens_it_and_break_nothing(page: Page, site: str) -> None:
+    sign_in(page, "albrecht")
+    page.get_by_role("link", name="School").click()
+    page.get_by_role("link", name="Rules").click()
+    page.get_by_label("Learners may use the bench freely").check()
+    expect(page.get_by_label("Learners may use the bench freely")).to_be_checked()
+    page.goto(f"{site}/school/trail")
+    expect(page.get_by_text("opened the bench for learners")).to_be_visible()
+    sign_out(page)
+
+    sign_in(page, "vogt")
+    page.get_by_role("link", name="Bench").click()
+    expect(page.get_by_role("heading", name="Hands")).to_be_visible()
+    expect(clock(page)).not_to_have_text("00:00:00")
+    expect(page.get_by_role("heading", name="What is wrong")).to_have_count(0)
+    page.get_by_role("button", name=re.compile("^IAT")).click()
+    card = page.get_by_role("region", name="Intake air temperature sensor")
+    card.get_by_role("button", name="Pull plug: IAT").click()
+    expect(page.get_by_role("button", name=re.compile("^IAT")).get_by_text("plug off")).to_be_visible()
+    expect(card.get_by_text("5.00").first).to_be_visible()

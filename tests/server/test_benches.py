@@ -384,3 +384,23 @@ def test_a_bench_that_cannot_be_stepped_does_not_stop_the_others() -> None:
     broken, sound = Broken(), Sound()
     failed = hosting._step_all([(broken, 5), (sound, 5)], True)  # type: ignore[list-item]
     assert list(failed) == [broken] and sound.steps == 5
+
+
+def test_a_page_of_another_site_gets_no_line(world: World) -> None:
+    number = opened(world)
+    cookie = f"sessionid={world.client('trainer').cookies['sessionid'].value}".encode()
+
+    async def run() -> None:
+        for origin in (b"https://elsewhere.example", b"null"):
+            scope = {
+                "type": "websocket",
+                "path": f"/ws/benches/{number}",
+                "query_string": b"",
+                "headers": [(b"origin", origin), (b"host", b"testserver"), (b"cookie", cookie)],
+                "subprotocols": [],
+            }
+            wire = ApplicationCommunicator(application, scope)
+            await wire.send_input({"type": "websocket.connect"})
+            assert (await wire.receive_output(timeout=20))["type"] == "websocket.close"
+
+    asyncio.run(run())
