@@ -2,6 +2,7 @@
 
 import contextlib
 import io
+from typing import Any
 
 import numpy as np
 import pytest
@@ -9,9 +10,9 @@ import pytest
 from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.expect import band_of
 from leitfaden_core.faults import parse_fault
+from leitfaden_core.live import Beginning, Bench, doing_of, stretch_of
 from leitfaden_core.recordings import (
     Capture,
-    LiveRecord,
     Recording,
     RunRecording,
     Stretch,
@@ -23,27 +24,35 @@ from leitfaden_core.recordings import (
 )
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate import Machine, cached_run
-from leitfaden_core.simulate.actions import HoldSpeed, MovePedal, PutFault, TurnKey, script_actions
-from leitfaden_core.simulate.run import machine_for, settle_memory
+from leitfaden_core.simulate import cached_run
 
 RIG = load_rig("R1")
 
 
+NAMES = ["rpm", "maf", "lambda_true", "ect", "stft", "total_trim", "map_true", "load", "ho2s_b1s1_v"]
+
+
+def under_hands(*steps: tuple[dict[str, Any], int], seed: int = 3) -> Capture:
+    """A hot engine, what is done to it one after the other, each with the frames until the next."""
+    bench = Bench(Beginning(rig="R1", seed=seed))
+    for doing, frames in steps:
+        bench.do(doing_of(doing))
+        bench.go_to(bench.frame + frames)
+    return stretch_of(bench.beginning, bench.journal, 0, bench.frame, NAMES)
+
+
 @pytest.fixture(scope="module")
-def live() -> LiveRecord:
+def live() -> Capture:
     """A hot engine: idle, raised, idle with a leak."""
-    record = LiveRecord(Machine(RIG, 3, start="hot", learned=settle_memory(RIG, [], 3, None)))
-    record.act(TurnKey(to="on"))
-    record.act(MovePedal(to=0.0))
-    record.advance(1500)
-    record.act(HoldSpeed(rpm=2500.0))
-    record.advance(1500)
-    record.mark("now the hose comes off")
-    record.act(MovePedal(to=0.0))
-    record.act(PutFault(name="hose", fault=parse_fault("manifold_vacuum_leak:area_mm2=4")))
-    record.advance(1500)
-    return record
+    leak = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4}}
+    return under_hands(
+        ({"do": "turn_key", "to": "on"}, 0),
+        ({"do": "move_pedal", "to": 0.0}, 1500),
+        ({"do": "hold_speed", "rpm": 2500.0}, 1500),
+        ({"do": "mark", "words": "now the hose comes off"}, 0),
+        ({"do": "move_pedal", "to": 0.0}, 0),
+        ({"do": "put_fault", "name": "hose", "fault": leak}, 1500),
+    )
 
 
 def as_capture(recording: Recording, names: list[str]) -> Capture:
@@ -53,62 +62,40 @@ def as_capture(recording: Recording, names: list[str]) -> Capture:
     return read_csv(table, RIG)
 
 
-class TestLive:
-    def test_tells_conditions_from_the_state_and_keeps_every_action(self, live: LiveRecord) -> None:
+class TestUnderHands:
+    def test_conditions_come_from_the_state_and_everything_done_is_there(self, live: Capture) -> None:
         assert conditions_of(live) == ["hot_idle", "no_load_2500"]
         assert [s.condition for s in live.stretches] == ["hot_idle", "no_load_2500", "hot_idle"]
-        assert [(e.seconds, e.words) for e in live.events][2:] == [
-            (15.0, "hold_speed"),
+        assert [(e.seconds, e.words.partition(":")[0]) for e in live.events][2:] == [
+            (15.0, "hold speed"),
             (30.0, "now the hose comes off"),
-            (30.0, "move_pedal"),
-            (30.0, "put_fault"),
+            (30.0, "move pedal"),
+            (30.0, "put fault"),
         ]
 
-    def test_a_reading_is_that_of_the_last_time(self, live: LiveRecord) -> None:
+    def test_a_reading_is_that_of_the_last_time(self, live: Capture) -> None:
         trim = live.statistic("hot_idle", "stft", "mean")
         band = band_of(RIG, "hot_idle", "stft")
         assert band is not None and trim > band.high + 5
         assert np.isnan(live.statistic("cruise_80", "maf", "mean"))
 
     def test_an_engine_in_order_stays_in_its_bands_without_any_script(self) -> None:
-        record = LiveRecord(Machine(RIG, 5, start="hot", learned=settle_memory(RIG, [], 5, None)))
-        record.act(TurnKey(to="on"))
-        record.act(MovePedal(to=0.0))
-        record.advance(3000)
+        record = under_hands(({"do": "move_pedal", "to": 0.0}, 3000), seed=5)
         # Not the mean of a switching sensor: the script's idle follows overrun, after which the mixture is richer for a while.
         for name in ("maf", "map_true", "total_trim", "ect", "load"):
             band = band_of(RIG, "hot_idle", name)
             assert band is not None and band.low <= record.statistic("hot_idle", name, "mean") <= band.high, name
 
-    def test_what_cannot_be_done_is_not_recorded(self, live: LiveRecord) -> None:
-        before = len(live.events)
-        with pytest.raises(LeitfadenError):
-            live.act(PutFault(name="hose", fault=parse_fault("maf_dirty")))
-        assert len(live.events) == before
-
-    def test_the_actions_of_a_script_give_the_scripts_columns(self) -> None:
-        script = load_script("workshop_day")
-        run = cached_run(RIG, script, [], 4)
-        record = LiveRecord(machine_for(RIG, script, [], 4, None, run.memory))
-        for done, frames in script_actions(script):
-            for action in done:
-                record.act(action)
-            record.advance(frames)
-        other = RunRecording(run)
-        for name in ("maf", "ho2s_b1s1_v", "lambda_true"):
-            assert np.array_equal(record.column(name), other.column(name), equal_nan=True)
-        assert np.allclose(record.time, other.time)
-
 
 class TestTables:
-    def test_a_table_brings_back_what_was_written(self, live: LiveRecord) -> None:
+    def test_a_table_brings_back_what_was_written(self, live: Capture) -> None:
         names = ["rpm", "maf", "lambda_true"]
         found = as_capture(live, names)
         assert found.channels == names and np.allclose(found.time, live.time)
         for name in names:
             assert np.allclose(found.column(name), live.column(name), rtol=1e-5, equal_nan=True)
 
-    def test_a_named_stretch_is_read_as_in_any_other_recording(self, live: LiveRecord) -> None:
+    def test_a_named_stretch_is_read_as_in_any_other_recording(self, live: Capture) -> None:
         found = as_capture(live, ["maf", "ho2s_b1s1_v"])
         last = live.stretches[-1]
         named = Capture(RIG, found.time, found.columns, stretches=(Stretch("hot_idle", last.start, last.end),))
@@ -145,32 +132,29 @@ class TestFiles:
     """Both formats: what was written comes back, with units, conditions and what was done."""
 
     @pytest.fixture(params=["csv", "mdf"])
-    def back(self, request: pytest.FixtureRequest, live: LiveRecord) -> Capture:
+    def back(self, request: pytest.FixtureRequest, live: Capture) -> Capture:
         if request.param == "csv":
             return as_capture(live, NAMES)
         return read_mdf(write_mdf(live, NAMES), RIG)
 
-    def test_values_and_time(self, back: Capture, live: LiveRecord) -> None:
+    def test_values_and_time(self, back: Capture, live: Capture) -> None:
         assert back.channels == NAMES and np.allclose(back.time, live.time)
         for name in NAMES:
             assert np.allclose(back.column(name), live.column(name), rtol=1e-5, equal_nan=True)
 
-    def test_conditions_and_what_was_done(self, back: Capture, live: LiveRecord) -> None:
+    def test_conditions_and_what_was_done(self, back: Capture, live: Capture) -> None:
         assert [s.condition for s in back.stretches] == [s.condition for s in live.stretches]
         for mine, theirs in zip(back.stretches, live.stretches, strict=True):
             assert (mine.start, mine.end) == pytest.approx((theirs.start, theirs.end), abs=0.021)
         assert [e.words for e in back.events] == [e.words for e in live.events]
         assert [e.seconds for e in back.events] == pytest.approx([e.seconds for e in live.events], abs=0.011)
 
-    def test_a_reading_in_a_condition_is_the_same(self, back: Capture, live: LiveRecord) -> None:
+    def test_a_reading_in_a_condition_is_the_same(self, back: Capture, live: Capture) -> None:
         condition = live.stretches[-1].condition
         for name, stat in (("maf", "mean"), ("rpm", "max")):
             assert back.statistic(condition, name, stat) == pytest.approx(
                 live.statistic(condition, name, stat), rel=1e-3
             )
-
-
-NAMES = ["rpm", "maf", "lambda_true", "ect"]
 
 
 #: The package complains at the end of a reader that it could not build.
@@ -189,7 +173,7 @@ def test_a_measurement_file_that_cannot_be_read_is_refused_in_one_sentence(conte
 
 
 @QUIETLY
-def test_a_damaged_measurement_file_never_does_more_than_be_refused(live: LiveRecord) -> None:
+def test_a_damaged_measurement_file_never_does_more_than_be_refused(live: Capture) -> None:
     whole, chance = write_mdf(live, ["rpm", "maf"]), np.random.default_rng(5)
     for _ in range(40):
         damaged = bytearray(whole[: int(chance.integers(100, len(whole)))])

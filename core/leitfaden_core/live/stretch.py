@@ -5,11 +5,13 @@ import itertools
 import numpy as np
 
 from leitfaden_core.live.bench import Beginning, Bench, Done
+from leitfaden_core.live.doings import Mark
 from leitfaden_core.recordings import Capture, Event, Stretch
-from leitfaden_core.recordings.live import SHORTEST
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.naming import NAMED, NONE, Naming
 
+#: A condition counts as a stretch of its own from so long on. [s]
+SHORTEST = 1.0
 #: Frames before a stretch from which its conditions are named: they have to have held for a while.
 BEFORE = 3000
 
@@ -38,7 +40,9 @@ def _stretches(names: np.ndarray) -> tuple[Stretch, ...]:
 
 
 def words_of(done: Done) -> str:
-    """What was done, in the words of its document."""
+    """What was done, in the words of its document; a mark in its own."""
+    if isinstance(done.doing, Mark):
+        return done.doing.words
     raw = done.doing.model_dump(mode="json", exclude_defaults=True, exclude={"do"})
     told = ", ".join(f"{name} {_plain(value)}" for name, value in raw.items() if value is not None)
     return f"{done.doing.do.replace('_', ' ')}{': ' if told else ''}{told}"

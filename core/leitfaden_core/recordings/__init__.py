@@ -1,7 +1,6 @@
-"""Recordings: simulated runs, live records and captures, all of one form."""
+"""Recordings: simulated runs, stretches of a bench and tables from elsewhere, all of one form."""
 
 from leitfaden_core.recordings.capture import Capture, read_csv, write_csv
-from leitfaden_core.recordings.live import LiveRecord
 from leitfaden_core.recordings.measurement_file import read_mdf, write_mdf
 from leitfaden_core.recordings.of_run import RunRecording
 from leitfaden_core.recordings.recording import Event, Recording, Stretch, conditions_of, unit_of
@@ -9,7 +8,6 @@ from leitfaden_core.recordings.recording import Event, Recording, Stretch, condi
 __all__ = [
     "Capture",
     "Event",
-    "LiveRecord",
     "Recording",
     "RunRecording",
     "Stretch",
