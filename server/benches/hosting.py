@@ -360,9 +360,7 @@ def _step_all(work: list[tuple[Hosted, int]], tells: bool) -> dict[Hosted, str]:
             failed[hosted] = error.message
         except Exception:  # one bench must not stop the others
             log.exception("a bench could not be stepped")
-            failed[hosted] = (
-                "This bench cannot go on: the model met a state that it does not know. Open another one."
-            )
+            failed[hosted] = "This bench cannot go on: the model met a state that it does not know. Open another one."
     return failed
 
 
