@@ -1,5 +1,4 @@
 import { computed, onBeforeUnmount, reactive, ref, shallowRef, triggerRef, watch, type Ref } from 'vue'
-import { useI18n } from 'vue-i18n'
 import { newChangeId, type Schemas } from '@/api/client'
 import { FRAME, readBlock, Series } from '@/features/bench/live/series'
 
@@ -124,7 +123,6 @@ const PAUSES = [200, 500, 1000, 2000, 4000]
 
 /** The line to a running bench: comes back by itself, and nothing that was acknowledged is lost. */
 export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>) {
-  const { t } = useI18n()
   const state = reactive({
     connected: false,
     ended: '',
@@ -156,7 +154,10 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   /** What runs meanwhile, while the past is on its way. */
   let fresh = new Series([])
   /** Questions on the line that wait for their answers. */
-  const measuring = new Map<string, { done: (seen: never) => void; failed: (reason: Error) => void }>()
+  const measuring = new Map<
+    string,
+    { question: Record<string, unknown>; done: (seen: never) => void; failed: (reason: Error) => void }
+  >()
   const waiting = new Map<string, { doing: Doing; done: (refused: string) => void }>()
 
   function connect() {
@@ -247,8 +248,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   }
 
   function begin(opened: Opened) {
-    for (const asked of measuring.values()) asked.failed(new Error(t('live.connecting')))
-    measuring.clear()
+    for (const [id, { question }] of measuring) send({ id, ...question })
     state.connected = true
     state.rig = opened.rig
     state.frame = opened.frame
@@ -349,14 +349,12 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
   /** The wires of a sensor, joint after joint, now. */
   const circuit = (wire: string) => ask<Wire[]>({ circuit: wire })
 
+  /** A question only reads: what was not answered when the line was lost is asked again once it is back. */
   function ask<Answer>(question: Record<string, unknown>): Promise<Answer> {
     const id = newChangeId()
     return new Promise((done, failed) => {
-      measuring.set(id, { done, failed })
-      if (!send({ id, ...question })) {
-        measuring.delete(id)
-        failed(new Error(t('live.connecting')))
-      }
+      measuring.set(id, { question, done, failed })
+      send({ id, ...question })
     })
   }
 
@@ -379,6 +377,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
       leave()
       Object.assign(state, { ended: '', problem: '', working: '', frame: 0, rig: '' })
       waiting.clear()
+      measuring.clear()
       events.value = spells.value = readings.value = []
       vehicle.value = codes.value = now.value = undefined
       series.value = new Series([])
