@@ -12,6 +12,7 @@ from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on
 from leitfaden_core.rigs import load_rig, rig_channels
+from leitfaden_core.simulate import FRAME
 from people.changes import change_id, once
 from people.permissions import allowed, may
 
@@ -19,8 +20,6 @@ router = Router(tags=["benches"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
-#: Time that a frame stands for. [s]
-FRAME = 0.01
 
 
 @router.get(

@@ -15,7 +15,6 @@ from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.scripts import CONDITIONS
-from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.hands import KEYS
 from leitfaden_core.simulate.layout import FOOT_PEDAL, FOOT_SNAP, FOOT_SPEED, FOOT_TORQUE
 from simulations.lanes import bands
@@ -31,7 +30,6 @@ def opening(bench: Bench) -> dict[str, Any]:
         "rig": bench.rig.id,
         "beginning": bench.beginning.model_dump(mode="json"),
         "frame": bench.frame,
-        "frame_seconds": FRAME,
         "events": [event(done) for done in bench.journal],
         "vehicle": vehicle(bench),
         "codes": codes(bench),

@@ -57,6 +57,7 @@ def _rig_row(rig: Rig) -> dict[str, Any]:
         "base": rig.id.partition("-")[0],
         "name": rig.name,
         "description": rig.description,
+        "governed": rig.governor is not None,
         "sensors": [sensor.model_dump() for sensor in rig.sensors],
         "channels": rig_channels(rig),
         "faults": offered_on(rig),

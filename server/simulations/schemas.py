@@ -99,6 +99,7 @@ class RigOut(Schema):
     base: str  # the rig of which it is a variant, or itself
     name: str
     description: str
+    governed: bool  # whether a lever sets the speed instead of a pedal the throttle
     sensors: list[SensorOut]
     channels: list[str]
     faults: dict[str, dict[str, list[str]]]  # kinds that this engine can have, with the choices that exist on it

@@ -2625,6 +2625,8 @@ export interface components {
                     [key: string]: string[];
                 };
             };
+            /** Governed */
+            governed: boolean;
             /** Id */
             id: string;
             /** Name */

@@ -48,7 +48,7 @@ watch(
 const held = computed(() =>
   props.vehicle.foot === 'speed' ? String(Math.round((props.vehicle.target * 30) / Math.PI)) : 'free',
 )
-const isGoverned = computed(() => props.rig?.base === 'R6')
+const isGoverned = computed(() => props.rig?.governed === true)
 const onRollers = computed(() => props.vehicle.roller !== null)
 const rollerSpeed = computed(() => Math.round(props.vehicle.roller?.speed ?? props.rpm ?? 2000))
 const load = ref(25)

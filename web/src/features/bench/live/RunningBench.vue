@@ -10,6 +10,7 @@ import CodesPart from '@/features/bench/live/CodesPart.vue'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
 import { useLine, type Doing } from '@/features/bench/live/line'
 import type { Ghost } from '@/features/bench/live/ghost'
+import HosesPart from '@/features/bench/live/HosesPart.vue'
 import LiveLanes from '@/features/bench/live/LiveLanes.vue'
 import PlaceCard from '@/features/bench/live/PlaceCard.vue'
 import RecordPart from '@/features/bench/live/RecordPart.vue'
@@ -348,51 +349,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :ghost="ghost"
         @lay="(next) => ((ghost = next), (showTwin = true))"
       />
-      <details v-if="reach.data.value" class="hoses">
-        <summary>{{ t('live.hosesAndParts') }}</summary>
-        <p class="label">{{ t('live.hoses') }}</p>
-        <div class="chips">
-          <button
-            v-for="hose in reach.data.value.hoses"
-            :key="hose"
-            type="button"
-            :aria-pressed="vehicle.closed.includes(hose)"
-            @click="act({ do: vehicle.closed.includes(hose) ? 'open_hose' : 'close_hose', hose })"
-          >
-            {{ hose }}
-          </button>
-        </div>
-        <p class="label">{{ t('live.actuators') }}</p>
-        <div class="chips">
-          <button
-            v-for="actuator in reach.data.value.actuators"
-            :key="actuator"
-            type="button"
-            :aria-pressed="actuator in vehicle.held"
-            @click="
-              act(
-                actuator in vehicle.held
-                  ? { do: 'let_actuator_go', actuator }
-                  : { do: 'hold_actuator', actuator, share: 1 },
-              )
-            "
-          >
-            {{ actuator }}
-          </button>
-        </div>
-        <p class="label">{{ t('live.parts') }}</p>
-        <div class="chips">
-          <button
-            v-for="part in reach.data.value.parts"
-            :key="part.name"
-            type="button"
-            :aria-pressed="vehicle.parts.includes(part.name)"
-            @click="act({ do: vehicle.parts.includes(part.name) ? 'put_part_back' : 'fit_part', part: part.name })"
-          >
-            {{ part.name }}
-          </button>
-        </div>
-      </details>
+      <HosesPart v-if="reach.data.value" :reach="reach.data.value" :vehicle="vehicle" @act="act" />
     </aside>
   </div>
 </template>
@@ -516,35 +473,6 @@ select,
 }
 .slips {
   margin-top: var(--space-2);
-}
-.hoses {
-  border-top: 1px solid var(--rule);
-  margin-top: var(--space-2);
-  padding-top: var(--space-2);
-}
-.hoses summary {
-  cursor: pointer;
-}
-.hoses .label {
-  margin: var(--space-2) 0 3px;
-}
-.chips {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px;
-}
-.chips button {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 1px 7px;
-  font-size: 12px;
-  cursor: pointer;
-}
-.chips button[aria-pressed='true'] {
-  background: var(--surface-strong);
-  border-color: var(--text);
-  font-weight: 600;
 }
 .projected {
   grid-template-columns: minmax(0, 1fr);

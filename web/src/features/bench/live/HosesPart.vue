@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schemas } from '@/api/client'
+import type { Doing, Vehicle } from '@/features/bench/live/line'
+
+/** What is clamped, held or exchanged by a press, and let go by another. */
+const props = defineProps<{ reach: Schemas['ReachOut']; vehicle: Vehicle }>()
+const emit = defineEmits<{ act: [doing: Doing] }>()
+const { t } = useI18n()
+
+const groups = computed(() => [
+  {
+    label: t('live.hoses'),
+    entries: props.reach.hoses.map((hose) => {
+      const on = props.vehicle.closed.includes(hose)
+      return { name: hose, on, doing: { do: on ? 'open_hose' : 'close_hose', hose } }
+    }),
+  },
+  {
+    label: t('live.actuators'),
+    entries: props.reach.actuators.map((actuator) => {
+      const on = actuator in props.vehicle.held
+      return { name: actuator, on, doing: { do: on ? 'let_actuator_go' : 'hold_actuator', actuator } }
+    }),
+  },
+  {
+    label: t('live.parts'),
+    entries: props.reach.parts.map(({ name: part }) => {
+      const on = props.vehicle.parts.includes(part)
+      return { name: part, on, doing: { do: on ? 'put_part_back' : 'fit_part', part } }
+    }),
+  },
+])
+</script>
+
+<template>
+  <details class="hoses">
+    <summary>{{ t('live.hosesAndParts') }}</summary>
+    <template v-for="group in groups" :key="group.label">
+      <p class="label">{{ group.label }}</p>
+      <div class="chips" role="group" :aria-label="group.label">
+        <button
+          v-for="entry in group.entries"
+          :key="entry.name"
+          type="button"
+          :aria-pressed="entry.on"
+          @click="emit('act', entry.doing)"
+        >
+          {{ entry.name }}
+        </button>
+      </div>
+    </template>
+  </details>
+</template>
+
+<style scoped>
+.hoses {
+  border-top: 1px solid var(--rule);
+  margin-top: var(--space-2);
+  padding-top: var(--space-2);
+}
+.hoses summary {
+  cursor: pointer;
+}
+.hoses .label {
+  margin: var(--space-2) 0 3px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+}
+.chips button {
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 1px 7px;
+  font-size: 12px;
+  cursor: pointer;
+}
+.chips button[aria-pressed='true'] {
+  background: var(--surface-strong);
+  border-color: var(--text);
+  font-weight: 600;
+}
+</style>

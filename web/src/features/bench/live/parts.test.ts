@@ -1,0 +1,56 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import HosesPart from '@/features/bench/live/HosesPart.vue'
+import MarkRibbon from '@/features/bench/live/MarkRibbon.vue'
+import { mounted } from '@/testing/mounted'
+
+describe('hoses, actuators and parts', () => {
+  const reach = { hoses: ['air duct'], actuators: ['purge valve'], parts: [{ name: 'airflow meter', sensor: 'maf' }] }
+  const untouched = { closed: [], held: {}, parts: [] }
+
+  function pressed(vehicle: object, name: string): unknown {
+    const page = mounted(HosesPart, { reach, vehicle })
+    const button = page.findAll('button').find((entry) => entry.text() === name)
+    button?.element.click()
+    const told = page.emitted('act')?.[0]?.[0]
+    page.unmount()
+    return told
+  }
+
+  it('are clamped, held and exchanged by a press', () => {
+    expect(pressed(untouched, 'air duct')).toEqual({ do: 'close_hose', hose: 'air duct' })
+    expect(pressed(untouched, 'purge valve')).toEqual({ do: 'hold_actuator', actuator: 'purge valve' })
+    expect(pressed(untouched, 'airflow meter')).toEqual({ do: 'fit_part', part: 'airflow meter' })
+  })
+
+  it('are let go by another', () => {
+    const touched = { closed: ['air duct'], held: { 'purge valve': 1 }, parts: ['airflow meter'] }
+    expect(pressed(touched, 'air duct')).toEqual({ do: 'open_hose', hose: 'air duct' })
+    expect(pressed(touched, 'purge valve')).toEqual({ do: 'let_actuator_go', actuator: 'purge valve' })
+    expect(pressed(touched, 'airflow meter')).toEqual({ do: 'put_part_back', part: 'airflow meter' })
+  })
+})
+
+describe('marks of what was done', () => {
+  const size = (frame: number, area: number) => ({
+    frame,
+    doing: { do: 'size_fault', name: 'leak', params: { area_mm2: area } },
+  })
+
+  function words(events: object[], range = [0, 30]): string[] {
+    const page = mounted(MarkRibbon, { events, range, readingWidth: 150 })
+    const found = page.findAll('button').map((mark) => mark.text())
+    page.unmount()
+    return found
+  }
+
+  it('are one for a size that is dragged, with where it came to rest', () => {
+    expect(words([size(500, 1), size(510, 1.5), size(520, 2), size(1500, 4)])).toEqual(['size 2', 'size 4'])
+  })
+
+  it('stand only within what is in view, each with its words for those who cannot see', () => {
+    const snap = (frame: number) => ({ frame, doing: { do: 'snap' } })
+    expect(words([snap(100), snap(2000), snap(9000)], [10, 40])).toEqual(['snap throttle'])
+    expect(words(Array.from({ length: 6 }, (_, k) => snap(1000 + 200 * k)))).toHaveLength(6)
+  })
+})
