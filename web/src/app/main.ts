@@ -19,6 +19,8 @@ app.use(VueQueryPlugin, {
       queries: {
         staleTime: 10_000,
         refetchOnWindowFocus: false,
+        // Answers are replaced, never changed in place: watching every value in them would only cost time.
+        shallow: true,
         // A refusal will not change by asking again; a lost server may come back.
         retry: (count, error) => count < 2 && !(error instanceof ApiError && error.status > 0),
       },

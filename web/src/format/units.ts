@@ -24,8 +24,13 @@ export function unitOf(quantity: Quantity | undefined, system: 'metric' | 'imper
 
 /** A kept value in the unit of the set, as a number. */
 export function converted(value: number, quantity: Quantity | undefined, system: 'metric' | 'imperial'): number {
-  const unit = unitOf(quantity, system)
-  return value * unit.factor + unit.offset
+  return converter(quantity, system)(value)
+}
+
+/** The same for many values: the unit is looked up once. */
+export function converter(quantity: Quantity | undefined, system: 'metric' | 'imperial'): (value: number) => number {
+  const { factor, offset } = unitOf(quantity, system)
+  return (value) => value * factor + offset
 }
 
 /** A kept value as text with its unit, with so many digits as its display has in the unit that is kept. */

@@ -25,8 +25,12 @@ const box = ref<HTMLElement>()
 let plot: uPlot | undefined
 let sizeWatcher: ResizeObserver | undefined
 
+/** Colours are looked up when the plot is built, not at every stroke: it is built anew when the look changes. */
+const looked = new Map<string, string>()
 function css(name: string): string {
-  return getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+  const known = looked.get(name) ?? getComputedStyle(document.documentElement).getPropertyValue(name).trim()
+  looked.set(name, known)
+  return known
 }
 
 function drawBackground(u: uPlot) {
@@ -94,6 +98,7 @@ function pale(colour: string, percent: number): string {
 function build() {
   if (!box.value) return
   plot?.destroy()
+  looked.clear()
   const colour = css(`--${props.family}`)
   const dash = props.layer === 'truth' ? [2, 3] : undefined
   const font = `11px ${css('--font')}`
@@ -186,13 +191,9 @@ onBeforeUnmount(() => {
 
 watch(() => [props.family, props.layer, props.height, look.value], build, { flush: 'post' })
 watch(
-  () => [props.run, props.good, props.bands],
-  () => plot?.setData(data()),
-)
-watch(
-  () => props.range,
+  () => [props.run, props.good, props.bands, props.range],
   () => {
-    plot?.setData(data(), true)
+    plot?.setData(data())
     placeCursor()
   },
 )

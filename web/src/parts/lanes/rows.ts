@@ -2,7 +2,7 @@ import { computed } from 'vue'
 import { useCatalogue, type Channel } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
-import { converted, shown, unitWithReference } from '@/format/units'
+import { converter, shown, unitWithReference } from '@/format/units'
 import type { Lanes } from '@/parts/lanes/geometry'
 
 type Values = (number | null)[]
@@ -47,7 +47,8 @@ export function useRows(
     if (!channel || !lane) return []
     // What the engine's own tool shows: trims of an older control unit are counts, not percent.
     const quantity = quantities.value.get(lanes().quantities[channel.id] ?? channel.quantity)
-    const convert = (value: number | null) => (value === null ? null : converted(value, quantity, units.value))
+    const inUnit = converter(quantity, units.value)
+    const convert = (value: number | null) => (value === null ? null : inUnit(value))
     const offered = available()
     return [
       {

@@ -25,17 +25,18 @@ const { t } = useI18n()
 const READING = 170
 /** Widths of the view that follows. [s] */
 const WIDTHS = [10, 30, 60, 300]
-/** Redrawn no more often than this. [ms] */
-const REDRAW = 66
+/** While it runs, redrawn no more often than this. [ms] */
+const REDRAW = 60
 const width = ref(30)
 const following = ref(true)
-const range = ref<Range>([0, 30])
+const range = shallowRef<Range>([0, 30])
 const cursor = ref(0)
 /** The other end of a measurement. */
 const anchor = ref<number>()
 const box = ref<HTMLElement>()
 const strokes = ref(400)
-const picture = shallowRef<Picture>({ time: [], lanes: new Map() })
+/** What was drawn last; all that the lanes show hangs on it, so that they change with the frames and not with every block. */
+const picture = shallowRef<Picture & { seconds: number }>({ time: [], lanes: new Map(), seconds: 0 })
 
 function draw() {
   const { series, detail } = props.line
@@ -49,7 +50,7 @@ function draw() {
   const covers = fine && fine.length > 1 && fine.start <= from + 0.1 && fine.end * 0.01 >= Math.min(to, end) - 0.1
   const source = covers && !following.value ? fine : series.value
   const drawn = source.picture(from, to, strokes.value)
-  picture.value = props.ghost ? laidOver(drawn, props.ghost) : drawn
+  picture.value = { ...(props.ghost ? laidOver(drawn, props.ghost) : drawn), seconds: end }
 }
 
 /** What is looked at closely is asked for in more points than the whole has. */
@@ -65,19 +66,23 @@ function lookClosely() {
   }, 120)
 }
 
-let timer: number | undefined
+/** Drawn with the screen's own frames: a slow device draws less often instead of falling behind. */
+let frame: number | undefined
+let drawnAt = 0
 let dirty = true
 watch([props.line.beat, range, () => props.channels, () => props.showTwin, () => props.ghost], () => (dirty = true))
-function tick() {
-  if (dirty) {
-    dirty = false
-    draw()
-  }
+function tick(time: number) {
+  frame = window.requestAnimationFrame(tick)
+  // A view that is moved follows the hand; one that runs is drawn calmly.
+  if (!dirty || (following.value && time - drawnAt < REDRAW)) return
+  dirty = false
+  drawnAt = time
+  draw()
 }
 
 let sizes: ResizeObserver | undefined
 onMounted(() => {
-  timer = window.setInterval(tick, REDRAW)
+  frame = window.requestAnimationFrame(tick)
   sizes = new ResizeObserver(() => {
     const inner = (box.value?.clientWidth ?? 900) - LABEL_WIDTH - READING - SCALE_WIDTH
     strokes.value = Math.max(Math.round(inner / 2), 100)
@@ -85,7 +90,7 @@ onMounted(() => {
   if (box.value) sizes.observe(box.value)
 })
 onBeforeUnmount(() => {
-  window.clearInterval(timer)
+  if (frame !== undefined) window.cancelAnimationFrame(frame)
   window.clearTimeout(asking)
   sizes?.disconnect()
 })
@@ -108,7 +113,7 @@ const lanes = computed<Lanes>(() => ({
   quantities: props.line.quantities.value,
   windows: windows.value,
   segments: [],
-  seconds: props.line.seconds.value,
+  seconds: picture.value.seconds,
   readings: props.line.readings.value,
   bands: props.line.bands.value,
   codes: [],

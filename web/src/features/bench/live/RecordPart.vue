@@ -14,7 +14,7 @@ const props = defineProps<{
   channels: string[]
   /** What is in view, and where time stands. [s] */
   view: () => [number, number]
-  seconds: number
+  seconds: () => number
   ghost?: Ghost
 }>()
 const emit = defineEmits<{ lay: [ghost: Ghost | undefined] }>()
@@ -43,7 +43,7 @@ const keep = useMutation({
         body: {
           name: name.value.trim() || t('live.record.unnamed'),
           first: Math.max(Math.floor(from / FRAME), 0),
-          last: Math.min(Math.floor(to / FRAME), Math.floor(props.seconds / FRAME)),
+          last: Math.min(Math.floor(to / FRAME), Math.floor(props.seconds() / FRAME)),
           channels: props.channels,
         },
       }),
@@ -78,7 +78,7 @@ const lay = useMutation({
     return {
       id: recording.id,
       name: recording.name,
-      offset: props.view()[1] >= props.seconds ? props.seconds : props.view()[0],
+      offset: props.view()[1] >= props.seconds() ? props.seconds() : props.view()[0],
       time: found.time.map((at) => at - first),
       lanes: found.lanes,
     }
@@ -101,7 +101,7 @@ function chosen(event: Event) {
     <summary>{{ t('live.record.title') }}</summary>
     <input v-model="name" type="text" maxlength="120" :placeholder="t('live.record.name')" />
     <div class="buttons">
-      <button type="button" :disabled="busy" @click="keep.mutate([seconds - 60, seconds])">
+      <button type="button" :disabled="busy" @click="keep.mutate([seconds() - 60, seconds()])">
         {{ t('live.record.minute') }}
       </button>
       <button type="button" :disabled="busy" @click="keep.mutate(view())">{{ t('live.record.view') }}</button>
@@ -123,8 +123,8 @@ function chosen(event: Event) {
           })
         }}</span>
         <span class="acts">
-          <a :href="`/api/recordings/${recording.id}/file?format=csv`">CSV</a>
-          <a :href="`/api/recordings/${recording.id}/file?format=mf4`">MDF 4</a>
+          <a :href="`/api/recordings/${recording.id}/file?format=csv`" download>CSV</a>
+          <a :href="`/api/recordings/${recording.id}/file?format=mf4`" download>MDF 4</a>
           <button
             type="button"
             :aria-pressed="ghost?.id === recording.id"

@@ -345,7 +345,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :rig="bench.rig"
         :channels="recorded"
         :view="() => stack?.range ?? [0, line.seconds.value]"
-        :seconds="line.seconds.value"
+        :seconds="() => line.seconds.value"
         :ghost="ghost"
         @lay="(next) => ((ghost = next), (showTwin = true))"
       />

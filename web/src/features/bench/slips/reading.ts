@@ -1,7 +1,7 @@
 import type { Schemas } from '@/api/client'
 import type { Observation } from '@/features/bench/live/line'
 import type { Channel } from '@/api/catalogue'
-import { converted, shown, unitWithReference } from '@/format/units'
+import { converter, shown, unitWithReference } from '@/format/units'
 
 type Quantity = Schemas['QuantityOut']
 
@@ -31,11 +31,12 @@ export function drawn(
   system: 'metric' | 'imperial',
 ) {
   const quantity = quantities.get(trace.quantity)
+  const inUnit = converter(quantity, system)
   return {
     label: trace.label,
     unit: unitWithReference(quantity, system),
     time: trace.seconds,
-    values: trace.values.map((value) => (value === null ? null : converted(value, quantity, system))),
+    values: trace.values.map((value) => (value === null ? null : inUnit(value))),
   }
 }
 
