@@ -11,10 +11,12 @@ from benches import library, schemas, services
 from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on
+from leitfaden_core.live import KeptReading
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.simulate import FRAME
 from people.changes import change_id, once
 from people.permissions import allowed, may
+from simulations.wishes import as_asked_by
 
 router = Router(tags=["benches"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
@@ -50,6 +52,18 @@ def _row(bench: Any) -> dict[str, Any]:
 @allowed("bench.use")
 def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     return packed_response(request, packed(answered("reach", {"rig": load_rig(rig).id}, asker_of(request))))
+
+
+@router.post(
+    "/rigs/{rig}/judged",
+    response={200: schemas.KeptVerdict, 202: ComputingOut, **ERRORS},
+    operation_id="judgeKept",
+    summary="The verdict on something that an instrument showed on an engine",
+)
+@allowed("bench.use")
+def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -> HttpResponse:
+    wish = {"rig": load_rig(rig).id, "reading": payload.model_dump(mode="json")} | as_asked_by(request.member)  # type: ignore[attr-defined]
+    return packed_response(request, packed(answered("kept_reading", wish, asker_of(request))))
 
 
 @router.post(

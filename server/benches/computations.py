@@ -1,6 +1,7 @@
 """What is asked of the model about a bench beside its running: what can be reached, and what an instrument shows."""
 
 import base64
+import contextlib
 import io
 from dataclasses import asdict
 from typing import Any
@@ -9,10 +10,13 @@ from benches import library
 from benches.models import Recording
 from jobs.kinds import Tell, computation
 from leitfaden_core.errors import BadDocument
-from leitfaden_core.live import Beginning, Done, doing_of, reach_of, stretch_of
+from leitfaden_core.expect import MissingSheet
+from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, reach_of, stretch_of
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
 from people.models import User
+from simulations.sheets import fetch_sheet
+from simulations.wishes import rules_and_units
 
 
 @computation("reach", limit_s=30.0)
@@ -39,6 +43,16 @@ def reach(wish: Any, tell: Tell) -> dict[str, Any]:
             for fits in found.instruments
         ],
     }
+
+
+@computation("kept_reading", limit_s=60.0)
+def kept_reading(wish: Any, tell: Tell) -> dict[str, Any]:
+    """The verdict on something that an instrument showed."""
+    rig = load_rig(wish["rig"])
+    with contextlib.suppress(MissingSheet):  # it is judged without, then
+        fetch_sheet(rig)
+    verdict = judge_kept(rig, KeptReading.model_validate(wish["reading"]), *rules_and_units(wish))
+    return {"verdict": str(verdict.kind), "reason": verdict.reason}
 
 
 #: Points of a recording that is laid over a bench.

@@ -62,6 +62,13 @@ class ReachOut(Schema):
     instruments: list[InstrumentOut]
 
 
+class KeptVerdict(Schema):
+    """The verdict on something that an instrument showed, with its reason."""
+
+    verdict: str
+    reason: str
+
+
 class RecordIn(Schema):
     """A stretch of a bench, by its frames, to be kept."""
 

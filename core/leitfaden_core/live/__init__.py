@@ -2,12 +2,14 @@
 
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
 from leitfaden_core.live.circuit import circuit_of
+from leitfaden_core.live.compared import KeptReading, judge_kept
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
 from leitfaden_core.live.layers import parted
 from leitfaden_core.live.present import Present, present
 from leitfaden_core.live.reach import Reach, reach_of
+from leitfaden_core.live.scripting import Driven, script_of
 from leitfaden_core.live.stretch import stretch_of
 
 __all__ = [
@@ -16,6 +18,8 @@ __all__ = [
     "DOING",
     "Doing",
     "Done",
+    "Driven",
+    "KeptReading",
     "PICTURE_ROWS",
     "Picture",
     "Portion",
@@ -23,9 +27,11 @@ __all__ = [
     "Reach",
     "circuit_of",
     "doing_of",
+    "judge_kept",
     "judged",
     "parted",
     "present",
     "reach_of",
+    "script_of",
     "stretch_of",
 ]

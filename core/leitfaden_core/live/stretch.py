@@ -28,10 +28,11 @@ def stretch_of(beginning: Beginning, journal: list[Done], first: int, last: int,
     )
     time = np.asarray((np.arange(len(rows)) + 1) * FRAME, dtype=np.float64)
     columns = {name: np.asarray(rows[name], dtype=np.float64) for name in channels}
-    return Capture(bench.rig, time, columns, events, _stretches(names))
+    return Capture(bench.rig, time, columns, events, spells_of(names))
 
 
-def _stretches(names: np.ndarray) -> tuple[Stretch, ...]:
+def spells_of(names: np.ndarray) -> tuple[Stretch, ...]:
+    """Stretches of the named conditions, from the number of the condition in each row."""
     cuts = [0, *(np.flatnonzero(np.diff(names)) + 1).tolist(), len(names)]
     spells = [(int(names[start]), start * FRAME, end * FRAME) for start, end in itertools.pairwise(cuts)]
     return tuple(

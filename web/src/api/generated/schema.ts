@@ -609,6 +609,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig}/judged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The verdict on something that an instrument showed on an engine */
+        post: operations["judgeKept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig}/reach": {
         parameters: {
             query?: never;
@@ -1569,6 +1586,54 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+        };
+        /**
+         * KeptReading
+         * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``.
+         */
+        KeptReading: {
+            /**
+             * Celsius
+             * @default 20
+             */
+            celsius: number;
+            /** Condition */
+            condition: string;
+            /** Instrument */
+            instrument: string;
+            /**
+             * Kpa
+             * @default 101.3
+             */
+            kpa: number;
+            /** Label */
+            label: string;
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+            /** Place */
+            place: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Value */
+            value?: number | null;
+        };
+        /**
+         * KeptVerdict
+         * @description The verdict on something that an instrument showed, with its reason.
+         */
+        KeptVerdict: {
+            /** Reason */
+            reason: string;
+            /** Verdict */
+            verdict: string;
         };
         /**
          * Lane
@@ -6303,6 +6368,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordingLanesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judgeKept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptReading"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptVerdict"];
                 };
             };
             /** @description Accepted */

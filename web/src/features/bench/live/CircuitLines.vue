@@ -1,12 +1,23 @@
 <script setup lang="ts">
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import type { Tips } from '@/features/bench/live/desk'
 import type { Wire } from '@/features/bench/live/line'
 
 /** The circuit of a sensor as the thread is drawn: each wire a line, its joints as knots with their volts. */
 const props = defineProps<{ wire: string; ask: (wire: string) => Promise<Wire[]>; isOff: boolean }>()
+const emit = defineEmits<{ probe: [tips: Tips] }>()
 const { t, te } = useI18n()
 const wires = ref<Wire[]>([])
+/** The lead in the hand, and where both are. */
+const lead = ref<'red' | 'black'>('red')
+const tips = ref<Tips>({})
+
+function put(joint: string) {
+  tips.value = { ...tips.value, [lead.value]: joint }
+  emit('probe', tips.value)
+}
 const EVERY = 1000
 let timer: number | undefined
 
@@ -40,6 +51,10 @@ function called(name: string): string {
 function isPlug(name: string): boolean {
   return name.startsWith(`${props.wire}.`)
 }
+/** Inside a sensor no tip can be put. */
+function isInside(name: string): boolean {
+  return /\.(cell|output)$/.test(name)
+}
 function role(name: string): string {
   return te(`live.circuit.role.${name}`) ? t(`live.circuit.role.${name}`) : name
 }
@@ -57,11 +72,28 @@ function role(name: string): string {
           :title="joint.name"
         >
           <span class="volts">{{ joint.volts.toFixed(2).replace('-', '\u2212') }}</span>
-          <i aria-hidden="true"></i>
+          <i v-if="isInside(joint.name)" aria-hidden="true"></i>
+          <button
+            v-else
+            type="button"
+            class="joint"
+            :class="{ red: tips.red === joint.name, black: tips.black === joint.name }"
+            :aria-label="t(`live.circuit.put.${lead}`, { pin: joint.name })"
+            @click="put(joint.name)"
+          ></button>
           <span class="narrow soft">{{ called(joint.name) }}</span>
         </li>
       </ol>
     </div>
+    <ChoiceRow
+      :label="t('live.circuit.lead')"
+      :value="lead"
+      :choices="[
+        { id: 'red', label: t('live.circuit.red') },
+        { id: 'black', label: t('live.circuit.black') },
+      ]"
+      @choose="(id) => (lead = id as 'red' | 'black')"
+    />
     <p class="soft note">{{ t('live.circuit.means') }}</p>
   </div>
 </template>
@@ -114,16 +146,51 @@ li.gap::before {
 .volts {
   font-weight: 600;
 }
-i {
+i,
+.joint {
   position: relative;
+  box-sizing: border-box;
   width: 9px;
   height: 9px;
   border: 2px solid var(--accent);
   border-radius: 50%;
   background: var(--surface);
   margin: 1px 0;
+  padding: 0;
 }
-.gap i {
+.joint {
+  width: 13px;
+  height: 13px;
+  margin: -1px 0;
+  cursor: pointer;
+}
+/* A finger needs more room than the knot is wide. */
+.joint::before {
+  content: '';
+  position: absolute;
+  inset: -9px;
+}
+.joint.red,
+.joint.black {
+  border-color: var(--text);
+  background: var(--text);
+  color: var(--surface);
+  font-size: 11px;
+  line-height: 8px;
+  font-weight: 700;
+}
+.joint.red {
+  border-color: var(--accent);
+  background: var(--accent);
+}
+.joint.red::after {
+  content: '+';
+}
+.joint.black::after {
+  content: '−';
+}
+.gap i,
+.gap .joint {
   border-style: dotted;
 }
 .note {

@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import type { Rig } from '@/api/catalogue'
+import { useCatalogue, type Rig } from '@/api/catalogue'
+import { units } from '@/api/session'
 import type { Doing, Vehicle } from '@/features/bench/live/line'
 import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
 import SliderRow from '@/features/bench/live/SliderRow.vue'
+import { shown } from '@/format/units'
 
 /** Under the hands: key, pedal, speed held, rollers, surroundings, and what takes days. */
 const props = defineProps<{ vehicle: Vehicle; rpm: number | null; rig?: Rig; working: string }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
+const { quantities } = useCatalogue()
 
 const HELD = [1500, 2500, 3000]
 const WEATHER = [
@@ -69,6 +72,14 @@ const weather = computed(
     WEATHER.find((w) => w.temp_C === props.vehicle.weather.temp_C && w.baro_kPa === props.vehicle.weather.baro_kPa)
       ?.name ?? '',
 )
+/** Air in the person's units. */
+const air = (value: number, quantity: string, digits: number) => {
+  const { text, unit } = shown(value, quantities.value.get(quantity), digits, units.value)
+  return `${text} ${unit}`
+}
+function surround(change: Partial<Vehicle['weather']>) {
+  act('surround', { weather: { ...props.vehicle.weather, ...change } })
+}
 const off = computed(() => props.vehicle.key === 'off')
 </script>
 
@@ -152,14 +163,34 @@ const off = computed(() => props.vehicle.key === 'off')
       <ChoiceRow
         :label="t('live.weather')"
         :value="weather"
-        stacked
         :choices="WEATHER.map((w) => ({ id: w.name, label: t(`live.weathers.${w.name}`) }))"
         @choose="
           (id) => {
             const w = WEATHER.find((entry) => entry.name === id)
-            if (w) act('surround', { weather: { temp_C: w.temp_C, baro_kPa: w.baro_kPa } })
+            if (w) surround({ temp_C: w.temp_C, baro_kPa: w.baro_kPa })
           }
         "
+      />
+      <SliderRow
+        :label="t('live.air')"
+        :value="vehicle.weather.temp_C"
+        :low="-30"
+        :high="45"
+        unit="°C"
+        :words="(celsius) => air(celsius, 'temperature', 0)"
+        settled
+        @slide="(celsius) => surround({ temp_C: celsius })"
+      />
+      <SliderRow
+        :label="t('live.pressure')"
+        :value="vehicle.weather.baro_kPa"
+        :low="70"
+        :high="105"
+        :step="0.5"
+        unit="kPa"
+        :words="(kpa) => air(kpa, 'pressure_abs', 1)"
+        settled
+        @slide="(kpa) => surround({ baro_kPa: kpa })"
       />
     </details>
     <details>

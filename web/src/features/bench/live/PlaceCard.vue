@@ -7,6 +7,7 @@ import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import CircuitLines from '@/features/bench/live/CircuitLines.vue'
+import type { Tips } from '@/features/bench/live/desk'
 import type { Doing, Marks, Now, Vehicle, Wire } from '@/features/bench/live/line'
 
 /** What sits at a place of the thread: its three layers beside those of the sound engine, and what hands can do there. */
@@ -20,7 +21,7 @@ const props = defineProps<{
   lanes: string[]
   circuit: (wire: string) => Promise<Wire[]>
 }>()
-const emit = defineEmits<{ act: [doing: Doing]; lane: [channel: string]; close: [] }>()
+const emit = defineEmits<{ act: [doing: Doing]; probe: [tips: Tips]; lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
 const { channels, quantities } = useCatalogue()
 
@@ -89,6 +90,7 @@ function pull(circuit: string) {
       :key="name"
       :wire="name"
       :ask="circuit"
+      @probe="(tips) => emit('probe', tips)"
       :is-off="plugs.some((plug) => plug.wire === name && vehicle.unplugged.includes(plug.circuit))"
     />
     <div v-if="plugs.length || part" class="buttons">

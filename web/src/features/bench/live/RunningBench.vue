@@ -5,8 +5,9 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
-import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
+import { useDesk, type Tips } from '@/features/bench/live/desk'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
 import { useLine, type Doing } from '@/features/bench/live/line'
 import type { Ghost } from '@/features/bench/live/ghost'
@@ -17,10 +18,8 @@ import RecordPart from '@/features/bench/live/RecordPart.vue'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
-import type { Kept } from '@/features/bench/slips/reading'
 import { shown } from '@/format/units'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
-import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
@@ -32,11 +31,10 @@ const { t } = useI18n()
 const { catalogue, channels: allChannels, quantities, faultKinds } = useCatalogue()
 
 const FIRST = ['rpm', 'maf', 'map', 'total_trim', 'ho2s_b1s1_v', 'lambda_wideband', 'charge_pressure']
-const PACES = [0.1, 1, 10, 1000]
 const MOST_LANES = 7
 
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
-const lanes = ref<string[]>([])
+const { lanes, slips, kept } = useDesk(props.bench.id)
 watch(
   rig,
   (known) => {
@@ -123,17 +121,6 @@ const stack = ref<InstanceType<typeof LiveLanes>>()
 const ghost = shallowRef<Ghost>()
 
 // --- slips ---
-const slips = ref<{ key: number; id: string; place?: string; wire?: string }[]>([])
-const kept = ref<Kept[]>(read())
-let nextSlip = 1
-function read(): Kept[] {
-  try {
-    return JSON.parse(localStorage.getItem(`bench ${props.bench.id} readings`) ?? '[]') as Kept[]
-  } catch {
-    return []
-  }
-}
-watch(kept, (next) => localStorage.setItem(`bench ${props.bench.id} readings`, JSON.stringify(next)))
 const instrumentGroups = computed(() => [
   {
     label: t('live.instruments'),
@@ -143,9 +130,22 @@ const instrumentGroups = computed(() => [
 function openSlip(id: string) {
   const part = reach.data.value?.parts.find((entry) => entry.sensor === picked.value)?.name
   const wire = reach.data.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
-  slips.value = [{ key: nextSlip, id, place: part, wire }, ...slips.value]
-  nextSlip += 1
+  const key = Math.max(0, ...slips.value.map((slip) => slip.key)) + 1
+  slips.value = [{ key, id, place: part, wire }, ...slips.value]
 }
+/** A lead is put on the drawn circuit: on the multimeter that is out, or on one that is taken for it. */
+function probe(tips: Tips) {
+  if (!slips.value.some((slip) => slip.id === 'multimeter')) openSlip('multimeter')
+  const meter = slips.value.find((slip) => slip.id === 'multimeter')
+  if (meter) meter.tips = { ...meter.tips, ...tips }
+}
+/** Instruments that fit on this engine; one that was kept from elsewhere is none. */
+const inUse = computed(() =>
+  slips.value.flatMap((slip) => {
+    const instrument = reach.data.value?.instruments.find((entry) => entry.id === slip.id)
+    return instrument ? [{ ...slip, instrument }] : []
+  }),
+)
 const changes = computed(() => line.events.value.filter((event) => !DRIVING.has(event.doing.do)).length)
 const DRIVING = new Set([
   'turn_key',
@@ -165,11 +165,6 @@ const cautions = computed(() => {
   const kinds = (vehicle.value?.faults ?? []).flatMap((put) => faultKinds.value.get(put.fault.kind) ?? [])
   return [...new Set(kinds.flatMap((kind) => kind.cautions)), t('bench.cautionGeneral')]
 })
-const clock = computed(() => {
-  const seconds = line.seconds.value
-  const part = (value: number) => String(Math.floor(value)).padStart(2, '0')
-  return `${part(seconds / 3600)}:${part((seconds / 60) % 60)}:${part(seconds % 60)}`
-})
 const paused = computed(() => state.pace === 0)
 let before = 1
 function pause() {
@@ -177,11 +172,6 @@ function pause() {
   before = state.pace
   line.setPace(0)
 }
-const reached = computed(() => {
-  const got = now.value?.reached ?? state.pace
-  return state.pace > 1 && Math.abs(got - state.pace) > 0.1 * state.pace ? `×${got.toFixed(got < 10 ? 1 : 0)}` : ''
-})
-
 const note = ref('')
 function mark() {
   const words = note.value.trim() || t('live.markHere')
@@ -215,39 +205,19 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 
 <template>
   <div class="bench" :class="{ projected }">
-    <div class="head">
-      <EngineSelect v-if="!projected" class="rig" :value="bench.rig" @choose="(next) => emit('rig', next)" />
-      <b v-else class="title">{{ rig?.name }}</b>
-      <label v-if="benches.length > 1 && !projected" class="label">
-        <span class="visually-hidden">{{ t('live.myBenches') }}</span>
-        <select :value="bench.id" @change="emit('bench', Number(($event.target as HTMLSelectElement).value))">
-          <option v-for="entry in benches" :key="entry.id" :value="entry.id">
-            {{ t('live.benchRow', { name: entry.name, doings: entry.doings }, entry.doings ? 2 : 1) }}
-          </option>
-        </select>
-      </label>
-      <button v-if="benches.length > 1 && !projected" type="button" class="tool" @click="emit('close')">
-        {{ t('live.closeBench') }}
-      </button>
-      <span class="condition" :class="{ soft: !now?.condition_label }">{{
-        now?.condition_label ?? t('lanes.outside')
-      }}</span>
-      <span class="clock">{{ clock }}</span>
-      <span v-if="reached" class="small soft">{{ reached }}</span>
-      <ChoiceRow
-        class="pace"
-        :label="t('live.pace')"
-        :value="String(state.pace)"
-        :choices="PACES.map((n) => ({ id: String(n), label: n > 100 ? t('live.fast') : `×${n}` }))"
-        @choose="(n) => line.setPace(Number(n))"
-      />
-      <button type="button" class="tool" :aria-pressed="paused" @click="pause">
-        {{ t(paused ? 'live.goOn' : 'live.pause') }}
-      </button>
-      <button type="button" class="tool" :aria-pressed="projected" @click="projected = !projected">
-        {{ t(projected ? 'live.unproject' : 'live.project') }}
-      </button>
-    </div>
+    <BenchHead
+      class="head"
+      :line="line"
+      :bench="bench"
+      :benches="benches"
+      :rig="rig"
+      :projected="projected"
+      @rig="(next) => emit('rig', next)"
+      @bench="(id) => emit('bench', id)"
+      @close="emit('close')"
+      @pause="pause"
+      @project="projected = !projected"
+    />
     <p v-if="state.ended || refused || state.problem" class="problem" role="alert">
       {{ state.ended || refused || state.problem }}
     </p>
@@ -313,6 +283,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :lanes="lanes"
         :circuit="line.circuit"
         @act="act"
+        @probe="probe"
         @lane="addLane"
         @close="picked = ''"
       />
@@ -326,20 +297,22 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       />
       <div class="slips">
         <InstrumentSlip
-          v-for="slip in slips"
+          v-for="slip in inUse"
           :key="slip.key"
           :bench="bench.id"
           :measure="line.measure"
-          :instrument="reach.data.value!.instruments.find((entry) => entry.id === slip.id)!"
+          :instrument="slip.instrument"
+          :tips="slip.tips"
           :condition="now.condition"
           :changes="changes"
           :place="slip.place"
           :wire="slip.wire"
+          :air="{ celsius: vehicle.weather.temp_C, kpa: vehicle.weather.baro_kPa }"
           @keep="(reading) => (kept = [...kept, reading])"
           @close="slips = slips.filter((other) => other.key !== slip.key)"
         />
       </div>
-      <KeptReadings v-if="kept.length" :readings="kept" @change="(next) => (kept = next)" />
+      <KeptReadings v-if="kept.length" :readings="kept" :rig="bench.rig" @change="(next) => (kept = next)" />
       <RecordPart
         :bench="bench.id"
         :rig="bench.rig"
@@ -367,31 +340,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 .lost {
   grid-column: 1 / -1;
 }
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px var(--space-3);
-  padding: 6px var(--space-4);
-  border-bottom: 1px solid var(--rule);
-}
-.rig {
-  flex: 0 1 240px;
-}
-.condition {
-  font-weight: 600;
-  margin-left: auto;
-}
-.condition.soft {
-  font-weight: 400;
-}
-.pace {
-  margin: 0;
-}
-.pace :deep(.label) {
-  display: none;
-}
-select,
 .marking input {
   border: 1px solid var(--edge);
   background: var(--field);
@@ -481,13 +429,6 @@ select,
 .projected .main {
   grid-column: 1;
 }
-.projected .title {
-  font-size: 22px;
-}
-.projected .condition,
-.projected .clock {
-  font-size: 20px;
-}
 .projected .main :deep(.big) {
   font-size: 34px;
 }
@@ -548,9 +489,6 @@ select,
     order: -2;
     padding-left: var(--space-3);
     padding-right: var(--space-3);
-  }
-  .condition {
-    margin-left: 0;
   }
   .marking {
     margin-left: 0;

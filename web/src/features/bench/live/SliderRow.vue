@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 /** A number under the hand. `settled`: it is told when the hand lets go, else while it moves. */
 const props = withDefaults(
@@ -11,11 +11,14 @@ const props = withDefaults(
     step?: number
     unit: string
     settled?: boolean
+    /** The number as a person reads it, where its unit is theirs. */
+    words?: (value: number) => string
   }>(),
-  { step: 1, settled: false },
+  { step: 1, settled: false, words: undefined },
 )
 const emit = defineEmits<{ slide: [value: number] }>()
 const at = ref(props.value)
+const told = computed(() => props.words?.(at.value) ?? `${at.value} ${props.unit}`)
 watch(
   () => props.value,
   (next) => (at.value = next),
@@ -41,11 +44,11 @@ function let_go(next: number | number[]) {
       :step="step"
       :show-tooltip="false"
       :aria-label="label"
-      :format-value-text="() => `${at} ${unit}`"
+      :format-value-text="() => told"
       @input="move"
       @change="let_go"
     />
-    <span class="value">{{ at }} {{ unit }}</span>
+    <span class="value">{{ told }}</span>
   </div>
 </template>
 

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { sentence, type Schemas } from '@/api/client'
 import { units } from '@/api/session'
+import type { Tips } from '@/features/bench/live/desk'
 import type { Observation, Use } from '@/features/bench/live/line'
 import { drawn, familyOf, worded, type Kept } from '@/features/bench/slips/reading'
 import LanePlot from '@/parts/lanes/LanePlot.vue'
@@ -25,6 +26,10 @@ const props = defineProps<{
   place?: string
   /** Beginning of the names of the pins there. */
   wire?: string
+  /** Where its leads were put on the drawn circuit. */
+  tips?: Tips
+  /** Air in which the vehicle stands. */
+  air: { celsius: number; kpa: number }
 }>()
 const emit = defineEmits<{ keep: [kept: Kept]; close: [] }>()
 const { t } = useI18n()
@@ -120,11 +125,40 @@ function steps(option: Schemas['OptionOut']): number {
 
 function keep() {
   if (!seen.value) return
-  const where = `${props.instrument.label}, ${seen.value.place}, ${conditions.value.get(seen.value.condition)?.label ?? seen.value.condition}`
-  for (const row of rows.value)
-    emit('keep', { label: row.label, text: `${row.value} ${row.unit}`.trim(), where, at: new Date().toISOString() })
+  const { instrument, place, condition: state, shown } = seen.value
+  const where = `${props.instrument.label}, ${place}, ${conditions.value.get(state)?.label ?? state}`
+  rows.value.forEach((row, k) => {
+    const { label = '', value = null, text = '' } = shown[k] ?? {}
+    emit('keep', {
+      label: row.label,
+      text: `${row.value} ${row.unit}`.trim(),
+      where,
+      at: new Date().toISOString(),
+      reading: {
+        instrument,
+        place,
+        condition: state,
+        options: asked.value?.use.options ?? {},
+        label,
+        value,
+        text,
+        ...props.air,
+      },
+    })
+  })
 }
 
+/** Leads on the drawn circuit are on the meter, and it reads at once. */
+watch(
+  () => props.tips,
+  (tips) => {
+    if (!tips) return
+    const [red = '', black = ''] = places.value
+    places.value = [tips.red ?? red, tips.black ?? black]
+    read()
+  },
+  { immediate: true },
+)
 watch(places, () => asked.value && read(), { deep: true })
 </script>
 

@@ -1,41 +1,69 @@
 <script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { dayAndTime } from '@/format/dates'
 import type { Kept } from '@/features/bench/slips/reading'
+import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
-/** The list of readings: what was read, where and in which state. */
-defineProps<{ readings: Kept[] }>()
+/** The list of readings: what was read, where, when and in which state; each can be judged beside sound engines. */
+const props = defineProps<{ readings: Kept[]; rig: string }>()
 const emit = defineEmits<{ change: [readings: Kept[]] }>()
-const { t } = useI18n()
+const { t, locale } = useI18n()
+
+const problem = ref('')
+const judging = useMutation({
+  mutationFn: ({ body }: { body: Schemas['KeptReading']; at: number }) =>
+    unwrap(client.POST('/api/rigs/{rig}/judged', { params: { path: { rig: props.rig } }, body })),
+  onSuccess: (verdict, { at }) => {
+    problem.value = ''
+    emit(
+      'change',
+      props.readings.map((other, k) => (k === at ? { ...other, verdict } : other)),
+    )
+  },
+  onError: (error) => (problem.value = sentence(error)),
+})
 </script>
 
 <template>
   <section class="kept">
     <h2>{{ t('live.readings') }}</h2>
-    <table class="plain small">
-      <tbody>
-        <tr v-for="(reading, k) in readings" :key="k">
-          <td>
-            {{ reading.label }}
-            <span class="soft where">{{ reading.where }}</span>
-          </td>
-          <td class="number">{{ reading.text }}</td>
-          <td>
-            <button
-              type="button"
-              :aria-label="t('editor.removeRow')"
-              @click="
-                emit(
-                  'change',
-                  readings.filter((_, j) => j !== k),
-                )
-              "
-            >
-              ×
-            </button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ul class="small">
+      <li v-for="(reading, k) in readings" :key="k">
+        <span class="what">{{ reading.label }}</span>
+        <b class="number">{{ reading.text }}</b>
+        <button
+          type="button"
+          class="away"
+          :aria-label="t('editor.removeRow')"
+          @click="
+            emit(
+              'change',
+              readings.filter((_, j) => j !== k),
+            )
+          "
+        >
+          ×
+        </button>
+        <span class="soft where">{{ reading.where }}, {{ dayAndTime(reading.at, locale) }}</span>
+        <details v-if="reading.verdict" class="where">
+          <summary><VerdictMark :kind="reading.verdict.verdict" /></summary>
+          {{ reading.verdict.reason }}
+        </details>
+        <button
+          v-else-if="reading.reading"
+          type="button"
+          class="judge where"
+          :disabled="judging.isPending.value"
+          @click="judging.mutate({ body: reading.reading, at: k })"
+        >
+          {{ t(judging.isPending.value && judging.variables.value?.at === k ? 'bench.running' : 'live.judgeIt') }}
+        </button>
+      </li>
+    </ul>
   </section>
 </template>
 
@@ -44,16 +72,35 @@ const { t } = useI18n()
   border-top: 1px solid var(--rule);
   padding-top: var(--space-2);
 }
-table.plain td {
-  padding: 3px 4px;
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto 20px;
+  gap: 0 6px;
+  padding: 5px 0;
+  border-bottom: 1px solid var(--rule);
 }
 .where {
-  display: block;
+  grid-column: 1 / -1;
+}
+.judge {
+  justify-self: start;
 }
 button {
   border: 0;
   background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 2px 0;
+}
+.away {
   color: var(--text-soft);
+}
+summary {
   cursor: pointer;
 }
 </style>

@@ -45,10 +45,12 @@ export function familyOf(label: string, channels: Map<string, Channel>): string 
   return [...channels.values()].find((c) => c.id === label || c.label === label)?.family ?? 'position'
 }
 
-/** A reading that was kept, as it was worded then. */
+/** A reading that was kept, as it was worded then and as it was read. */
 export interface Kept {
   label: string
   text: string
   where: string
   at: string
+  reading?: Schemas['KeptReading']
+  verdict?: Schemas['KeptVerdict']
 }
