@@ -119,8 +119,7 @@ def recordings(request: HttpRequest) -> list[dict[str, Any]]:
 def bench_record(request: HttpRequest, payload: schemas.RecordIn, bench_id: int = Id) -> HttpResponse:
     member = request.member  # type: ignore[attr-defined]
     bench = services.bench_of(member, bench_id)
-    if not 0 < (payload.last - payload.first) * FRAME <= library.LONGEST:
-        raise Refused(f"A recording is a stretch of {library.LONGEST / 60:.0f} minutes at most.", code="bad_stretch")
+    library.require_stretch(payload.first, payload.last)
     known = rig_channels(load_rig(bench.beginning["rig"]))
     for name in payload.channels:
         if name not in known:

@@ -5,10 +5,11 @@ from typing import Any
 
 import numpy as np
 
-from api.problems import Conflict, NotFound
+from api.problems import Conflict, NotFound, Refused
 from benches.models import Recording
 from leitfaden_core.recordings import Capture, Event, Stretch
 from leitfaden_core.rigs import load_rig
+from leitfaden_core.simulate import FRAME
 from people.models import Membership, User
 
 #: Of a person.
@@ -28,6 +29,12 @@ def recording_of(member: Membership, recording_id: int) -> Recording:
     if found is None:
         raise NotFound("There is no such recording, or it is another person's.")
     return found
+
+
+def require_stretch(first: int, last: int) -> None:
+    """Refused for frames that are no stretch, or one that is too long to be kept."""
+    if not 0 < (last - first) * FRAME <= LONGEST:
+        raise Refused(f"What is kept is a stretch of {LONGEST / 60:.0f} minutes at most.", code="bad_stretch")
 
 
 def require_room(member: Membership) -> None:

@@ -6,6 +6,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from api.problems import ComputingOut, NotFound, Problem
+from benches import services as benches
+from benches.library import require_stretch
 from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import parse_lesson
@@ -65,6 +67,24 @@ def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, 
     return _with_draft(services.create_lesson(member=request.member, document=payload.document))  # type: ignore[attr-defined]
 
 
+@router.post(
+    "/lessons/from-bench",
+    response={200: schemas.FromBenchOut, 202: ComputingOut, **ERRORS},
+    operation_id="lessonFromBench",
+    summary="A first lesson out of a stretch of a bench: its drive and its faults. Nothing is kept",
+)
+@allowed("lesson.edit")
+def lesson_from_bench(request: HttpRequest, payload: schemas.FromBenchIn) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
+    bench = benches.bench_of(member, payload.bench)
+    require_stretch(payload.first, payload.last)
+    wish = payload.model_dump(mode="json") | {
+        "beginning": bench.beginning,
+        "journal": benches.journal_until(bench, payload.last),
+    }
+    return packed_response(request, packed(answered("bench_lesson", wish, asker_of(request))))
+
+
 @router.get(
     "/lessons/{lesson_id}",
     response={200: schemas.LessonOut, **ERRORS},
@@ -113,7 +133,7 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
         raise NotFound(f"The lesson has {len(asked.stations)} stations; there is no station {payload.station + 1}.")
     one = asked.model_copy(update={"stations": [asked.stations[payload.station]]})
     _required(one)
-    document = one.model_dump(mode="json", include={"rig", "script", "faults", "stations"}) | {"title": "-"}
+    document = one.model_dump(mode="json", include={"rig", "script", "drives", "faults", "stations"}) | {"title": "-"}
     document["stations"][0] |= {"title": "-", "text": ""}
     found = answered("station", {"document": document, "seed": payload.seed} | as_asked_by(member), asker_of(request))
     return packed_response(request, packed(found))

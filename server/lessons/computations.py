@@ -8,12 +8,14 @@ from leitfaden_core.judge import RuleBook
 from leitfaden_core.lessons import (
     Lesson,
     check_lesson,
+    lesson_from,
     parse_lesson,
     publishing_problems,
     station_key,
     station_lanes,
     station_view,
 )
+from leitfaden_core.live import Beginning, Done, doing_of, script_of
 from simulations.lanes import drawn
 from simulations.sheets import fetch_sheet
 from simulations.wishes import rules_and_units
@@ -56,3 +58,13 @@ def publish_check(wish: Any, tell: Tell) -> list[dict[str, str]]:
         asdict(problem)
         for problem in publishing_problems(lesson, RuleBook.model_validate(wish["rules"]).of_trims(), tell)
     ]
+
+
+@computation("bench_lesson", limit_s=60.0)
+def bench_lesson(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A first lesson out of a stretch of a bench, and what of the handwork it leaves out."""
+    beginning = Beginning.model_validate(wish["beginning"])
+    journal = [Done(frame, doing_of(raw)) for frame, raw in wish["journal"]]
+    driven = script_of(beginning, journal, wish["first"], wish["last"], wish["name"])
+    lesson = lesson_from(driven, beginning.rig, wish["channels"])
+    return {"document": lesson.model_dump(mode="json"), "left_out": list(driven.left_out)}

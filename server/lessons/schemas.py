@@ -1,7 +1,7 @@
 """What goes in and out of lessons."""
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 
 from ninja import Schema
 from pydantic import Field
@@ -37,6 +37,23 @@ class LessonOut(Schema):
 
 class LessonIn(Wish):
     document: dict[str, Any]
+
+
+class FromBenchIn(Wish):
+    """A stretch of a bench, by its frames, and the channels that the lesson shows first."""
+
+    bench: int = Field(ge=1, le=2**31 - 1)
+    name: str = Field(min_length=1, max_length=120)
+    first: int = Field(ge=0, le=2**31 - 1)
+    last: int = Field(ge=1, le=2**31 - 1)
+    channels: list[Annotated[str, Field(max_length=60)]] = Field(min_length=1, max_length=8)
+
+
+class FromBenchOut(Schema):
+    """A lesson's document, and what was done on the bench that is no part of its drive."""
+
+    document: LessonDocument
+    left_out: list[str]
 
 
 class CheckIn(Wish):

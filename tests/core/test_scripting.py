@@ -28,7 +28,11 @@ def again(bench: Bench, script: Script, faults: tuple[FaultSpec, ...] = ()) -> R
 
 
 def test_a_whole_bench_driven_again_shows_the_same_engine() -> None:
-    doings = [(20.0, {"do": "hold_speed", "rpm": 2500.0}), (40.0, {"do": "snap"}), (45.0, {"do": "move_pedal", "to": 0.0})]
+    doings = [
+        (20.0, {"do": "hold_speed", "rpm": 2500.0}),
+        (40.0, {"do": "snap"}),
+        (45.0, {"do": "move_pedal", "to": 0.0}),
+    ]
     bench = driven(doings, 70.0)
     made = script_of(bench.beginning, bench.journal, 0, bench.frame, "By hand")
     run = again(bench, made.script)

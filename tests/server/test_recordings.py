@@ -109,3 +109,72 @@ def test_recordings_are_their_persons_own(world: World, bench: Bench) -> None:
             )[0]
             == 404
         )
+
+
+KEPT = {
+    "instrument": "vacuum_gauge",
+    "place": "manifold",
+    "condition": "hot_idle",
+    "label": "vacuum gauge",
+    "value": 55.0,
+}
+
+
+def test_a_kept_reading_is_judged_in_the_persons_units(world: World) -> None:
+    status, verdict = body(world.client("trainer"), "post", "/api/rigs/R1/judged", KEPT)
+    assert status == 200 and verdict["verdict"] == "faulty"
+    assert "kPa vacuum" in verdict["reason"]
+
+
+@pytest.mark.parametrize(
+    ("changed", "status", "sentence"),
+    [
+        ({"instrument": "divining rod"}, 422, "unknown instrument"),
+        ({"place": "the moon"}, 422, "unknown place"),
+        ({"condition": "asleep"}, 422, "condition"),
+        ({"celsius": 900.0}, 422, "celsius"),
+        ({"value": "much"}, 422, "value"),
+    ],
+)
+def test_a_reading_that_cannot_be_gets_a_sentence(
+    world: World, changed: dict[str, Any], status: int, sentence: str
+) -> None:
+    got, problem = body(world.client("trainer"), "post", "/api/rigs/R1/judged", KEPT | changed)
+    assert got == status and sentence in problem["message"].lower(), problem
+
+
+def test_a_stretch_becomes_a_lesson_whose_drive_runs_in_it(world: World, bench: Bench) -> None:
+    client = world.client("trainer")
+    Bench.objects.filter(pk=bench.pk).update(frame=4000)
+    wish = {"bench": bench.pk, "name": "By hand", "first": 0, "last": 4000, "channels": ["rpm", "maf"]}
+    status, made = body(client, "post", "/api/lessons/from-bench", wish)
+    assert status == 200, made
+    assert made["document"]["script"] == made["document"]["drives"][0]["id"] == "own_by_hand"
+    status, lesson = body(client, "post", "/api/lessons", {"document": made["document"]})
+    assert status == 200, lesson
+    status, seen = body(client, "post", "/api/preview/station", {"document": lesson["draft"], "station": 0, "seed": 0})
+    assert status == 200 and max(seen["lanes"]["lanes"]["rpm"]["run"]) > 3000
+    assert {window["condition"] for window in seen["lanes"]["windows"]} == {"hot_idle"}
+
+
+@pytest.mark.parametrize(
+    ("changed", "sentence"),
+    [
+        ({"last": 10}, "no named condition"),
+        ({"first": 900, "last": 300}, "stretch"),
+        ({"channels": []}, "channels"),
+        ({"channels": ["no_such"], "last": 4000}, "no_such"),
+    ],
+)
+def test_a_stretch_that_makes_no_lesson_is_refused(
+    world: World, bench: Bench, changed: dict[str, Any], sentence: str
+) -> None:
+    Bench.objects.filter(pk=bench.pk).update(frame=4000)
+    wish = {"bench": bench.pk, "name": "By hand", "first": 0, "last": 1500, "channels": ["rpm"]} | changed
+    status, problem = body(world.client("trainer"), "post", "/api/lessons/from-bench", wish)
+    assert status == 422 and sentence in problem["message"], problem
+
+
+def test_nobody_makes_a_lesson_of_anothers_bench(world: World, bench: Bench) -> None:
+    wish = {"bench": bench.pk, "name": "x", "first": 0, "last": 900, "channels": ["rpm"]}
+    assert body(world.client("lead"), "post", "/api/lessons/from-bench", wish)[0] == 404

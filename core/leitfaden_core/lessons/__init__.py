@@ -5,6 +5,7 @@ A kind of station is a folder in ``kinds``; nothing else knows one by name.
 
 from leitfaden_core.lessons.checks import BUDGET, check_lesson, engines_asked_for, publishing_problems
 from leitfaden_core.lessons.document import Lesson, parse_lesson
+from leitfaden_core.lessons.from_drive import lesson_from
 from leitfaden_core.lessons.item import Car, Item
 from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark
 from leitfaden_core.lessons.kinds import KINDS, AnyAnswer, Key, Marked, Station, View
@@ -41,6 +42,7 @@ __all__ = [
     "check_lesson",
     "engines_asked_for",
     "kept_view",
+    "lesson_from",
     "mark_answer",
     "mark_by_key",
     "parse_answer",

@@ -63,7 +63,7 @@ def publishing_problems(
     """Stations that some learner could not be given, with the reason for each: computed for several learners, as they
     would see it.
     """
-    known = [script.id for script in reading_scripts()]
+    known = [script.id for script in (*reading_scripts(), *lesson.drives) if script.conditions()]
     for station in lesson.stations:
         script = lesson.setting(station).script.id
         if script not in known:

@@ -10,7 +10,7 @@ from leitfaden_core.lessons.item import Item, Setting
 from leitfaden_core.lessons.kinds import KINDS, Station, kind_called
 from leitfaden_core.lessons.shapes import Document, Name, Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
-from leitfaden_core.scripts import load_script
+from leitfaden_core.scripts import Script, load_script, script_ids
 from leitfaden_core.validation import explained
 from leitfaden_core.words import say
 
@@ -18,13 +18,17 @@ SCHEMA_VERSION = 1
 
 
 class Lesson(Document):
-    """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own."""
+    """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
+
+    ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
+    """
 
     schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
     title: Annotated[str, Field(min_length=1, max_length=160)]
     goal: Annotated[str, Field(max_length=2_000)] = ""
     rig: Name = "R1"
     script: Name = "workshop_day"
+    drives: Annotated[list[Script], Field(max_length=6)] = []
     faults: Annotated[list[FaultSpec], Field(max_length=4)] = []
     cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20)] = []
     stations: Annotated[list[Station], Field(min_length=1, max_length=40)]
@@ -44,10 +48,14 @@ class Lesson(Document):
         own = station.vehicle
         return Setting(
             load_rig(own.rig or self.rig),
-            load_script(own.script or self.script),
+            self.drive(own.script or self.script),
             tuple(self.faults if own.faults is None else own.faults),
             own.individual,
         )
+
+    def drive(self, name: str) -> Script:
+        """A script by its name: one of the lesson's own, or a shipped one."""
+        return next((script for script in self.drives if script.id == name), None) or load_script(name)
 
     def own_vehicle(self, station: Station) -> str:
         """The engine of a station and what is wrong with it, in words; empty where it is the lesson's."""
@@ -68,13 +76,20 @@ class Lesson(Document):
     def _hangs_together(self) -> "Lesson":
         for fault in self.faults:
             effects_on(fault, self.engine)
-        load_script(self.script)
+        self._names_its_drives()
         ids = [station.id for station in self.stations]
         if len(set(ids)) < len(ids):
             raise ValueError("two stations have the same id")
         for station in self.stations:
             self._fits(station)
         return self
+
+    def _names_its_drives(self) -> None:
+        names = [script.id for script in self.drives]
+        for name in names:
+            if names.count(name) > 1 or name in script_ids():
+                raise ValueError(say("two drives have the name '{name}'", name=name))
+        self.drive(self.script)
 
     def _fits(self, station: Station) -> None:
         """Its faults, channels and conditions exist on its engine and along its script."""

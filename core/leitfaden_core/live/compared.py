@@ -62,9 +62,7 @@ def judge_kept(
     if channel_id and kept.value is not None:
         weather = Weather(kept.celsius, kept.kpa, unsure_k=1.0)
         try:
-            return judge_reading(
-                rig, kept.condition, channel_id, kept.value, rules=rules, units=units, weather=weather
-            )
+            return judge_reading(rig, kept.condition, channel_id, kept.value, rules=rules, units=units, weather=weather)
         except MissingSheet:
             pass
     sound = [found for found in _sound(rig, _Way.of(kept)) if found is not None]

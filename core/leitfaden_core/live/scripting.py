@@ -41,12 +41,15 @@ class Driven:
     left_out: tuple[str, ...]
 
 
+AT_REST = actions.MovePedal(to=0.0, seconds=0.0)
+
+
 @dataclass(frozen=True)
 class _Hands:
     """What key, foot and rollers do, and since when the rollers change their speed. [frames]"""
 
     key: Any = "on"
-    foot: Any = actions.MovePedal(to=0.0, seconds=0.0)
+    foot: Any = AT_REST
     drive: actions.Drive | None = None
     drive_since: int = 0
     lapse: float = 1.0
@@ -71,7 +74,7 @@ class _Hands:
 
     def rolled(self, frames: int) -> "_Hands":
         """The same once a change of the rollers' speed that takes so many frames is over, and a snap with it."""
-        foot = actions.MovePedal(to=0.0, seconds=0.0) if isinstance(self.foot, actions.Snap) else self.foot
+        foot = AT_REST if isinstance(self.foot, actions.Snap) else self.foot
         return replace(self, foot=foot, drive_since=self.drive_since + frames)
 
 
@@ -133,16 +136,14 @@ def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment]
             left_out.append(done.doing.do)
     segments += _held(hands, at, last)
     if len(segments) > MOST:
-        raise LeitfadenError(
-            say("hands did {count} things in this stretch: choose a shorter one", count=len(segments))
-        )
+        raise LeitfadenError(say("hands did {count} things in this stretch: choose a shorter one", count=len(segments)))
     return approach, segments, tuple(dict.fromkeys(left_out))
 
 
 def _without_snap(after: _Hands, before: _Hands) -> _Hands:
     """A snap is done once: whatever comes next finds the foot at rest."""
     done = after.foot is before.foot and isinstance(before.foot, actions.Snap)
-    return replace(after, foot=actions.MovePedal(to=0.0, seconds=0.0)) if done else after
+    return replace(after, foot=AT_REST) if done else after
 
 
 def _approach(hands: _Hands, first: int) -> list[Segment]:
@@ -222,7 +223,6 @@ def _read(segments: list[Segment], spells: tuple[Stretch, ...]) -> list[Segment]
             span = (round(low - start, 2), round(min(high - start, segment.seconds), 2))
             best[spell.condition] = (high - low, k, Window(condition=spell.condition, span=span))
     windows: dict[int, Window] = {}
-    for length, k, window in sorted(best.values(), key=lambda entry: -entry[0]):
+    for _length, k, window in sorted(best.values(), key=lambda entry: -entry[0]):
         windows.setdefault(k, window)
     return [segment.model_copy(update={"window": windows.get(k)}) for k, segment in enumerate(segments)]
-

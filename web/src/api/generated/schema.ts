@@ -366,6 +366,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/from-bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A first lesson out of a stretch of a bench: its drive and its faults. Nothing is kept */
+        post: operations["lessonFromBench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}": {
         parameters: {
             query?: never;
@@ -1410,6 +1427,31 @@ export interface components {
             };
         };
         /**
+         * FromBenchIn
+         * @description A stretch of a bench, by its frames, and the channels that the lesson shows first.
+         */
+        FromBenchIn: {
+            /** Bench */
+            bench: number;
+            /** Channels */
+            channels: string[];
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FromBenchOut
+         * @description A lesson's document, and what was done on the bench that is no part of its drive.
+         */
+        FromBenchOut: {
+            document: components["schemas"]["Lesson"];
+            /** Left Out */
+            left_out: string[];
+        };
+        /**
          * InstrumentOut
          * @description An instrument with the places where it fits; ``several``: what separates them where it takes more than one.
          */
@@ -1694,6 +1736,8 @@ export interface components {
         /**
          * Lesson
          * @description A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
+         *
+         *     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
          */
         Lesson: {
             /**
@@ -1701,6 +1745,11 @@ export interface components {
              * @default []
              */
             cautions: string[];
+            /**
+             * Drives
+             * @default []
+             */
+            drives: components["schemas"]["Script"][];
             /**
              * Faults
              * @default []
@@ -2778,6 +2827,31 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Script
+         * @description A drive script: segments one after the other, from a cold or a hot engine.
+         */
+        Script: {
+            ambient?: components["schemas"]["Surroundings"] | null;
+            /** Description */
+            description: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Schema Version
+             * @constant
+             */
+            schema_version: 1;
+            /** Segments */
+            segments: components["schemas"]["Segment"][];
+            /**
+             * Start
+             * @enum {string}
+             */
+            start: "cold" | "hot";
+        };
         /** ScriptOut */
         ScriptOut: {
             /** Conditions */
@@ -2790,6 +2864,55 @@ export interface components {
             name: string;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * Segment
+         * @description A stretch of the script with constant intentions.
+         *
+         *     Exactly one of pedal, hold_speed, hold_load and snap says what the foot does.
+         */
+        Segment: {
+            /** Gear */
+            gear?: ("road" | "pull" | "next") | null;
+            /** Hold Load */
+            hold_load?: number | "cruise" | null;
+            /** Hold Speed */
+            hold_speed?: number | null;
+            /**
+             * Key
+             * @default on
+             * @enum {string}
+             */
+            key: "off" | "on" | "start";
+            /** Label */
+            label: string;
+            /** Pedal */
+            pedal?: number | null;
+            /**
+             * Pedal Ramp
+             * @default 0.2
+             */
+            pedal_ramp: number;
+            /** Roller */
+            roller?: [
+                number | string,
+                number | string
+            ] | null;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Snap
+             * @default false
+             */
+            snap: boolean;
+            /**
+             * Time Lapse
+             * @default 1
+             */
+            time_lapse: number;
+            /** Wiggle */
+            wiggle?: string | null;
+            window?: components["schemas"]["Window"] | null;
         };
         /** SegmentOut */
         SegmentOut: {
@@ -3123,6 +3246,30 @@ export interface components {
             station: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Window
+         * @description Where in a segment a condition is read, in seconds from the segment's start; a statistic may have a span of its
+         *     own.
+         */
+        Window: {
+            /** Condition */
+            condition: string;
+            /** Max Span */
+            max_span?: [
+                number,
+                number
+            ] | null;
+            /** Min Span */
+            min_span?: [
+                number,
+                number
+            ] | null;
+            /** Span */
+            span: [
+                number,
+                number
+            ];
         };
         /** WindowOut */
         WindowOut: {
@@ -4980,6 +5127,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessonFromBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FromBenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FromBenchOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
                 };
             };
             /** @description Unauthorized */

@@ -9,6 +9,7 @@ export function firstLesson(): Schemas['Lesson'] {
     goal: '',
     rig: 'R1',
     script: 'workshop_day',
+    drives: [],
     faults: [{ kind: 'maf_under_read', params: { gain: 0.85 }, onset: { mode: 'permanent' } }],
     cautions: [],
     stations: [newStation('show', 'First look', [])],

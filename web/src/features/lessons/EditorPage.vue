@@ -96,8 +96,16 @@ const computedFrom = computed(() => {
   const lesson = settled.value.document as unknown as Lesson | undefined
   const at = lesson?.stations[settled.value.station]
   if (!lesson || !at) return undefined
-  const { rig, script, faults } = lesson
-  return { rig, script, faults, seed: settled.value.seed, units: units.value, station: { ...at, text: '', title: '' } }
+  const { rig, script, drives, faults } = lesson
+  return {
+    rig,
+    script,
+    drives,
+    faults,
+    seed: settled.value.seed,
+    units: units.value,
+    station: { ...at, text: '', title: '' },
+  }
 })
 const preview = useQuery({
   queryKey: ['preview', computedFrom],

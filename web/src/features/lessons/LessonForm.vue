@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Lesson } from '@/features/lessons/draft'
+import { drivesOf } from '@/features/lessons/drives'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import FaultList from '@/parts/faults/FaultList.vue'
 
@@ -38,7 +39,9 @@ function value(event: Event): string {
       <div>
         <label class="label" for="lesson-script">{{ t('editor.script') }}</label>
         <select id="lesson-script" :value="lesson.script" @change="emit('change', { script: value($event) })">
-          <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
+          <option v-for="entry in drivesOf(lesson, catalogue)" :key="entry.id" :value="entry.id">
+            {{ entry.name }}
+          </option>
         </select>
       </div>
     </div>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Lesson } from '@/features/lessons/draft'
+import { drivesOf } from '@/features/lessons/drives'
 import StationVehicle from '@/features/lessons/StationVehicle.vue'
 import type { Station } from '@/parts/stations/kind'
 import { kindOf } from '@/parts/stations/kinds'
@@ -17,7 +18,7 @@ const kind = computed(() => kindOf(props.station))
 const vehicle = computed(() => props.station.vehicle ?? {})
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === (vehicle.value.rig ?? props.lesson.rig)))
 const script = computed(() =>
-  catalogue.value?.scripts.find((s) => s.id === (vehicle.value.script ?? props.lesson.script)),
+  drivesOf(props.lesson, catalogue.value).find((s) => s.id === (vehicle.value.script ?? props.lesson.script)),
 )
 
 function change(part: Partial<Station>) {

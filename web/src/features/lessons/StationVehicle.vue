@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import type { Lesson } from '@/features/lessons/draft'
+import { drivesOf } from '@/features/lessons/drives'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import FaultList from '@/parts/faults/FaultList.vue'
 import { typedNumber } from '@/parts/stations/typed'
@@ -47,7 +48,7 @@ function toggle(event: Event) {
       :value="vehicle.script ?? lesson.script"
       @change="change({ script: ($event.target as HTMLSelectElement).value })"
     >
-      <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
+      <option v-for="entry in drivesOf(lesson, catalogue)" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
     </select>
     <span class="label">{{ t('bench.faults') }}</span>
     <FaultList :faults="vehicle.faults ?? lesson.faults ?? []" :rig="rig" @change="(faults) => change({ faults })" />

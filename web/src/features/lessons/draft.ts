@@ -31,7 +31,7 @@ export function useDraft(id: string) {
   let change: { text: string; id: string; revision: number } | undefined
   let failures = 0
 
-  function take(lesson: Schemas['LessonOut']) {
+  function take(lesson: Pick<Schemas['LessonOut'], 'revision' | 'version' | 'changed_since_version'>) {
     revision = lesson.revision
     published.value = { version: lesson.version, changed: lesson.changed_since_version }
   }
@@ -47,7 +47,7 @@ export function useDraft(id: string) {
       const kept = discardMine ? null : localStorage.getItem(keptUnder(id))
       restored.value = kept !== null && kept !== stored
       conflict.value = false
-      document.value = restored.value && kept ? (JSON.parse(kept) as Lesson) : lesson.draft
+      document.value = restored.value && kept ? (JSON.parse(kept) as Lesson) : (lesson.draft as Lesson)
       if (!restored.value) localStorage.removeItem(keptUnder(id))
     } catch (error) {
       problem.value = sentence(error)

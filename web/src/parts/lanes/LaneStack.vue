@@ -23,7 +23,7 @@ const props = withDefaults(
 const emit = defineEmits<{ remove: [channel: string]; swap: [from: string, to: string] }>()
 const { t } = useI18n()
 
-const { range, cursor, window, index, focusOn, show, step, whole, onKey } = useView(
+const { range, cursor, window, index, focusOn, show, step, whole, onKey, onWheel } = useView(
   () => props.lanes,
   () => props.focus,
 )
@@ -38,7 +38,7 @@ defineExpose({ focusOn })
 </script>
 
 <template>
-  <section class="stack" tabindex="0" :aria-label="t('bench.lanes')" @keydown="onKey">
+  <section class="stack" tabindex="0" :aria-label="t('bench.lanes')" @keydown="onKey" @wheel="onWheel">
     <div class="bar">
       <span class="where">
         <b>{{ window?.label ?? t('lanes.outside') }}</b>

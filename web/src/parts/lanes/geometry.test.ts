@@ -1,5 +1,6 @@
+// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
-import { envelope, around, clamp, indexAt, neighbour, windowAt } from '@/parts/lanes/geometry'
+import { envelope, around, clamp, indexAt, neighbour, wheeled, windowAt } from '@/parts/lanes/geometry'
 
 const windows = [
   { condition: 'koeo', label: 'Key on', start: 1, end: 6, closed_loop: false },
@@ -62,5 +63,28 @@ describe('signals that swing too fast for a line', () => {
         400,
       ),
     ).toBeNull()
+  })
+})
+
+describe('the wheel over a lane', () => {
+  function turn(init: WheelEventInit, on = 'u-over'): WheelEvent {
+    const lane = document.createElement('div')
+    lane.className = on
+    lane.getBoundingClientRect = () => ({ left: 100, width: 400 }) as DOMRect
+    const none = { deltaX: 0, deltaY: 0, shiftKey: false, ctrlKey: false, metaKey: false, clientX: 300 }
+    return { ...none, ...init, target: lane as EventTarget } as WheelEvent
+  }
+  it('moves the view sideways by as much as the hand moves', () => {
+    expect(wheeled([10, 20], turn({ deltaX: 40 }))).toEqual([11, 21])
+    expect(wheeled([10, 20], turn({ deltaY: -40, shiftKey: true }))).toEqual([9, 19])
+  })
+  it('zooms around the pointer', () => {
+    const [from, to] = wheeled([10, 20], turn({ deltaY: 300 * Math.LN2, ctrlKey: true })) ?? [0, 0]
+    expect(to - from).toBeCloseTo(20)
+    expect((from + to) / 2).toBeCloseTo(15)
+  })
+  it('lets the page scroll otherwise', () => {
+    expect(wheeled([10, 20], turn({ deltaY: 40 }))).toBeUndefined()
+    expect(wheeled([10, 20], turn({ deltaX: 40 }, 'elsewhere'))).toBeUndefined()
   })
 })

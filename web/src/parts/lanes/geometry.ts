@@ -54,6 +54,23 @@ export function clamp(range: Range, seconds: number): Range {
   return [start, start + width]
 }
 
+/** The view after a turn of the wheel over a lane: sideways (or with Shift) it moves, with Ctrl it zooms around the pointer; else the page scrolls. */
+export function wheeled(range: Range, event: WheelEvent): Range | undefined {
+  const lane = (event.target as HTMLElement).closest?.('.u-over')?.getBoundingClientRect()
+  if (!lane || !lane.width) return undefined
+  const span = range[1] - range[0]
+  if (event.ctrlKey || event.metaKey) {
+    const share = (event.clientX - lane.left) / lane.width
+    const next = Math.max(span * Math.exp(event.deltaY / 300), 0.2)
+    const start = range[0] + share * (span - next)
+    return [start, start + next]
+  }
+  const sideways = event.shiftKey && !event.deltaX ? event.deltaY : event.deltaX
+  if (Math.abs(sideways) <= (event.shiftKey ? 0 : Math.abs(event.deltaY))) return undefined
+  const by = (sideways / lane.width) * span
+  return [range[0] + by, range[1] + by]
+}
+
 type Values = readonly (number | null)[]
 
 /** Points under one stroke of the pen above which a line would only be a blot. */

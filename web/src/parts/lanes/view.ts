@@ -1,9 +1,9 @@
-import { computed, ref, watch } from 'vue'
-import { around, clamp, indexAt, neighbour, windowAt, type Lanes, type Range } from '@/parts/lanes/geometry'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { around, clamp, indexAt, neighbour, wheeled, windowAt, type Lanes, type Range } from '@/parts/lanes/geometry'
 
 /** What of a run is in view, and where the cursor stands; lanes, ribbon and keys share one. */
 export function useView(lanes: () => Lanes, focus: () => string | null | undefined) {
-  const range = ref<Range>([0, lanes().seconds])
+  const range = shallowRef<Range>([0, lanes().seconds])
   const cursor = ref(0)
   const window = computed(() => windowAt(lanes().windows, cursor.value))
   const index = computed(() => indexAt(lanes().time, cursor.value))
@@ -52,7 +52,14 @@ export function useView(lanes: () => Lanes, focus: () => string | null | undefin
     event.preventDefault()
   }
 
+  function onWheel(event: WheelEvent) {
+    const next = wheeled(range.value, event)
+    if (!next) return
+    event.preventDefault()
+    show(next)
+  }
+
   focusOn(focus())
   watch([focus, () => lanes().seconds], () => focusOn(focus()))
-  return { range, cursor, window, index, focusOn, show, step, whole, onKey }
+  return { range, cursor, window, index, focusOn, show, step, whole, onKey, onWheel }
 }

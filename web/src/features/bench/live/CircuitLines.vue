@@ -136,6 +136,7 @@ li::before {
   left: -50%;
   width: 100%;
   border-top: 2px solid var(--accent);
+  pointer-events: none;
 }
 li:first-child::before {
   display: none;
@@ -163,6 +164,7 @@ i,
   height: 13px;
   margin: -1px 0;
   cursor: pointer;
+  z-index: 1;
 }
 /* A finger needs more room than the knot is wide. */
 .joint::before {

@@ -163,6 +163,7 @@ const off = computed(() => props.vehicle.key === 'off')
       <ChoiceRow
         :label="t('live.weather')"
         :value="weather"
+        stacked
         :choices="WEATHER.map((w) => ({ id: w.name, label: t(`live.weathers.${w.name}`) }))"
         @choose="
           (id) => {
@@ -219,29 +220,6 @@ const off = computed(() => props.vehicle.key === 'off')
 </template>
 
 <style scoped>
-.buttons {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  margin: 6px 0;
-}
-.buttons button {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 3px 9px;
-  font-size: 13px;
-  cursor: pointer;
-}
-.buttons button[aria-pressed='true'] {
-  background: var(--surface-strong);
-  font-weight: 600;
-}
-.buttons button:disabled {
-  color: var(--text-faint);
-  cursor: default;
-  background: none;
-}
 details {
   border-top: 1px solid var(--rule);
   padding: 5px 0;

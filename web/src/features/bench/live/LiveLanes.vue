@@ -5,7 +5,16 @@ import { laidOver, type Ghost } from '@/features/bench/live/ghost'
 import MarkRibbon from '@/features/bench/live/MarkRibbon.vue'
 import type { Line } from '@/features/bench/live/line'
 import type { Picture } from '@/features/bench/live/series'
-import { clamp, indexAt, LABEL_WIDTH, SCALE_WIDTH, windowAt, type Lanes, type Range } from '@/parts/lanes/geometry'
+import {
+  clamp,
+  indexAt,
+  LABEL_WIDTH,
+  SCALE_WIDTH,
+  wheeled,
+  windowAt,
+  type Lanes,
+  type Range,
+} from '@/parts/lanes/geometry'
 import LaneRow from '@/parts/lanes/LaneRow.vue'
 import { useRows } from '@/parts/lanes/rows'
 
@@ -182,6 +191,13 @@ function onKey(event: KeyboardEvent) {
   event.preventDefault()
 }
 
+function onWheel(event: WheelEvent) {
+  const next = wheeled(range.value, event)
+  if (!next) return
+  event.preventDefault()
+  zoom(next)
+}
+
 function jump(time: number) {
   following.value = false
   cursor.value = Math.min(Math.max(time, 0), props.line.seconds.value)
@@ -213,6 +229,7 @@ defineExpose({ range })
     tabindex="0"
     :aria-label="t('bench.lanes')"
     @keydown="onKey"
+    @wheel="onWheel"
     @pointerdown.capture="(event) => event.pointerType === 'touch' && (following = false)"
   >
     <div class="bar">

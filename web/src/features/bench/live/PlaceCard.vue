@@ -90,8 +90,8 @@ function pull(circuit: string) {
       :key="name"
       :wire="name"
       :ask="circuit"
-      @probe="(tips) => emit('probe', tips)"
       :is-off="plugs.some((plug) => plug.wire === name && vehicle.unplugged.includes(plug.circuit))"
+      @probe="(tips) => emit('probe', tips)"
     />
     <div v-if="plugs.length || part" class="buttons">
       <button
@@ -166,23 +166,5 @@ table.plain th {
   border-left: 3px solid var(--suspect);
   padding-left: var(--space-2);
   margin: var(--space-2) 0;
-}
-.buttons {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  margin: var(--space-2) 0;
-}
-.buttons button {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 2px 8px;
-  font-size: 12px;
-  cursor: pointer;
-}
-.buttons button[aria-pressed='true'] {
-  background: var(--surface-strong);
-  font-weight: 600;
 }
 </style>

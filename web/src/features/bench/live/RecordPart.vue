@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
 import { client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
+import { makesLessons } from '@/api/session'
 import type { Ghost } from '@/features/bench/live/ghost'
 import { FRAME } from '@/features/bench/live/series'
 import { day } from '@/format/dates'
@@ -12,6 +15,7 @@ const props = defineProps<{
   bench: number
   rig: string
   channels: string[]
+  lanes: string[]
   /** What is in view, and where time stands. [s] */
   view: () => [number, number]
   seconds: () => number
@@ -33,6 +37,11 @@ function done(fresh?: Schemas['RecordingRow'][]) {
 }
 const failed = (error: unknown) => (problem.value = sentence(error))
 
+function frames(from: number, to: number) {
+  const most = Math.floor(props.seconds() / FRAME)
+  return { first: Math.max(Math.floor(from / FRAME), 0), last: Math.min(Math.floor(to / FRAME), most) }
+}
+
 /** Repeats while it is computed are the same wish: one id for all of them. */
 const keep = useMutation({
   mutationFn: ([from, to]: [number, number]) =>
@@ -42,8 +51,7 @@ const keep = useMutation({
         headers: { 'X-Change-Id': newChangeId() },
         body: {
           name: name.value.trim() || t('live.record.unnamed'),
-          first: Math.max(Math.floor(from / FRAME), 0),
-          last: Math.min(Math.floor(to / FRAME), Math.floor(props.seconds() / FRAME)),
+          ...frames(from, to),
           channels: props.channels,
         },
       }),
@@ -86,7 +94,20 @@ const lay = useMutation({
   onSuccess: (ghost) => emit('lay', ghost),
   onError: failed,
 })
-const busy = computed(() => keep.isPending.value || upload.isPending.value)
+/** What is in view as the drive of a new lesson, opened in the editor. */
+const router = useRouter()
+const teach = useMutation({
+  mutationFn: async ([from, to]: [number, number]) => {
+    const body = { bench: props.bench, name: name.value.trim() || t('live.record.drive'), ...frames(from, to) }
+    const made = await unwrap(client.POST('/api/lessons/from-bench', { body: { ...body, channels: props.lanes } }))
+    if (made.left_out.length)
+      ElMessage(t('live.record.leftOut', { what: made.left_out.join(', ').replaceAll('_', ' ') }))
+    return unwrap(client.POST('/api/lessons', { body: { document: made.document as never } }))
+  },
+  onSuccess: (lesson) => router.push({ name: 'editor', params: { id: lesson.id } }),
+  onError: failed,
+})
+const busy = computed(() => keep.isPending.value || upload.isPending.value || teach.isPending.value)
 
 function chosen(event: Event) {
   const input = event.target as HTMLInputElement
@@ -105,6 +126,9 @@ function chosen(event: Event) {
         {{ t('live.record.minute') }}
       </button>
       <button type="button" :disabled="busy" @click="keep.mutate(view())">{{ t('live.record.view') }}</button>
+      <button v-if="makesLessons" type="button" :disabled="busy" @click="teach.mutate(view())">
+        {{ t('live.record.teach') }}
+      </button>
       <label class="file">
         {{ t('live.record.read') }}
         <input class="visually-hidden" type="file" accept=".csv,.mf4,.mdf" @change="chosen" />
@@ -161,12 +185,6 @@ input[type='text'] {
   color: var(--text);
   padding: 4px 6px;
   margin-top: 6px;
-}
-.buttons {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  margin: 6px 0;
 }
 .buttons button,
 .file {

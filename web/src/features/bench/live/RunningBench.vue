@@ -317,6 +317,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :bench="bench.id"
         :rig="bench.rig"
         :channels="recorded"
+        :lanes="lanes"
         :view="() => stack?.range ?? [0, line.seconds.value]"
         :seconds="() => line.seconds.value"
         :ghost="ghost"
@@ -345,18 +346,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
   background: var(--field);
   color: var(--text);
   padding: 4px 6px;
-}
-.tool {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 10px;
-  font-size: 13px;
-  cursor: pointer;
-}
-.tool[aria-pressed='true'] {
-  background: var(--surface-strong);
-  font-weight: 600;
 }
 .problem,
 .lost {

@@ -299,6 +299,7 @@ h3::first-letter {
 .settings {
   display: grid;
   grid-template-columns: 1fr 1fr;
+  align-items: end;
   gap: 0 8px;
 }
 .setting,
@@ -331,6 +332,9 @@ h3::first-letter {
 }
 .setting .number {
   flex: 0 0 40px;
+}
+.setting.short select {
+  flex: none;
 }
 .setting.short {
   grid-column: auto;
