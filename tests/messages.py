@@ -14,6 +14,7 @@ import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.faults import ONSETS, fault_kinds
 from leitfaden_core.instruments import instruments
+from leitfaden_core.live.way import STATIONS
 from leitfaden_core.monitors import CODES
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
@@ -83,6 +84,7 @@ def _in_tables() -> Iterator[tuple[str, str]]:
         "circuits": CIRCUITS.values(),
         "quantities": QUANTITIES.values(),
         "codes": CODES.values(),
+        "way": STATIONS,
     }
     for where, entries in tables.items():
         for entry in entries:

@@ -28,6 +28,7 @@ def reach(wish: Any, tell: Tell) -> dict[str, Any]:
         "hoses": found.hoses,
         "parts": [{"name": name, "sensor": sensor} for name, sensor in found.parts.items()],
         "actuators": found.actuators,
+        "way": asdict(found.way),
         "instruments": [
             {
                 "id": fits.instrument.id,

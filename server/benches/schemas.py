@@ -52,6 +52,27 @@ class PartOut(Schema):
     sensor: str
 
 
+class StationOut(Schema):
+    """A part on the way of the air, or a branch off it that joins at a sensor; with what hands find there."""
+
+    id: str
+    label: str
+    name: str
+    at: str
+    channels: list[str]
+    hoses: list[str]
+    parts: list[str]
+    actuators: list[str]
+
+
+class WayOut(Schema):
+    """Sensors and parts in the order of the air, the parts, and the branches."""
+
+    order: list[str]
+    parts: list[StationOut]
+    branches: list[StationOut]
+
+
 class ReachOut(Schema):
     """What hands can reach on an engine."""
 
@@ -60,6 +81,7 @@ class ReachOut(Schema):
     parts: list[PartOut]
     actuators: list[str]
     instruments: list[InstrumentOut]
+    way: WayOut
 
 
 class KeptVerdict(Schema):

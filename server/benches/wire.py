@@ -46,7 +46,7 @@ def past(bench: Bench, watch: int, channels: list[str], first: int, last: int, p
 def _grouped(pairs: NDArray[np.float32], group: int) -> NDArray[np.float32]:
     """Pairs of lowest and highest, some together: shape (channels, points)."""
     full = len(pairs) // group * group
-    grouped = pairs[:full].reshape(-1, group, *pairs.shape[1:])
+    grouped = pairs[:full].reshape(full // group, group, *pairs.shape[1:])
     low, high = np.fmin.reduce(grouped[..., 0], axis=1), np.fmax.reduce(grouped[..., 1], axis=1)
     return np.asarray(np.stack([low, high], axis=1).transpose(2, 0, 1).reshape(pairs.shape[1], -1), dtype=np.float32)
 

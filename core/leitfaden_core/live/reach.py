@@ -9,6 +9,7 @@ from leitfaden_core.instruments import Instrument, Vehicle, instruments
 from leitfaden_core.instruments.kinds.oscilloscope import signals_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
+from leitfaden_core.live.way import Way, way_of
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import actuators_on
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
@@ -58,6 +59,7 @@ class Reach:
     parts: dict[str, str]  # part -> sensor on the thread, or empty
     actuators: list[str]
     instruments: list[Fits]
+    way: Way
 
 
 def reach_of(rig: Rig) -> Reach:
@@ -76,6 +78,7 @@ def reach_of(rig: Rig) -> Reach:
         {part: of_part.get(part, "") for part in parts_of(rig)},
         actuators_on(rig),
         [fits for entry in instruments if (fits := _fits(entry, rig)) is not None],
+        way_of(rig),
     )
 
 

@@ -271,6 +271,8 @@ export default {
       'Display and truth part here. Compare each layer with the sound twin: the first that differs is where it begins.',
     truthIs: 'truth {value}',
     unplugged: 'plug off',
+    touched: 'by hand',
+    clamped: 'clamped',
     plugOff: 'Pull plug: {plug}',
     plugOn: 'Plug on again: {plug}',
     partNew: 'Fit a known-good part',

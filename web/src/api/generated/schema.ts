@@ -2604,6 +2604,7 @@ export interface components {
             parts: components["schemas"]["PartOut"][];
             /** Plugs */
             plugs: components["schemas"]["PlugOut"][];
+            way: components["schemas"]["WayOut"];
         };
         /** ReadingOut */
         ReadingOut: {
@@ -3099,6 +3100,28 @@ export interface components {
             title: string;
         };
         /**
+         * StationOut
+         * @description A part on the way of the air, or a branch off it that joins at a sensor; with what hands find there.
+         */
+        StationOut: {
+            /** Actuators */
+            actuators: string[];
+            /** At */
+            at: string;
+            /** Channels */
+            channels: string[];
+            /** Hoses */
+            hoses: string[];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: string[];
+        };
+        /**
          * StationPoints
          * @description Points (0..1) of one marked station.
          */
@@ -3246,6 +3269,18 @@ export interface components {
             station: string;
             /** Text */
             text: string;
+        };
+        /**
+         * WayOut
+         * @description Sensors and parts in the order of the air, the parts, and the branches.
+         */
+        WayOut: {
+            /** Branches */
+            branches: components["schemas"]["StationOut"][];
+            /** Order */
+            order: string[];
+            /** Parts */
+            parts: components["schemas"]["StationOut"][];
         };
         /**
          * Window

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { placeKnots, threadPath, tracePath } from '@/parts/thread/layout'
+import { placeKnots, threadPath, tracePath, placeBranches } from '@/parts/thread/layout'
 
 describe('the thread', () => {
   it('spreads its knots evenly and keeps them inside', () => {
@@ -25,5 +25,34 @@ describe('the trace under a knot', () => {
   })
   it('grows with its head', () => {
     expect(tracePath([1, 2, 3, 4], 1, 90, 40, 0).match(/[ML]/g)).toHaveLength(2)
+  })
+})
+
+describe('branches', () => {
+  const branch = (id: string, at: string) => ({ id, at, label: id, sub: '' })
+  const places = [
+    { id: 'map', x: 300 },
+    { id: 'charge', x: 340 },
+    { id: 'silencer', x: 590 },
+  ]
+
+  it('stand around the knot that they join', () => {
+    const placed = placeBranches([branch('a', 'map'), branch('b', 'map')], places, 600, 100)
+    expect(placed.map(({ x, join }) => [x, join])).toEqual([
+      [250, 300],
+      [350, 300],
+    ])
+  })
+
+  it('never lie over each other and stay in the picture', () => {
+    const placed = placeBranches(
+      [...'abc'].map((id) => branch(id, 'silencer')).concat(branch('d', 'charge')),
+      places,
+      600,
+      100,
+    )
+    const middles = placed.map(({ x }) => x)
+    expect(Math.max(...middles)).toBeLessThanOrEqual(550)
+    middles.slice(1).forEach((x, k) => expect(x - (middles[k] ?? 0)).toBeGreaterThanOrEqual(100))
   })
 })

@@ -15,6 +15,19 @@ export interface Knot {
   /** Smallest height that the trace's scale covers, so that a steady value looks steady. */
   traceSpan?: number
   state?: 'open' | 'done' | 'locked' | ''
+  /** A place without a sensor: drawn smaller. */
+  minor?: boolean
+}
+
+/** Something that joins the thread at a knot, from the side. */
+export interface Branch {
+  id: string
+  label: string
+  sub: string
+  /** The knot before which it joins. */
+  at: string
+  /** Closed off, or held by hand. */
+  note?: string
 }
 
 export interface Placed {
@@ -64,4 +77,38 @@ export function threadPath(knots: Placed[], width: number): string {
   }
   const last = knots[knots.length - 1] as Placed
   return `${path} L${width} ${last.y}`
+}
+
+export interface PlacedBranch extends Branch {
+  /** Middle of its word above the thread, and where it joins. */
+  x: number
+  join: number
+}
+
+/** Branches stand side by side above the thread, around the knots at which they join, none over another. */
+export function placeBranches(
+  branches: Branch[],
+  places: { id: string; x: number }[],
+  width: number,
+  room: number,
+): PlacedBranch[] {
+  const placed = branches
+    .map((branch) => ({ ...branch, join: places.find((place) => place.id === branch.at)?.x ?? width / 2 }))
+    .sort((a, b) => a.join - b.join)
+    .map((branch, _k, all) => {
+      const same = all.filter((other) => other.join === branch.join)
+      return { ...branch, x: branch.join + (same.indexOf(branch) - (same.length - 1) / 2) * room }
+    })
+  const limit = (x: number) => Math.min(Math.max(x, room / 2), width - room / 2)
+  placed.forEach((branch, k) => {
+    branch.x = limit(branch.x)
+    const before = placed[k - 1]
+    if (before && branch.x - before.x < room) branch.x = before.x + room
+  })
+  for (let k = placed.length - 1; k >= 0; k -= 1) {
+    const here = placed[k] as PlacedBranch
+    const next = placed[k + 1]
+    here.x = Math.min(here.x, next ? next.x - room : width - room / 2)
+  }
+  return placed
 }

@@ -2,44 +2,25 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
+import { handsOn } from '@/features/bench/live/handsOn'
 import type { Doing, Vehicle } from '@/features/bench/live/line'
 
-/** What is clamped, held or exchanged by a press, and let go by another. */
+/** All that can be clamped, held or exchanged on this engine. */
 const props = defineProps<{ reach: Schemas['ReachOut']; vehicle: Vehicle }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
 
-const groups = computed(() => [
-  {
-    label: t('live.hoses'),
-    entries: props.reach.hoses.map((hose) => {
-      const on = props.vehicle.closed.includes(hose)
-      return { name: hose, on, doing: { do: on ? 'open_hose' : 'close_hose', hose } }
-    }),
-  },
-  {
-    label: t('live.actuators'),
-    entries: props.reach.actuators.map((actuator) => {
-      const on = actuator in props.vehicle.held
-      return { name: actuator, on, doing: { do: on ? 'let_actuator_go' : 'hold_actuator', actuator } }
-    }),
-  },
-  {
-    label: t('live.parts'),
-    entries: props.reach.parts.map(({ name: part }) => {
-      const on = props.vehicle.parts.includes(part)
-      return { name: part, on, doing: { do: on ? 'put_part_back' : 'fit_part', part } }
-    }),
-  },
-])
+const groups = computed(() =>
+  handsOn({ ...props.reach, parts: props.reach.parts.map((part) => part.name) }, props.vehicle),
+)
 </script>
 
 <template>
   <details class="hoses">
     <summary>{{ t('live.hosesAndParts') }}</summary>
     <template v-for="group in groups" :key="group.label">
-      <p class="label">{{ group.label }}</p>
-      <div class="chips" role="group" :aria-label="group.label">
+      <p class="label">{{ t(`live.${group.label}`) }}</p>
+      <div class="chips" role="group" :aria-label="t(`live.${group.label}`)">
         <button
           v-for="entry in group.entries"
           :key="entry.name"

@@ -9,12 +9,14 @@ import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import { useDesk, type Tips } from '@/features/bench/live/desk'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
-import { useLine, type Doing } from '@/features/bench/live/line'
+import { useLine, type Doing, type Vehicle } from '@/features/bench/live/line'
 import type { Ghost } from '@/features/bench/live/ghost'
 import HosesPart from '@/features/bench/live/HosesPart.vue'
 import LiveLanes from '@/features/bench/live/LiveLanes.vue'
 import PlaceCard from '@/features/bench/live/PlaceCard.vue'
 import RecordPart from '@/features/bench/live/RecordPart.vue'
+import StationCard from '@/features/bench/live/StationCard.vue'
+import { handsOn } from '@/features/bench/live/handsOn'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
@@ -22,6 +24,7 @@ import { shown } from '@/format/units'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
+import type { Knot } from '@/parts/thread/layout'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
 /** A running engine with everything around it. */
@@ -32,6 +35,8 @@ const { catalogue, channels: allChannels, quantities, faultKinds } = useCatalogu
 
 const FIRST = ['rpm', 'maf', 'map', 'total_trim', 'ho2s_b1s1_v', 'lambda_wideband', 'charge_pressure']
 const MOST_LANES = 7
+/** Hands that have touched nothing yet. */
+const IDLE = { closed: [], held: {}, parts: [] as string[] } as unknown as Vehicle
 
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
 const { lanes, slips, kept } = useDesk(props.bench.id)
@@ -63,7 +68,11 @@ async function act(doing: Doing) {
   refused.value = await line.act(doing)
 }
 
-const knots = computed(() =>
+const way = computed(() => reach.data.value?.way)
+const parts = computed(
+  () => new Map([...(way.value?.parts ?? []), ...(way.value?.branches ?? [])].map((p) => [p.id, p])),
+)
+const sensorKnots = computed(() =>
   (rig.value?.sensors ?? []).map((sensor) => {
     const [display, , truth] = sensor.channels
     const say = (name: string | undefined) => {
@@ -93,6 +102,37 @@ const knots = computed(() =>
     }
   }),
 )
+
+/** The whole way: sensors with what they display, parts between them with what is true there. */
+const knots = computed(() => {
+  const known = new Map<string, Knot>(sensorKnots.value.map((knot) => [knot.id, knot]))
+  for (const part of way.value?.parts ?? []) {
+    const channel = allChannels.value.get(part.channels[0] ?? '')
+    const quantity = quantities.value.get(channel?.quantity ?? '')
+    const value = channel && shown(now.value?.values[channel.id], quantity, channel.digits, units.value)
+    const touched = handsOn(part, vehicle.value ?? IDLE).flatMap((group) => group.entries.filter((entry) => entry.on))
+    known.set(part.id, {
+      id: part.id,
+      label: part.label,
+      sub: part.name,
+      value: value?.text,
+      unit: value?.unit,
+      minor: true,
+      note: touched.length ? t('live.touched') : '',
+      alarm: touched.length > 0,
+    })
+  }
+  const order = way.value?.order ?? [...known.keys()]
+  return order.flatMap((id) => known.get(id) ?? [])
+})
+const branches = computed(() =>
+  (way.value?.branches ?? []).map((branch) => ({
+    ...branch,
+    sub: branch.name,
+    note: branch.hoses.some((hose) => vehicle.value?.closed.includes(hose)) ? t('live.clamped') : '',
+  })),
+)
+const station = computed(() => parts.value.get(picked.value))
 
 function unplugged(sensor: string): boolean {
   const plugs = reach.data.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
@@ -223,7 +263,13 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     </p>
     <p v-else-if="!state.connected" class="small soft lost" role="status">{{ t('live.connecting') }}</p>
     <div class="way">
-      <ThreadLine :knots="knots" :selected="picked" :label="t('live.onThread')" @pick="pick" />
+      <ThreadLine
+        :knots="knots"
+        :branches="projected ? [] : branches"
+        :selected="picked"
+        :label="t('live.onThread')"
+        @pick="pick"
+      />
     </div>
     <aside v-if="vehicle && !projected" class="left">
       <HandsPanel
@@ -284,6 +330,16 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :circuit="line.circuit"
         @act="act"
         @probe="probe"
+        @lane="addLane"
+        @close="picked = ''"
+      />
+      <StationCard
+        v-else-if="station"
+        :station="station"
+        :now="now"
+        :vehicle="vehicle"
+        :lanes="lanes"
+        @act="act"
         @lane="addLane"
         @close="picked = ''"
       />
