@@ -189,3 +189,38 @@ def test_learners_get_the_bench_when_their_lead_opens_it_and_break_nothing(page:
     card.get_by_role("button", name="Pull plug: IAT").click()
     expect(page.get_by_role("button", name=re.compile("^IAT")).get_by_text("plug off")).to_be_visible()
     expect(card.get_by_text("5.00").first).to_be_visible()
+
+
+def test_leads_on_the_drawn_circuit_a_clamped_branch_and_a_lesson_out_of_it(page: Page) -> None:
+    open_bench(page, "Greenhouse van")
+    page.get_by_role("button", name=re.compile("^MAP")).click()
+    card = page.get_by_role("region", name="Manifold absolute pressure sensor")
+    card.get_by_role("button", name="Red lead on map.supply").click()
+    card.get_by_role("button", name="black (−)").click()
+    card.get_by_role("button", name="Black lead on sensor ground").click()
+    meter = page.get_by_role("article", name="multimeter")
+    expect(meter.locator("dd .value").first).to_have_text(re.compile(r"^(4\.9|5\.0)\d*$"))
+    meter.get_by_role("button", name="Keep reading").click()
+    page.get_by_role("button", name="Judge beside sound engines").click()
+    expect(page.locator(".kept").get_by_text("good")).to_be_visible()
+
+    # What lies on the desk is there again.
+    page.reload()
+    expect(page.get_by_role("article", name="multimeter")).to_be_visible()
+    expect(page.locator(".kept").get_by_text("good")).to_be_visible()
+
+    page.get_by_role("button", name="purge", exact=True).click()
+    page.get_by_role("region", name="purge line from the canister").get_by_role("button", name="purge hose").click()
+    expect(page.get_by_role("button", name="purge, clamped")).to_be_visible()
+
+    expect(page.locator(".condition")).to_have_text("Hot idle")
+    page.get_by_role("button", name="fast").click()
+    page.wait_for_function("() => document.querySelector('.clock').textContent >= '00:00:30'")
+    page.get_by_role("button", name="×1", exact=True).first.click()
+    page.get_by_text("Recordings", exact=True).click()
+    page.get_by_placeholder("Name of the recording").fill("Idle in the yard")
+    page.get_by_role("button", name="Lesson from what is in view").click()
+    expect(page.get_by_text("Left out: clamped (purge hose)")).to_be_visible()
+    expect(page.get_by_label("Title")).to_have_value("Idle in the yard")
+    expect(page.get_by_label("Drive script").locator("option:checked")).to_have_text("Idle in the yard")
+    expect(page.get_by_label("Lanes", exact=True).get_by_text("MAP", exact=True).first).to_be_visible()

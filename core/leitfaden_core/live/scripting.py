@@ -11,7 +11,7 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.bench import Beginning, Bench, Done
 from leitfaden_core.live.doings import Mark, SettleMemory, Stand
-from leitfaden_core.live.stretch import BEFORE, spells_of
+from leitfaden_core.live.stretch import BEFORE, spells_of, words_of
 from leitfaden_core.recordings import Stretch
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment, Surroundings, Window
@@ -107,8 +107,19 @@ def script_of(beginning: Beginning, journal: list[Done], first: int, last: int, 
             segments=[*approach, *_read(segments, spells)],
         ),
         tuple(put.now for put in bench.machine.faults.values()),
-        left_out,
+        tuple(dict.fromkeys([*_standing(bench), *left_out])),
     )
+
+
+def _standing(bench: Bench) -> list[str]:
+    """Handwork that stands at the end of the stretch."""
+    work = bench.machine.work
+    return [
+        *(say("plug off ({name})", name=name) for name in sorted(work.unplugged)),
+        *(say("clamped ({name})", name=name) for name in sorted(work.closed)),
+        *(say("exchanged ({name})", name=name) for name in sorted(work.gone)),
+        *(say("held ({name})", name=name) for name, _share in sorted(work.held)),
+    ]
 
 
 def _air(beginning: Beginning, journal: list[Done], first: int) -> Surroundings | None:
@@ -119,7 +130,7 @@ def _air(beginning: Beginning, journal: list[Done], first: int) -> Surroundings 
     return found
 
 
-def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment], list[Segment], tuple[str, ...]]:
+def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment], list[Segment], list[str]]:
     """How the engine comes to where the stretch begins; what hands did in it, one segment for each time in which they
     did nothing new; and what they did beside driving.
     """
@@ -133,11 +144,11 @@ def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment]
             segments += _held(hands, at, done.frame)
             hands, at = _without_snap(after, hands), done.frame
         elif not isinstance(done.doing, _BESIDE):
-            left_out.append(done.doing.do)
+            left_out.append(words_of(done))
     segments += _held(hands, at, last)
     if len(segments) > MOST:
         raise LeitfadenError(say("hands did {count} things in this stretch: choose a shorter one", count=len(segments)))
-    return approach, segments, tuple(dict.fromkeys(left_out))
+    return approach, segments, left_out
 
 
 def _without_snap(after: _Hands, before: _Hands) -> _Hands:

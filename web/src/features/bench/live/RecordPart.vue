@@ -100,8 +100,7 @@ const teach = useMutation({
   mutationFn: async ([from, to]: [number, number]) => {
     const body = { bench: props.bench, name: name.value.trim() || t('live.record.drive'), ...frames(from, to) }
     const made = await unwrap(client.POST('/api/lessons/from-bench', { body: { ...body, channels: props.lanes } }))
-    if (made.left_out.length)
-      ElMessage(t('live.record.leftOut', { what: made.left_out.join(', ').replaceAll('_', ' ') }))
+    if (made.left_out.length) ElMessage(t('live.record.leftOut', { what: made.left_out.join(', ') }))
     return unwrap(client.POST('/api/lessons', { body: { document: made.document as never } }))
   },
   onSuccess: (lesson) => router.push({ name: 'editor', params: { id: lesson.id } }),
