@@ -9,6 +9,7 @@ from typing import Any
 from benches import library
 from benches.models import Recording
 from jobs.kinds import Tell, computation
+from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, reach_of, stretch_of
@@ -29,6 +30,7 @@ def reach(wish: Any, tell: Tell) -> dict[str, Any]:
         "parts": [{"name": name, "sensor": sensor} for name, sensor in found.parts.items()],
         "actuators": found.actuators,
         "way": asdict(found.way),
+        "cautions": [asdict(caution) for caution in CAUTIONS.values()],
         "instruments": [
             {
                 "id": fits.instrument.id,

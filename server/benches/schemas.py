@@ -73,6 +73,22 @@ class WayOut(Schema):
     branches: list[StationOut]
 
 
+class MeasuresOut(Schema):
+    """What is to be done first: the right answer, and two that are not enough."""
+
+    right: str
+    wrong: list[str]
+
+
+class CautionOut(Schema):
+    """A caution with the acts at which it stands; with measures where somebody can be hurt."""
+
+    id: str
+    words: str
+    at: list[str]
+    measures: MeasuresOut | None
+
+
 class ReachOut(Schema):
     """What hands can reach on an engine."""
 
@@ -82,6 +98,7 @@ class ReachOut(Schema):
     actuators: list[str]
     instruments: list[InstrumentOut]
     way: WayOut
+    cautions: list[CautionOut]
 
 
 class KeptVerdict(Schema):

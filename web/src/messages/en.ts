@@ -215,6 +215,7 @@ export default {
     repair: 'Repair',
     proof: 'Proof',
     caution: 'Caution',
+    moreCautions: '{n} more to mind',
     onThread: 'The way of the air, left to right. Pick a sensor to see its lane.',
     cautionGeneral:
       'Simulated values for training. On a real engine the maker’s service information, local codes and licensed practice come first.',
@@ -278,8 +279,6 @@ export default {
     partNew: 'Fit a known-good part',
     partBack: 'Put the old part back',
     wiggle: 'Hold and move: {plug}',
-    plugCaution:
-      'Key off before a plug is pulled, unless the test is just that; keep hands, hair and sleeves away from belts and fans.',
     onThread: 'The way of the air with displayed values. Pick a place to see what sits there.',
     circuit: {
       title: 'Circuit with volts at its joints',
@@ -322,6 +321,13 @@ export default {
     hoses: 'Hoses: press to clamp, again to open',
     actuators: 'Actuators: press to hold, again to let go',
     parts: 'Parts: press to fit a known-good one, again to put the old one back',
+    stop: {
+      title: 'Before this is done',
+      which: 'What is done first?',
+      notEnough: 'That is not enough. Name another measure, or leave it.',
+      defers: 'Local codes, the maker’s information and licensed practice come first.',
+      go: 'Go on',
+    },
     record: {
       title: 'Recordings',
       name: 'Name of the recording',

@@ -994,6 +994,19 @@ export interface components {
             /** True Cause */
             true_cause: boolean;
         };
+        /**
+         * CautionOut
+         * @description A caution with the acts at which it stands; with measures where somebody can be hurt.
+         */
+        CautionOut: {
+            /** At */
+            at: string[];
+            /** Id */
+            id: string;
+            measures: components["schemas"]["MeasuresOut"] | null;
+            /** Words */
+            words: string;
+        };
         /** ChannelOut */
         ChannelOut: {
             /** Digits */
@@ -2302,6 +2315,16 @@ export interface components {
             title: string;
         };
         /**
+         * MeasuresOut
+         * @description What is to be done first: the right answer, and two that are not enough.
+         */
+        MeasuresOut: {
+            /** Right */
+            right: string;
+            /** Wrong */
+            wrong: string[];
+        };
+        /**
          * NarrowbandOut
          * @description A narrowband sensor over mixture and temperature, computed.
          */
@@ -2596,6 +2619,8 @@ export interface components {
         ReachOut: {
             /** Actuators */
             actuators: string[];
+            /** Cautions */
+            cautions: components["schemas"]["CautionOut"][];
             /** Hoses */
             hoses: string[];
             /** Instruments */

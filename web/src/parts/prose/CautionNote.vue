@@ -1,8 +1,13 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 
-defineProps<{ texts: string[] }>()
+/** What to mind. Where there is much, the first two stand open and the others wait. */
+const props = defineProps<{ texts: string[] }>()
 const { t } = useI18n()
+const OPEN = 2
+const first = computed(() => props.texts.slice(0, props.texts.length > OPEN + 1 ? OPEN : OPEN + 1))
+const more = computed(() => props.texts.slice(first.value.length))
 </script>
 
 <template>
@@ -13,7 +18,11 @@ const { t } = useI18n()
     </svg>
     <span>
       <b>{{ t('bench.caution') }}.</b>
-      {{ texts.join(' ') }}
+      {{ first.join(' ') }}
+      <details v-if="more.length">
+        <summary>{{ t('bench.moreCautions', { n: more.length }) }}</summary>
+        <p v-for="text in more" :key="text">{{ text }}</p>
+      </details>
     </span>
   </aside>
 </template>
@@ -26,6 +35,12 @@ const { t } = useI18n()
   border: 1px solid var(--text);
   padding: 6px 10px;
   background: var(--surface-sunk);
+}
+details p {
+  margin: 4px 0 0;
+}
+summary {
+  cursor: pointer;
 }
 .caution svg {
   flex: none;

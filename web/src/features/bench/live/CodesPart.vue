@@ -7,7 +7,7 @@ import { shown } from '@/format/units'
 import type { Codes, Doing } from '@/features/bench/live/line'
 
 /** What the control unit has stored: codes as they are earned, with freeze frame; lamp and readiness. */
-defineProps<{ codes: Codes }>()
+defineProps<{ codes: Codes; minding: string[] }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
 const { channels, quantities } = useCatalogue()
@@ -50,6 +50,7 @@ function frame(values: Record<string, number>) {
       </p>
     </details>
     <button type="button" class="clear" @click="emit('act', { do: 'clear_codes' })">{{ t('live.clear') }}</button>
+    <p v-if="codes.codes.length" class="small soft">{{ minding.join(' ') }}</p>
   </section>
 </template>
 

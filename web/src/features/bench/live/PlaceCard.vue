@@ -19,6 +19,8 @@ const props = defineProps<{
   vehicle: Vehicle
   reach?: Schemas['ReachOut']
   lanes: string[]
+  /** Cautions at some acts. */
+  words: (acts: string[]) => string[]
   circuit: (wire: string) => Promise<Wire[]>
 }>()
 const emit = defineEmits<{ act: [doing: Doing]; probe: [tips: Tips]; lane: [channel: string]; close: [] }>()
@@ -43,6 +45,10 @@ const circuits = computed(() => [...new Set(plugs.value.map((plug) => plug.wire.
 const part = computed(() => props.reach?.parts.find((entry) => entry.sensor === props.sensor.id)?.name)
 const exchanged = computed(() => part.value !== undefined && props.vehicle.parts.includes(part.value))
 const substituted = computed(() => props.marks.substitutes.includes(props.sensor.channels[0] ?? ''))
+
+const minding = computed(() =>
+  props.words([...(plugs.value.length ? ['do:pull_plug'] : []), ...(part.value ? [`part:${part.value}`] : [])]),
+)
 
 function pull(circuit: string) {
   const off = props.vehicle.unplugged.includes(circuit)
@@ -123,7 +129,7 @@ function pull(circuit: string) {
         {{ t('live.wiggle', { plug: plug.label }) }}
       </button>
     </div>
-    <CautionNote v-if="plugs.length" :texts="[t('live.plugCaution')]" />
+    <CautionNote :texts="minding" />
   </section>
 </template>
 

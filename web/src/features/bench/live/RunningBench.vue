@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
+import { actsOf, useCautions } from '@/features/bench/live/cautions'
 import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import { useDesk, type Tips } from '@/features/bench/live/desk'
@@ -17,6 +18,7 @@ import PlaceCard from '@/features/bench/live/PlaceCard.vue'
 import RecordPart from '@/features/bench/live/RecordPart.vue'
 import StationCard from '@/features/bench/live/StationCard.vue'
 import { handsOn } from '@/features/bench/live/handsOn'
+import StopDialog from '@/features/bench/live/StopDialog.vue'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
@@ -58,6 +60,11 @@ const reach = useQuery({
   staleTime: Infinity,
 })
 
+/** A learner names the measures on every bench, who teaches on every device. */
+const { words, mayGoOn, asked } = useCautions(
+  computed(() => reach.data.value?.cautions ?? []),
+  makesLessons.value ? 'cautions named' : `bench ${props.bench.id} cautions named`,
+)
 const showTwin = ref(true)
 const picked = ref('')
 const projected = ref(false)
@@ -65,6 +72,7 @@ const hidesFault = ref(false)
 const refused = ref('')
 
 async function act(doing: Doing) {
+  if (!(await mayGoOn(actsOf(doing)))) return
   refused.value = await line.act(doing)
 }
 
@@ -167,15 +175,16 @@ const instrumentGroups = computed(() => [
     entries: (reach.data.value?.instruments ?? []).map((entry) => ({ value: entry.id, label: entry.label })),
   },
 ])
-function openSlip(id: string) {
+async function openSlip(id: string) {
+  if (!(await mayGoOn([`instrument:${id}`]))) return
   const part = reach.data.value?.parts.find((entry) => entry.sensor === picked.value)?.name
   const wire = reach.data.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
   const key = Math.max(0, ...slips.value.map((slip) => slip.key)) + 1
   slips.value = [{ key, id, place: part, wire }, ...slips.value]
 }
 /** A lead is put on the drawn circuit: on the multimeter that is out, or on one that is taken for it. */
-function probe(tips: Tips) {
-  if (!slips.value.some((slip) => slip.id === 'multimeter')) openSlip('multimeter')
+async function probe(tips: Tips) {
+  if (!slips.value.some((slip) => slip.id === 'multimeter')) await openSlip('multimeter')
   const meter = slips.value.find((slip) => slip.id === 'multimeter')
   if (meter) meter.tips = { ...meter.tips, ...tips }
 }
@@ -203,7 +212,7 @@ const DRIVING = new Set([
 
 const cautions = computed(() => {
   const kinds = (vehicle.value?.faults ?? []).flatMap((put) => faultKinds.value.get(put.fault.kind) ?? [])
-  return [...new Set(kinds.flatMap((kind) => kind.cautions)), t('bench.cautionGeneral')]
+  return [...new Set(kinds.flatMap((kind) => kind.cautions)), ...words(['always']), t('bench.cautionGeneral')]
 })
 const paused = computed(() => state.pace === 0)
 let before = 1
@@ -262,6 +271,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       {{ state.ended || refused || state.problem }}
     </p>
     <p v-else-if="!state.connected" class="small soft lost" role="status">{{ t('live.connecting') }}</p>
+    <StopDialog :caution="asked?.caution" @go="(on) => asked?.go(on)" />
     <div class="way">
       <ThreadLine
         :knots="knots"
@@ -284,7 +294,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <button v-if="makesLessons" type="button" class="plain small" @click="hidesFault = !hidesFault">
         {{ t(hidesFault ? 'live.showFault' : 'live.hideFault') }}
       </button>
-      <CodesPart v-if="codes" class="part" :codes="codes" @act="act" />
+      <CodesPart v-if="codes" class="part" :codes="codes" :minding="words(['do:clear_codes'])" @act="act" />
       <CautionNote :texts="cautions" />
     </aside>
     <div class="main">
@@ -328,6 +338,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :reach="reach.data.value"
         :lanes="lanes"
         :circuit="line.circuit"
+        :words="words"
         @act="act"
         @probe="probe"
         @lane="addLane"
@@ -336,6 +347,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <StationCard
         v-else-if="station"
         :station="station"
+        :words="words"
         :now="now"
         :vehicle="vehicle"
         :lanes="lanes"
@@ -358,6 +370,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           :bench="bench.id"
           :measure="line.measure"
           :instrument="slip.instrument"
+          :minding="words([`instrument:${slip.id}`])"
           :tips="slip.tips"
           :condition="now.condition"
           :changes="changes"

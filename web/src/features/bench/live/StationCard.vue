@@ -7,9 +7,16 @@ import { units } from '@/api/session'
 import { handsOn } from '@/features/bench/live/handsOn'
 import type { Doing, Now, Vehicle } from '@/features/bench/live/line'
 import { shown } from '@/format/units'
+import CautionNote from '@/parts/prose/CautionNote.vue'
 
 /** A part on the way of the air, or a branch off it: what is known there, and what hands can do. */
-const props = defineProps<{ station: Schemas['StationOut']; now: Now; vehicle: Vehicle; lanes: string[] }>()
+const props = defineProps<{
+  station: Schemas['StationOut']
+  now: Now
+  vehicle: Vehicle
+  lanes: string[]
+  words: (acts: string[]) => string[]
+}>()
 const emit = defineEmits<{ act: [doing: Doing]; lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
 const { channels, quantities } = useCatalogue()
@@ -34,6 +41,15 @@ const rows = computed(() =>
   }),
 )
 const groups = computed(() => handsOn(props.station, props.vehicle).filter((group) => group.entries.length))
+const minding = computed(() => {
+  const { hoses, parts, actuators } = props.station
+  return props.words([
+    ...hoses.map((hose) => `hose:${hose}`),
+    ...parts.map((part) => `part:${part}`),
+    ...(hoses.length ? ['do:close_hose'] : []),
+    ...(actuators.length ? ['do:hold_actuator'] : []),
+  ])
+})
 </script>
 
 <template>
@@ -83,6 +99,7 @@ const groups = computed(() => handsOn(props.station, props.vehicle).filter((grou
         </button>
       </div>
     </template>
+    <CautionNote :texts="minding" />
   </section>
 </template>
 

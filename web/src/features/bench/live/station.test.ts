@@ -20,7 +20,7 @@ describe('a part on the way of the air', () => {
   const now = { frame: 1, condition: null, condition_label: null, values: { maf: 2.5 }, twin: { maf: 2 } }
 
   it('shows what is known there beside the sound twin', () => {
-    const page = mounted(StationCard, { station, now, vehicle, lanes: [] })
+    const page = mounted(StationCard, { station, now, vehicle, lanes: [], words: () => [] })
     const row = page.find('tbody tr').text()
     expect(row).toContain('2.50')
     expect(row).toContain('2.00')
@@ -29,7 +29,7 @@ describe('a part on the way of the air', () => {
   })
 
   it('offers what hands can do there, and nothing else', async () => {
-    const page = mounted(StationCard, { station, now, vehicle, lanes: [] })
+    const page = mounted(StationCard, { station, now, vehicle, lanes: [], words: () => [] })
     expect(page.findAll('.buttons button').map((button) => button.text())).toEqual(['purge hose', 'purge valve'])
     await page.find('.buttons button').trigger('click')
     expect(page.emitted('act')).toEqual([[{ do: 'close_hose', hose: 'purge hose' }]])

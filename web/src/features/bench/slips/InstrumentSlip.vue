@@ -28,6 +28,8 @@ const props = defineProps<{
   wire?: string
   /** Where its leads were put on the drawn circuit. */
   tips?: Tips
+  /** What is to be minded with it, beside what it says itself. */
+  minding: string[]
   /** Air in which the vehicle stands. */
   air: { celsius: number; kpa: number }
 }>()
@@ -268,7 +270,9 @@ watch(places, () => asked.value && read(), { deep: true })
       </figure>
       <p v-for="note in [...seen.notes, ...seen.changes]" :key="note" class="small note">{{ note }}</p>
     </template>
-    <CautionNote :texts="seen?.cautions.length ? seen.cautions : instrument.cautions" />
+    <CautionNote
+      :texts="[...new Set([...(seen?.cautions.length ? seen.cautions : instrument.cautions), ...minding])]"
+    />
   </article>
 </template>
 
