@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "jobs",
     "simulations",
     "benches",
+    "values",
     "lessons",
     "practice",
     "demo",

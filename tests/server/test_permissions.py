@@ -83,6 +83,16 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
         },
         {TRAINER, LEAD},
     ),
+    "values": ("get", "/api/rigs/R1/values", None, {TRAINER, LEAD}),
+    "valuesTable": ("get", "/api/rigs/R1/values/table", None, {TRAINER, LEAD}),
+    "serviceValues": ("get", "/api/rigs/R1/service-values", None, {TRAINER, LEAD}),
+    "keepServiceValue": (
+        "put",
+        "/api/rigs/R1/service-values",
+        {"condition": "hot_idle", "channel": "maf", "low": "1 g/s", "high": "2 g/s", "source": "a book"},
+        {TRAINER, LEAD},
+    ),
+    "deleteServiceValue": ("delete", "/api/rigs/R1/service-values/1", None, {TRAINER, LEAD}),
     "recordings": ("get", "/api/recordings", None, {TRAINER, LEAD}),
     "benchRecord": (
         "post",

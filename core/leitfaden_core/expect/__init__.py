@@ -3,6 +3,7 @@ percentages.
 """
 
 from leitfaden_core.expect.fingerprint import sheet_fingerprint
+from leitfaden_core.expect.moved import SCHOOL, Air, moved_bands
 from leitfaden_core.expect.own import OwnValue, parse_own
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.expect.sheet import (
@@ -20,7 +21,9 @@ from leitfaden_core.expect.sheet import (
 )
 
 __all__ = [
+    "SCHOOL",
     "SPREAD",
+    "Air",
     "Band",
     "MissingSheet",
     "OwnValue",
@@ -32,6 +35,7 @@ __all__ = [
     "individual_engine",
     "keep_sheet",
     "load_sheet",
+    "moved_bands",
     "parse_own",
     "sheet_fingerprint",
     "sheet_text",

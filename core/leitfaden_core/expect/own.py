@@ -12,6 +12,19 @@ from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.validation import explained
 from leitfaden_core.words import say
 
+#: What nothing on an engine lies beyond, by quantity, in the kept unit: a slip with a unit shows here.
+PHYSICAL = {
+    "pressure_abs": (0.0, 400.0),
+    "pressure_gauge": (-110.0, 1000.0),
+    "temperature": (-60.0, 1200.0),
+    "voltage": (-1.0, 100.0),
+    "mass_flow": (0.0, 1000.0),
+    "speed": (0.0, 12_000.0),
+    "lambda": (0.0, 20.0),
+    "trim": (-100.0, 100.0),
+    "percent": (-100.0, 200.0),
+}
+
 
 class OwnValue(BaseModel):
     """An own band of a channel's mean in a condition, as it is written:
@@ -31,6 +44,15 @@ class OwnValue(BaseModel):
     def _fits(self) -> "OwnValue":
         try:
             condition_of(self.condition)
+            low, high = PHYSICAL.get(channel(self.channel).quantity, (-1e6, 1e6))
+            if not low <= self.low <= high or not low <= self.high <= high:
+                raise ValueError(
+                    say(
+                        "{from_} to {to} is beyond what that can be: look at number and unit",
+                        from_=self.from_,
+                        to=self.to,
+                    )
+                )
             if self.low > self.high:
                 raise ValueError(say("from {what} lies above to {to}", what=self.from_, to=self.to))
         except LeitfadenError as error:

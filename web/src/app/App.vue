@@ -15,7 +15,7 @@ const router = useRouter()
 const queries = useQueryClient()
 const problem = ref('')
 const inSchool = computed(() => String(route.name).startsWith('school'))
-const wide = computed(() => ['bench', 'drive', 'editor'].includes(String(route.name)))
+const wide = computed(() => ['bench', 'values', 'drive', 'editor'].includes(String(route.name)))
 
 async function leave() {
   try {
@@ -51,6 +51,7 @@ async function switchUnits(event: Event) {
     <nav v-if="session" class="nav">
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
+      <RouterLink v-if="hasBench" :to="{ name: 'values' }">{{ t('app.values') }}</RouterLink>
       <RouterLink v-if="makesLessons" :to="{ name: 'drive' }">{{ t('app.drive') }}</RouterLink>
       <RouterLink v-if="makesLessons" :class="{ 'router-link-exact-active': inSchool }" :to="{ name: 'school' }">{{
         t('app.school')

@@ -15,6 +15,12 @@ export const router = createRouter({
     { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { bench: true } },
     { path: '/drive', name: 'drive', component: () => import('@/features/drive/DrivePage.vue'), meta: { for: MAKERS } },
     {
+      path: '/values',
+      name: 'values',
+      component: () => import('@/features/values/ValuesPage.vue'),
+      meta: { bench: true },
+    },
+    {
       path: '/school',
       component: () => import('@/features/school/SchoolPage.vue'),
       meta: { for: MAKERS },

@@ -1,0 +1,146 @@
+"""Value sheets, and a school's own service values beside them."""
+
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Path, Query, Router, Schema
+from pydantic import Field, ValidationError
+
+from api.problems import ComputingOut, Problem, Refused
+from jobs.services import answered, asker_of, packed, packed_response, value_of
+from leitfaden_core.errors import UnknownName
+from leitfaden_core.expect import SCHOOL, OwnValue
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.workings.kinds.pressure import station_pressure
+from people.changes import once
+from people.models import Membership
+from people.permissions import allowed
+from simulations.sheets import require_sheet
+from simulations.wishes import as_asked_by
+from values import schemas, services
+from values.models import ServiceValue
+
+router = Router(tags=["values"])
+ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
+Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
+
+
+class AirIn(Schema):
+    """Air and petrol for which the sheet is wanted."""
+
+    celsius: Annotated[float, Field(ge=-20, le=45)] = SCHOOL.celsius
+    altitude: Annotated[float, Field(ge=0, le=3000)] = 0.0
+    ethanol: Annotated[float, Field(ge=0, le=0.85)] = 0.0
+
+    def told(self) -> list[float]:
+        """As the model takes it: the school's weather at that height."""
+        kpa = SCHOOL.kpa * station_pressure(self.altitude) / station_pressure(0.0)
+        return [self.celsius, kpa, self.ethanol]
+
+
+Air: Any = Query(...)  # type: ignore[type-arg]
+Condition: Any = Query("hot_idle", max_length=40)  # type: ignore[type-arg]
+
+
+@router.get(
+    "/rigs/{rig}/values",
+    response={200: schemas.ValuesOut, 202: ComputingOut, **ERRORS},
+    operation_id="values",
+    summary="What sound engines show in a condition",
+)
+@allowed("bench.use")
+def values(request: HttpRequest, rig: str = RigName, condition: str = Condition, air: AirIn = Air) -> HttpResponse:
+    known = load_rig(rig)
+    if condition not in CONDITIONS:
+        raise UnknownName("condition", condition, CONDITIONS)
+    require_sheet(known)
+    wish = {"rig": known.id, "condition": condition, "air": air.told()}
+    return packed_response(request, packed(answered("values", wish, asker_of(request))))
+
+
+@router.get(
+    "/rigs/{rig}/values/table",
+    response={200: None, 202: ComputingOut, **ERRORS},
+    operation_id="valuesTable",
+    summary="The whole value sheet as a table (CSV), in the person's units",
+)
+@allowed("bench.use")
+def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> HttpResponse:
+    known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
+    require_sheet(known)
+    own = {
+        f"{row.condition}/{row.channel}": {"low": row.low, "high": row.high, "source": row.source}
+        for row in _own(member, known.id)
+    }
+    wish = {"rig": known.id, "air": air.told(), "own": own} | as_asked_by(member)
+    content = value_of(answered("values_table", wish, asker_of(request), patience=20.0))["content"]
+    name = f"values-{known.id}.csv"
+    return HttpResponse(
+        content,
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="{name}"'},
+    )
+
+
+def _own(member: Membership, rig: str) -> Any:
+    return ServiceValue.objects.filter(school=member.school, rig=rig).select_related("made_by")
+
+
+def _rows(member: Membership, rig: str) -> list[dict[str, Any]]:
+    return [
+        {
+            "id": row.pk,
+            **{name: getattr(row, name) for name in ("condition", "channel", "low", "high", "source", "made_at")},
+            "made_by": row.made_by.display_name if row.made_by else "",
+        }
+        for row in _own(member, rig)
+    ]
+
+
+@router.get(
+    "/rigs/{rig}/service-values",
+    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    operation_id="serviceValues",
+    summary="The school's own service values of an engine",
+)
+@allowed("bench.use")
+def service_values(request: HttpRequest, rig: str = RigName) -> list[dict[str, Any]]:
+    return _rows(request.member, load_rig(rig).id)  # type: ignore[attr-defined]
+
+
+@router.put(
+    "/rigs/{rig}/service-values",
+    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    operation_id="keepServiceValue",
+    summary="Keep a service value with its source",
+)
+@allowed("lesson.edit")
+@once()
+def keep_service_value(
+    request: HttpRequest, payload: schemas.ServiceValueIn, rig: str = RigName
+) -> list[dict[str, Any]]:
+    known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
+    try:
+        told = payload.dict() | {"from": payload.low, "to": payload.high}
+        value = OwnValue.model_validate({name: told[name] for name in ("condition", "channel", "from", "to", "source")})
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise Refused(first["msg"].removeprefix("Value error, "), code="bad_value") from None
+    services.keep_value(member=member, rig=known, value=value)
+    return _rows(member, known.id)
+
+
+@router.delete(
+    "/rigs/{rig}/service-values/{value_id}",
+    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    operation_id="deleteServiceValue",
+    summary="Delete a service value",
+)
+@allowed("lesson.edit")
+@once()
+def delete_service_value(request: HttpRequest, rig: str = RigName, value_id: int = Id) -> list[dict[str, Any]]:
+    known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
+    services.delete_value(member=member, value_id=value_id)
+    return _rows(member, known.id)

@@ -1,0 +1,91 @@
+"""What is asked of the model about value sheets."""
+
+import csv
+import io
+from typing import Any
+
+from jobs.kinds import Tell, computation
+from leitfaden_core.channels import channel
+from leitfaden_core.expect import Air, Band, load_sheet, moved_bands
+from leitfaden_core.quantities import UnitSystem, shown_number, unit_words
+from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
+from leitfaden_core.scripts import CONDITIONS
+from simulations.sheets import fetch_sheet
+
+#: Statistics of a sheet that a page shows; of switching signals also how often and how fast.
+SHOWN = ("mean", "min", "max", "freq", "edge", "ratio")
+
+
+@computation("values", limit_s=30.0)
+def values(wish: Any, tell: Tell) -> dict[str, Any]:
+    """What sound engines show in a condition, in some air, with where the width comes from."""
+    rig = load_rig(wish["rig"])
+    fetch_sheet(rig)
+    sheet, air = load_sheet(rig), Air(*wish["air"])
+    tell(0.1, "the engine runs in that air")
+    bands = moved_bands(sheet, rig, air)
+    rows = [
+        {
+            "channel": name,
+            "quantity": shown_quantity(rig, name),
+            "stats": {
+                stat: _numbers(bands[key]) for stat in SHOWN if (key := (wish["condition"], name, stat)) in bands
+            },
+            "width": bands[wish["condition"], name, "mean"].width(),
+        }
+        for name in rig_channels(rig)
+        if (wish["condition"], name, "mean") in bands
+    ]
+    present = {condition for condition, _name, _stat in bands}
+    return {
+        "members": sheet.members,
+        "kpa": air.kpa,
+        "estimated": bands is not sheet.bands,
+        "conditions": [name for name in CONDITIONS if name in present],
+        "rows": rows,
+    }
+
+
+def _numbers(band: Band) -> dict[str, float]:
+    return {"low": band.low, "high": band.high, "median": band.median}
+
+
+@computation("values_table", limit_s=30.0)
+def values_table(wish: Any, tell: Tell) -> dict[str, Any]:
+    """The whole sheet as a table, in a person's units."""
+    rig, units = load_rig(wish["rig"]), UnitSystem(wish["units"])
+    fetch_sheet(rig)
+    bands = moved_bands(load_sheet(rig), rig, Air(*wish["air"]))
+    out = io.StringIO()
+    table = csv.writer(out)
+    table.writerow(
+        ["condition", "channel", "layer", "statistic", "low", "median", "high", "unit", "service value", "source"]
+    )
+    for (condition, name, stat), band in bands.items():
+        if stat in ("mean", "min", "max"):
+            own = wish["own"].get(f"{condition}/{name}") if stat == "mean" else None
+            table.writerow(
+                [
+                    CONDITIONS[condition].label,
+                    channel(name).label,
+                    channel(name).layer,
+                    stat,
+                    *_cells(rig, name, band, units),
+                    *_own(rig, name, own, units),
+                ]
+            )
+    return {"content": out.getvalue()}
+
+
+def _cells(rig: Rig, name: str, band: Band, units: UnitSystem) -> list[str]:
+    quantity, step = shown_quantity(rig, name), channel(name).step
+    numbers = (shown_number(value, quantity, step, units) for value in (band.low, band.median, band.high))
+    return [*(number.replace("\u2212", "-") for number in numbers), unit_words(quantity, units)]
+
+
+def _own(rig: Rig, name: str, own: Any, units: UnitSystem) -> list[str]:
+    if own is None:
+        return ["", ""]
+    quantity, step = shown_quantity(rig, name), channel(name).step
+    low, high = (shown_number(value, quantity, step, units) for value in (own["low"], own["high"]))
+    return [f"{low} to {high}".replace("\u2212", "-"), own["source"]]

@@ -1,0 +1,104 @@
+"""Value sheets on the screen, in other air, as a table, and beside a school's own service values."""
+
+import csv
+import io
+from typing import Any
+
+import pytest
+
+from leitfaden_core.expect import load_sheet
+from leitfaden_core.rigs import load_rig
+from people.models import AuditEntry
+from server_helpers import body
+from server_world import World
+
+OWN = {"condition": "hot_idle", "channel": "map", "low": "28 kPa", "high": "34 kPa", "source": "service book, 2024"}
+
+
+def sheet(world: World, query: str = "", rig: str = "R2") -> dict[str, Any]:
+    status, told = body(world.client("trainer"), "get", f"/api/rigs/{rig}/values?{query}")
+    assert status == 200, told
+    return told
+
+
+def median(told: dict[str, Any], channel: str) -> float:
+    return next(row for row in told["rows"] if row["channel"] == channel)["stats"]["mean"]["median"]
+
+
+def test_a_sheet_is_that_of_the_model(world: World) -> None:
+    told = sheet(world, "condition=hot_idle")
+    band = load_sheet(load_rig("R2")).bands["hot_idle", "map", "mean"]
+    row = next(row for row in told["rows"] if row["channel"] == "map")
+    assert row["stats"]["mean"] == {"low": band.low, "high": band.high, "median": band.median}
+    assert row["width"].startswith("Its width comes from") and not told["estimated"]
+    assert {"hot_idle", "koeo", "cruise_80"} <= set(told["conditions"])
+
+
+def test_other_air_moves_the_bands_and_says_that_it_is_an_estimate(world: World) -> None:
+    here, there = sheet(world), sheet(world, "altitude=2000&celsius=10")
+    assert there["estimated"] and there["kpa"] == pytest.approx(79.5, abs=0.5)
+    assert median(there, "map") < median(here, "map")
+    richer = sheet(world, "ethanol=0.3")
+    assert median(richer, "injector_ms") > 1.06 * median(here, "injector_ms")
+
+
+@pytest.mark.parametrize(
+    "query", ["condition=asleep", "celsius=900", "altitude=-5", "ethanol=2", "altitude=high", "celsius=nan"]
+)
+def test_air_that_cannot_be_gets_a_sentence(world: World, query: str) -> None:
+    status, problem = body(world.client("trainer"), "get", f"/api/rigs/R2/values?{query}")
+    assert status == 422 and problem["message"]
+
+
+def test_an_engine_that_nobody_knows_is_told(world: World) -> None:
+    assert body(world.client("trainer"), "get", "/api/rigs/R99/values")[0] in {404, 422}
+
+
+def test_a_service_value_stands_beside_the_computed_one_in_its_school_only(world: World) -> None:
+    client = world.client("trainer")
+    status, kept = body(client, "put", "/api/rigs/R2/service-values", OWN)
+    assert status == 200, kept
+    assert [(row["low"], row["high"], row["source"]) for row in kept] == [(28.0, 34.0, "service book, 2024")]
+    # Another one for the same place takes its place; inches of mercury are kilopascal.
+    status, kept = body(client, "put", "/api/rigs/R2/service-values", OWN | {"low": "9 inHg", "high": "10 inHg"})
+    assert [row["low"] for row in kept] == [pytest.approx(30.5, abs=0.1)]
+    assert body(world.client("other_trainer"), "get", "/api/rigs/R2/service-values")[1] == []
+    assert body(world.client("other_trainer"), "delete", f"/api/rigs/R2/service-values/{kept[0]['id']}")[0] == 404
+    assert body(client, "delete", f"/api/rigs/R2/service-values/{kept[0]['id']}")[1] == []
+    assert [entry.action for entry in AuditEntry.objects.filter(action__startswith="service")].count(
+        "service_value"
+    ) == 2
+
+
+@pytest.mark.parametrize(
+    ("changed", "sentence"),
+    [
+        ({"low": "28"}, "unit"),
+        ({"low": "40 kPa"}, "above"),
+        ({"low": "9 V"}, "V"),
+        ({"high": "9000 kPa"}, "beyond what that can be"),
+        ({"channel": "no_such"}, "no_such"),
+        ({"condition": "asleep"}, "asleep"),
+        ({"channel": "maf", "low": "1 g/s", "high": "2 g/s"}, "has no MAF"),
+        ({"source": ""}, "source"),
+    ],
+)
+def test_a_service_value_that_cannot_be_gets_a_sentence(world: World, changed: dict[str, str], sentence: str) -> None:
+    status, problem = body(world.client("trainer"), "put", "/api/rigs/R2/service-values", OWN | changed)
+    assert status == 422 and sentence in problem["message"], problem
+
+
+def test_the_table_holds_the_whole_sheet_in_the_persons_units(world: World) -> None:
+    client = world.client("trainer")
+    body(client, "put", "/api/rigs/R2/service-values", OWN)
+    answer = client.get("/api/rigs/R2/values/table")
+    assert answer.status_code == 200 and "attachment" in answer.headers["Content-Disposition"]
+    rows = list(csv.DictReader(io.StringIO(answer.content.decode())))
+    assert len({row["condition"] for row in rows}) > 8
+    (found,) = [r for r in rows if (r["condition"], r["channel"], r["statistic"]) == ("Hot idle", "MAP", "mean")]
+    assert float(found["low"]) < float(found["median"]) < float(found["high"])
+    assert (found["unit"], found["service value"], found["source"]) == (
+        "kPa absolute",
+        "28 to 34",
+        "service book, 2024",
+    )

@@ -1,0 +1,504 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRoute, useRouter } from 'vue-router'
+import { useCatalogue } from '@/api/catalogue'
+import { client, sentence, unwrap } from '@/api/client'
+import { makesLessons, units } from '@/api/session'
+import SliderRow from '@/features/bench/live/SliderRow.vue'
+import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import ServiceValueForm from '@/features/values/ServiceValueForm.vue'
+import { rowsOf, SCHOOL, type Air } from '@/features/values/sheet'
+import { day } from '@/format/dates'
+import { shown } from '@/format/units'
+import EngineSelect from '@/parts/choice/EngineSelect.vue'
+import PickOne from '@/parts/choice/PickOne.vue'
+
+/** What sound engines show: one engine in one condition, in some air, beside another engine and the school's own values. */
+const { t, locale } = useI18n()
+const route = useRoute()
+const router = useRouter()
+const queries = useQueryClient()
+const { catalogue, channels, quantities, conditions } = useCatalogue()
+
+const asked = (name: string, fallback: string) =>
+  computed({
+    get: () => (typeof route.query[name] === 'string' ? (route.query[name] as string) : fallback),
+    set: (value: string) => router.replace({ query: { ...route.query, [name]: value || undefined } }),
+  })
+const rigId = asked('rig', 'R1')
+const otherId = asked('beside', '')
+const condition = asked('condition', 'hot_idle')
+const layer = ref('scan')
+const air = ref<Air>({ ...SCHOOL })
+const settled = ref<Air>({ ...SCHOOL })
+let timer: number | undefined
+watch(
+  air,
+  (next) => {
+    window.clearTimeout(timer)
+    timer = window.setTimeout(() => (settled.value = { ...next }), 250)
+  },
+  { deep: true },
+)
+const isElsewhere = computed(() =>
+  Object.entries(SCHOOL).some(([name, value]) => settled.value[name as keyof Air] !== value),
+)
+
+function useSheet(rig: () => string, where: () => Air, on: () => boolean) {
+  return useQuery({
+    queryKey: ['values', computed(rig), condition, computed(where)],
+    queryFn: ({ signal }) =>
+      unwrap(
+        client.GET('/api/rigs/{rig}/values', {
+          params: { path: { rig: rig() }, query: { condition: condition.value, ...where() } },
+          signal,
+        }),
+      ),
+    enabled: computed(on),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  })
+}
+const here = useSheet(
+  () => rigId.value,
+  () => settled.value,
+  () => true,
+)
+const school = useSheet(
+  () => rigId.value,
+  () => SCHOOL,
+  () => isElsewhere.value,
+)
+const other = useSheet(
+  () => otherId.value,
+  () => settled.value,
+  () => otherId.value !== '',
+)
+const own = useQuery({
+  queryKey: ['service-values', rigId],
+  queryFn: () => unwrap(client.GET('/api/rigs/{rig}/service-values', { params: { path: { rig: rigId.value } } })),
+})
+
+const rig = computed(() => catalogue.value?.rigs.find((entry) => entry.id === rigId.value))
+const otherRig = computed(() => catalogue.value?.rigs.find((entry) => entry.id === otherId.value))
+const rows = computed(() =>
+  here.data.value
+    ? rowsOf(
+        {
+          here: here.data.value,
+          school: isElsewhere.value ? school.data.value : undefined,
+          other: otherId.value ? other.data.value : undefined,
+          own: own.data.value ?? [],
+          condition: condition.value,
+          layer: layer.value,
+        },
+        channels.value,
+        quantities.value,
+        units.value,
+      )
+    : [],
+)
+const families = computed(() => [...new Set(rows.value.map((row) => row.channel.family))])
+const conditionGroups = computed(() => [
+  {
+    label: t('values.condition'),
+    entries: (here.data.value?.conditions ?? []).map((id) => ({
+      value: id,
+      label: conditions.value.get(id)?.label ?? id,
+    })),
+  },
+])
+const say = (value: number, quantity: string, digits: number) => {
+  const { text, unit } = shown(value, quantities.value.get(quantity), digits, units.value)
+  return `${text} ${unit}`
+}
+const where = computed(() =>
+  [
+    say(settled.value.celsius, 'temperature', 0),
+    say(settled.value.altitude, 'altitude', 0),
+    here.data.value ? say(here.data.value.kpa, 'pressure_abs', 1) : '',
+    settled.value.ethanol ? t('values.ethanolShare', { n: Math.round(100 * settled.value.ethanol) }) : '',
+  ]
+    .filter(Boolean)
+    .join(', '),
+)
+const table = computed(() => {
+  const query = new URLSearchParams(Object.entries(settled.value).map(([name, value]) => [name, String(value)]))
+  return `/api/rigs/${rigId.value}/values/table?${query}`
+})
+const open = ref('')
+const editing = ref('')
+const blank = ref(false)
+const print = () => window.print()
+const problem = computed(() => here.error.value ?? other.error.value ?? own.error.value)
+
+function changed(fresh: unknown) {
+  queries.setQueryData(['service-values', rigId.value], fresh)
+  editing.value = ''
+}
+async function forget(id: number) {
+  changed(
+    await unwrap(
+      client.DELETE('/api/rigs/{rig}/service-values/{value_id}', {
+        params: { path: { rig: rigId.value, value_id: id } },
+      }),
+    ),
+  )
+}
+</script>
+
+<template>
+  <div class="values">
+    <aside class="left no-print">
+      <span class="label">{{ t('bench.rig') }}</span>
+      <EngineSelect :value="rigId" @choose="(next) => (rigId = next)" />
+      <span class="label">{{ t('values.beside') }}</span>
+      <EngineSelect :value="otherId" @choose="(next) => (otherId = next)" />
+      <button v-if="otherId" type="button" class="plain small" @click="otherId = ''">{{ t('values.alone') }}</button>
+      <h2>{{ t('values.air') }}</h2>
+      <SliderRow
+        v-model="air.celsius"
+        :label="t('live.air')"
+        :value="air.celsius"
+        :low="-20"
+        :high="45"
+        unit="°C"
+        :words="(celsius) => say(celsius, 'temperature', 0)"
+        @slide="(celsius) => (air.celsius = celsius)"
+      />
+      <SliderRow
+        :label="t('values.height')"
+        :value="air.altitude"
+        :low="0"
+        :high="3000"
+        :step="50"
+        unit="m"
+        :words="(metres) => say(metres, 'altitude', 0)"
+        @slide="(metres) => (air.altitude = metres)"
+      />
+      <SliderRow
+        v-if="rig?.channels.includes('stoichiometry')"
+        :label="t('values.ethanol')"
+        :value="Math.round(100 * air.ethanol)"
+        :low="0"
+        :high="85"
+        unit="%"
+        @slide="(percent) => (air.ethanol = percent / 100)"
+      />
+      <p v-if="isElsewhere" class="small note">
+        {{ t('values.estimated') }}
+        <button type="button" class="plain" @click="air = { ...SCHOOL }">{{ t('values.back') }}</button>
+      </p>
+      <h2>{{ t('values.take') }}</h2>
+      <label class="check small"><input v-model="blank" type="checkbox" /> {{ t('values.blank') }}</label>
+      <div class="buttons">
+        <button type="button" @click="print">{{ t('values.print') }}</button>
+        <a class="tool" :href="table" download>{{ t('values.csv') }}</a>
+      </div>
+    </aside>
+    <main class="main">
+      <header class="top">
+        <div>
+          <h1>{{ t('values.title', { rig: rig?.name ?? rigId }) }}</h1>
+          <p class="small soft">
+            {{ t('values.lead', { n: here.data.value?.members ?? 0, where }) }}
+            <b v-if="here.data.value?.estimated">{{ t('values.estimateMark') }}</b>
+            <span class="only-print">{{ day(new Date().toISOString(), locale) }}</span>
+          </p>
+        </div>
+        <div class="pick">
+          <PickOne
+            :value="condition"
+            :groups="conditionGroups"
+            :label="t('values.condition')"
+            @choose="(next) => (condition = next)"
+          />
+        </div>
+      </header>
+      <p class="small">{{ conditions.get(condition)?.meaning }}</p>
+      <ChoiceRow
+        class="no-print layers"
+        :label="t('values.layer')"
+        :value="layer"
+        :choices="['scan', 'pin', 'truth'].map((id) => ({ id, label: t(`layer.${id}`) }))"
+        @choose="(id) => (layer = id)"
+      />
+      <p v-if="problem" class="problem" role="alert">{{ sentence(problem) }}</p>
+      <p v-else-if="!here.data.value" class="soft" role="status">{{ t('values.computing') }}</p>
+      <p v-else-if="!rows.length" class="soft">{{ t('values.none') }}</p>
+      <table v-else class="plain sheet stacks" :class="{ waiting: here.isFetching.value }">
+        <thead>
+          <tr>
+            <th>{{ t('values.channel') }}</th>
+            <th class="number">{{ t('values.healthy') }}</th>
+            <th>{{ t('values.unit') }}</th>
+            <th class="number">{{ t('values.median') }}</th>
+            <th v-if="isElsewhere || otherId" class="bar no-print">
+              <span class="key here">{{ t('values.here') }}</span>
+              <span v-if="isElsewhere" class="key school">{{ t('values.school') }}</span>
+              <span v-if="otherId" class="key other">{{ t('values.other') }}</span>
+            </th>
+            <th v-if="otherId" class="number">{{ otherRig?.name }}</th>
+            <th v-if="own.data.value?.length || editing">{{ t('values.own') }}</th>
+            <th v-if="blank" class="room">{{ t('values.reading') }}</th>
+          </tr>
+        </thead>
+        <tbody v-for="family in families" :key="family" :style="{ '--family': `var(--${family})` }">
+          <tr class="family">
+            <th colspan="9" scope="rowgroup">{{ t(`family.${family}`) }}</th>
+          </tr>
+          <template v-for="row in rows.filter((entry) => entry.channel.family === family)" :key="row.channel.id">
+            <tr>
+              <td :data-label="t('values.channel')">
+                <button
+                  type="button"
+                  class="name"
+                  :aria-expanded="open === row.channel.id"
+                  @click="open = open === row.channel.id ? '' : row.channel.id"
+                >
+                  {{ row.channel.label }}
+                </button>
+              </td>
+              <td class="number" :data-label="t('values.healthy')">
+                <b :data-testid="`band-${row.channel.id}`">{{ row.band }}</b>
+              </td>
+              <td class="soft" :data-label="t('values.unit')">{{ row.unit }}</td>
+              <td class="number" :data-label="t('values.median')">{{ row.median }}</td>
+              <td v-if="isElsewhere || otherId" class="bar no-print">
+                <svg v-if="row.bars.length" width="120" height="20" viewBox="0 0 120 20" aria-hidden="true">
+                  <rect
+                    v-for="(bar, k) in row.bars"
+                    :key="bar.kind"
+                    :x="2 + 116 * bar.from"
+                    :y="2 + 6 * k"
+                    :width="Math.max(116 * (bar.to - bar.from), 2)"
+                    height="4"
+                    :class="bar.kind"
+                  />
+                </svg>
+              </td>
+              <td v-if="otherId" class="number" :data-label="otherRig?.name">
+                {{ row.other?.band ?? '–' }}
+                <span v-if="row.other?.apart" class="small apart">{{ t('values.apart') }}</span>
+              </td>
+              <td v-if="own.data.value?.length || editing" :data-label="t('values.own')">
+                <template v-if="row.own">
+                  {{ row.own.band }}
+                  <span class="small soft source">{{ row.own.source }}, {{ day(row.own.made_at, locale) }}</span>
+                  <span v-if="row.own.apart" class="small apart">{{ t('values.apart') }}</span>
+                </template>
+              </td>
+              <td v-if="blank" class="room"></td>
+            </tr>
+            <tr v-if="open === row.channel.id" class="why small">
+              <td colspan="9">
+                <p>{{ row.channel.meaning }}. {{ row.width }}</p>
+                <p v-if="row.more.length">
+                  <span v-for="entry in row.more" :key="entry.stat" class="stat">
+                    {{ t(`editor.stats.${entry.stat}`) }} {{ entry.band }}
+                  </span>
+                </p>
+                <template v-if="makesLessons">
+                  <ServiceValueForm
+                    v-if="editing === row.channel.id"
+                    :rig="rigId"
+                    :condition="condition"
+                    :channel="row.channel.id"
+                    :unit="row.unit"
+                    @kept="changed"
+                    @close="editing = ''"
+                  />
+                  <div v-else class="buttons no-print">
+                    <button type="button" @click="editing = row.channel.id">
+                      {{ t(row.own ? 'values.change' : 'values.add') }}
+                    </button>
+                    <button v-if="row.own" type="button" @click="forget(row.own.id)">{{ t('values.forget') }}</button>
+                  </div>
+                </template>
+              </td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+      <p class="small soft foot">{{ t('values.foot') }}</p>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.values {
+  display: grid;
+  grid-template-columns: 236px minmax(0, 1fr);
+  min-height: calc(100vh - 47px);
+}
+.left {
+  background: var(--surface-sunk);
+  border-right: 1px solid var(--rule);
+  padding: var(--space-3) var(--space-3) var(--space-4) var(--space-4);
+}
+.left h2 {
+  margin: var(--space-4) 0 var(--space-1);
+}
+.left .label {
+  display: block;
+  margin-top: var(--space-2);
+}
+.check {
+  display: block;
+  margin-bottom: var(--space-2);
+}
+.buttons a {
+  text-decoration: none;
+}
+.plain:not(table) {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 2px 0;
+}
+.note {
+  border-left: 3px solid var(--accent);
+  padding-left: var(--space-2);
+}
+.main {
+  padding: var(--space-3) var(--space-4);
+  min-width: 0;
+}
+.top {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-2) var(--space-4);
+  align-items: flex-start;
+}
+.top h1 {
+  margin: 0;
+}
+.top p {
+  margin: 2px 0 0;
+}
+.pick {
+  flex: 0 1 260px;
+  margin-left: auto;
+}
+.layers {
+  max-width: 340px;
+}
+.sheet {
+  width: auto;
+  min-width: min(100%, 560px);
+}
+.sheet td,
+.sheet th {
+  padding-top: 3px;
+  padding-bottom: 3px;
+}
+.sheet td.number,
+.bar {
+  white-space: nowrap;
+}
+.waiting {
+  opacity: 0.6;
+}
+.family th {
+  color: var(--family);
+  border-bottom: 1px solid var(--rule);
+  padding-top: var(--space-3);
+}
+.name {
+  border: 0;
+  border-left: 3px solid var(--family);
+  background: none;
+  color: var(--text);
+  padding: 0 0 0 8px;
+  text-align: left;
+  cursor: pointer;
+}
+.name[aria-expanded='true'] {
+  font-weight: 600;
+}
+.bar .here {
+  fill: var(--text);
+}
+.bar .school {
+  fill: none;
+  stroke: var(--text-soft);
+}
+.bar .other {
+  fill: var(--accent);
+}
+.key::before {
+  content: '';
+  display: inline-block;
+  width: 10px;
+  height: 4px;
+  margin: 0 3px 2px 0;
+  background: var(--text);
+}
+.key + .key {
+  margin-left: 8px;
+}
+.key.school::before {
+  background: none;
+  outline: 1px solid var(--text-soft);
+}
+.key.other::before {
+  background: var(--accent);
+}
+.why p::first-letter {
+  text-transform: uppercase;
+}
+.apart {
+  display: block;
+  border-bottom: 1px dashed var(--text);
+  width: fit-content;
+  margin-left: auto;
+}
+.source {
+  display: block;
+}
+.why td {
+  background: var(--surface-sunk);
+}
+.why p {
+  margin: 2px 0;
+  max-width: 90ch;
+}
+.stat {
+  margin-right: var(--space-4);
+}
+.room {
+  min-width: 130px;
+  border-left: 1px solid var(--rule);
+}
+.foot {
+  max-width: 90ch;
+  margin-top: var(--space-4);
+}
+.only-print {
+  display: none;
+}
+@media (max-width: 820px) {
+  .values {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .left {
+    border-right: 0;
+    border-bottom: 1px solid var(--rule);
+  }
+}
+@media print {
+  .values {
+    display: block;
+  }
+  .main {
+    padding: 0;
+  }
+  .only-print {
+    display: inline;
+  }
+}
+</style>
