@@ -9,6 +9,7 @@ from lessons.api import router as lessons_router
 from people.api import router as people_router
 from practice.api import router as practice_router
 from simulations.api import router as simulations_router
+from simulations.workings import router as workings_router
 from values.api import router as values_router
 
 api = NinjaAPI(
@@ -16,6 +17,7 @@ api = NinjaAPI(
 )
 api.add_router("", people_router)
 api.add_router("", simulations_router)
+api.add_router("", workings_router)
 api.add_router("", benches_router)
 api.add_router("", values_router)
 api.add_router("", lessons_router)

@@ -11,8 +11,10 @@ from leitfaden_core.judge.evidence import LIST_ALARMS
 from leitfaden_core.monitors import code, trouble_codes
 from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig
-from leitfaden_core.scripts import load_script
+from leitfaden_core.scripts import load_script, script_with
 from leitfaden_core.simulate import cached_run
+from leitfaden_core.workings import from_run, workings
+from leitfaden_core.workings.working import significant
 from simulations.lanes import bands, lanes, readings
 from simulations.sheets import fetch_sheet
 from simulations.wishes import narrowband_limits, rules_and_units
@@ -47,6 +49,19 @@ def sheet(wish: Any, tell: Tell) -> str:
             progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"),
         )
     )
+
+
+@computation("feed", limit_s=20.0)
+def feed(wish: Any, tell: Tell) -> dict[str, Any]:
+    """What an engine shows in a condition, as the inputs of a calculation."""
+    working = workings.get(wish["working"])
+    run = cached_run(load_rig(wish["rig"]), script_with(wish["condition"]), [], 0)
+    values, sources = from_run(working, run, wish["condition"])
+    units = {entry.symbol: "" if entry.unit == "-" else entry.unit for entry in working.inputs}
+    return {
+        "given": {symbol: f"{significant(value, 6)} {units[symbol]}".rstrip() for symbol, value in values.items()},
+        "sources": sources,
+    }
 
 
 @computation("narrowband", limit_s=30.0)

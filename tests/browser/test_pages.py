@@ -13,6 +13,8 @@ PAGES = [
     ("sign-in", None, "/sign-in", "Which of these values would you doubt?"),
     ("trainer-home", "brandt", "/", "Lessons"),
     ("bench", "brandt", "/bench", "What is wrong"),
+    ("values", "brandt", "/values?rig=R3&beside=R2", "Ferry shuttle: what sound engines show"),
+    ("workings", "brandt", "/workings?of=three_rulers", "Absolute, vacuum and gauge pressure"),
     ("drive", "brandt", "/drive", "What is wrong"),
     ("editor", "brandt", "/lessons/{lesson}", "What the learner sees"),
     ("people", "albrecht", "/school/people", "Add people"),

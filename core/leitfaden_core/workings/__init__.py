@@ -3,11 +3,14 @@ step by step.
 """
 
 from leitfaden_core.workings import kinds  # noqa: F401  importing the package registers all kinds
+from leitfaden_core.workings.curve import Curve, curve
 from leitfaden_core.workings.feed import from_run
 from leitfaden_core.workings.marking import MarkedStep, StepVerdict, mark_steps
+from leitfaden_core.workings.typeset import symbol_tex, tex
 from leitfaden_core.workings.working import Input, Sheet, Step, WorkedStep, Working, work, workings
 
 __all__ = [
+    "Curve",
     "Input",
     "MarkedStep",
     "Sheet",
@@ -15,8 +18,11 @@ __all__ = [
     "StepVerdict",
     "WorkedStep",
     "Working",
+    "curve",
     "from_run",
     "mark_steps",
+    "symbol_tex",
+    "tex",
     "work",
     "workings",
 ]

@@ -15,7 +15,7 @@ const router = useRouter()
 const queries = useQueryClient()
 const problem = ref('')
 const inSchool = computed(() => String(route.name).startsWith('school'))
-const wide = computed(() => ['bench', 'values', 'drive', 'editor'].includes(String(route.name)))
+const wide = computed(() => ['bench', 'values', 'workings', 'drive', 'editor'].includes(String(route.name)))
 
 async function leave() {
   try {
@@ -52,6 +52,7 @@ async function switchUnits(event: Event) {
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'values' }">{{ t('app.values') }}</RouterLink>
+      <RouterLink :to="{ name: 'workings' }">{{ t('app.workings') }}</RouterLink>
       <RouterLink v-if="makesLessons" :to="{ name: 'drive' }">{{ t('app.drive') }}</RouterLink>
       <RouterLink v-if="makesLessons" :class="{ 'router-link-exact-active': inSchool }" :to="{ name: 'school' }">{{
         t('app.school')
@@ -181,12 +182,16 @@ main {
     display: none;
   }
 }
-@media (max-width: 700px) {
+@media (max-width: 900px) {
   .head {
     flex-wrap: wrap;
     height: auto;
     gap: 0 var(--space-3);
     padding: 6px var(--space-3) 0;
+  }
+  .nav {
+    flex-wrap: wrap;
+    gap: 0 var(--space-4);
   }
   .who {
     flex-wrap: wrap;

@@ -20,6 +20,7 @@ export const router = createRouter({
       component: () => import('@/features/values/ValuesPage.vue'),
       meta: { bench: true },
     },
+    { path: '/workings', name: 'workings', component: () => import('@/features/workings/WorkingsPage.vue') },
     {
       path: '/school',
       component: () => import('@/features/school/SchoolPage.vue'),

@@ -837,6 +837,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All calculations */
+        get: operations["workings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workings/{working}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Work a calculation out */
+        post: operations["workOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workings/{working}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Inputs of a calculation from a rig in a condition */
+        get: operations["feedWorking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1268,6 +1319,26 @@ export interface components {
             meaning: string;
         };
         /**
+         * CurveOut
+         * @description How the result goes with an input, in the kept units.
+         */
+        CurveOut: {
+            /** Given */
+            given: number[];
+            /** Label */
+            label: string;
+            /** Result */
+            result: number[];
+            /** Result Label */
+            result_label: string;
+            /** Result Unit */
+            result_unit: string;
+            /** Symbol */
+            symbol: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Debrief
          * @description What was right and why.
          */
@@ -1530,6 +1601,20 @@ export interface components {
             };
         };
         /**
+         * FeedOut
+         * @description What an engine gives for the inputs, as texts with units, and where each comes from.
+         */
+        FeedOut: {
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+        };
+        /**
          * FromBenchIn
          * @description A stretch of a bench, by its frames, and the channels that the lesson shows first.
          */
@@ -1553,6 +1638,25 @@ export interface components {
             document: components["schemas"]["Lesson"];
             /** Left Out */
             left_out: string[];
+        };
+        /** InputOut */
+        InputOut: {
+            /** Channel */
+            channel: string;
+            /** Default */
+            default: number | null;
+            /** High */
+            high: number;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Symbol */
+            symbol: string;
+            /** Tex */
+            tex: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * InstrumentOut
@@ -3132,6 +3236,25 @@ export interface components {
             units?: ("metric" | "imperial") | null;
         };
         /**
+         * SheetOut
+         * @description A worked calculation. ``used``: the inputs as they went in, in the unit that the formulas want.
+         */
+        SheetOut: {
+            curve: components["schemas"]["CurveOut"];
+            /** Meaning */
+            meaning: string;
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+            /** Used */
+            used: {
+                [key: string]: string;
+            };
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
          * Show
          * @description Lanes: good against faulty along the script.
          */
@@ -3251,6 +3374,13 @@ export interface components {
             /** Username */
             username: string;
         };
+        /** SlipOut */
+        SlipOut: {
+            /** Value */
+            value: string;
+            /** Words */
+            words: string;
+        };
         /** StationHead */
         StationHead: {
             /** Answered */
@@ -3351,6 +3481,26 @@ export interface components {
             unit: string;
             /** Value */
             value: number | null;
+        };
+        /**
+         * StepOut
+         * @description A step: what is computed, its formula, the same with its numbers, the result, and what typical slips would give.
+         */
+        StepOut: {
+            /** Formula */
+            formula: string;
+            /** In Units */
+            in_units: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: string;
+            /** Shown */
+            shown: string;
+            /** Slips */
+            slips: components["schemas"]["SlipOut"][];
+            /** Symbol */
+            symbol: string;
         };
         /**
          * Stored
@@ -3515,6 +3665,39 @@ export interface components {
             label: string;
             /** Start */
             start: number;
+        };
+        /**
+         * WorkIn
+         * @description Inputs by their symbols, as texts with units; and the input over which the result is drawn.
+         */
+        WorkIn: {
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
+            /**
+             * Over
+             * @default
+             */
+            over: string;
+        };
+        /**
+         * WorkingOut
+         * @description A calculation: what goes in, and what it is for.
+         */
+        WorkingOut: {
+            /** Id */
+            id: string;
+            /** Inputs */
+            inputs: components["schemas"]["InputOut"][];
+            /** Label */
+            label: string;
+            /** Preconditions */
+            preconditions: string[];
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
         };
     };
     responses: never;
@@ -8370,6 +8553,248 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    workings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkingOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    workOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                working: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feedWorking: {
+        parameters: {
+            query: {
+                rig: string;
+                condition: string;
+            };
+            header?: never;
+            path: {
+                working: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, toRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
@@ -22,6 +23,7 @@ import StopDialog from '@/features/bench/live/StopDialog.vue'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
+import { takeAlong } from '@/features/workings/moment'
 import { shown } from '@/format/units'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
@@ -221,6 +223,15 @@ function pause() {
   before = state.pace
   line.setPace(0)
 }
+/** This instant's displays and truths, taken to the workings. */
+const router = useRouter()
+function workOut() {
+  if (!now.value) return
+  const name = rig.value?.name ?? props.bench.rig
+  takeAlong({ rig: props.bench.rig, name, seconds: line.seconds.value, values: now.value.values })
+  router.push({ name: 'workings', query: { from: 'bench' } })
+}
+
 const note = ref('')
 function mark() {
   const words = note.value.trim() || t('live.markHere')
@@ -321,6 +332,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           :without="lanes"
           @choose="addLane"
         />
+        <button type="button" class="tool" @click="workOut">{{ t('live.workOut') }}</button>
         <form class="marking" @submit.prevent="mark">
           <input v-model="note" type="text" maxlength="120" :placeholder="t('live.markWords')" />
           <button type="submit" class="tool">{{ t('live.mark') }}</button>
