@@ -24,7 +24,7 @@ def take(page: Page, name: str) -> None:
 
 
 def bench_pictures(page: Page, site: str) -> None:
-    """The running bench: a leak opened by hand, instruments, before a class, on a tablet."""
+    """The running bench: a leak opened by hand, instruments, before a class."""
     page.goto(f"{site}/bench")
     page.get_by_role("button", name=re.compile("^MAF")).click()
     page.wait_for_timeout(9000)  # the sound engine has run for a while
@@ -42,10 +42,6 @@ def bench_pictures(page: Page, site: str) -> None:
     page.screenshot(path=FOLDER / "bench-projected.png")
     page.get_by_role("button", name="End projection").click()
     page.get_by_label("Dark look").click()
-    page.set_viewport_size({"width": 820, "height": 1100})
-    page.wait_for_timeout(1500)
-    page.screenshot(path=FOLDER / "bench-820.png")
-    page.set_viewport_size({"width": 1280, "height": 800})
     pick(page, "Engine", "Greenhouse van")
     page.get_by_role("button", name=re.compile("^MAP")).click()
     page.wait_for_timeout(12_000)
@@ -73,12 +69,25 @@ def test_pictures(page: Page, site: str) -> None:
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
     take(page, "home-trainer")
     bench_pictures(page, site)
+    page.goto(f"{site}/values?rig=R1&beside=R2")
+    height = page.get_by_role("slider", name="Height")
+    height.focus()
+    for _ in range(2):
+        height.press("PageUp")
+    expect(page.get_by_text("Estimated.", exact=True)).to_be_visible()
+    page.get_by_role("button", name="MAF", exact=True).click()
+    take(page, "values")
+    page.goto(f"{site}/workings?of=volumetric_efficiency")
+    page.get_by_text("Take the numbers from an engine").click()
+    page.get_by_role("button", name="Take what this engine shows").click()
+    expect(page.get_by_text("Usual for older designs")).to_be_visible()
+    page.get_by_text("Take the numbers from an engine").click()
+    take(page, "workings")
     page.goto(f"{site}/drive")
     page.get_by_role("button", name="Hot idle", exact=True).click()
     take(page, "drive")
     for rig, fault, name in (
         ("Street-works truck", "EGR valve does not close", "drive-diesel"),
-        ("Ferry shuttle", "Leak on the charge side", "drive-turbo"),
     ):
         pick(page, "Engine", rig)
         if not page.locator("fieldset.fault").count():
