@@ -48,7 +48,9 @@ def _grouped(pairs: NDArray[np.float32], group: int) -> NDArray[np.float32]:
     full = len(pairs) // group * group
     grouped = pairs[:full].reshape(full // group, group, *pairs.shape[1:])
     low, high = np.fmin.reduce(grouped[..., 0], axis=1), np.fmax.reduce(grouped[..., 1], axis=1)
-    return np.asarray(np.stack([low, high], axis=1).transpose(2, 0, 1).reshape(pairs.shape[1], -1), dtype=np.float32)
+    return np.asarray(
+        np.stack([low, high], axis=1).transpose(2, 0, 1).reshape(pairs.shape[1], 2 * len(low)), dtype=np.float32
+    )
 
 
 def _block(kind: int, watch: int, portion: Portion, channels: list[str], each: int) -> bytes:
@@ -69,12 +71,12 @@ def _thinned(columns: NDArray[np.float32], each: int) -> NDArray[np.float32]:
         return columns
     rows = columns.shape[1]
     padded = np.pad(columns, ((0, 0), (0, -rows % each)), mode="edge")
-    groups = padded.reshape(len(columns), -1, each)
+    groups = padded.reshape(len(columns), padded.shape[1] // each, each)
     # Where a value is not defined it must not win: NaN stays only where there is nothing else.
     low = np.where(np.isnan(groups), np.inf, groups).argmin(axis=2)
     high = np.where(np.isnan(groups), -np.inf, groups).argmax(axis=2)
     order = np.sort(np.stack([low, high], axis=2), axis=2)
-    return np.take_along_axis(groups, order, axis=2).reshape(len(columns), -1)
+    return np.take_along_axis(groups, order, axis=2).reshape(len(columns), 2 * groups.shape[1])
 
 
 def _packed(kind: int, watch: int, first: int, between: float, frames: int, values: NDArray[Any]) -> bytes:
