@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useCatalogue, type Rig } from '@/api/catalogue'
+import type { Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { units } from '@/api/session'
-import { shown } from '@/format/units'
+import PlaceFrame from '@/features/bench/live/PlaceFrame.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import CircuitLines from '@/features/bench/live/CircuitLines.vue'
 import type { Tips } from '@/features/bench/live/desk'
@@ -25,20 +24,9 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ act: [doing: Doing]; probe: [tips: Tips]; lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
-const { channels, quantities } = useCatalogue()
 
 /** From the engine outwards: truth, signal, display. */
-const layers = computed(() =>
-  [...props.sensor.channels].reverse().flatMap((name) => {
-    const channel = channels.value.get(name)
-    if (!channel) return []
-    const say = (value: number | null | undefined) => {
-      const text = shown(value, quantities.value.get(channel.quantity), channel.digits, units.value)
-      return `${text.text} ${text.unit}`
-    }
-    return [{ name, layer: channel.layer, here: say(props.now.values[name]), sound: say(props.now.twin[name]) }]
-  }),
-)
+const outwards = computed(() => [...props.sensor.channels].reverse())
 const plugs = computed(() => props.reach?.plugs.filter((plug) => plug.sensor === props.sensor.id) ?? [])
 /** Supply and heater belong to the same plug as the signal. */
 const circuits = computed(() => [...new Set(plugs.value.map((plug) => plug.wire.replace(/_(supply|heater)$/, '')))])
@@ -57,38 +45,17 @@ function pull(circuit: string) {
 </script>
 
 <template>
-  <section class="card" :aria-label="sensor.name">
-    <h2>
-      {{ sensor.term }}
-      <button type="button" class="close" :aria-label="t('app.close')" @click="emit('close')">×</button>
-    </h2>
-    <p class="small soft">{{ sensor.name }}, {{ sensor.place }}</p>
-    <table class="plain">
-      <thead>
-        <tr>
-          <th></th>
-          <th class="number">{{ t('live.here') }}</th>
-          <th class="number">{{ t('live.sound') }}</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in layers" :key="row.name">
-          <td>
-            <button
-              type="button"
-              class="layer"
-              :disabled="lanes.includes(row.name)"
-              :title="t('live.asLane')"
-              @click="emit('lane', row.name)"
-            >
-              {{ t(`layer.${row.layer}`) }}
-            </button>
-          </td>
-          <td class="number">{{ row.here }}</td>
-          <td class="number soft">{{ row.sound }}</td>
-        </tr>
-      </tbody>
-    </table>
+  <PlaceFrame
+    :title="sensor.term"
+    :sub="`${sensor.name}, ${sensor.place}`"
+    :name="sensor.name"
+    :channels="outwards"
+    by-layer
+    :now="now"
+    :lanes="lanes"
+    @lane="(channel) => emit('lane', channel)"
+    @close="emit('close')"
+  >
     <p v-if="substituted" class="small note">{{ t('player.substituteMeans') }}.</p>
     <p v-else-if="marks.parted.includes(sensor.id)" class="small note">{{ t('live.partedMeans') }}</p>
     <CircuitLines
@@ -130,44 +97,10 @@ function pull(circuit: string) {
       </button>
     </div>
     <CautionNote :texts="minding" />
-  </section>
+  </PlaceFrame>
 </template>
 
 <style scoped>
-.card {
-  border: 1px solid var(--rule);
-  border-top: 3px solid var(--accent);
-  background: var(--surface);
-  padding: var(--space-2) var(--space-3);
-  margin-bottom: var(--space-3);
-}
-h2 {
-  display: flex;
-  margin: 0;
-}
-.close {
-  margin-left: auto;
-  border: 0;
-  background: none;
-  font-size: 16px;
-  color: var(--text-soft);
-  cursor: pointer;
-}
-table.plain td,
-table.plain th {
-  padding: 2px 4px;
-}
-.layer {
-  border: 0;
-  background: none;
-  padding: 0;
-  color: var(--accent);
-  cursor: pointer;
-}
-.layer:disabled {
-  color: var(--text);
-  cursor: default;
-}
 .note {
   border-left: 3px solid var(--suspect);
   padding-left: var(--space-2);
