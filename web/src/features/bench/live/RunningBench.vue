@@ -482,7 +482,10 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
   margin-top: var(--space-2);
 }
 .add {
-  flex: 0 1 220px;
+  flex: 0 1 150px;
+}
+.marking input {
+  width: 140px;
 }
 .marking {
   display: flex;
