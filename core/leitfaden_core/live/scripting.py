@@ -72,10 +72,9 @@ class _Hands:
                 return replace(self, plug=doing.place)
         return None
 
-    def rolled(self, frames: int) -> "_Hands":
-        """The same once a change of the rollers' speed that takes so many frames is over, and a snap with it."""
-        foot = AT_REST if isinstance(self.foot, actions.Snap) else self.foot
-        return replace(self, foot=foot, drive_since=self.drive_since + frames)
+    def after_a_snap(self) -> "_Hands":
+        """The same with the foot at rest where it had snapped: a snap is done once."""
+        return replace(self, foot=AT_REST) if isinstance(self.foot, actions.Snap) else self
 
 
 def script_of(beginning: Beginning, journal: list[Done], first: int, last: int, name: str) -> Driven:
@@ -161,7 +160,7 @@ def _approach(hands: _Hands, first: int) -> list[Segment]:
     """The engine as it was at the beginning of the stretch, from the script's own beginning."""
     if hands.key != "on":
         return []
-    still = hands.rolled(0)
+    still = hands.after_a_snap()
     if hands.drive is not None:
         speed = _speed(hands.drive, (first - hands.drive_since) * FRAME)
         still = replace(still, drive=hands.drive.model_copy(update={"roller": (speed, speed)}))
@@ -192,7 +191,7 @@ def _held(hands: _Hands, start: int, end: int) -> list[Segment]:
     if seconds - changing >= FRAME:
         speed = _speed(drive, gone + seconds)
         steady = drive.model_copy(update={"roller": (speed, speed)})
-        parts.append(_segment(replace(hands.rolled(0) if parts else hands, drive=steady), seconds - changing))
+        parts.append(_segment(replace(hands.after_a_snap() if parts else hands, drive=steady), seconds - changing))
     return parts
 
 
