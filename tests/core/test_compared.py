@@ -61,6 +61,13 @@ def test_weather_moves_the_limits_with_it() -> None:
     assert (there.kind, here.kind) == (VerdictKind.GOOD, VerdictKind.FAULTY)
 
 
+def test_a_value_that_the_control_unit_makes_up_decides_nothing() -> None:
+    told = {"instrument": "scan_tool", "place": "rpm,iat", "condition": "hot_idle", "label": "IAT", "value": 20.0}
+    rig = load_rig("R1")
+    assert judge_kept(rig, KeptReading(**told)).kind is VerdictKind.GOOD
+    assert judge_kept(rig, KeptReading(**told, substitute=True)).kind is VerdictKind.NOT_DECIDABLE
+
+
 def test_an_instrument_that_nobody_knows_is_told() -> None:
     with pytest.raises(UnknownName, match="unknown instrument"):
         judge_kept(load_rig("R1"), KeptReading(instrument="x", place="y", condition="hot_idle", label="z", value=1.0))

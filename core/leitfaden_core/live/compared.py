@@ -44,6 +44,7 @@ class KeptReading(BaseModel):
     label: Annotated[str, Field(max_length=200)]
     value: Annotated[float, Field(allow_inf_nan=False)] | None = None
     text: Annotated[str, Field(max_length=300)] = ""
+    substitute: bool = False  # the control unit makes the value up, as the thread marks it
     celsius: Annotated[float, Field(ge=-40, le=60)] = SCHOOL_CELSIUS
     kpa: Annotated[float, Field(ge=50, le=115)] = SCHOOL_KPA
 
@@ -62,7 +63,16 @@ def judge_kept(
     if channel_id and kept.value is not None:
         weather = Weather(kept.celsius, kept.kpa, unsure_k=1.0)
         try:
-            return judge_reading(rig, kept.condition, channel_id, kept.value, rules=rules, units=units, weather=weather)
+            return judge_reading(
+                rig,
+                kept.condition,
+                channel_id,
+                kept.value,
+                rules=rules,
+                units=units,
+                substitute=kept.substitute,
+                weather=weather,
+            )
         except MissingSheet:
             pass
     sound = [found for found in _sound(rig, _Way.of(kept)) if found is not None]

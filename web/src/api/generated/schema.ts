@@ -1867,6 +1867,11 @@ export interface components {
             /** Place */
             place: string;
             /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /**
              * Text
              * @default
              */

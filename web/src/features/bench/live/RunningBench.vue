@@ -382,6 +382,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           :bench="bench.id"
           :measure="line.measure"
           :instrument="slip.instrument"
+          :substitutes="marks.substitutes"
           :minding="words([`instrument:${slip.id}`])"
           :tips="slip.tips"
           :condition="now.condition"

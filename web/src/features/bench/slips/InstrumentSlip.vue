@@ -28,6 +28,8 @@ const props = defineProps<{
   wire?: string
   /** Where its leads were put on the drawn circuit. */
   tips?: Tips
+  /** Channels whose display the control unit makes up now. */
+  substitutes: string[]
   /** What is to be minded with it, beside what it says itself. */
   minding: string[]
   /** Air in which the vehicle stands. */
@@ -144,6 +146,8 @@ function keep() {
         label,
         value,
         text,
+        // The control unit's own making is marked for what it displays now, in the order of the channels.
+        substitute: state === props.condition && props.substitutes.includes(place.split(',')[k] ?? ''),
         ...props.air,
       },
     })
