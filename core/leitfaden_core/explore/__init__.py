@@ -1,5 +1,8 @@
-"""Grids for the explorable drawings: what a learner moves are steps of a computed table, so that no screen computes."""
+"""Drawings that can be taken in hand: each is a small registered class of its own whose numbers the model computes."""
 
-from leitfaden_core.explore.narrowband import NarrowbandGrid, narrowband_grid
+from leitfaden_core.explore import kinds as _kinds  # registers the drawings
+from leitfaden_core.explore.drawing import Curve, Drawing, Hand, Hands, Pose, Seen, Shown, Trace, drawings, showing
 
-__all__ = ["NarrowbandGrid", "narrowband_grid"]
+__all__ = ["Curve", "Drawing", "Hand", "Hands", "Pose", "Seen", "Shown", "Trace", "drawings", "showing"]
+
+del _kinds

@@ -1,5 +1,5 @@
-"""The circuit of a sensor on a bench: the joints of each of its wires in their order, with the volts that the network
-solves at this instant.
+"""The circuit of a sensor: the joints of each of its wires in their order, with the volts that the network solves at an
+instant, of a bench or of a run.
 """
 
 from dataclasses import dataclass
@@ -8,6 +8,7 @@ import numpy as np
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.live.bench import Bench
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment
 from leitfaden_core.simulate import FRAME, Run
@@ -48,7 +49,7 @@ class Wire:
 
 
 def circuit_of(bench: Bench, wire: str) -> list[Wire]:
-    """The wires of what hangs on a wire, such as ``map`` or ``front``, now.
+    """The wires of what hangs on a wire of a bench, such as ``map`` or ``front``, now.
 
     Raises
     ------
@@ -57,11 +58,7 @@ def circuit_of(bench: Bench, wire: str) -> list[Wire]:
     LeitfadenError
         Before anything was.
     """
-    known = {
-        CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater"): name for name in circuits_of(bench.rig)
-    }
-    if wire not in known:
-        raise UnknownName("wire", wire, known)
+    known_wire(bench.rig, wire)
     moment = bench.moment
     if moment is None:
         raise LeitfadenError(say("this engine has not run yet"))
@@ -77,9 +74,21 @@ def circuit_of(bench: Bench, wire: str) -> list[Wire]:
     faults = tuple(put.now for put in bench.machine.faults.values())
     run = Run(bench.rig, script, faults, bench.beginning.seed, rows, np.zeros(0), bench.machine.work)
     off = frozenset(CIRCUITS[name].wire for name in bench.machine.work.unplugged)
-    network = network_at(run, (len(rows) - 1) * FRAME, off)
-    volts = network.solve()
-    on_reference = any(CIRCUITS[name].on_reference for name in circuits_of(bench.rig) if CIRCUITS[name].wire == wire)
+    return wires_at(run, (len(rows) - 1) * FRAME, wire, off)
+
+
+def known_wire(rig: Rig, wire: str) -> None:
+    """UnknownName when a rig has no such wire."""
+    known = {CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater") for name in circuits_of(rig)}
+    if wire not in known:
+        raise UnknownName("wire", wire, known)
+
+
+def wires_at(run: Run, seconds: float, wire: str, off: frozenset[str] = frozenset()) -> list[Wire]:
+    """The wires of what hangs on a wire at an instant of a run, some plugs off at their sensors."""
+    known_wire(run.rig, wire)
+    volts = network_at(run, seconds, off).solve()
+    on_reference = any(CIRCUITS[name].on_reference for name in circuits_of(run.rig) if CIRCUITS[name].wire == wire)
     found: dict[str, Wire] = {}
     for role, template in _WIRES:
         names = [name.format(w=wire) for name in template]

@@ -1,0 +1,29 @@
+"""The atlas: a page for each sensor and related device, the cards of misconceptions and of schools, the glossary, search.
+
+Prose lies in documents, a folder for each language (``text/en``); every number on a page comes from the model.
+"""
+
+from leitfaden_core.atlas.documents import Myth, Page, School, Term, glossary, myths, pages, schools
+from leitfaden_core.atlas.outcomes import Outcome, outcomes
+from leitfaden_core.atlas.page import FaultLine, GoodLine, PageOnRig, page_on, page_rigs
+from leitfaden_core.atlas.search import Found, search
+
+__all__ = [
+    "FaultLine",
+    "Found",
+    "GoodLine",
+    "Myth",
+    "Outcome",
+    "Page",
+    "PageOnRig",
+    "School",
+    "Term",
+    "glossary",
+    "myths",
+    "outcomes",
+    "page_on",
+    "page_rigs",
+    "pages",
+    "schools",
+    "search",
+]
