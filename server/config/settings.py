@@ -39,6 +39,8 @@ INSTALLED_APPS = [
     "simulations",
     "benches",
     "values",
+    "atlas",
+    "signatures",
     "lessons",
     "practice",
     "demo",

@@ -5,7 +5,7 @@ from functools import cache
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Router
 
 from api.problems import ComputingOut, Problem
 from jobs.services import answered, asker_of, packed, packed_response
@@ -24,7 +24,6 @@ from simulations.wishes import as_asked_by
 
 router = Router(tags=["simulations"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
-RigName: Any = Query("R1", max_length=20)  # type: ignore[type-arg]
 
 
 @cache
@@ -99,17 +98,3 @@ def bench_run(request: HttpRequest, payload: schemas.BenchIn) -> HttpResponse:
     require_sheet(rig)
     wish = payload.model_dump(mode="json") | as_asked_by(member)
     return packed_response(request, packed(answered("bench_run", wish, asker_of(request))))
-
-
-@router.get(
-    "/explore/narrowband",
-    response={200: schemas.NarrowbandOut, 202: ComputingOut, **ERRORS},
-    operation_id="exploreNarrowband",
-    summary="A narrowband sensor to explore",
-)
-@allowed("catalogue.read")
-def explore_narrowband(request: HttpRequest, rig: str = RigName) -> HttpResponse:
-    known = load_rig(rig)
-    if known.oxygen_sensors is None:
-        raise UnknownName("narrowband sensor", rig, [r for r in rig_ids() if load_rig(r).oxygen_sensors is not None])
-    return packed_response(request, packed(answered("narrowband", {"rig": known.id}, asker_of(request))))

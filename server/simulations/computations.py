@@ -5,7 +5,6 @@ from typing import Any
 
 from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.expect import compute_sheet, sheet_text
-from leitfaden_core.explore import narrowband_grid
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge.evidence import LIST_ALARMS
 from leitfaden_core.monitors import code, trouble_codes
@@ -62,9 +61,3 @@ def feed(wish: Any, tell: Tell) -> dict[str, Any]:
         "given": {symbol: f"{significant(value, 6)} {units[symbol]}".rstrip() for symbol, value in values.items()},
         "sources": sources,
     }
-
-
-@computation("narrowband", limit_s=30.0)
-def narrowband(wish: Any, tell: Tell) -> dict[str, Any]:
-    """A narrowband sensor over mixture and temperature."""
-    return asdict(narrowband_grid(load_rig(wish["rig"])))

@@ -208,15 +208,3 @@ class LanesOut(Schema):
     bands: list[BandOut] = []
     codes: list[CodeOut] = []
     sound_alarms: float | None = None  # share of sound engines that show any alarm here, by design
-
-
-class NarrowbandOut(Schema):
-    """A narrowband sensor over mixture and temperature, computed."""
-
-    lambdas: list[float]
-    temperatures: list[float]
-    oxygen_percent: list[list[float]]
-    cell_volts: list[list[float]]
-    pin_volts: list[list[float]]
-    resistance: list[float]
-    bias: float

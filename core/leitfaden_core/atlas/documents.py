@@ -188,6 +188,14 @@ def _schools(spoken: str) -> dict[str, School]:
     return {card.id: card for card in map(School.model_validate, _read(spoken, "cards/schools.yaml"))}
 
 
+def school_called(name: str) -> School:
+    """A card by its id; UnknownName with all ids otherwise."""
+    known = schools()
+    if name not in known:
+        raise UnknownName("card", name, known)
+    return known[name]
+
+
 def glossary() -> tuple[Term, ...]:
     """All terms."""
     return _glossary(language())

@@ -140,7 +140,7 @@ def _example(page: Page, rig: Rig, kind: FaultKind, offered: dict[str, list[str]
             continue
         if parameter.id == "part" and not mine:
             return None
-        values[parameter.id] = (mine or known or [parameter.default_for(values)])[0]
+        values[parameter.id] = (mine or known)[0] if mine or known else parameter.default_for(values)
     return FaultSpec(kind=kind.id, params=values)
 
 

@@ -4,7 +4,9 @@ from leitfaden_core.judge.complaint import after_complaint
 from leitfaden_core.judge.lanes import LaneVerdict, judge_lanes
 from leitfaden_core.judge.relations import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.rules import RULES, Rule, RuleBook
-from leitfaden_core.judge.signature import Departure, Row, matrix, signature
+from leitfaden_core.judge.signature import Departure, Row, by_sight, matrix, signature
+from leitfaden_core.judge.smallest import Told, smallest_sizes
+from leitfaden_core.judge.steps import Cell, Column, leak_places, trim_steps
 from leitfaden_core.judge.symptoms import (
     STATES,
     Cause,
@@ -70,7 +72,14 @@ __all__ = [
     "no_meaning",
     "noticed",
     "reading_scale",
+    "Cell",
+    "Column",
+    "Told",
+    "by_sight",
+    "leak_places",
     "signature",
+    "smallest_sizes",
+    "trim_steps",
     "symptom_table",
     "symptoms",
     "told_symptom",

@@ -2,12 +2,13 @@
 faults of a rig.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose.candidates import candidates
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec
+from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import reading_scripts
@@ -55,25 +56,41 @@ def signature(
     return sorted(found, key=lambda departure: -abs(departure.deviations))
 
 
+def by_sight(found: list[Departure]) -> list[Departure]:
+    """One departure for each channel in each condition, in the order in which a technician can see them: displayed
+    values, then pins, then what only the model knows; the farthest first within each.
+    """
+    order = [str(layer) for layer in (Layer.SCAN, Layer.PIN, Layer.TRUTH)]
+    best: dict[tuple[str, str], Departure] = {}
+    for departure in found:  # the farthest first
+        kept = best.get((departure.condition, departure.channel))
+        if kept is None or (departure.stat == "mean" and kept.stat != "mean"):
+            best[departure.condition, departure.channel] = departure
+    return sorted(best.values(), key=lambda d: (order.index(d.layer), -abs(d.deviations)))
+
+
 @dataclass(frozen=True)
 class Row:
     """A fault with, for each condition, the scan channel that leaves its band farthest (empty: none does)."""
 
     candidate: str
     label: str
+    words: str
+    fault: FaultSpec
     cells: dict[str, str]
 
 
-def matrix(rig: Rig, only: tuple[str, ...] = ()) -> list[Row]:
+def matrix(rig: Rig, only: tuple[str, ...] = (), progress: Callable[[int, int], None] | None = None) -> list[Row]:
     """Faults of a rig at their middle size against conditions."""
     rows = []
-    for cause in candidates(rig):
-        if not cause.sizes or (only and cause.id not in only):
-            continue
-        found = signature(rig, [cause.sizes[len(cause.sizes) // 2]], (Layer.SCAN,))
+    asked = [cause for cause in candidates(rig) if cause.sizes and (not only or cause.id in only)]
+    for done, cause in enumerate(asked):
+        if progress is not None:
+            progress(done, len(asked))
+        size = cause.sizes[len(cause.sizes) // 2]
         cells: dict[str, str] = {}
-        for departure in found:
+        for departure in signature(rig, [size], (Layer.SCAN,)):
             arrow = "↑" if departure.deviations > 0 else "↓"
             cells.setdefault(departure.condition, f"{departure.channel}{arrow}")
-        rows.append(Row(cause.id, cause.label, cells))
+        rows.append(Row(cause.id, cause.label, describe_fault(size), size, cells))
     return rows

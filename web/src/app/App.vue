@@ -6,6 +6,7 @@ import { RouterLink, RouterView, useRoute, useRouter } from 'vue-router'
 import { sentence } from '@/api/client'
 import KeysHelp from '@/app/KeysHelp.vue'
 import { look } from '@/app/look'
+import SearchBox from '@/app/SearchBox.vue'
 import WorkingStrip from '@/app/WorkingStrip.vue'
 import { chooseUnits, hasBench, makesLessons, session, signOut, units, type UnitSystem } from '@/api/session'
 
@@ -15,6 +16,7 @@ const router = useRouter()
 const queries = useQueryClient()
 const problem = ref('')
 const inSchool = computed(() => String(route.name).startsWith('school'))
+const inAtlas = computed(() => ['atlas', 'device', 'glossary'].includes(String(route.name)))
 const wide = computed(() => ['bench', 'values', 'workings', 'drive', 'editor'].includes(String(route.name)))
 
 async function leave() {
@@ -51,7 +53,11 @@ async function switchUnits(event: Event) {
     <nav v-if="session" class="nav">
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
+      <RouterLink :class="{ 'router-link-exact-active': inAtlas }" :to="{ name: 'atlas' }">{{
+        t('app.atlas')
+      }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'values' }">{{ t('app.values') }}</RouterLink>
+      <RouterLink v-if="makesLessons" :to="{ name: 'signatures' }">{{ t('app.signatures') }}</RouterLink>
       <RouterLink :to="{ name: 'workings' }">{{ t('app.workings') }}</RouterLink>
       <RouterLink v-if="makesLessons" :to="{ name: 'drive' }">{{ t('app.drive') }}</RouterLink>
       <RouterLink v-if="makesLessons" :class="{ 'router-link-exact-active': inSchool }" :to="{ name: 'school' }">{{
@@ -59,6 +65,7 @@ async function switchUnits(event: Event) {
       }}</RouterLink>
     </nav>
     <div v-if="session" class="who">
+      <SearchBox />
       <label class="label" for="units">{{ t('app.units') }}</label>
       <select id="units" :value="units" @change="switchUnits">
         <option value="metric">{{ t('app.metric') }}</option>

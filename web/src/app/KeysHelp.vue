@@ -21,6 +21,7 @@ const rows = computed(() => [
   ...(onBench.value
     ? Object.entries(tm('live.keys') as Record<string, { keys: string; does: string }>).map(([, row]) => row)
     : []),
+  { keys: t('search.key'), does: t('search.keyHelp') },
   { keys: 'Tab', does: t('app.keyTab') },
   { keys: '?', does: t('app.keyHelp') },
 ])

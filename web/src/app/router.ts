@@ -7,6 +7,12 @@ const OPEN = ['sign-in', 'welcome']
 
 export const router = createRouter({
   history: createWebHistory('/'),
+  // A page opens at its top, or at the part that was asked for once that is there.
+  scrollBehavior: (to, from, saved) => {
+    if (saved) return saved
+    if (to.hash) return appeared(to.hash)
+    return to.path === from.path ? false : { top: 0 }
+  },
   routes: [
     { path: '/', name: 'home', component: () => import('@/features/home/HomePage.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('@/features/session/SignInPage.vue') },
@@ -19,6 +25,20 @@ export const router = createRouter({
       name: 'values',
       component: () => import('@/features/values/ValuesPage.vue'),
       meta: { bench: true },
+    },
+    { path: '/atlas', name: 'atlas', component: () => import('@/features/atlas/AtlasPage.vue') },
+    { path: '/atlas/words', name: 'glossary', component: () => import('@/features/atlas/GlossaryPage.vue') },
+    {
+      path: '/atlas/:id',
+      name: 'device',
+      component: () => import('@/features/atlas/DevicePage.vue'),
+      props: true,
+    },
+    {
+      path: '/signatures',
+      name: 'signatures',
+      component: () => import('@/features/signatures/SignaturesPage.vue'),
+      meta: { for: MAKERS },
     },
     { path: '/workings', name: 'workings', component: () => import('@/features/workings/WorkingsPage.vue') },
     {
@@ -76,6 +96,15 @@ export const router = createRouter({
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('@/features/home/NowherePage.vue') },
   ],
 })
+
+/** Where a part of a page is, once it has been drawn; the top when it does not come. */
+async function appeared(hash: string): Promise<ScrollToOptions | { el: string }> {
+  for (let tries = 0; tries < 40; tries += 1) {
+    if (document.getElementById(hash.slice(1))) return { el: hash }
+    await new Promise((resolve) => window.setTimeout(resolve, 50))
+  }
+  return { top: 0 }
+}
 
 router.beforeEach(async (to) => {
   if (session.value === undefined) await loadSession()

@@ -1,3 +1,6 @@
+import { atlas, search } from '@/messages/en/atlas'
+import { explorer } from '@/messages/en/explorer'
+import { signatures } from '@/messages/en/signatures'
 import type { Words } from '@/parts/stations/kind'
 
 /** English texts of the interface. Texts that come from the model (labels, reasons) come with the data. */
@@ -11,6 +14,8 @@ export default {
     claim: 'Sensors, judged along the way of the air',
     home: 'Lessons',
     values: 'Values',
+    atlas: 'Atlas',
+    signatures: 'Good or faulty',
     workings: 'Workings',
     bench: 'Bench',
     drive: 'Drives',
@@ -628,25 +633,8 @@ export default {
     explain:
       'Faults missed: faulty readings that were called good. Good called faulty: good readings that were called faulty. These are two different weaknesses, and each needs its own lesson.',
   },
-  narrowband: {
-    drawing: 'Cutaway of a narrowband sensor: outside air inside the thimble, exhaust outside, ceramic between.',
-    mixture: 'Mixture λ',
-    temperature: 'Temperature of the ceramic',
-    air: 'outside air, 20.95 % O₂',
-    exhaust: 'exhaust',
-    oxygen: 'O₂ at the electrode',
-    cell: 'cell voltage',
-    resistance: 'resistance of the cell',
-    pin: 'voltage at the pin',
-    ions: 'oxygen ions',
-    heater: 'heater',
-    curve: 'Curve at {temp} °C',
-    rich: 'rich',
-    lean: 'lean',
-    cold: 'Cold: the cell is so resistive that the pin shows the control unit’s bias of {bias} V.',
-    step: 'At λ = 1 the oxygen at the electrode changes by many powers of ten; the voltage takes the step.',
-    richText: 'Rich: hardly any oxygen is left at the electrode, the ratio to air is huge, the voltage high.',
-    leanText: 'Lean: oxygen is left over, the ratio to air is small, the voltage low.',
-    flat: 'Away from λ = 1 the curve is nearly flat: it tells the side, not the amount.',
-  },
+  explorer,
+  atlas,
+  search,
+  signatures,
 }

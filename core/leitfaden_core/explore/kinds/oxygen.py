@@ -1,6 +1,7 @@
 """Oxygen: narrowband cell, wideband with its pump, both on one event, catalyst."""
 
-from functools import cache
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -37,7 +38,7 @@ STEP, FLAT = 0.009, 0.04
 WIDEBAND_KELVIN = 1050.0
 
 
-@cache
+@lru_cache(8)
 def _table(spread: float) -> NDArray[np.float64]:
     return cell_voltage_table(spread)
 
@@ -358,10 +359,10 @@ drawings.register(
 SETTLES, SHOWN, CATALYST_STEP = 20.0, 8.0, 0.01
 
 
-@cache
+@lru_cache(64)
 def _catalyst_run(
     swing: float, period: float, offset: float, left: float, celsius: float, flow: float
-) -> tuple[NDArray[np.float64], ...]:
+) -> tuple[NDArray[Any], ...]:
     rig = load_rig(TYPICAL)
     assert rig.catalyst is not None
     active = light_off(celsius + ZERO_CELSIUS)
@@ -378,10 +379,10 @@ def _catalyst_run(
         after[k], fills[k] = phi, fill
         before[k] = 1.0 / gas
     shown = seconds >= SETTLES
-    return seconds[shown] - SETTLES, before[shown], 1.0 / after[shown], fills[shown]
+    return seconds[shown] - SETTLES, before[shown], np.asarray(1.0 / after[shown]), fills[shown]
 
 
-def _catalyst_of(hands: Hands) -> tuple[NDArray[np.float64], ...]:
+def _catalyst_of(hands: Hands) -> tuple[NDArray[Any], ...]:
     return _catalyst_run(
         number(hands, "swing") / 100.0,
         number(hands, "period"),

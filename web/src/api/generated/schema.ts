@@ -38,6 +38,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/atlas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All pages */
+        get: operations["atlas"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/atlas/circuits/{wire}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a meter shows at the joints of a sound sensor's wires */
+        get: operations["atlasCircuit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/atlas/drawings/{drawing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drawing that can be explored */
+        get: operations["drawing"];
+        put?: never;
+        /** What a drawing shows with its hands set */
+        post: operations["showDrawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/atlas/pages/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A page, with what is true of it on a rig
+         * @description Without a rig, or with one that lacks the device, the first rig that has it is taken.
+         */
+        get: operations["atlasPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/atlas/schools/{card}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the displays show in each option of a card's switch */
+        get: operations["schoolOutcomes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt_id}": {
         parameters: {
             query?: never;
@@ -314,15 +403,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/explore/narrowband": {
+    "/api/glossary": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** A narrowband sensor to explore */
-        get: operations["exploreNarrowband"];
+        /** All terms */
+        get: operations["glossary"];
         put?: never;
         post?: never;
         delete?: never;
@@ -643,6 +732,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig}/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The faults of a group against all conditions, at their middle size */
+        get: operations["matrix"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig}/reach": {
         parameters: {
             query?: never;
@@ -690,6 +796,23 @@ export interface paths {
         post?: never;
         /** Delete a service value */
         delete: operations["deleteServiceValue"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trim-step test, and the place of a leak against the pressure there */
+        get: operations["steps"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -765,6 +888,23 @@ export interface paths {
         patch: operations["changeSchool"];
         trace?: never;
     };
+    "/api/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sensors, faults, codes, conditions, calculations, channels, terms and cards by words */
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -832,6 +972,74 @@ export interface paths {
         post?: never;
         /** End all my other sessions */
         delete: operations["endSessions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signatures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which values leave their band with some faults, in which condition, by how much */
+        post: operations["signature"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signatures/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What else looks like a fault, what separates them, and from which size on it can be told */
+        post: operations["alike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a driver may notice, and in which states */
+        get: operations["symptoms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/symptoms/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The faults of an engine that would cause all that a driver tells */
+        post: operations["causes"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -913,6 +1121,34 @@ export interface components {
              */
             ethanol: number;
         };
+        /**
+         * AlikeOut
+         * @description Another cause that data lists do not tell apart, and the test that does.
+         */
+        AlikeOut: {
+            /** Candidate */
+            candidate: string;
+            /** Distance */
+            distance: number;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Separated By */
+            separated_by: string;
+            /** Separation */
+            separation: number;
+        };
+        /**
+         * AlikesOut
+         * @description What looks like a fault in the data lists, and from which size on it can be told there.
+         */
+        AlikesOut: {
+            /** Alike */
+            alike: components["schemas"]["AlikeOut"][];
+            /** Smallest */
+            smallest: components["schemas"]["ToldOut"][];
+        };
         /** AnswerIn */
         AnswerIn: {
             /** Answer */
@@ -943,6 +1179,20 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+        };
+        /** AtlasOut */
+        AtlasOut: {
+            /** Drawings */
+            drawings: components["schemas"]["ChoiceOut"][];
+            /** Pages */
+            pages: components["schemas"]["PageLine"][];
+        };
+        /** AtlasWireOut */
+        AtlasWireOut: {
+            /** Joints */
+            joints: components["schemas"]["JointOut"][];
+            /** Role */
+            role: string;
         };
         /**
          * AttemptOut
@@ -1115,6 +1365,17 @@ export interface components {
             /** Scripts */
             scripts: components["schemas"]["ScriptOut"][];
         };
+        /** CauseOut */
+        CauseOut: {
+            /** Candidate */
+            candidate: string;
+            /** Group */
+            group: string;
+            /** Label */
+            label: string;
+            /** Size */
+            size: string;
+        };
         /**
          * CausePart
          * @description Whether a cause explains all readings, and if not, which one rules it out.
@@ -1147,6 +1408,19 @@ export interface components {
             measures: components["schemas"]["MeasuresOut"] | null;
             /** Words */
             words: string;
+        };
+        /** CellOut */
+        CellOut: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Outside */
+            outside: boolean;
+            /** Quantity */
+            quantity: string;
+            /** Value */
+            value: number | null;
         };
         /** ChannelOut */
         ChannelOut: {
@@ -1183,6 +1457,22 @@ export interface components {
             /** Warnings */
             warnings: components["schemas"]["WarningOut"][];
         };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /** CircuitStateOut */
+        CircuitStateOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Wires */
+            wires: components["schemas"]["AtlasWireOut"][];
+        };
         /**
          * CodeOut
          * @description A trouble code with its generic meaning.
@@ -1192,6 +1482,16 @@ export interface components {
             id: string;
             /** Meaning */
             meaning: string;
+        };
+        /** ColumnOut */
+        ColumnOut: {
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+            fault: components["schemas"]["FaultSpec"] | null;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
         };
         /**
          * ComputingOut
@@ -1318,6 +1618,17 @@ export interface components {
             /** Meaning */
             meaning: string;
         };
+        /** CurveLine */
+        CurveLine: {
+            /** Along */
+            along: string;
+            /** Given */
+            given: number[];
+            /** Result */
+            result: number[];
+            /** Seen */
+            seen: string;
+        };
         /**
          * CurveOut
          * @description How the result goes with an input, in the kept units.
@@ -1367,6 +1678,30 @@ export interface components {
             title: string;
             /** Version */
             version: number;
+        };
+        /**
+         * DepartureOut
+         * @description A statistic outside the band of healthy engines; ``deviations`` from their mean, its sign is the side.
+         */
+        DepartureOut: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Deviations */
+            deviations: number;
+            /** High */
+            high: number;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number;
+            /** Quantity */
+            quantity: string;
+            /** Stat */
+            stat: string;
+            /** Value */
+            value: number;
         };
         /**
          * Done
@@ -1445,6 +1780,52 @@ export interface components {
             /** Revision */
             revision: number;
         };
+        /** DrawingOption */
+        DrawingOption: {
+            /** Hands */
+            hands: {
+                [key: string]: number | string;
+            };
+            /** Label */
+            label: string;
+        };
+        /**
+         * DrawingOut
+         * @description An explorable drawing: its hands, the numbers that follow, its steps, and where it holds.
+         */
+        DrawingOut: {
+            /** Along */
+            along: string;
+            /** Hands */
+            hands: components["schemas"]["HandOut"][];
+            /** Holds */
+            holds: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Poses */
+            poses: components["schemas"]["PoseOut"][];
+            /** Seen */
+            seen: components["schemas"]["SeenOut"][];
+            /** Shows */
+            shows: string;
+        };
+        /** DrawingTraceOut */
+        DrawingTraceOut: {
+            /** Digits */
+            digits: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Seconds */
+            seconds: number[];
+            /** Values */
+            values: number[];
+        };
         /**
          * Explain
          * @description Text with formulas, and a drawing that can be explored.
@@ -1453,9 +1834,8 @@ export interface components {
             /**
              * Drawing
              * @default none
-             * @enum {string}
              */
-            drawing: "none" | "narrowband";
+            drawing: string;
             /** Id */
             id: string;
             /**
@@ -1520,9 +1900,8 @@ export interface components {
             /**
              * Drawing
              * @default none
-             * @enum {string}
              */
-            drawing: "none" | "narrowband";
+            drawing: string;
             /**
              * Has Lanes
              * @default false
@@ -1551,6 +1930,24 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+        };
+        /** FailureOut */
+        FailureOut: {
+            example: components["schemas"]["FaultSpec"];
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Look */
+            look: string;
+            /** Meaning */
+            meaning: string;
+            /** Proof */
+            proof: string;
+            /** Repair */
+            repair: string;
+            /** Words */
+            words: string;
         };
         /** FaultKindOut */
         FaultKindOut: {
@@ -1601,6 +1998,16 @@ export interface components {
             };
         };
         /**
+         * FaultsIn
+         * @description Faults at any size, on an engine.
+         */
+        FaultsIn: {
+            /** Faults */
+            faults: components["schemas"]["FaultSpec"][];
+            /** Rig */
+            rig: string;
+        };
+        /**
          * FeedOut
          * @description What an engine gives for the inputs, as texts with units, and where each comes from.
          */
@@ -1638,6 +2045,55 @@ export interface components {
             document: components["schemas"]["Lesson"];
             /** Left Out */
             left_out: string[];
+        };
+        /** GoodOut */
+        GoodOut: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Median */
+            median: number;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
+         * HandOut
+         * @description Something that moves: a number of a quantity, or one of some choices.
+         */
+        HandOut: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Digits */
+            digits: number;
+            /** High */
+            high: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number;
+            /** Quantity */
+            quantity: string;
+            /** Start */
+            start: number | string;
+            /** Step */
+            step: number;
+        };
+        /** HandsIn */
+        HandsIn: {
+            /**
+             * Hands
+             * @default {}
+             */
+            hands: {
+                [key: string]: number | string;
+            };
         };
         /** InputOut */
         InputOut: {
@@ -1681,6 +2137,13 @@ export interface components {
             purpose: string;
             /** Several */
             several: string;
+        };
+        /** JointOut */
+        JointOut: {
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
         };
         /**
          * Judge
@@ -1888,6 +2351,24 @@ export interface components {
             reason: string;
             /** Verdict */
             verdict: string;
+        };
+        /** KindOut */
+        KindOut: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /** KnotOut */
+        KnotOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Term */
+            term: string;
         };
         /**
          * Lane
@@ -2330,6 +2811,27 @@ export interface components {
              */
             vehicle: string;
         };
+        /** MatrixOut */
+        MatrixOut: {
+            /** Conditions */
+            conditions: string[];
+            /** Rows */
+            rows: components["schemas"]["MatrixRow"][];
+        };
+        /** MatrixRow */
+        MatrixRow: {
+            /** Candidate */
+            candidate: string;
+            /** Cells */
+            cells: {
+                [key: string]: string;
+            };
+            fault: components["schemas"]["FaultSpec"];
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
+        };
         /**
          * Me
          * @description The signed-in person.
@@ -2523,25 +3025,14 @@ export interface components {
             /** Wrong */
             wrong: string[];
         };
-        /**
-         * NarrowbandOut
-         * @description A narrowband sensor over mixture and temperature, computed.
-         */
-        NarrowbandOut: {
-            /** Bias */
-            bias: number;
-            /** Cell Volts */
-            cell_volts: number[][];
-            /** Lambdas */
-            lambdas: number[];
-            /** Oxygen Percent */
-            oxygen_percent: number[][];
-            /** Pin Volts */
-            pin_volts: number[][];
-            /** Resistance */
-            resistance: number[];
-            /** Temperatures */
-            temperatures: number[];
+        /** MythOut */
+        MythOut: {
+            /** Claim */
+            claim: string;
+            /** Fact */
+            fact: string;
+            /** Id */
+            id: string;
         };
         /** NewPassword */
         NewPassword: {
@@ -2576,6 +3067,20 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * NoticedOut
+         * @description What a driver notices, and in which state.
+         */
+        NoticedOut: {
+            /** Label */
+            label: string;
+            /** State */
+            state: string;
+            /** State Label */
+            state_label: string;
+            /** Symptom */
+            symptom: string;
+        };
         /** NumbersOut */
         NumbersOut: {
             /** High */
@@ -2594,6 +3099,15 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * OneFaultIn
+         * @description A fault, on an engine.
+         */
+        OneFaultIn: {
+            fault: components["schemas"]["FaultSpec"];
+            /** Rig */
+            rig: string;
         };
         /**
          * Onset
@@ -2672,6 +3186,93 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /**
+         * OutcomeOut
+         * @description A value in an option of a card's switch, with the band of sound engines where there is one.
+         */
+        OutcomeOut: {
+            /** Channel */
+            channel: string;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Option */
+            option: string;
+            /** Outside */
+            outside: boolean;
+            /** Value */
+            value: number | null;
+        };
+        /** OutcomesOut */
+        OutcomesOut: {
+            /** Rows */
+            rows: components["schemas"]["OutcomeOut"][];
+            /** Statistic */
+            statistic: string;
+        };
+        /**
+         * PageLine
+         * @description A page in the index.
+         */
+        PageLine: {
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Rigs */
+            rigs: string[];
+            /** Sensors */
+            sensors: string[];
+            /** Summary */
+            summary: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * PageOut
+         * @description A page with what is true of it on a rig. ``good`` is empty for whom value sheets are closed.
+         */
+        PageOut: {
+            /** Also */
+            also: string[];
+            /** Drawings */
+            drawings: components["schemas"]["DrawingOut"][];
+            /** Family */
+            family: string;
+            /** Faults */
+            faults: components["schemas"]["FailureOut"][];
+            /** Good */
+            good: components["schemas"]["GoodOut"][];
+            /** Id */
+            id: string;
+            /** Inside */
+            inside: string;
+            /** Myths */
+            myths: components["schemas"]["MythOut"][];
+            /** Order */
+            order: string[];
+            /** Places */
+            places: components["schemas"]["KnotOut"][];
+            /** Rig */
+            rig: string;
+            /** Rigs */
+            rigs: string[];
+            /** Schools */
+            schools: components["schemas"]["SchoolCardOut"][];
+            /** Summary */
+            summary: string;
+            /** Tests */
+            tests: components["schemas"]["TestWayOut"][];
+            /** Title */
+            title: string;
+            /** Types */
+            types: components["schemas"]["KindOut"][];
+            /** Wires */
+            wires: string[];
+            /** Workings */
+            workings: components["schemas"]["ChoiceOut"][];
+        };
         /** ParameterOut */
         ParameterOut: {
             /** Choices */
@@ -2734,6 +3335,19 @@ export interface components {
             sensor: string;
             /** Wire */
             wire: string;
+        };
+        /** PoseOut */
+        PoseOut: {
+            /** Hands */
+            hands: {
+                [key: string]: number | string;
+            };
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
         };
         /**
          * PreviewIn
@@ -3046,6 +3660,32 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /**
+         * SchoolCardOut
+         * @description A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the bench.
+         */
+        SchoolCardOut: {
+            /** Bench */
+            bench: string;
+            /** Drawing */
+            drawing: string;
+            /** Id */
+            id: string;
+            /** Options */
+            options: components["schemas"]["DrawingOption"][];
+            /** Physics */
+            physics: string;
+            /** Runs */
+            runs: boolean;
+            /** Schools */
+            schools: string[];
+            /** Setting */
+            setting: string;
+            /** Title */
+            title: string;
+            /** Working */
+            working: string;
+        };
         /** SchoolIn */
         SchoolIn: {
             /** Learners Bench */
@@ -3098,6 +3738,30 @@ export interface components {
             name: string;
             /** Seconds */
             seconds: number;
+        };
+        /** SearchHitOut */
+        SearchHitOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Page */
+            page: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /** SeenOut */
+        SeenOut: {
+            /** Digits */
+            digits: number;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
         };
         /**
          * Segment
@@ -3370,6 +4034,26 @@ export interface components {
             title: string;
         };
         /**
+         * ShownOut
+         * @description A drawing with its hands set.
+         */
+        ShownOut: {
+            /** Curves */
+            curves: components["schemas"]["CurveLine"][];
+            /** Hands */
+            hands: {
+                [key: string]: number | string;
+            };
+            /** Numbers */
+            numbers: {
+                [key: string]: number;
+            };
+            /** Traces */
+            traces: components["schemas"]["DrawingTraceOut"][];
+            /** Words */
+            words: string;
+        };
+        /**
          * SignIn
          * @description Name and password.
          */
@@ -3379,12 +4063,33 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * SignatureOut
+         * @description What leaves its band, in the order in which it can be seen; and what the driver notices.
+         */
+        SignatureOut: {
+            /** Codes */
+            codes: string[];
+            /** Departures */
+            departures: components["schemas"]["DepartureOut"][];
+            /** Noticed */
+            noticed: components["schemas"]["NoticedOut"][];
+            /** Words */
+            words: string[];
+        };
         /** SlipOut */
         SlipOut: {
             /** Value */
             value: string;
             /** Words */
             words: string;
+        };
+        /** StateOut */
+        StateOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /** StationHead */
         StationHead: {
@@ -3508,6 +4213,20 @@ export interface components {
             symbol: string;
         };
         /**
+         * StepsOut
+         * @description The trim-step test of an engine, and the leak's place against the pressure where it is boosted.
+         */
+        StepsOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Conditions */
+            conditions: string[];
+            /** Place Conditions */
+            place_conditions: string[];
+            /** Places */
+            places: components["schemas"]["ColumnOut"][];
+        };
+        /**
          * Stored
          * @description An answer is on disk.
          */
@@ -3531,6 +4250,75 @@ export interface components {
             ethanol: number;
             /** Temp C */
             temp_C: number;
+        };
+        /**
+         * SymptomOut
+         * @description A symptom with the states in which it can be noticed.
+         */
+        SymptomOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** States */
+            states: string[];
+        };
+        /** SymptomsOut */
+        SymptomsOut: {
+            /** States */
+            states: components["schemas"]["StateOut"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["SymptomOut"][];
+        };
+        /** TermOut */
+        TermOut: {
+            /** Also */
+            also: string[];
+            /** Full */
+            full: string;
+            /** Means */
+            means: string;
+            /** Page */
+            page: string;
+            /** Term */
+            term: string;
+        };
+        /**
+         * TestWayOut
+         * @description A way to test, what it can miss, and the cautions at it in words.
+         */
+        TestWayOut: {
+            /** Cautions */
+            cautions: string[];
+            /** How */
+            how: string;
+            /** Misses */
+            misses: string;
+            /** Way */
+            way: string;
+        };
+        /**
+         * ToldIn
+         * @description What the driver tells: symptoms, each with a state (``high_idle:cold_idle``) or in any.
+         */
+        ToldIn: {
+            /** Rig */
+            rig: string;
+            /** Told */
+            told: string[];
+        };
+        /** ToldOut */
+        ToldOut: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Deviations */
+            deviations: number;
+            /** Share */
+            share: number | null;
+            /** Words */
+            words: string;
         };
         /** UnitOut */
         UnitOut: {
@@ -3845,6 +4633,495 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    atlas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AtlasOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    atlasCircuit: {
+        parameters: {
+            query?: {
+                rig?: string;
+            };
+            header?: never;
+            path: {
+                wire: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CircuitStateOut"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drawing: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    atlasPage: {
+        parameters: {
+            query?: {
+                rig?: string;
+            };
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    schoolOutcomes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutcomesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5267,11 +6544,9 @@ export interface operations {
             };
         };
     };
-    exploreNarrowband: {
+    glossary: {
         parameters: {
-            query?: {
-                rig?: string;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -5284,16 +6559,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["NarrowbandOut"];
-                };
-            };
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComputingOut"];
+                    "application/json": components["schemas"]["TermOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -5316,15 +6582,6 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7205,6 +8462,102 @@ export interface operations {
             };
         };
     };
+    matrix: {
+        parameters: {
+            query?: {
+                group?: string;
+            };
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MatrixOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reach: {
         parameters: {
             query?: never;
@@ -7492,6 +8845,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ServiceValueOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    steps: {
+        parameters: {
+            query?: {
+                size?: number;
+            };
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepsOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
                 };
             };
             /** @description Unauthorized */
@@ -8058,6 +9507,82 @@ export interface operations {
             };
         };
     };
+    search: {
+        parameters: {
+            query: {
+                words: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SearchHitOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     me: {
         parameters: {
             query?: never;
@@ -8558,6 +10083,377 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    signature: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignatureOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    alike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneFaultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlikesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    symptoms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SymptomsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    causes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToldIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CauseOut"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

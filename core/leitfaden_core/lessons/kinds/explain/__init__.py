@@ -1,26 +1,37 @@
 """Explain: text with formulas, and a drawing that can be explored."""
 
-from typing import Literal
+from typing import Annotated, Literal
 
+from pydantic import AfterValidator, Field
+
+from leitfaden_core.explore import drawings
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import StationKind
 from leitfaden_core.lessons.shapes import MarkedStation, Seen, StationDocument, StationKey, StationView
 
-Drawing = Literal["none", "narrowband"]
+NO_DRAWING = "none"
+
+
+def _known(name: str) -> str:
+    """A drawing of the catalogue, or none."""
+    return name if name == NO_DRAWING else drawings.get(name).id
+
+
+Drawing = Annotated[str, Field(max_length=40), AfterValidator(_known)]
 
 
 class Explain(StationDocument):
     """Text with formulas, and a drawing that can be explored."""
 
     kind: Literal["explain"] = "explain"
-    drawing: Drawing = "none"
+    drawing: Drawing = NO_DRAWING
 
 
 class ExplainView(StationView):
     """Text and drawing."""
 
     kind: Literal["explain"] = "explain"
-    drawing: Drawing = "none"
+    drawing: Drawing = NO_DRAWING
 
 
 class ExplainSeen(Seen):

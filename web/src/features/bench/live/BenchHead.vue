@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
 import type { Line } from '@/features/bench/live/line'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
+import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
 import type { Tips } from '@/features/bench/live/desk'
 import type { Wire } from '@/features/bench/live/line'
 

@@ -4,8 +4,8 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue, type Rig } from '@/api/catalogue'
 import { units } from '@/api/session'
 import type { Doing, Vehicle } from '@/features/bench/live/line'
-import ChoiceRow from '@/features/bench/live/ChoiceRow.vue'
-import SliderRow from '@/features/bench/live/SliderRow.vue'
+import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
+import SliderRow from '@/parts/controls/SliderRow.vue'
 import { shown } from '@/format/units'
 
 /** Under the hands: key, pedal, speed held, rollers, surroundings, and what takes days. */

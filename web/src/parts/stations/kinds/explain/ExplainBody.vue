@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { BodyProps } from '@/parts/stations/kind'
-import NarrowbandExplorer from '@/parts/drawings/NarrowbandExplorer.vue'
+import ExplorerPanel from '@/parts/explorer/ExplorerPanel.vue'
 import ProseText from '@/parts/prose/ProseText.vue'
 
 /** A text, and beside it the drawing. */
@@ -10,7 +10,7 @@ defineProps<BodyProps<'explain'>>()
 <template>
   <div class="told" :class="{ beside: view.drawing !== 'none' }">
     <ProseText v-if="view.text" :text="view.text" />
-    <NarrowbandExplorer v-if="view.drawing === 'narrowband'" :rig="rig" />
+    <ExplorerPanel v-if="view.drawing && view.drawing !== 'none'" :drawing="view.drawing" bare />
   </div>
 </template>
 

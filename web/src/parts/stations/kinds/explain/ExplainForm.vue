@@ -1,12 +1,17 @@
 <script setup lang="ts">
 import type { FormProps } from '@/parts/stations/kind'
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { client, unwrap } from '@/api/client'
 import type { Schemas } from '@/api/client'
 
 /** The drawing that stands beside the text. */
 defineProps<FormProps<'explain'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Explain']>] }>()
 const { t } = useI18n()
+const index = useQuery({ queryKey: ['atlas'], queryFn: () => unwrap(client.GET('/api/atlas')), staleTime: Infinity })
+const drawings = computed(() => index.data.value?.drawings ?? [])
 </script>
 
 <template>
@@ -14,9 +19,9 @@ const { t } = useI18n()
   <select
     id="drawing"
     :value="station.drawing"
-    @change="emit('change', { drawing: ($event.target as HTMLSelectElement).value as 'none' | 'narrowband' })"
+    @change="emit('change', { drawing: ($event.target as HTMLSelectElement).value })"
   >
     <option value="none">{{ t('stations.explain.noDrawing') }}</option>
-    <option value="narrowband">{{ t('stations.explain.narrowband') }}</option>
+    <option v-for="drawing in drawings" :key="drawing.id" :value="drawing.id">{{ drawing.label }}</option>
   </select>
 </template>

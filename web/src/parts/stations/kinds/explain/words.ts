@@ -2,5 +2,4 @@ export const en = {
   name: 'Explain',
   drawing: 'Drawing',
   noDrawing: 'none',
-  narrowband: 'narrowband sensor with its curve',
 }
