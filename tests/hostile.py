@@ -100,7 +100,7 @@ class Hostile:
         }
         kind = self.pick(["explain", "show", "measure", "judge", "conclude"])
         parts: dict[str, Any] = {
-            "explain": {"drawing": self.pick(["none", "narrowband"])},
+            "explain": {"drawing": self.pick(["none", "narrowband", "wideband"])},
             "show": {
                 "channels": [self.channel(rig) for _ in range(self.chance.randint(1, 8))],
                 "show_good": True,

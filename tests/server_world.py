@@ -69,3 +69,10 @@ def attempt(world: World) -> Attempt:
     status, started = body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
     assert status == 200
     return Attempt.objects.get(pk=started["id"])
+
+
+def open_bench(world: World) -> None:
+    """Let the school's learners use the bench and what stands behind the same switch."""
+    school = world.members[Role.LEARNER].school
+    school.learners_bench = True
+    school.save()

@@ -32,7 +32,10 @@ Words: Any = Query(max_length=80)  # type: ignore[type-arg]
 def atlas(request: HttpRequest) -> dict[str, Any]:
     return {
         "pages": [
-            {**page.model_dump(include={"id", "title", "family", "summary", "sensors"}), "rigs": page_rigs(page)}
+            {
+                **page.model_dump(include={"id", "title", "family", "summary", "sensors", "stations", "channels"}),
+                "rigs": page_rigs(page),
+            }
             for page in pages().values()
         ],
         "drawings": in_language([{"id": drawing.id, "label": drawing.label} for drawing in drawings]),

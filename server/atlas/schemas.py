@@ -93,6 +93,8 @@ class PageLine(Schema):
     summary: str
     rigs: list[str]
     sensors: list[str]
+    stations: list[str]
+    channels: list[str]
 
 
 class AtlasOut(Schema):

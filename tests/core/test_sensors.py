@@ -7,8 +7,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from leitfaden_core.explore import narrowband_grid
-from leitfaden_core.rigs import load_rig
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.sensors.oxygen import (
     cell_resistance,
@@ -113,14 +111,6 @@ def test_a_cold_cell_shows_the_control_units_bias() -> None:
         hot = pin_voltage.py_func(gas, cell_resistance.py_func(950.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0, 12.4)
         assert cold == pytest.approx(0.45, abs=0.01)
         assert hot == pytest.approx(gas, abs=0.01)
-
-
-def test_the_explorable_grid_holds_the_model() -> None:
-    grid = narrowband_grid(load_rig("R1"))
-    hot = grid.temperatures.index(650)
-    assert grid.pin_volts[hot][0] > 0.9 > 0.1 > grid.pin_volts[hot][-1]
-    assert all(abs(v - grid.bias) < 0.05 for v in grid.pin_volts[0])
-    assert len(grid.cell_volts) == len(grid.temperatures) and len(grid.cell_volts[0]) == len(grid.lambdas)
 
 
 #: A meter that shows 1 V without flow and reaches 130 g/s.

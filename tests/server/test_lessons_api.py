@@ -177,9 +177,3 @@ def test_learners_get_names_but_no_list_of_faults(world: Any) -> None:
     learner = body(world.client("learner"), "get", "/api/catalogue")[1]
     assert learner["faults"] == [] and learner["onsets"] == [] and len(learner["channels"]) > 30
     assert all(rig["faults"] == {} for rig in learner["rigs"])
-
-
-def test_the_narrowband_grid_is_that_of_the_rig(world: Any) -> None:
-    status, grid = body(world.client("learner"), "get", "/api/explore/narrowband")
-    assert status == 200 and grid["bias"] == 0.45
-    assert body(world.client("learner"), "get", "/api/explore/narrowband?rig=R9")[0] == 422

@@ -28,12 +28,26 @@ def station(world: Any) -> dict[str, Any]:
 
 
 #: operation -> (method, path, body, roles that may). Paths take {lesson}, {assignment}, {attempt}.
+LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
 ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "signIn": ("post", "/api/session", {"username": "x", "password": "y"}, set()),
     "me": ("get", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
     "changeSettings": ("patch", "/api/session", {"units": "metric"}, {LEARNER, TRAINER, LEAD}),
     "catalogue": ("get", "/api/catalogue", None, {LEARNER, TRAINER, LEAD}),
-    "exploreNarrowband": ("get", "/api/explore/narrowband", None, {LEARNER, TRAINER, LEAD}),
+    "atlas": ("get", "/api/atlas", None, {LEARNER, TRAINER, LEAD}),
+    "atlasPage": ("get", "/api/atlas/pages/iat", None, {LEARNER, TRAINER, LEAD}),
+    "drawing": ("get", "/api/atlas/drawings/divider", None, {LEARNER, TRAINER, LEAD}),
+    "showDrawing": ("post", "/api/atlas/drawings/divider", {"hands": {}}, {LEARNER, TRAINER, LEAD}),
+    "atlasCircuit": ("get", "/api/atlas/circuits/iat?rig=R2", None, {LEARNER, TRAINER, LEAD}),
+    "schoolOutcomes": ("get", "/api/atlas/schools/s61", None, {LEARNER, TRAINER, LEAD}),
+    "glossary": ("get", "/api/glossary", None, {LEARNER, TRAINER, LEAD}),
+    "search": ("get", "/api/search?words=trim", None, {LEARNER, TRAINER, LEAD}),
+    "signature": ("post", "/api/signatures", {"rig": "R1", "faults": [LEAK]}, {TRAINER, LEAD}),
+    "alike": ("post", "/api/signatures/alike", {"rig": "R1", "fault": LEAK}, {TRAINER, LEAD}),
+    "matrix": ("get", "/api/rigs/R1/matrix?group=position", None, {TRAINER, LEAD}),
+    "steps": ("get", "/api/rigs/R1/steps", None, {TRAINER, LEAD}),
+    "symptoms": ("get", "/api/symptoms", None, {LEARNER, TRAINER, LEAD}),
+    "causes": ("post", "/api/symptoms/causes", {"rig": "R1", "told": ["no_start:hot_restart"]}, {TRAINER, LEAD}),
     "benchRun": ("post", "/api/bench/run", BENCH, {TRAINER, LEAD}),
     "lessons": ("get", "/api/lessons", None, {TRAINER, LEAD}),
     "createLesson": ("post", "/api/lessons", document, {TRAINER, LEAD}),

@@ -126,6 +126,7 @@ def _faults(page: Page, rig: Rig) -> list[FaultLine]:
             continue
         words = ("label", "meaning", "look", "proof", "repair")
         told = in_language({word: getattr(kind, word) for word in words})
+        told["look"] = told["look"].format(**example.params)
         found.append(FaultLine(kind=name, example=example, words=describe_fault(example), **told))
     return found
 

@@ -105,18 +105,22 @@ def _known_words(spoken: str) -> tuple[str, ...]:
 
 def search(text: str, most: int = 24) -> list[Found]:
     """The entries in which every word of a text occurs, best first."""
-    wanted = sorted(_words(text))
+    wanted = _words(text)
     if not wanted:
         return []
+    # An abbreviation stands for its words too.
+    meant = [_words(term.full) for term in glossary() if _words(term.term) == wanted]
+    return _hits([wanted, *meant], most) or _hits([frozenset(map(_nearest, wanted))], most)
+
+
+def _hits(meant: list[frozenset[str]], most: int) -> list[Found]:
+    """The entries with every word of one of some ways to say it, best first."""
     entries = _entries(language())
-    scored = [(score, -k) for k, entry in enumerate(entries) if (score := _score(entry, wanted)) > 0.0]
-    if not scored:
-        corrected = [_nearest(word) for word in wanted]
-        scored = [(score, -k) for k, entry in enumerate(entries) if (score := _score(entry, corrected)) > 0.0]
-    return [entries[-k].found for _score_, k in sorted(scored, reverse=True)[:most]]
+    scored = [(max(_score(entry, words) for words in meant), -k) for k, entry in enumerate(entries)]
+    return [entries[-k].found for score, k in sorted(scored, reverse=True)[:most] if score > 0.0]
 
 
-def _score(entry: _Entry, wanted: list[str]) -> float:
+def _score(entry: _Entry, wanted: frozenset[str]) -> float:
     total = 0.0
     for word in wanted:
         best = max(

@@ -69,9 +69,14 @@ def by_sight(found: list[Departure]) -> list[Departure]:
     return sorted(best.values(), key=lambda d: (order.index(d.layer), -abs(d.deviations)))
 
 
+#: Standard deviations of healthy engines from which on a matrix names a value: of forty sound values one or two lie
+#: outside their band.
+CLEAR = 3.0
+
+
 @dataclass(frozen=True)
 class Row:
-    """A fault with, for each condition, the scan channel that leaves its band farthest (empty: none does)."""
+    """A fault with, for each condition, the scan channel that leaves healthy engines farthest (empty: none clearly)."""
 
     candidate: str
     label: str
@@ -90,6 +95,8 @@ def matrix(rig: Rig, only: tuple[str, ...] = (), progress: Callable[[int, int], 
         size = cause.sizes[len(cause.sizes) // 2]
         cells: dict[str, str] = {}
         for departure in signature(rig, [size], (Layer.SCAN,)):
+            if abs(departure.deviations) < CLEAR:
+                break  # the farthest come first
             arrow = "↑" if departure.deviations > 0 else "↓"
             cells.setdefault(departure.condition, f"{departure.channel}{arrow}")
         rows.append(Row(cause.id, cause.label, describe_fault(size), size, cells))

@@ -87,8 +87,14 @@ def _best(condition: str, away: dict[tuple[str, str], list[float]], largest: Fau
     share, deviations, name = min(found)
     if share > 1.0:
         return Told(condition, name, None, say("not told here"), -deviations)
-    size = FaultSpec(kind=largest.kind, params=kind.sized(dict(largest.params), share))
+    params = {name: _rounded(value) for name, value in kind.sized(dict(largest.params), share).items()}
+    size = FaultSpec(kind=largest.kind, params=params)
     return Told(condition, name, share, describe_fault(size), -deviations)
+
+
+def _rounded(value: float | str) -> float | str:
+    """Two digits: between simulated sizes more would be made up."""
+    return value if isinstance(value, str) else float(f"{value:.2g}")
 
 
 def _crossing(values: list[float]) -> float | None:

@@ -66,7 +66,7 @@ async function switchUnits(event: Event) {
     </nav>
     <div v-if="session" class="who">
       <SearchBox />
-      <label class="label" for="units">{{ t('app.units') }}</label>
+      <label class="visually-hidden" for="units">{{ t('app.units') }}</label>
       <select id="units" :value="units" @change="switchUnits">
         <option value="metric">{{ t('app.metric') }}</option>
         <option value="imperial">{{ t('app.imperial') }}</option>
@@ -120,9 +120,10 @@ async function switchUnits(event: Event) {
 }
 .nav {
   display: flex;
-  gap: var(--space-4);
+  gap: 16px;
 }
 .nav a {
+  white-space: nowrap;
   color: var(--text-soft);
   text-decoration: none;
   padding: 12px 0 10px;
@@ -139,6 +140,7 @@ async function switchUnits(event: Event) {
   margin-left: auto;
 }
 .who select {
+  max-width: 96px;
   border: 1px solid var(--rule);
   background: var(--surface);
   padding: 3px 6px;
@@ -153,6 +155,7 @@ async function switchUnits(event: Event) {
   text-decoration: underline;
 }
 .plain {
+  white-space: nowrap;
   border: 0;
   background: none;
   color: var(--accent);

@@ -83,7 +83,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     <input
       ref="field"
       v-model="words"
-      type="search"
+      type="text"
       role="combobox"
       aria-controls="search-found"
       :aria-expanded="found.length > 0"

@@ -15,7 +15,7 @@ export default {
     home: 'Lessons',
     values: 'Values',
     atlas: 'Atlas',
-    signatures: 'Good or faulty',
+    signatures: 'Faults',
     workings: 'Workings',
     bench: 'Bench',
     drive: 'Drives',

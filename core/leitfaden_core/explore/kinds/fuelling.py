@@ -312,6 +312,7 @@ drawings.register(
             Seen("lambda_3", "cylinder 3", "lambda", 2),
             Seen("lambda_4", "cylinder 4", "lambda", 2),
             Seen("sensed", "the sensor sees", "lambda", 2),
+            Seen("others", "cylinders 1, 3 and 4 burn", "lambda", 2),
             Seen("trim", "correction", "trim", 1),
         ),
         poses=(
@@ -343,8 +344,6 @@ drawings.register(
         ),
         look=_cylinders,
         tells=_cylinders_says,
-        along="size",
-        over=("sensed", "others"),
         holds="Mixed gas in proportion; unburnt fuel is seen in part, as in the simulator. The loop's limit is 25 %.",
     )
 )

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
-import { client, sentence, unwrap } from '@/api/client'
+import { sentence } from '@/api/client'
+import { pageOf, useAtlas } from '@/parts/atlas/pages'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 import TermText from '@/parts/terms/TermText.vue'
@@ -14,31 +14,25 @@ const { t } = useI18n()
 const route = useRoute()
 const router = useRouter()
 const { catalogue } = useCatalogue()
-const index = useQuery({
-  queryKey: ['atlas'],
-  queryFn: () => unwrap(client.GET('/api/atlas')),
-  staleTime: Infinity,
-})
+const { pages, error } = useAtlas()
 const rigId = computed({
   get: () => (typeof route.query.rig === 'string' ? route.query.rig : 'R1'),
   set: (rig: string) => router.replace({ query: { rig } }),
 })
 const rig = computed(() => catalogue.value?.rigs.find((entry) => entry.id === rigId.value))
-const pages = computed(() => index.data.value?.pages ?? [])
 const families = computed(() => [...new Set(pages.value.map((page) => page.family))])
 const here = (page: { rigs: string[] }) => page.rigs.includes(rigId.value)
-const pageOf = (sensor: string) => pages.value.find((page) => page.sensors.includes(sensor) && here(page))
 const knots = computed(() =>
   (rig.value?.sensors ?? []).map((sensor) => ({
     id: sensor.id,
     label: sensor.term,
     sub: sensor.place,
     family: sensor.family,
-    minor: !pageOf(sensor.id),
+    minor: !pageOf(pages.value, { knot: sensor.id }, rigId.value),
   })),
 )
 function pick(sensor: string) {
-  const page = pageOf(sensor)
+  const page = pageOf(pages.value, { knot: sensor }, rigId.value)
   if (page) router.push({ name: 'device', params: { id: page.id }, query: { rig: rigId.value } })
 }
 </script>
@@ -57,7 +51,7 @@ function pick(sensor: string) {
       </div>
     </header>
     <ThreadLine v-if="knots.length" :knots="knots" :label="t('atlas.where')" compact @pick="pick" />
-    <p v-if="index.error.value" role="alert">{{ sentence(index.error.value) }}</p>
+    <p v-if="error" role="alert">{{ sentence(error) }}</p>
     <section v-for="family in families" :key="family" :style="{ '--family': `var(--${family})` }">
       <h2>{{ t(`family.${family}`) }}</h2>
       <ul>
@@ -107,7 +101,7 @@ ul {
   margin: 0;
   padding: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(280px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 320px), 1fr));
   gap: var(--space-2) var(--space-4);
 }
 li {
@@ -125,6 +119,12 @@ li a:hover {
 }
 li p {
   margin: 2px 0 0;
+}
+li > span {
+  display: block;
+}
+section h2::first-letter {
+  text-transform: uppercase;
 }
 .absent {
   border-left-style: dotted;

@@ -108,7 +108,7 @@ const sections = computed(() => {
       <ul v-if="page.places.length" class="places small">
         <li v-for="place in page.places" :key="place.id">
           <b>{{ place.term }}</b> {{ place.name }}<template v-if="place.place">: {{ place.place }}</template>
-          <span v-if="bankOf(place.id)" class="soft">({{ t('atlas.bank', bankOf(place.id) ?? {}) }})</span>
+          <span v-if="bankOf(place.id)" class="soft">&#32;({{ t('atlas.bank', bankOf(place.id) ?? {}) }})</span>
         </li>
       </ul>
       <p v-else class="small soft">{{ t('atlas.nowhere') }}</p>
@@ -181,10 +181,10 @@ const sections = computed(() => {
                 <b>{{ way.way }}</b>
               </td>
               <td :data-label="t('atlas.how')">
-                <TermText :text="way.how" />
+                <div><TermText :text="way.how" />
                 <span v-for="words in way.cautions" :key="words" class="mind small">{{
                   t('atlas.caution', { words })
-                }}</span>
+                }}</span></div>
               </td>
               <td :data-label="t('atlas.misses')">{{ way.misses }}</td>
             </tr>
@@ -282,7 +282,7 @@ section h2 {
 }
 @media (min-width: 1000px) {
   .inside {
-    grid-template-columns: minmax(0, 1fr) 360px;
+    grid-template-columns: minmax(0, 620px) minmax(0, 1fr);
   }
 }
 dl {

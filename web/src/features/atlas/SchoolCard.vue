@@ -36,7 +36,7 @@ const rows = computed(() =>
       cells: options.value.map((name) => {
         const row = runs.data.value?.rows.find((entry) => entry.channel === id && entry.option === name)
         const { text, unit } = shown(row?.value, quantity, digits, units.value)
-        return { text: `${text} ${unit}`.trim(), outside: row?.outside ?? false }
+        return { text: row?.value === null ? '–' : `${text} ${unit}`.trim(), outside: row?.outside ?? false }
       }),
     }
   }),

@@ -56,6 +56,12 @@ const alike = useQuery({
   staleTime: Infinity,
   retry: false,
 })
+const smallest = computed(() => alike.data.value?.smallest ?? [])
+const untold = computed(() =>
+  smallest.value
+    .filter((entry) => entry.share === null)
+    .map((entry) => conditions.value.get(entry.condition)?.label ?? entry.condition),
+)
 /** The fault's own name before the size is not said again in every row. */
 const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1] ?? words
 </script>
@@ -79,16 +85,17 @@ const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1] ?? words
         <p class="small soft">{{ t('signatures.smallestLead') }}</p>
         <p v-if="alike.error.value" role="alert">{{ sentence(alike.error.value) }}</p>
         <p v-else-if="!alike.data.value" class="soft" role="status">{{ t('signatures.computing') }}</p>
-        <ul v-else class="small sizes" :class="{ waiting: alike.isFetching.value }">
-          <li v-for="told in alike.data.value.smallest" :key="told.condition">
-            <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b>:
-            <template v-if="told.share !== null"
-              >{{ t('signatures.from') }} {{ sizeOf(told.words) }}
-              <span class="soft">{{ t('signatures.by') }} {{ channels.get(told.channel)?.label }}</span></template
-            >
-            <span v-else class="soft">{{ t('signatures.notTold', { n: told.deviations.toFixed(1) }) }}</span>
-          </li>
-        </ul>
+        <div v-else class="small" :class="{ waiting: alike.isFetching.value }">
+          <ul class="sizes">
+            <li v-for="told in smallest.filter((entry) => entry.share !== null)" :key="told.condition">
+              <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b
+              >: {{ t('signatures.from') }} {{ sizeOf(told.words) }}
+              <span class="soft">{{ t('signatures.by') }} {{ channels.get(told.channel)?.label }}</span>
+            </li>
+          </ul>
+          <p v-if="untold.length" class="soft">{{ t('signatures.notTold', { list: untold.join(', ') }) }}</p>
+          <p v-if="!smallest.length" class="soft">{{ t('signatures.noSize') }}</p>
+        </div>
       </template>
     </aside>
     <div class="main">

@@ -74,13 +74,20 @@ function toggle(layer: string) {
             </tr>
           </thead>
           <tbody>
-            <tr v-for="row in entry.shown" :key="row.key" :style="{ '--family': `var(--${row.family})` }">
+            <tr v-for="row in entry.shown" :key="row.channel" :style="{ '--family': `var(--${row.family})` }">
               <td class="name" :data-label="t('signatures.channel')">
                 {{ row.label }}
                 <span v-if="row.stat !== 'mean'" class="soft small">{{ t(`editor.stats.${row.stat}`) }}</span>
               </td>
               <td :data-label="t('signatures.condition')">
                 {{ conditions.get(row.condition)?.label ?? row.condition }}
+                <span v-if="row.others.length" class="others small soft"
+                  >{{ t('signatures.alsoIn') }}
+                  <template v-for="(other, k) in row.others" :key="other.condition"
+                    >{{ k ? ', ' : '' }}{{ conditions.get(other.condition)?.label ?? other.condition }}
+                    {{ other.away }}</template
+                  ></span
+                >
               </td>
               <td class="number" :data-label="t('signatures.shows')">
                 <b>{{ row.value }}</b>
@@ -142,6 +149,10 @@ th {
 }
 .name {
   border-left: 3px solid var(--family);
+}
+.others {
+  display: block;
+  max-width: 46ch;
 }
 .more {
   border: 0;

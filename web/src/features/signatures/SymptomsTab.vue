@@ -37,6 +37,8 @@ const causes = useQuery({
 function choose(k: number, part: Partial<Told>) {
   told.value = told.value.map((entry, n) => (n === k ? { ...entry, ...part } : entry))
 }
+/** Its name is not said twice. */
+const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1]?.replaceAll('_', ' ') ?? ''
 const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) => cause.group))])
 const kindOf = (candidate: string) => faultKinds.value.get(candidate.split(':')[0] ?? '')
 </script>
@@ -83,7 +85,7 @@ const kindOf = (candidate: string) => faultKinds.value.get(candidate.split(':')[
       <h3>{{ t(`signatures.groups.${group}`) }}</h3>
       <ul>
         <li v-for="cause in causes.data.value.filter((entry) => entry.group === group)" :key="cause.candidate">
-          {{ cause.label }} <span v-if="kindOf(cause.candidate)" class="small soft">{{ cause.size }}</span>
+          {{ cause.label }} <span v-if="kindOf(cause.candidate)" class="small soft">{{ sizeOf(cause.size) }}</span>
         </li>
       </ul>
     </div>

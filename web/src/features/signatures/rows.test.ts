@@ -44,6 +44,12 @@ describe('what leaves its band', () => {
       band: '9 … 10',
     })
   })
+  it('stands once, with the other conditions behind it', () => {
+    const again = { ...departure, condition: 'cruise_80', deviations: -4 }
+    const rows = rowsOf([departure, again], 'scan', channels, quantities, 'metric')
+    expect(rows).toHaveLength(1)
+    expect(rows[0]?.others).toEqual([{ condition: 'cruise_80', away: '−4.0' }])
+  })
   it('keeps the layers apart', () => {
     expect(rowsOf([departure], 'truth', channels, quantities, 'metric')).toEqual([])
   })

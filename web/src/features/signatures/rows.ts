@@ -5,9 +5,9 @@ import { shown, unitWithReference } from '@/format/units'
 type Departure = Schemas['DepartureOut']
 type Quantities = ReadonlyMap<string, Schemas['QuantityOut']>
 
-/** A departure as it stands on the screen. */
+/** A value that leaves its band as it stands on the screen: where it does so most, and where else. */
 export interface DepartureRow {
-  key: string
+  channel: string
   condition: string
   label: string
   family: string
@@ -16,12 +16,13 @@ export interface DepartureRow {
   band: string
   unit: string
   away: string
+  others: { condition: string; away: string }[]
 }
 
 /** More standard deviations than this say no more than that it is far out. */
 const FAR = 20
 
-/** Departures of a layer in the person's units. */
+/** Departures of a layer in the person's units, one row for each value. */
 export function rowsOf(
   departures: readonly Departure[],
   layer: string,
@@ -29,25 +30,37 @@ export function rowsOf(
   quantities: Quantities,
   system: 'metric' | 'imperial',
 ): DepartureRow[] {
-  return departures
-    .filter((entry) => entry.layer === layer)
-    .map((entry) => {
-      const channel = channels.get(entry.channel)
-      const quantity = quantities.get(entry.quantity)
-      const digits = entry.stat === 'freq' ? 1 : (channel?.digits ?? 2)
-      const text = (value: number) => shown(value, quantity, digits, system).text
-      return {
-        key: `${entry.condition} ${entry.channel}`,
-        condition: entry.condition,
-        label: channel?.label ?? entry.channel,
-        family: channel?.family ?? 'position',
-        stat: entry.stat,
-        value: text(entry.value),
-        band: `${text(entry.low)} … ${text(entry.high)}`,
-        unit: unitWithReference(quantity, system),
-        away: awayText(entry.deviations),
-      }
-    })
+  const rows = new Map<string, DepartureRow>()
+  for (const entry of departures.filter((one) => one.layer === layer)) {
+    const known = rows.get(entry.channel)
+    if (known) known.others.push({ condition: entry.condition, away: awayText(entry.deviations) })
+    else rows.set(entry.channel, rowOf(entry, channels, quantities, system))
+  }
+  return [...rows.values()]
+}
+
+function rowOf(
+  entry: Departure,
+  channels: ReadonlyMap<string, Channel>,
+  quantities: Quantities,
+  system: 'metric' | 'imperial',
+): DepartureRow {
+  const channel = channels.get(entry.channel)
+  const quantity = quantities.get(entry.quantity)
+  const digits = entry.stat === 'freq' ? 1 : (channel?.digits ?? 2)
+  const text = (value: number) => shown(value, quantity, digits, system).text
+  return {
+    channel: entry.channel,
+    condition: entry.condition,
+    label: channel?.label ?? entry.channel,
+    family: channel?.family ?? 'position',
+    stat: entry.stat,
+    value: text(entry.value),
+    band: `${text(entry.low)} … ${text(entry.high)}`,
+    unit: unitWithReference(quantity, system),
+    away: awayText(entry.deviations),
+    others: [],
+  }
 }
 
 /** How far away, with its side. */

@@ -12,6 +12,7 @@ import ServiceValueForm from '@/features/values/ServiceValueForm.vue'
 import { rowsOf, SCHOOL, type Air } from '@/features/values/sheet'
 import { day } from '@/format/dates'
 import { shown } from '@/format/units'
+import AtlasLink from '@/parts/atlas/AtlasLink.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 
@@ -295,7 +296,10 @@ async function forget(id: number) {
             </tr>
             <tr v-if="open === row.channel.id" class="why small">
               <td colspan="9">
-                <p>{{ row.channel.meaning }}. {{ row.width }}</p>
+                <p>
+                  {{ row.channel.meaning }}. {{ row.width }}
+                  <AtlasLink :rig="rigId" :channel="row.channel.id" />
+                </p>
                 <p v-if="row.more.length">
                   <span v-for="entry in row.more" :key="entry.stat" class="stat">
                     {{ t(`editor.stats.${entry.stat}`) }} {{ entry.band }}

@@ -1,6 +1,7 @@
 /** Words of the atlas, the glossary and the search. */
 export const atlas = {
   title: 'Atlas',
+  inAtlas: 'Atlas: {title}',
   lead: 'How each device is built, what good looks like, how it fails, how to test it, and what people wrongly believe of it.',
   onEngine: 'On the engine',
   allEngines: 'every engine',

@@ -12,6 +12,7 @@ export const signatures = {
   healthy: 'Healthy engines',
   away: 'Away',
   awayHint: 'standard deviations of healthy engines',
+  alsoIn: 'also in',
   none: 'Nothing on this layer leaves its band. Healthy engines differ more than this fault does.',
   more: 'Show all {n}',
   fewer: 'Show fewer',
@@ -23,7 +24,8 @@ export const signatures = {
   smallestLead: 'In a single look at a displayed value: three standard deviations of healthy engines.',
   from: 'from',
   by: 'by',
-  notTold: 'not even at its largest ({n} standard deviations)',
+  notTold: 'Not even at its largest: {list}.',
+  noSize: 'This fault is there or it is not; it has no size.',
   alike: 'What else looks like this',
   alikeLead:
     'Causes that the data lists do not tell apart from it at the sizes that come nearest, and the cheapest test that does.',
@@ -34,7 +36,7 @@ export const signatures = {
   distance: 'apart by',
   group: 'Group of faults',
   matrixLead:
-    'Each fault at its middle size. A cell names the displayed value that leaves its band farthest; empty cells stay inside.',
+    'Each fault at its middle size. A cell names the displayed value that lies farthest from healthy engines, by three of their standard deviations or more; where the cell is empty none does.',
   computing: 'computing …',
   size: 'Size',
   sizes: ['small', 'medium', 'large'],

@@ -48,7 +48,9 @@ const x = computed(() => scaleOf(lines.value.found[0]?.xs ?? [0, 1], LEFT, W - R
 const drawn = computed(() =>
   lines.value.found.map((line, k) => {
     const all = shared.value ? lines.value.found.flatMap((other) => other.ys) : line.ys
-    const y = scaleOf([...all, 0], H - BOTTOM, TOP)
+    // A single share of something is looked at against the whole.
+    const whole = lines.value.found.length === 1 && line.quantity === 'percent' ? [100] : []
+    const y = scaleOf([...all, ...whole, 0], H - BOTTOM, TOP)
     return { ...line, y, dash: DASHES[k], path: pathOf(line.xs.map(x.value.at), line.ys.map(y.at)) }
   }),
 )

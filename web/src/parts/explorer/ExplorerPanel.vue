@@ -28,13 +28,21 @@ type Hand = Schemas['HandOut']
 function say(value: number | undefined, quantity: string, digits: number) {
   return worded(value, quantities.value.get(quantity), digits, units.value)
 }
+/** A power as it is written behind a ten. */
+function raised(power: number): string {
+  const signs = '⁰¹²³⁴⁵⁶⁷⁸⁹'
+  return String(power)
+    .replace(/-/, '⁻')
+    .replace(/\d/g, (digit) => signs[Number(digit)] ?? '')
+}
 /** What is less than the last digit is told in powers of ten. */
 function told(value: number | undefined, quantity: string, digits: number): string {
   if (value === undefined) return '–'
   if (quantity === 'lambda' && value > 9) return t('explorer.air')
   if (quantity === 'resistance' && value >= 1e4)
     return value >= 1e6 ? `${(value / 1e6).toPrecision(2)} MΩ` : `${(value / 1e3).toPrecision(3)} kΩ`
-  if (quantity === 'percent' && value > 0 && value < 0.5 * 10 ** -digits) return `10^${Math.round(Math.log10(value))} %`
+  if (quantity === 'percent' && value > 0 && value < 0.5 * 10 ** -digits)
+    return `10${raised(Math.round(Math.log10(value)))} %`
   const { text, unit } = say(value, quantity, digits)
   return `${text} ${unit}`.trim()
 }
@@ -62,14 +70,16 @@ const at = (hand: Hand) => {
     <p class="pose small soft">{{ pose?.words ?? '&nbsp;' }}</p>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <template v-if="shown">
-      <div class="sight">
-        <div
-          v-if="picture"
-          class="picture"
-          role="img"
-          :aria-label="t('explorer.picture', { label: definition.label, words: shown.words })"
-        >
-          <component :is="picture" :hands="hands" :numbers="shown.numbers" />
+      <div class="sight" :class="{ single: !picture }">
+        <div v-if="picture" class="side">
+          <div
+            class="picture"
+            role="img"
+            :aria-label="t('explorer.picture', { label: definition.label, words: shown.words })"
+          >
+            <component :is="picture" :hands="hands" :numbers="shown.numbers" />
+          </div>
+          <p class="says" aria-live="polite">{{ shown.words }}</p>
         </div>
         <div class="side">
           <TraceLines v-if="shown.traces.length" :traces="shown.traces" />
@@ -88,7 +98,7 @@ const at = (hand: Hand) => {
           </table>
         </div>
       </div>
-      <p class="says" aria-live="polite">{{ shown.words }}</p>
+      <p v-if="!picture" class="says" aria-live="polite">{{ shown.words }}</p>
     </template>
     <p v-else class="soft" role="status">{{ t('explorer.computing') }}</p>
     <div class="hands" role="group" :aria-label="t('explorer.hands')">
@@ -146,12 +156,15 @@ const at = (hand: Hand) => {
   min-height: 1.5em;
   margin: 4px 0 var(--space-2);
 }
+.single {
+  max-width: 620px;
+}
 .sight {
   display: grid;
   gap: var(--space-3) var(--space-4);
 }
 @container (min-width: 700px) {
-  .sight {
+  .sight:not(.single) {
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   }
 }

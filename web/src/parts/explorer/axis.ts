@@ -23,7 +23,7 @@ export function scaleOf(values: number[], from: number, to: number, least = 0): 
     high = middle + least / 2
   }
   if (high === low) {
-    low -= 1
+    low -= low === 0 ? 0 : 1
     high += 1
   }
   const step = niceStep(high - low)

@@ -51,6 +51,8 @@ function pull(circuit: string) {
     :name="sensor.name"
     :channels="outwards"
     by-layer
+    :knot="sensor.id"
+    :rig="rig?.id"
     :now="now"
     :lanes="lanes"
     @lane="(channel) => emit('lane', channel)"

@@ -5,6 +5,7 @@ import { useCatalogue } from '@/api/catalogue'
 import { units } from '@/api/session'
 import type { Now } from '@/features/bench/live/line'
 import { shown } from '@/format/units'
+import AtlasLink from '@/parts/atlas/AtlasLink.vue'
 
 /** The card of a place on the thread: its name, and its values beside those of the sound twin; each can become a lane. */
 const props = defineProps<{
@@ -17,6 +18,9 @@ const props = defineProps<{
   byLayer?: boolean
   now: Now
   lanes: string[]
+  /** Knot of the thread and engine, for the way to the atlas. */
+  knot?: string
+  rig?: string
 }>()
 const emit = defineEmits<{ lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
@@ -50,7 +54,7 @@ const rows = computed(() =>
       {{ title }}
       <button type="button" class="close" :aria-label="t('app.close')" @click="emit('close')">×</button>
     </h2>
-    <p class="small soft">{{ sub }}</p>
+    <p class="small soft">{{ sub }} <AtlasLink v-if="knot && rig" :knot="knot" :rig="rig" /></p>
     <table v-if="rows.length" class="plain">
       <thead>
         <tr>

@@ -359,6 +359,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       <StationCard
         v-else-if="station"
         :station="station"
+        :rig="rig?.id"
         :words="words"
         :now="now"
         :vehicle="vehicle"

@@ -12,6 +12,7 @@ const props = defineProps<{
   now: Now
   vehicle: Vehicle
   lanes: string[]
+  rig?: string
   /** Cautions at some acts. */
   words: (acts: string[]) => string[]
 }>()
@@ -36,6 +37,8 @@ const minding = computed(() => {
     :channels="station.channels"
     :now="now"
     :lanes="lanes"
+    :knot="station.id"
+    :rig="rig"
     @lane="(channel) => emit('lane', channel)"
     @close="emit('close')"
   >

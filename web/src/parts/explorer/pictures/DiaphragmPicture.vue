@@ -16,7 +16,8 @@ const arrows = computed(() => Math.max(1, Math.round(6 * (props.numbers.bend ?? 
     <rect x="60" y="110" width="140" height="46" fill="var(--field)" stroke="var(--text)" />
     <text x="84" y="150">{{ t('explorer.pic.vacuum') }}</text>
     <path :d="`M60 104Q130 ${104 + sag} 200 104`" stroke="var(--pressure)" stroke-width="5" fill="none" />
-    <text x="206" y="100">{{ t('explorer.pic.diaphragm') }}</text>
+    <text x="84" y="194">{{ t('explorer.pic.diaphragm') }}</text>
+    <path d="M110 182V116" class="lead" />
     <g class="flow">
       <path v-for="k in arrows" :key="k" :d="`M${60 + (140 * k) / (arrows + 1)} 44v34m-4 -7l4 7l4 -7`" />
     </g>

@@ -48,8 +48,6 @@ const boosted = computed(() => props.hands.regime === 'boost')
       :d="inward ? `M${at[0]} ${at[1] - 34}v28m-4 -7l4 7l4 -7` : `M${at[0]} ${at[1] - 6}v-28m-4 7l4 -7l4 7`"
       class="flow"
     />
-    <text :x="Math.min(at[0] + 8, 316)" :y="at[1] - 18" class="b">
-      {{ (numbers.leak ?? 0).toFixed(2).replace('-', '−') }} g/s
-    </text>
+    <text x="304" y="24" class="b">{{ (numbers.leak ?? 0).toFixed(2).replace('-', '−') }} g/s</text>
   </svg>
 </template>

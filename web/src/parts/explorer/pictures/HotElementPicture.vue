@@ -35,6 +35,6 @@ const glow = computed(() => 1 + 4 * Math.min(1, (props.numbers.amps ?? 0) / 0.5)
     <text x="248" y="214">{{ t('explorer.pic.amplifier') }}</text>
     <path d="M210 228v14H330V100h-74" class="ink" stroke-dasharray="4 3" />
     <text x="336" y="180" class="b">{{ (numbers.amps ?? 0).toFixed(2) }} A</text>
-    <text x="120" y="244" class="b">{{ (numbers.volts ?? 0).toFixed(2) }} V</text>
+    <text x="136" y="222" class="b">{{ (numbers.volts ?? 0).toFixed(2) }} V</text>
   </svg>
 </template>

@@ -6,7 +6,7 @@ import type { Hands } from '@/parts/explorer/useDrawing'
 /** The flap in its housing, held open by the stream against a spring; its wiper on the track. */
 const props = defineProps<{ hands: Hands; numbers: Record<string, number> }>()
 const { t } = useI18n()
-const turn = computed(() => -80 + 0.8 * (props.numbers.opening ?? 0))
+const turn = computed(() => 88 - 0.84 * (props.numbers.opening ?? 0))
 const streams = computed(() => Math.min(5, Math.ceil(Number(props.hands.flow) / 24)))
 </script>
 
@@ -23,11 +23,11 @@ const streams = computed(() => Math.min(5, Math.ceil(Number(props.hands.flow) / 
     <circle cx="180" cy="48" r="7" class="wall" />
     <path d="M180 48m-12 0a12 12 0 1 1 12 12a18 18 0 1 1 -16 -24" class="ink" />
     <text x="150" y="30">{{ t('explorer.pic.spring') }}</text>
-    <text x="220" y="180">{{ t('explorer.pic.flap') }}</text>
-    <path d="M240 214h104" stroke="var(--text)" stroke-width="6" />
-    <path :d="`M${240 + 1.04 * (numbers.opening ?? 0)} 204v10`" stroke="var(--accent)" stroke-width="3" />
-    <text x="240" y="236">{{ t('explorer.pic.track') }}</text>
-    <text x="350" y="218" class="b">{{ (numbers.volts ?? 0).toFixed(2) }} V</text>
+    <text x="150" y="176">{{ t('explorer.pic.flap') }}</text>
+    <path d="M200 214h104" stroke="var(--text)" stroke-width="6" />
+    <path :d="`M${200 + 1.04 * (numbers.opening ?? 0)} 204v10`" stroke="var(--accent)" stroke-width="3" />
+    <text x="200" y="236">{{ t('explorer.pic.track') }}</text>
+    <text x="312" y="218" class="b">{{ (numbers.volts ?? 0).toFixed(2) }} V</text>
     <text x="16" y="176">{{ Math.round(Number(hands.celsius)) }} °C</text>
   </svg>
 </template>

@@ -19,7 +19,7 @@ const off = computed(() => props.hands.hose === 'off')
     <path :d="`M${54 + push} 75l5 -8l8 16l8 -16l8 16l5 -8`" class="ink" />
     <path :d="`M${50 + push} 75H${190 + push}`" stroke="var(--text)" stroke-width="5" />
     <text x="22" y="34">{{ t('explorer.pic.canister') }}</text>
-    <text x="26" y="124" class="b">{{ Math.round(numbers.actuator ?? 0) }} kPa</text>
+    <text x="52" y="126" class="b">{{ Math.round(numbers.actuator ?? 0) }} kPa</text>
     <!-- hose with its solenoid -->
     <path v-if="!off" d="M36 110V200H96" stroke="var(--text)" stroke-width="4" fill="none" />
     <path
@@ -41,7 +41,7 @@ const off = computed(() => props.hands.hose === 'off')
     <text x="288" y="206">{{ t('explorer.pic.turbine') }}</text>
     <path d="M200 110h150M200 60h150" class="ink" />
     <g :transform="`rotate(${turn} 230 110)`"><path d="M230 106h50v8h-50z" fill="var(--text)" /></g>
-    <text x="236" y="102">{{ t('explorer.pic.gate') }}</text>
+    <text x="200" y="128">{{ t('explorer.pic.gate') }}</text>
     <path v-if="(numbers.opening ?? 0) > 3" d="M262 130V80h70m-7 -4l7 4l-7 4" class="flow" />
     <text x="300" y="54" class="b">{{ Math.round(numbers.opening ?? 0) }} %</text>
   </svg>

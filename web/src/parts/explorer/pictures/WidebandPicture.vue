@@ -30,8 +30,8 @@ const places = Array.from({ length: 16 }, (_, k) => ({ x: 22 + ((k * 67) % 340),
     <rect x="210" y="80" width="130" height="24" fill="var(--ceramic-hot)" stroke="var(--text)" />
     <path d="M170 80v24M210 80v24" class="ink" />
     <path d="M180 70v40M190 70v40M200 70v40" stroke="var(--text-faint)" stroke-dasharray="3 3" />
-    <text x="232" y="74">{{ t('explorer.pic.diffusion') }}</text>
-    <path d="M230 72 200 88" class="lead" />
+    <text x="150" y="70" text-anchor="end">{{ t('explorer.pic.diffusion') }}</text>
+    <path d="M154 67 184 84" class="lead" />
     <text x="44" y="97" class="b">{{ t('explorer.pic.pump') }}</text>
     <!-- chamber -->
     <rect x="40" y="104" width="300" height="34" fill="var(--field)" stroke="var(--text)" />
@@ -48,7 +48,7 @@ const places = Array.from({ length: 16 }, (_, k) => ({ x: 22 + ((k * 67) % 340),
       <path
         v-for="k in strength"
         :key="`p${k}`"
-        :d="out ? `M${240 + 18 * k} 112V66m-4 6l4 -6l4 6` : `M${240 + 18 * k} 66V112m-4 -6l4 6l4 -6`"
+        :d="out ? `M${232 + 18 * k} 112V66m-4 6l4 -6l4 6` : `M${232 + 18 * k} 66V112m-4 -6l4 6l4 -6`"
       />
     </g>
   </svg>

@@ -1,17 +1,14 @@
 <script setup lang="ts">
 import type { FormProps } from '@/parts/stations/kind'
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { client, unwrap } from '@/api/client'
+import { useAtlas } from '@/parts/atlas/pages'
 import type { Schemas } from '@/api/client'
 
 /** The drawing that stands beside the text. */
 defineProps<FormProps<'explain'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Explain']>] }>()
 const { t } = useI18n()
-const index = useQuery({ queryKey: ['atlas'], queryFn: () => unwrap(client.GET('/api/atlas')), staleTime: Infinity })
-const drawings = computed(() => index.data.value?.drawings ?? [])
+const { drawings } = useAtlas()
 </script>
 
 <template>
