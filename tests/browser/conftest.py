@@ -46,14 +46,20 @@ def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]
 OTHERS = "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
 
 
+#: Looks in a row at which nobody else is connected.
+QUIET_LOOKS = 200
+
+
 def wait_until_nobody_asks(seconds: float = 60.0) -> None:
-    """Requests of a page that is closed go on to their end; the database is emptied after them."""
-    until = time.monotonic() + seconds
-    while time.monotonic() < until:
+    """Requests of a page that is closed go on to their end; the database is emptied after them.
+
+    A request that has just come in has no connection yet: nobody must be seen many times in a row.
+    """
+    until, quiet = time.monotonic() + seconds, 0
+    while time.monotonic() < until and quiet < QUIET_LOOKS:
         with connection.cursor() as cursor:
             cursor.execute(OTHERS)
-            if cursor.fetchone() == (0,):
-                return
+            quiet = quiet + 1 if cursor.fetchone() == (0,) else 0
 
 
 class Running:

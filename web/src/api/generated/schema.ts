@@ -3216,6 +3216,8 @@ export interface components {
          * @description A page in the index.
          */
         PageLine: {
+            /** Channels */
+            channels: string[];
             /** Family */
             family: string;
             /** Id */
@@ -3224,6 +3226,8 @@ export interface components {
             rigs: string[];
             /** Sensors */
             sensors: string[];
+            /** Stations */
+            stations: string[];
             /** Summary */
             summary: string;
             /** Title */

@@ -181,10 +181,12 @@ const sections = computed(() => {
                 <b>{{ way.way }}</b>
               </td>
               <td :data-label="t('atlas.how')">
-                <div><TermText :text="way.how" />
-                <span v-for="words in way.cautions" :key="words" class="mind small">{{
-                  t('atlas.caution', { words })
-                }}</span></div>
+                <div>
+                  <TermText :text="way.how" />
+                  <span v-for="words in way.cautions" :key="words" class="mind small">{{
+                    t('atlas.caution', { words })
+                  }}</span>
+                </div>
               </td>
               <td :data-label="t('atlas.misses')">{{ way.misses }}</td>
             </tr>

@@ -45,7 +45,7 @@ const rows = computed(() =>
       {{ t('atlas.goodLead') }}
       <RouterLink :to="{ name: 'values', query: { rig } }">{{ t('atlas.valueSheet') }}</RouterLink>.
     </p>
-    <div class="wide" tabindex="0" role="region" :aria-label="t('atlas.good')">
+    <div class="scrolls" tabindex="0" role="region" :aria-label="t('atlas.good')">
       <table class="plain">
         <thead>
           <tr>
@@ -72,9 +72,6 @@ const rows = computed(() =>
 </template>
 
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 th[scope='row'] {
   border-bottom: 1px solid var(--rule);
   border-left: 3px solid var(--family);

@@ -67,7 +67,7 @@ const rows = computed(() =>
       <div v-if="open && card.runs" class="switch">
         <p v-if="runs.error.value" role="alert">{{ sentence(runs.error.value) }}</p>
         <p v-else-if="!rows.length" class="soft" role="status">{{ t('atlas.loading') }}</p>
-        <div v-else class="wide" tabindex="0" role="region" :aria-label="card.title">
+        <div v-else class="scrolls" tabindex="0" role="region" :aria-label="card.title">
           <table class="plain">
             <thead>
               <tr>
@@ -125,10 +125,7 @@ p {
 .switch {
   margin-top: var(--space-2);
 }
-.wide {
-  overflow-x: auto;
-}
-.wide table {
+.scrolls table {
   width: auto;
 }
 .outside {

@@ -52,7 +52,7 @@ function open(row: Schemas['MatrixRow']) {
   </label>
   <p v-if="query.error.value" role="alert">{{ sentence(query.error.value) }}</p>
   <p v-else-if="!query.data.value" class="soft" role="status">{{ t('signatures.computing') }}</p>
-  <div v-else class="wide" tabindex="0" role="region" :aria-label="t('signatures.tabs.matrix')">
+  <div v-else class="scrolls" tabindex="0" role="region" :aria-label="t('signatures.tabs.matrix')">
     <table class="plain">
       <thead>
         <tr>
@@ -85,8 +85,7 @@ function open(row: Schemas['MatrixRow']) {
 .label select {
   margin-left: 6px;
 }
-.wide {
-  overflow-x: auto;
+.scrolls {
   margin-top: var(--space-3);
 }
 .across {

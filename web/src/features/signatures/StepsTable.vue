@@ -34,7 +34,7 @@ const rows = computed(() =>
 </script>
 
 <template>
-  <div class="wide" tabindex="0" role="region" :aria-label="t('signatures.tabs.steps')">
+  <div class="scrolls" tabindex="0" role="region" :aria-label="t('signatures.tabs.steps')">
     <table class="plain">
       <thead>
         <tr>
@@ -66,9 +66,6 @@ const rows = computed(() =>
 </template>
 
 <style scoped>
-.wide {
-  overflow-x: auto;
-}
 table.plain {
   width: auto;
 }

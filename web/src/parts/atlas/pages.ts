@@ -11,11 +11,19 @@ export function useAtlas() {
     queryFn: () => unwrap(client.GET('/api/atlas')),
     staleTime: Infinity,
   })
-  return { pages: computed(() => query.data.value?.pages ?? []), drawings: computed(() => query.data.value?.drawings ?? []), error: query.error }
+  return {
+    pages: computed(() => query.data.value?.pages ?? []),
+    drawings: computed(() => query.data.value?.drawings ?? []),
+    error: query.error,
+  }
 }
 
 /** The page of a knot of the thread, or of a channel, on an engine that has the device. */
-export function pageOf(pages: readonly Page[], what: { knot?: string; channel?: string }, rig: string): Page | undefined {
+export function pageOf(
+  pages: readonly Page[],
+  what: { knot?: string; channel?: string },
+  rig: string,
+): Page | undefined {
   return pages.find(
     (page) =>
       page.rigs.includes(rig) &&
