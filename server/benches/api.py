@@ -14,6 +14,7 @@ from leitfaden_core.faults import effects_on
 from leitfaden_core.live import KeptReading
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.workings import workings
 from people.changes import change_id, once
 from people.permissions import allowed, may
 from simulations.wishes import as_asked_by
@@ -22,6 +23,8 @@ router = Router(tags=["benches"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
+Name: Any = Path(max_length=60)  # type: ignore[type-arg]
+At: Any = Query(None, ge=0, le=1e6)  # type: ignore[type-arg]
 
 
 @router.get(
@@ -171,6 +174,26 @@ def recording_lanes(request: HttpRequest, recording_id: int = Id) -> HttpRespons
     kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
     wish = {"recording": kept.pk, "made_at": kept.made_at.isoformat(), "channels": kept.channels}
     return packed_response(request, packed(answered("recording_lanes", wish, asker_of(request))))
+
+
+@router.get(
+    "/recordings/{recording_id}/feed/{working}",
+    response={200: schemas.RecordingFeedOut, 202: ComputingOut, **ERRORS},
+    operation_id="recordingFeed",
+    summary="Inputs of a calculation from an instant of a recording: the one told, or that of the highest engine speed",
+)
+@allowed("bench.use")
+def recording_feed(
+    request: HttpRequest, recording_id: int = Id, working: str = Name, at: float | None = At
+) -> HttpResponse:
+    kept = library.recording_of(request.member, recording_id)  # type: ignore[attr-defined]
+    wish = {
+        "recording": kept.pk,
+        "made_at": kept.made_at.isoformat(),
+        "working": workings.get(working).id,
+        "at": at,
+    }
+    return packed_response(request, packed(answered("recording_feed", wish, asker_of(request))))
 
 
 @router.get(

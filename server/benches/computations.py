@@ -15,9 +15,11 @@ from leitfaden_core.expect import MissingSheet
 from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, reach_of, stretch_of
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
+from leitfaden_core.workings import from_recording, workings
 from people.models import User
 from simulations.sheets import fetch_sheet
 from simulations.wishes import rules_and_units
+from simulations.workings import with_units
 
 
 @computation("reach", limit_s=30.0)
@@ -109,3 +111,12 @@ def recording_lanes(wish: Any, tell: Tell) -> dict[str, Any]:
         "time": capture.time[::each],
         "lanes": {name: capture.column(name)[::each] for name in wish["channels"] if name in capture.columns},
     }
+
+
+@computation("recording_feed", limit_s=30.0)
+def recording_feed(wish: Any, tell: Tell) -> dict[str, Any]:
+    """An instant of a recording as the inputs of a calculation."""
+    working = workings.get(wish["working"])
+    capture = library.capture_of(Recording.objects.get(pk=wish["recording"]))
+    values, sources, at = from_recording(working, capture, wish["at"])
+    return {"given": with_units(working, values), "sources": sources, "at": at}

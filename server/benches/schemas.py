@@ -144,3 +144,11 @@ class BenchRow(Schema):
     seconds: float
     doings: int
     used_at: datetime
+
+
+class RecordingFeedOut(Schema):
+    """What an instant of a recording gives for the inputs of a calculation, and where each comes from. [s]"""
+
+    given: dict[str, str]
+    sources: dict[str, str]
+    at: float

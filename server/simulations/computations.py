@@ -13,10 +13,10 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script, script_with
 from leitfaden_core.simulate import cached_run
 from leitfaden_core.workings import from_run, workings
-from leitfaden_core.workings.working import significant
 from simulations.lanes import bands, lanes, readings
 from simulations.sheets import fetch_sheet
 from simulations.wishes import narrowband_limits, rules_and_units
+from simulations.workings import with_units
 
 
 @computation("bench_run", limit_s=20.0, supersedes=True)
@@ -56,8 +56,4 @@ def feed(wish: Any, tell: Tell) -> dict[str, Any]:
     working = workings.get(wish["working"])
     run = cached_run(load_rig(wish["rig"]), script_with(wish["condition"]), [], 0)
     values, sources = from_run(working, run, wish["condition"])
-    units = {entry.symbol: "" if entry.unit == "-" else entry.unit for entry in working.inputs}
-    return {
-        "given": {symbol: f"{significant(value, 6)} {units[symbol]}".rstrip() for symbol, value in values.items()},
-        "sources": sources,
-    }
+    return {"given": with_units(working, values), "sources": sources}

@@ -164,6 +164,12 @@ def work_out(request: HttpRequest, payload: WorkIn, working: str = Name) -> dict
     }
 
 
+def with_units(working: Working, values: dict[str, float]) -> dict[str, str]:
+    """Inputs of a calculation as texts with the units that its formulas want."""
+    units = {entry.symbol: _plain(entry.unit) for entry in working.inputs}
+    return {symbol: f"{significant(value, 6)} {units[symbol]}".rstrip() for symbol, value in values.items()}
+
+
 def _plain(unit: str) -> str:
     return "" if unit == "-" else unit
 

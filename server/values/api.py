@@ -7,7 +7,9 @@ from ninja import Path, Query, Router, Schema
 from pydantic import Field, ValidationError
 
 from api.problems import ComputingOut, Problem, Refused
-from jobs.services import answered, asker_of, packed, packed_response, value_of
+from jobs.kinds import kind_called
+from jobs.models import Computation
+from jobs.services import answered, asker_of, key_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import SCHOOL, OwnValue
 from leitfaden_core.rigs import load_rig
@@ -16,6 +18,7 @@ from leitfaden_core.workings.kinds.pressure import station_pressure
 from people.changes import once
 from people.models import Membership
 from people.permissions import allowed
+from people.schemas import Wish
 from simulations.sheets import require_sheet
 from simulations.wishes import as_asked_by
 from values import schemas, services
@@ -40,6 +43,12 @@ class AirIn(Schema):
         return [self.celsius, kpa, self.ethanol]
 
 
+class FullIn(Wish):
+    """The air for which the full sheet is wanted."""
+
+    air: AirIn
+
+
 Air: Any = Query(...)  # type: ignore[type-arg]
 Condition: Any = Query("hot_idle", max_length=40)  # type: ignore[type-arg]
 
@@ -56,8 +65,28 @@ def values(request: HttpRequest, rig: str = RigName, condition: str = Condition,
     if condition not in CONDITIONS:
         raise UnknownName("condition", condition, CONDITIONS)
     require_sheet(known)
-    wish = {"rig": known.id, "condition": condition, "air": air.told()}
+    wish = {"rig": known.id, "condition": condition, "air": air.told(), "full": _is_full(known.id, air)}
     return packed_response(request, packed(answered("values", wish, asker_of(request))))
+
+
+def _is_full(rig: str, air: AirIn) -> bool:
+    """Whether a worker has computed the full sheet there: with it the same question has another answer."""
+    key = key_of(kind_called("air_sheet"), {"rig": rig, "air": air.told()})
+    return Computation.objects.filter(key=key, state=Computation.State.DONE).exists()
+
+
+@router.post(
+    "/rigs/{rig}/values/full",
+    response={200: schemas.FullOut, 202: ComputingOut, **ERRORS},
+    operation_id="fullValues",
+    summary="Have the full sheet computed in some air, by a worker: it takes minutes",
+)
+@allowed("lesson.edit")
+def full_values(request: HttpRequest, payload: FullIn, rig: str = RigName) -> Any:
+    known = load_rig(rig)
+    require_sheet(known)
+    answered("air_sheet", {"rig": known.id, "air": payload.air.told()}, asker_of(request))
+    return {"full": True}
 
 
 @router.get(
@@ -71,10 +100,14 @@ def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> 
     known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
     require_sheet(known)
     own = {
-        f"{row.condition}/{row.channel}": {"low": row.low, "high": row.high, "source": row.source}
+        f"{row.condition}/{row.channel}": {
+            "low": row.low,
+            "high": row.high,
+            "source": ", ".join(filter(None, (row.source, row.vehicle))),
+        }
         for row in _own(member, known.id)
     }
-    wish = {"rig": known.id, "air": air.told(), "own": own} | as_asked_by(member)
+    wish = {"rig": known.id, "air": air.told(), "own": own, "full": _is_full(known.id, air)} | as_asked_by(member)
     content = value_of(answered("values_table", wish, asker_of(request), patience=20.0))["content"]
     name = f"values-{known.id}.csv"
     return HttpResponse(
@@ -92,7 +125,10 @@ def _rows(member: Membership, rig: str) -> list[dict[str, Any]]:
     return [
         {
             "id": row.pk,
-            **{name: getattr(row, name) for name in ("condition", "channel", "low", "high", "source", "made_at")},
+            **{
+                name: getattr(row, name)
+                for name in ("condition", "channel", "low", "high", "source", "vehicle", "made_at")
+            },
             "made_by": row.made_by.display_name if row.made_by else "",
         }
         for row in _own(member, rig)
@@ -128,7 +164,7 @@ def keep_service_value(
     except ValidationError as error:
         first = error.errors()[0]
         raise Refused(first["msg"].removeprefix("Value error, "), code="bad_value") from None
-    services.keep_value(member=member, rig=known, value=value)
+    services.keep_value(member=member, rig=known, value=value, vehicle=payload.vehicle)
     return _rows(member, known.id)
 
 

@@ -2,11 +2,24 @@
 
 import csv
 import io
+from dataclasses import astuple
 from typing import Any
 
-from jobs.kinds import Tell, computation
+from jobs.kinds import HEAVY, Tell, computation, kind_called
+from jobs.models import Computation
+from jobs.services import key_of, value_of
 from leitfaden_core.channels import channel
-from leitfaden_core.expect import Air, Band, load_sheet, moved_bands
+from leitfaden_core.expect import (
+    MEMBERS,
+    Air,
+    Band,
+    ValueSheet,
+    air_sheet,
+    load_sheet,
+    moved_bands,
+    sheet_from,
+    sheet_text,
+)
 from leitfaden_core.quantities import UnitSystem, shown_number, unit_words
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS
@@ -23,7 +36,7 @@ def values(wish: Any, tell: Tell) -> dict[str, Any]:
     fetch_sheet(rig)
     sheet, air = load_sheet(rig), Air(*wish["air"])
     tell(0.1, "the engine runs in that air")
-    bands = moved_bands(sheet, rig, air)
+    bands, estimated = bands_in(rig, air)
     rows = [
         {
             "channel": name,
@@ -40,10 +53,52 @@ def values(wish: Any, tell: Tell) -> dict[str, Any]:
     return {
         "members": sheet.members,
         "kpa": air.kpa,
-        "estimated": bands is not sheet.bands,
+        "estimated": estimated,
         "conditions": [name for name in CONDITIONS if name in present],
         "rows": rows,
     }
+
+
+Bands = dict[tuple[str, str, str], Band]
+
+
+def bands_in(rig: Rig, air: Air) -> tuple[Bands, bool]:
+    """The bands of an engine in some air, and whether any of them is an estimate: those of the full sheet where a worker
+    has computed it, else moved ones.
+    """
+    sheet = load_sheet(rig)
+    moved = moved_bands(sheet, rig, air)
+    full = full_sheet(rig, air)
+    if full is None:
+        return moved, moved is not sheet.bands
+    return moved | full.bands, False
+
+
+def full_sheet(rig: Rig, air: Air) -> ValueSheet | None:
+    """The full sheet of an engine in some air, where a worker has computed it."""
+    wish = {"rig": rig.id, "air": astuple(air)}
+    done = Computation.objects.filter(
+        key=key_of(kind_called("air_sheet"), _plain(wish)), state=Computation.State.DONE
+    ).first()
+    return sheet_from(value_of(done)) if done else None
+
+
+def _plain(wish: dict[str, Any]) -> dict[str, Any]:
+    return {**wish, "air": list(wish["air"])}
+
+
+@computation("air_sheet", queue=HEAVY, limit_s=1800.0, background=True)
+def full_air_sheet(wish: Any, tell: Tell) -> str:
+    """The value sheet of a population in other air."""
+    rig = load_rig(wish["rig"])
+    sheet = air_sheet(
+        rig,
+        Air(*wish["air"]),
+        members=MEMBERS,
+        workers=0,
+        progress=lambda done, of: tell(done / of, f"full sheet of {rig.name} in that air: {done} of {of} engines"),
+    )
+    return sheet_text(sheet)
 
 
 def _numbers(band: Band) -> dict[str, float]:
@@ -55,7 +110,7 @@ def values_table(wish: Any, tell: Tell) -> dict[str, Any]:
     """The whole sheet as a table, in a person's units."""
     rig, units = load_rig(wish["rig"]), UnitSystem(wish["units"])
     fetch_sheet(rig)
-    bands = moved_bands(load_sheet(rig), rig, Air(*wish["air"]))
+    bands, _estimated = bands_in(rig, Air(*wish["air"]))
     out = io.StringIO()
     table = csv.writer(out)
     table.writerow(

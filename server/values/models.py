@@ -15,6 +15,7 @@ class ServiceValue(models.Model):
     low = models.FloatField()
     high = models.FloatField()
     source = models.CharField(max_length=200)
+    vehicle = models.CharField(max_length=80, blank=True)
     made_at = models.DateTimeField(auto_now=True)
     made_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True)
 

@@ -32,6 +32,12 @@ class ValuesOut(Schema):
     rows: list[ValueRow]
 
 
+class FullOut(Schema):
+    """The full sheet is there."""
+
+    full: bool
+
+
 class ServiceValueIn(Schema):
     """A service value in words with units, and where it comes from."""
 
@@ -40,6 +46,7 @@ class ServiceValueIn(Schema):
     low: Annotated[str, Field(max_length=40)]
     high: Annotated[str, Field(max_length=40)]
     source: Annotated[str, Field(min_length=3, max_length=200)]
+    vehicle: Annotated[str, Field(max_length=80)] = ""
 
 
 class ServiceValueOut(Schema):
@@ -51,5 +58,6 @@ class ServiceValueOut(Schema):
     low: float
     high: float
     source: str
+    vehicle: str
     made_at: datetime
     made_by: str

@@ -17,8 +17,8 @@ MOST = 500
 
 
 @transaction.atomic
-def keep_value(*, member: Membership, rig: Rig, value: OwnValue) -> ServiceValue:
-    """Keep a service value in the place of an earlier one for the same place."""
+def keep_value(*, member: Membership, rig: Rig, value: OwnValue, vehicle: str = "") -> ServiceValue:
+    """Keep a service value in the place of an earlier one for the same place; ``vehicle``: the one it was taken at."""
     if value.channel not in rig_channels(rig):
         raise Refused(f"{rig.name} has no {channel(value.channel).label}.", code="no_such_channel")
     kept = ServiceValue.objects.filter(school=member.school)
@@ -28,7 +28,13 @@ def keep_value(*, member: Membership, rig: Rig, value: OwnValue) -> ServiceValue
     row, _new = ServiceValue.objects.update_or_create(
         school=member.school,
         **place,
-        defaults={"low": value.low, "high": value.high, "source": value.source, "made_by": member.user},
+        defaults={
+            "low": value.low,
+            "high": value.high,
+            "source": value.source,
+            "vehicle": vehicle.strip(),
+            "made_by": member.user,
+        },
     )
     audit.note(member, "service_value", row.source, **place)
     return row

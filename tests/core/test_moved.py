@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from leitfaden_core.channels import channel
-from leitfaden_core.expect import SCHOOL, Air, individual_engine, load_sheet, moved_bands
+from leitfaden_core.expect import SCHOOL, Air, air_sheet, individual_engine, load_sheet, moved_bands
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate
@@ -62,3 +62,10 @@ def test_at_the_school_nothing_moves() -> None:
     rig = load_rig("R1")
     sheet = load_sheet(rig)
     assert moved_bands(sheet, rig, SCHOOL) == sheet.bands
+
+
+def test_a_population_there_confirms_the_estimate() -> None:
+    rig, air = load_rig("R2"), Air(0.0, 90.0)
+    estimate, full = moved_bands(load_sheet(rig), rig, air), air_sheet(rig, air, members=16).bands
+    for key in (("hot_idle", "map", "mean"), ("hot_idle", "iat", "mean"), ("no_load_2500", "injector_ms", "mean")):
+        assert full[key].median == pytest.approx(estimate[key].median, abs=estimate[key].deviation)

@@ -106,6 +106,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     ),
     "feedWorking": ("get", "/api/workings/air_density/feed?rig=R1&condition=hot_idle", None, {LEARNER, TRAINER, LEAD}),
     "values": ("get", "/api/rigs/R1/values", None, {TRAINER, LEAD}),
+    "fullValues": ("post", "/api/rigs/R99/values/full", {"air": {}}, {TRAINER, LEAD}),
     "valuesTable": ("get", "/api/rigs/R1/values/table", None, {TRAINER, LEAD}),
     "serviceValues": ("get", "/api/rigs/R1/service-values", None, {TRAINER, LEAD}),
     "keepServiceValue": (
@@ -130,6 +131,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     ),
     "readRecording": ("post", "/api/recordings?name=x&rig=R1", None, {TRAINER, LEAD}),
     "recordingLanes": ("get", "/api/recordings/1/lanes", None, {TRAINER, LEAD}),
+    "recordingFeed": ("get", "/api/recordings/1/feed/air_density", None, {TRAINER, LEAD}),
     "recordingFile": ("get", "/api/recordings/1/file?format=csv", None, {TRAINER, LEAD}),
     "deleteRecording": ("delete", "/api/recordings/1", None, {TRAINER, LEAD}),
     "school": ("get", "/api/school", None, {TRAINER, LEAD}),

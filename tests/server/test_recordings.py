@@ -178,3 +178,33 @@ def test_a_stretch_that_makes_no_lesson_is_refused(
 def test_nobody_makes_a_lesson_of_anothers_bench(world: World, bench: Bench) -> None:
     wish = {"bench": bench.pk, "name": "x", "first": 0, "last": 900, "channels": ["rpm"]}
     assert body(world.client("lead"), "post", "/api/lessons/from-bench", wish)[0] == 404
+
+
+class TestWorkedOut:
+    """An instant of a recording as the inputs of a calculation."""
+
+    def feed(self, world: World, number: int, working: str, query: str = "") -> tuple[int, Any]:
+        return body(world.client("trainer"), "get", f"/api/recordings/{number}/feed/{working}{query}")
+
+    def test_without_a_time_it_is_the_instant_of_the_highest_speed(self, world: World, bench: Bench) -> None:
+        number = recorded(world, bench)[1]["id"]
+        lanes = body(world.client("trainer"), "get", f"/api/recordings/{number}/lanes")[1]
+        status, fed = self.feed(world, number, "volumetric_efficiency")
+        assert status == 200 and float(fed["given"]["rpm"].split()[0]) == pytest.approx(max(lanes["lanes"]["rpm"]), abs=5)
+        assert fed["sources"]["maf"].startswith("maf, recorded at") and fed["given"]["L"].endswith("L")
+
+    def test_all_values_are_of_the_instant_told(self, world: World, bench: Bench) -> None:
+        number = recorded(world, bench)[1]["id"]
+        early = self.feed(world, number, "volumetric_efficiency", "?at=0.5")[1]
+        assert float(early["given"]["rpm"].split()[0]) < 1000.0 and early["at"] == pytest.approx(0.5, abs=0.02)
+
+    def test_what_cannot_be_read_gets_a_sentence(self, world: World, bench: Bench) -> None:
+        number = recorded(world, bench)[1]["id"]
+        for working, query in (
+            ("volumetric_efficiency", "?at=500"),
+            ("alchemy", ""),
+            ("volumetric_efficiency", "?at=-1"),
+        ):
+            status, problem = self.feed(world, number, working, query)
+            assert status in {404, 422} and problem["message"]
+        assert body(world.client("learner"), "get", f"/api/recordings/{number}/feed/air_density")[0] == 403

@@ -102,3 +102,23 @@ def test_the_table_holds_the_whole_sheet_in_the_persons_units(world: World) -> N
         "28 to 34",
         "service book, 2024",
     )
+
+
+def test_a_service_value_tells_the_vehicle_that_it_was_taken_at(world: World) -> None:
+    client = world.client("trainer")
+    kept = body(client, "put", "/api/rigs/R2/service-values", OWN | {"vehicle": "greenhouse van, left bay"})[1]
+    assert kept[0]["vehicle"] == "greenhouse van, left bay"
+    rows = list(csv.DictReader(io.StringIO(client.get("/api/rigs/R2/values/table").content.decode())))
+    assert any(row["source"] == "service book, 2024, greenhouse van, left bay" for row in rows)
+
+
+def test_the_full_sheet_of_a_population_takes_the_place_of_the_estimate(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("values.computations.MEMBERS", 6)
+    estimate = sheet(world, "celsius=-10")
+    status, _done = body(world.client("trainer"), "post", "/api/rigs/R2/values/full", {"air": {"celsius": -10}})
+    full = sheet(world, "celsius=-10")
+    assert status == 200 and estimate["estimated"] and not full["estimated"]
+    assert median(full, "iat") == pytest.approx(median(estimate, "iat"), abs=4.0)
+    assert sheet(world, "celsius=-12")["estimated"], "other air is still an estimate"

@@ -13,7 +13,7 @@ from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, shown_quan
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import cached_run
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
-from leitfaden_core.words import in_language, say
+from leitfaden_core.words import in_language, per_language, say
 
 #: Conditions that a page shows first, as far as the rig has them.
 CONDITIONS_FIRST = ("koeo", "crank", "cold_idle", "hot_idle", "no_load_2500", "cruise_80", "wot_pull", "decel_fuel_cut")
@@ -76,6 +76,7 @@ def has_device(page: Page, rig: Rig) -> bool:
     return all(need in rig.features for need in page.needs) and not any(not_ in rig.features for not_ in page.unless)
 
 
+@per_language()
 def page_rigs(page: Page) -> list[str]:
     """Ids of the rigs and variants that have the device."""
     return [name for name in (*rig_ids(), *variant_ids()) if has_device(page, load_rig(name))]
@@ -114,6 +115,7 @@ def _good(page: Page, rig: Rig) -> list[GoodLine]:
     ]
 
 
+@per_language()
 def _faults(page: Page, rig: Rig) -> list[FaultLine]:
     offered = offered_on(rig)
     found = []

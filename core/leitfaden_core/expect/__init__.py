@@ -3,10 +3,11 @@ percentages.
 """
 
 from leitfaden_core.expect.fingerprint import sheet_fingerprint
-from leitfaden_core.expect.moved import SCHOOL, Air, moved_bands
+from leitfaden_core.expect.moved import SCHOOL, Air, air_sheet, moved_bands
 from leitfaden_core.expect.own import OwnValue, parse_own
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.expect.sheet import (
+    MEMBERS,
     Band,
     MissingSheet,
     ValueSheet,
@@ -16,12 +17,16 @@ from leitfaden_core.expect.sheet import (
     has_sheet,
     keep_sheet,
     load_sheet,
+    sheet_from,
     sheet_text,
     write_sheet,
 )
 
 __all__ = [
+    "MEMBERS",
     "SCHOOL",
+    "air_sheet",
+    "sheet_from",
     "SPREAD",
     "Air",
     "Band",

@@ -5,12 +5,14 @@ keeps its width. What the movement does to the width is left out, so the estimat
 -20 to 45 °C, up to 3,000 m, up to 85 % ethanol (test_moved compares with populations there).
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 
 from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.engine.fuel import blended
-from leitfaden_core.expect.sheet import SCHOOL_CELSIUS, SCHOOL_KPA, Band, ValueSheet
+from leitfaden_core.expect.population import individual_engine
+from leitfaden_core.expect.sheet import MEMBERS, SCHOOL_CELSIUS, SCHOOL_KPA, Band, ValueSheet, compute_sheet
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import simulate
@@ -70,4 +72,32 @@ def _statistics(rig: Rig, air: Air) -> dict[str, dict[str, dict[str, float]]]:
         if script.ambient is None:
             run = simulate(rig, script, [], 0, air.individual(rig))
             found |= steady_statistics(run, rig_channels(rig))
+    return found
+
+
+def air_sheet(
+    rig: Rig,
+    air: Air,
+    members: int = MEMBERS,
+    workers: int = 2,
+    progress: Callable[[int, int], None] | None = None,
+) -> ValueSheet:
+    """The sheet of a population that stands in some air with some petrol: what the estimate of :func:`moved_bands` stands
+    in for. Conditions whose drive has an air of its own are not in it.
+    """
+    return compute_sheet(rig, members, workers=workers, progress=progress, member=partial(_member_in, air))
+
+
+def _member_in(air: Air, job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, float]]]:
+    rig, seed = job
+    own = individual_engine(rig, seed)
+    school, there = SCHOOL.individual(rig), air.individual(rig)
+    for name in ("ambient_temp", "ambient_pressure"):
+        own[name] += there[name] - school[name]
+    for name in ("fuel_blend", "tank_energy", "tank_density"):
+        own[name] = own.get(name, 1.0) * there[name]
+    found: dict[str, dict[str, dict[str, float]]] = {}
+    for script in reading_scripts():
+        if script.ambient is None:
+            found |= steady_statistics(simulate(rig, script, [], seed, own), rig_channels(rig))
     return found

@@ -190,15 +190,17 @@ def compute_sheet(
     first_seed: int = 1000,
     workers: int = 2,
     progress: Callable[[int, int], None] | None = None,
+    member: "Callable[[tuple[Rig, int]], dict[str, dict[str, dict[str, float]]]] | None" = None,
 ) -> ValueSheet:
     """Run a population of healthy engines and take the bands, on so many processes (0: in this one).
 
-    The band is the central 95 % of what the population's displays show, the display's step included once.
+    The band is the central 95 % of what the population's displays show, the display's step included once. ``member``
+    runs one of them (usually through the drives in the school's air).
     """
     jobs = [(rig, first_seed + k) for k in range(members)]
     results = []
     with ProcessPoolExecutor(workers) if workers else contextlib.nullcontext() as pool:
-        for k, result in enumerate((pool.map if pool else map)(_member_statistics, jobs)):
+        for k, result in enumerate((pool.map if pool else map)(member or _member_statistics, jobs)):
             results.append(result)
             if progress is not None:
                 progress(k + 1, members)
@@ -329,7 +331,12 @@ def load_sheet(rig: Rig) -> ValueSheet:
             say("rig {id} has no value sheet yet; compute it with: ./leitfaden expect {id} --rebuild", id=rig.id),
             rig=rig,
         )
-    stored = json.loads(path.read_text(encoding="utf-8"))
+    return sheet_from(path.read_text(encoding="utf-8"))
+
+
+def sheet_from(text: str) -> ValueSheet:
+    """A sheet from what :func:`sheet_text` gave."""
+    stored = json.loads(text)
     bands = {}
     for key, stats in stored["bands"].items():
         condition, name = key.split("/")

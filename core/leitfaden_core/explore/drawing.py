@@ -16,7 +16,7 @@ from leitfaden_core.words import say
 Hands = Mapping[str, float | str]
 Numbers = dict[str, float]
 #: Places of a curve.
-POINTS = 81
+POINTS = 61
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import actuators_on
-from leitfaden_core.words import say
+from leitfaden_core.words import per_language, say
 
 
 @dataclass(frozen=True)
@@ -215,6 +215,7 @@ _BRANCHES = (
 STATIONS = tuple(kind.station for kind in (*_PARTS, *_BRANCHES))
 
 
+@per_language()
 def way_of(rig: Rig) -> Way:
     """The way of the air of a rig, with what of each part and branch it has."""
     sensors = _sensors(rig)

@@ -1,7 +1,12 @@
-"""Numbers for a working from a run: the scan tool's values of one instant, or their mean over a steady condition."""
+"""Numbers for a working from a run or a recording: the scan tool's values of one instant, or their mean over a steady
+condition.
+"""
+
+import numpy as np
 
 from leitfaden_core.channels import channel, rounded
-from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.errors import LeitfadenError, OutOfRange
+from leitfaden_core.recordings import Recording
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME, Run
@@ -40,15 +45,56 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
             else say("at {start:.2f} s, highest speed before the lift", start=start + row * FRAME)
         )
         sources[entry.symbol] = f"{entry.channel}, {where.label.lower()}, {when}"
+    return _some(working, run.rig, values), sources
+
+
+def from_recording(
+    working: Working, recording: Recording, seconds: float | None = None
+) -> tuple[Values, dict[str, str], float]:
+    """Inputs that a recording gives, all of one instant, where each came from, and the instant. [s]
+
+    Without a time it is the instant of the highest engine speed: that of a pull before the lift.
+
+    Raises
+    ------
+    OutOfRange
+        For a time outside the recording.
+    LeitfadenError
+        Where no speed was recorded and no time is told, or where it has none of the inputs.
+    """
+    time = recording.time
+    if seconds is None:
+        if "rpm" not in recording.channels:
+            raise LeitfadenError(say("no engine speed was recorded: tell the time at which to read"))
+        row = int(np.nanargmax(recording.column("rpm")))
+    elif not time[0] <= seconds <= time[-1]:
+        raise OutOfRange(say("time in the recording"), seconds, float(time[0]), float(time[-1]), "s")
+    else:
+        row = int(np.abs(time - seconds).argmin())
+    at = float(time[row])
+    values: Values = {}
+    sources: dict[str, str] = {}
+    for entry in working.inputs:
+        fixed = _of_the_rig(recording.rig, entry.symbol)
+        if fixed is not None:
+            values[entry.symbol], sources[entry.symbol] = fixed, say("rig {id}", id=recording.rig.id)
+        elif entry.channel in recording.channels and not np.isnan(recording.column(entry.channel)[row]):
+            values[entry.symbol] = rounded(float(recording.column(entry.channel)[row]), channel(entry.channel).step)
+            sources[entry.symbol] = say("{channel}, recorded at {at:.2f} s", channel=entry.channel, at=at)
+    return _some(working, recording.rig, values), sources, at
+
+
+def _some(working: Working, rig: Rig, values: Values) -> Values:
+    """The values, or an error where there are none."""
     if not values:
         raise LeitfadenError(
             say(
                 "working {id}: a run of rig {id_2} has none of its inputs; give them by hand",
                 id=working.id,
-                id_2=run.rig.id,
+                id_2=rig.id,
             )
         )
-    return values, sources
+    return values
 
 
 def _of_the_rig(rig: Rig, symbol: str) -> float | None:

@@ -681,6 +681,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/feed/{working}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Inputs of a calculation from an instant of a recording: the one told, or that of the highest engine speed */
+        get: operations["recordingFeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/file": {
         parameters: {
             query?: never;
@@ -829,6 +846,23 @@ export interface paths {
         get: operations["values"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rigs/{rig}/values/full": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the full sheet computed in some air, by a worker: it takes minutes */
+        post: operations["fullValues"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2045,6 +2079,21 @@ export interface components {
             document: components["schemas"]["Lesson"];
             /** Left Out */
             left_out: string[];
+        };
+        /**
+         * FullIn
+         * @description The air for which the full sheet is wanted.
+         */
+        FullIn: {
+            air: components["schemas"]["AirIn"];
+        };
+        /**
+         * FullOut
+         * @description The full sheet is there.
+         */
+        FullOut: {
+            /** Full */
+            full: boolean;
         };
         /** GoodOut */
         GoodOut: {
@@ -3517,6 +3566,22 @@ export interface components {
             name: string;
         };
         /**
+         * RecordingFeedOut
+         * @description What an instant of a recording gives for the inputs of a calculation, and where each comes from. [s]
+         */
+        RecordingFeedOut: {
+            /** At */
+            at: number;
+            /** Given */
+            given: {
+                [key: string]: string;
+            };
+            /** Sources */
+            sources: {
+                [key: string]: string;
+            };
+        };
+        /**
          * RecordingLanesOut
          * @description Values of a recording's channels over its time.
          */
@@ -3857,6 +3922,11 @@ export interface components {
             low: string;
             /** Source */
             source: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
         };
         /**
          * ServiceValueOut
@@ -3882,6 +3952,8 @@ export interface components {
             made_by: string;
             /** Source */
             source: string;
+            /** Vehicle */
+            vehicle: string;
         };
         /**
          * SessionOut
@@ -8180,6 +8252,103 @@ export interface operations {
             };
         };
     };
+    recordingFeed: {
+        parameters: {
+            query?: {
+                at?: number | null;
+            };
+            header?: never;
+            path: {
+                recording_id: number;
+                working: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordingFeedOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     recordingFile: {
         parameters: {
             query: {
@@ -9035,6 +9204,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ValuesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fullValues: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FullIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FullOut"];
                 };
             };
             /** @description Accepted */

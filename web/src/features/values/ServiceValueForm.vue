@@ -12,6 +12,7 @@ const { t } = useI18n()
 const low = ref('')
 const high = ref('')
 const source = ref('')
+const vehicle = ref('')
 /** A number alone is meant in the unit that stands beside it. */
 const withUnit = (text: string) =>
   /^[-+−\d.,\s]+$/.test(text) ? `${text} ${props.unit.split(' ')[0] ?? ''}`.trim() : text
@@ -27,6 +28,7 @@ const keep = useMutation({
           low: withUnit(low.value),
           high: withUnit(high.value),
           source: source.value.trim(),
+          vehicle: vehicle.value.trim(),
         },
       }),
     ),
@@ -42,6 +44,7 @@ const keep = useMutation({
     <label class="wide"
       >{{ t('values.source') }} <input v-model="source" required minlength="3" maxlength="200"
     /></label>
+    <label>{{ t('values.vehicle') }} <input v-model="vehicle" maxlength="80" size="16" /></label>
     <button type="submit" class="tool" :disabled="keep.isPending.value">{{ t('values.keep') }}</button>
     <button type="button" class="tool" @click="emit('close')">{{ t('app.cancel') }}</button>
     <p v-if="keep.error.value" class="problem" role="alert">{{ sentence(keep.error.value) }}</p>

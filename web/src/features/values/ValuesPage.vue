@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
@@ -130,11 +130,22 @@ const table = computed(() => {
   const query = new URLSearchParams(Object.entries(settled.value).map(([name, value]) => [name, String(value)]))
   return `/api/rigs/${rigId.value}/values/table?${query}`
 })
+/** The sheet of a whole population in that air: minutes of a worker, then it takes the estimate's place. */
+const full = useMutation({
+  mutationFn: () =>
+    unwrap(
+      client.POST('/api/rigs/{rig}/values/full', {
+        params: { path: { rig: rigId.value } },
+        body: { air: { ...settled.value } },
+      }),
+    ),
+  onSuccess: () => queries.invalidateQueries({ queryKey: ['values'] }),
+})
 const open = ref('')
 const editing = ref('')
 const blank = ref(false)
 const print = () => window.print()
-const problem = computed(() => here.error.value ?? other.error.value ?? own.error.value)
+const problem = computed(() => full.error.value ?? here.error.value ?? other.error.value ?? own.error.value)
 
 function changed(fresh: unknown) {
   queries.setQueryData(['service-values', rigId.value], fresh)
@@ -190,7 +201,16 @@ async function forget(id: number) {
         @slide="(percent) => (air.ethanol = percent / 100)"
       />
       <p v-if="isElsewhere" class="small note">
-        {{ t('values.estimated') }}
+        {{ t(here.data.value?.estimated === false ? 'values.fullThere' : 'values.estimated') }}
+        <button
+          v-if="makesLessons && here.data.value?.estimated"
+          type="button"
+          class="plain"
+          :disabled="full.isPending.value"
+          @click="full.mutate()"
+        >
+          {{ t(full.isPending.value ? 'values.fullRuns' : 'values.full') }}
+        </button>
         <button type="button" class="plain" @click="air = { ...SCHOOL }">{{ t('values.back') }}</button>
       </p>
       <h2>{{ t('values.take') }}</h2>
@@ -288,7 +308,9 @@ async function forget(id: number) {
               <td v-if="own.data.value?.length || editing" :data-label="t('values.own')">
                 <template v-if="row.own">
                   {{ row.own.band }}
-                  <span class="small soft source">{{ row.own.source }}, {{ day(row.own.made_at, locale) }}</span>
+                  <span class="small soft source">{{
+                    [row.own.source, row.own.vehicle, day(row.own.made_at, locale)].filter(Boolean).join(', ')
+                  }}</span>
                   <span v-if="row.own.apart" class="small apart">{{ t('values.apart') }}</span>
                 </template>
               </td>

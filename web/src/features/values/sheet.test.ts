@@ -34,6 +34,7 @@ describe('a value sheet', () => {
       source: 'x',
       made_at: '',
       made_by: '',
+      vehicle: '',
     }
     const [row] = rowsOf(
       { ...asked, here: sheet(1.7, 1.9), other: sheet(3, 4), own: [own] },
@@ -47,7 +48,17 @@ describe('a value sheet', () => {
   })
 
   it('leaves a service value of another condition out', () => {
-    const own = { id: 1, condition: 'koeo', channel: 'maf', low: 0, high: 1, source: 'x', made_at: '', made_by: '' }
+    const own = {
+      id: 1,
+      condition: 'koeo',
+      channel: 'maf',
+      low: 0,
+      high: 1,
+      source: 'x',
+      made_at: '',
+      made_by: '',
+      vehicle: '',
+    }
     expect(rowsOf({ ...asked, here: sheet(1, 2), own: [own] }, channels, quantities, 'metric')[0]?.own).toBeUndefined()
   })
 })

@@ -5,7 +5,8 @@ import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap } from '@/api/client'
-import { units } from '@/api/session'
+import { hasBench, units } from '@/api/session'
+import FromRecording from '@/features/workings/FromRecording.vue'
 import CurvePlot from '@/features/workings/CurvePlot.vue'
 import { filledFrom, takenAlong } from '@/features/workings/moment'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
@@ -98,6 +99,10 @@ const conditionGroups = computed(() => [
     entries: [...conditions.value.values()].map((entry) => ({ value: entry.id, label: entry.label })),
   },
 ])
+function take(fed: { given: Record<string, string>; sources: Record<string, string> }) {
+  given.value = { ...given.value, ...fed.given }
+  sources.value = fed.sources
+}
 const feed = useMutation({
   mutationFn: () =>
     unwrap(
@@ -108,10 +113,7 @@ const feed = useMutation({
         },
       }),
     ),
-  onSuccess: (fed) => {
-    given.value = { ...given.value, ...fed.given }
-    sources.value = fed.sources
-  },
+  onSuccess: take,
 })
 function typed(symbol: string) {
   delete sources.value[symbol]
@@ -185,6 +187,7 @@ const unitOf = (unit: string) => (unit === '-' ? '' : unit)
               {{ t(feed.isPending.value ? 'bench.running' : 'workings.fromEngine') }}
             </button>
             <p v-if="feed.error.value" class="problem small" role="alert">{{ sentence(feed.error.value) }}</p>
+            <FromRecording v-if="hasBench" :working="working.id" @fed="take" />
           </details>
         </section>
         <section v-if="worked">
