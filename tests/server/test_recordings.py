@@ -190,7 +190,9 @@ class TestWorkedOut:
         number = recorded(world, bench)[1]["id"]
         lanes = body(world.client("trainer"), "get", f"/api/recordings/{number}/lanes")[1]
         status, fed = self.feed(world, number, "volumetric_efficiency")
-        assert status == 200 and float(fed["given"]["rpm"].split()[0]) == pytest.approx(max(lanes["lanes"]["rpm"]), abs=5)
+        assert status == 200 and float(fed["given"]["rpm"].split()[0]) == pytest.approx(
+            max(lanes["lanes"]["rpm"]), abs=5
+        )
         assert fed["sources"]["maf"].startswith("maf, recorded at") and fed["given"]["L"].endswith("L")
 
     def test_all_values_are_of_the_instant_told(self, world: World, bench: Bench) -> None:

@@ -23,6 +23,8 @@ const query = useQuery({
   staleTime: Infinity,
   retry: false,
 })
+/** Conditions that are named behind the first. */
+const OTHERS = 3
 const truth = ref(false)
 const all = ref<string[]>([])
 const layers = computed(() =>
@@ -83,10 +85,12 @@ function toggle(layer: string) {
                 {{ conditions.get(row.condition)?.label ?? row.condition }}
                 <span v-if="row.others.length" class="others small soft"
                   >{{ t('signatures.alsoIn') }}
-                  <template v-for="(other, k) in row.others" :key="other.condition"
+                  <template v-for="(other, k) in row.others.slice(0, OTHERS)" :key="other.condition"
                     >{{ k ? ', ' : '' }}{{ conditions.get(other.condition)?.label ?? other.condition }}
                     {{ other.away }}</template
-                  ></span
+                  ><template v-if="row.others.length > OTHERS">{{
+                    t('signatures.andMore', { n: row.others.length - OTHERS })
+                  }}</template></span
                 >
               </td>
               <td class="number" :data-label="t('signatures.shows')">

@@ -160,6 +160,7 @@ const at = (hand: Hand) => {
   max-width: 620px;
 }
 .sight {
+  max-width: 980px;
   display: grid;
   gap: var(--space-3) var(--space-4);
 }
@@ -213,6 +214,7 @@ const at = (hand: Hand) => {
   max-width: 90ch;
 }
 .hands {
+  max-width: 980px;
   display: grid;
   gap: 0 var(--space-4);
 }
