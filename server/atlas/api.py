@@ -66,7 +66,7 @@ def atlas_page(request: HttpRequest, page: str = Name, rig: str = RigName) -> di
         "rig": chosen.id,
         **here,
         "drawings": [_drawing(drawings.get(name)) for name in known.drawings],
-        "myths": [myth.model_dump() for myth in myths().values() if known.id in myth.pages],
+        "myths": [myth.model_dump(include={"id", "claim", "fact"}) for myth in myths().values() if known.id in myth.pages],
         "schools": [_school(card) for card in schools().values() if known.id in card.pages],
     }
 

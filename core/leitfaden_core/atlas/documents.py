@@ -65,12 +65,13 @@ class Page(Document):
 
 
 class Myth(Document):
-    """A common misconception with the fact."""
+    """A common misconception with the fact that answers it, and ``truth``, which says it without the misconception."""
 
     id: Words
     pages: tuple[str, ...]
     claim: Words
     fact: Words
+    truth: Words
 
 
 class HandsOption(Document):

@@ -8,14 +8,31 @@ from pydantic import Field
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.lessons import shapes
 from leitfaden_core.lessons.kind import StationKind
+from leitfaden_core.lessons.kinds.calculate import CalculateKind
 from leitfaden_core.lessons.kinds.conclude import ConcludeKind
 from leitfaden_core.lessons.kinds.explain import ExplainKind
 from leitfaden_core.lessons.kinds.judge import JudgeKind
 from leitfaden_core.lessons.kinds.measure import MeasureKind
+from leitfaden_core.lessons.kinds.myth import MythKind
+from leitfaden_core.lessons.kinds.predict import PredictKind
+from leitfaden_core.lessons.kinds.reflect import ReflectKind
+from leitfaden_core.lessons.kinds.separate import SeparateKind
 from leitfaden_core.lessons.kinds.show import ShowKind
 
 KINDS: dict[str, StationKind[Any]] = {
-    kind.id: kind for kind in (ExplainKind(), ShowKind(), MeasureKind(), JudgeKind(), ConcludeKind())
+    kind.id: kind
+    for kind in (
+        ExplainKind(),
+        MythKind(),
+        ShowKind(),
+        PredictKind(),
+        MeasureKind(),
+        JudgeKind(),
+        CalculateKind(),
+        SeparateKind(),
+        ConcludeKind(),
+        ReflectKind(),
+    )
 }
 
 

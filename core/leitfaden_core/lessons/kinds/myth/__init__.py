@@ -1,0 +1,126 @@
+"""Myth: statements of the trade, some of them common misconceptions; which are true? Each has the fact as its feedback."""
+
+from collections.abc import Sequence
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, model_validator
+
+from leitfaden_core.atlas.documents import myths
+from leitfaden_core.chance import chance
+from leitfaden_core.errors import MissingPart, UnknownName
+from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.item import Item
+from leitfaden_core.lessons.kind import Mark, StationKind
+from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.quantities import UnitSystem
+
+Said = Literal["true", "false"]
+
+
+class Myth(StationDocument):
+    """Misconceptions by their ids (see the atlas); a learner gets so many of them, each as the claim or as what is true."""
+
+    kind: Literal["myth"] = "myth"
+    myths: Annotated[list[Name], Field(min_length=1, max_length=20)]
+    count: Annotated[int, Field(ge=1, le=10)] = 4
+
+    @model_validator(mode="after")
+    def _exist(self) -> "Myth":
+        for name in self.myths:
+            if name not in myths():
+                raise UnknownName("misconception", name, myths())
+        return self
+
+
+class Statement(Shape):
+    """A statement; its id is its place in the learner's order."""
+
+    id: str
+    text: str
+
+
+class MythView(StationView):
+    """The statements."""
+
+    kind: Literal["myth"] = "myth"
+    statements: list[Statement]
+
+
+class MythAnswer(Answer):
+    """For each statement whether it is true."""
+
+    kind: Literal["myth"] = "myth"
+    said: dict[Annotated[str, Field(max_length=4)], Said] = {}
+
+
+class MythPart(Statement):
+    """A statement with what is right, and the fact."""
+
+    right: Said
+    reason: str
+
+
+class MythKey(StationKey):
+    """True or false of each."""
+
+    kind: Literal["myth"] = "myth"
+    parts: list[MythPart] = []
+
+
+class MarkedMythPart(MythPart):
+    """A statement with what was said."""
+
+    given: str | None = None
+    points: float | None = None
+
+
+class MarkedMyth(MarkedStation):
+    """What was said beside what is right."""
+
+    kind: Literal["myth"] = "myth"
+    parts: list[MarkedMythPart] = []
+
+
+class MythKind(StationKind[Myth]):
+    """True or a misconception."""
+
+    id = "myth"
+    document = Myth
+    view_shape = MythView
+    answer_shape = MythAnswer
+    key_shape = MythKey
+    marked_shape = MarkedMyth
+
+    def view(self, item: Item[Myth]) -> MythView:
+        return MythView(
+            **self.heading(item), statements=[Statement(id=part.id, text=part.text) for part in _drawn(item)]
+        )
+
+    def key(self, item: Item[Myth], rules: SchoolRules | None, units: UnitSystem) -> Sequence[MythPart]:
+        return _drawn(item)
+
+    def require(self, view: MythView, answer: MythAnswer) -> None:
+        if {statement.id for statement in view.statements} - set(answer.said):
+            raise MissingPart("a statement is not answered yet; say true or false to each")
+
+    def mark(self, parts: list[dict[str, Any]], answer: MythAnswer, units: UnitSystem) -> Mark:
+        marked = [
+            part | {"given": (given := answer.said.get(part["id"])), "points": float(given == part["right"])}
+            for part in parts
+        ]
+        return Mark(sum(part["points"] for part in marked) / len(marked), marked)
+
+    def right_answer(self, parts: list[dict[str, Any]]) -> MythAnswer:
+        return MythAnswer(said={part["id"]: part["right"] for part in parts})
+
+
+def _drawn(item: Item[Myth]) -> list[MythPart]:
+    """The learner's statements: which, in which order, and whether claim or fact, all by chance."""
+    draw = chance(item.seed, "myths", item.station.id)
+    names = [item.station.myths[int(k)] for k in draw.permutation(len(item.station.myths))][: item.station.count]
+    parts = []
+    for k, name in enumerate(names):
+        known, as_fact = myths()[name], bool(draw.random() < 0.5)
+        text, right = (known.truth, "true") if as_fact else (known.claim, "false")
+        parts.append(MythPart(id=str(k), text=text, right=right, reason=known.fact))
+    return parts

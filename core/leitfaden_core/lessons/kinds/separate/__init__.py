@@ -1,0 +1,199 @@
+"""Separate: two causes look alike; which test tells them apart, at what price?"""
+
+from collections.abc import Iterator, Sequence
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from leitfaden_core.chance import chance
+from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
+from leitfaden_core.diagnose.ranking import TOLD_APART
+from leitfaden_core.diagnose.table import Subject, compute_readings
+from leitfaden_core.errors import MissingPart, UnknownName
+from leitfaden_core.faults import FaultSpec, describe_fault
+from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.item import Item
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
+
+#: A test that separates but takes longer than this many times the quickest that does earns half the points.
+DEAR = 2.0
+
+
+class Separate(StationDocument):
+    """Two causes and some tests of the diagnosis; none of them reads what is wrong."""
+
+    kind: Literal["separate"] = "separate"
+    causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=2)]
+    tests: Annotated[list[Name], Field(min_length=2, max_length=8)]
+
+    @model_validator(mode="after")
+    def _differ(self) -> "Separate":
+        if len(set(self.tests)) < len(self.tests):
+            raise ValueError("a test is offered twice")
+        return self
+
+
+class OfferedTest(Shape):
+    """A test to choose; its id is its place in the learner's order."""
+
+    id: str
+    label: str
+    minutes: float
+
+
+class SeparateView(StationView):
+    """The causes, and the tests."""
+
+    kind: Literal["separate"] = "separate"
+    causes: list[str]
+    tests: list[OfferedTest]
+
+
+class SeparateAnswer(Answer):
+    """The test that was chosen."""
+
+    kind: Literal["separate"] = "separate"
+    test: Annotated[str, Field(max_length=4)] = ""
+
+
+class SeparatePart(OfferedTest):
+    """A test with how far apart it puts the two, in spreads of its readings."""
+
+    separation: float
+    separates: bool
+    worth: float
+    reason: str
+
+
+class SeparateKey(StationKey):
+    """What each test would show."""
+
+    kind: Literal["separate"] = "separate"
+    parts: list[SeparatePart] = []
+
+
+class MarkedSeparatePart(SeparatePart):
+    """A test, and whether it was chosen."""
+
+    given: bool = False
+    points: float | None = None
+
+
+class MarkedSeparate(MarkedStation):
+    """The chosen test among all."""
+
+    kind: Literal["separate"] = "separate"
+    parts: list[MarkedSeparatePart] = []
+
+
+class SeparateKind(StationKind[Separate]):
+    """Which test tells two causes apart?"""
+
+    id = "separate"
+    document = Separate
+    view_shape = SeparateView
+    answer_shape = SeparateAnswer
+    key_shape = SeparateKey
+    marked_shape = MarkedSeparate
+
+    def causes(self, station: Separate) -> list[FaultSpec]:
+        return station.causes
+
+    def engines(self, station: Separate) -> list[FaultSpec | None]:
+        return list(station.causes)
+
+    def view(self, item: Item[Separate]) -> SeparateView:
+        return SeparateView(
+            **self.heading(item),
+            causes=[describe_fault(cause) for cause in item.station.causes],
+            tests=[
+                OfferedTest(id=str(k), label=test.label, minutes=test.minutes) for k, test in enumerate(_in_order(item))
+            ],
+        )
+
+    def key(self, item: Item[Separate], rules: SchoolRules | None, units: UnitSystem) -> Sequence[SeparatePart]:
+        tests = _in_order(item)
+        apart = _separations(item.rig, item.station.causes, tests)
+        quickest = min((t.minutes for t, far in zip(tests, apart, strict=True) if far >= TOLD_APART), default=0.0)
+        parts = []
+        for k, (test, far) in enumerate(zip(tests, apart, strict=True)):
+            separates = far >= TOLD_APART
+            worth = 0.0 if not separates else 1.0 if test.minutes <= DEAR * quickest else 0.5
+            parts.append(
+                SeparatePart(
+                    id=str(k),
+                    label=test.label,
+                    minutes=test.minutes,
+                    separation=round(min(far, 99.0), 1),
+                    separates=separates,
+                    worth=worth,
+                    reason=_reason(far, separates, worth, test.minutes, quickest),
+                )
+            )
+        return parts
+
+    def warnings(self, item: Item[Separate]) -> Iterator[FairnessWarning]:
+        station, parts = item.station, self.key(item, None, UnitSystem.METRIC)
+        telling = [part for part in parts if part.separates]
+        if not telling:
+            text = say("{title}: none of the tests tells the two causes apart.", title=station.title)
+            yield FairnessWarning(station.id, "none_separates", text)
+        elif len(telling) == len(parts):
+            text = say("{title}: every test tells them apart, so nothing is asked.", title=station.title)
+            yield FairnessWarning(station.id, "all_separate", text)
+
+    def require(self, view: SeparateView, answer: SeparateAnswer) -> None:
+        if answer.test not in {test.id for test in view.tests}:
+            raise MissingPart("no test was chosen")
+
+    def mark(self, parts: list[dict[str, Any]], answer: SeparateAnswer, units: UnitSystem) -> Mark:
+        chosen = next((part for part in parts if part["id"] == answer.test), None)
+        points = float(chosen["worth"]) if chosen is not None else 0.0
+        return Mark(
+            points, [part | {"given": part is chosen, "points": points if part is chosen else None} for part in parts]
+        )
+
+    def right_answer(self, parts: list[dict[str, Any]]) -> SeparateAnswer:
+        return SeparateAnswer(test=max(parts, key=lambda part: (part["worth"], -part["minutes"]))["id"])
+
+
+def _in_order(item: Item[Separate]) -> list[DiagnosticTest]:
+    """The tests in another order for every learner."""
+    known = {test.id: test for test in tests_of(item.rig)}
+    for name in item.station.tests:
+        if name not in known:
+            raise UnknownName("test", name, known, where=say("on rig {id}", id=item.rig.id))
+    draw = chance(item.seed, "tests", item.station.id)
+    return [known[item.station.tests[int(k)]] for k in draw.permutation(len(item.station.tests))]
+
+
+def _separations(rig: Rig, causes: list[FaultSpec], tests: list[DiagnosticTest]) -> list[float]:
+    """How far apart each test puts two vehicles, in spreads of the reading that tells most."""
+    one, two = compute_readings(rig, [Subject((cause,)) for cause in causes], workers=1)
+    found, at = {}, 0
+    for test in tests_of(rig):
+        part = slice(at, at + len(test.outcomes))
+        spread = np.array([np.hypot(outcome.spread, outcome.error) for outcome in test.outcomes])
+        gap = np.abs(np.nan_to_num(one[part], nan=1e6) - np.nan_to_num(two[part], nan=1e6))
+        found[test.id] = float((gap / spread).max())
+        at = part.stop
+    return [found[test.id] for test in tests]
+
+
+def _reason(far: float, separates: bool, worth: float, minutes: float, quickest: float) -> str:
+    if not separates:
+        return say("Shows the same for both: {far:.1f} of its spread apart.", far=far)
+    told = say("Tells them apart by {far:.0f} times its spread", far=min(far, 99.0))
+    if worth < 1.0:
+        return say(
+            "{told}, but takes {minutes:.0f} min where {quickest:.0f} would do.",
+            told=told,
+            minutes=minutes,
+            quickest=quickest,
+        )
+    return say("{told} in {minutes:.0f} min.", told=told, minutes=minutes)
