@@ -7,10 +7,13 @@ import random
 from collections.abc import Iterator
 from typing import Any
 
+from leitfaden_core.atlas import myths
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.faults import ONSETS, fault_kinds, offered_on
+from leitfaden_core.lessons.kinds import KINDS
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import CONDITIONS, Script, load_script, script_ids
+from leitfaden_core.workings import workings
 
 HOSTILE: list[Any] = [
     *(None, True, False, 0, -1, 1, 2**31, 2**63, -(2**63), 1e-300, 1e300, 5e-324, -0.0, 0.02, 3600.5),
@@ -98,7 +101,7 @@ class Hostile:
             "title": "A station",
             "text": self.pick(["", "Words with $x^2$.", "$" * 99, "> " * 99]),
         }
-        kind = self.pick(["explain", "show", "measure", "judge", "conclude"])
+        kind = self.pick(KINDS)
         parts: dict[str, Any] = {
             "explain": {"drawing": self.pick(["none", "narrowband", "wideband"])},
             "show": {
@@ -115,6 +118,21 @@ class Hostile:
                 "readings": [self.reading(rig, script) for _ in range(2)],
                 "causes": [self.pick([None, self.fault(rig)]) for _ in range(self.chance.randint(2, 4))],
             },
+            "myth": {
+                "myths": [self.pick(myths()) for _ in range(self.chance.randint(1, 5))],
+                "count": self.pick([1, 4, 10]),
+            },
+            "predict": {"readings": [self.reading(rig, script) for _ in range(self.chance.randint(1, 4))]},
+            "calculate": {
+                "working": self.pick(workings.ids()),
+                "condition": self.pick(script.conditions() or CONDITIONS),
+                "given": self.pick([{}, {"p": "101 kPa"}, {"x": "1"}]),
+            },
+            "separate": {
+                "causes": [self.fault(rig), self.fault(rig)],
+                "tests": self.pick([["look.fuel", "codes"], ["codes", "meter.grounds", "wiggle"]]),
+            },
+            "reflect": {"words": self.pick([0, 5, 200])},
         }[kind]
         return base | {"kind": kind} | parts
 

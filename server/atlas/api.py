@@ -66,7 +66,9 @@ def atlas_page(request: HttpRequest, page: str = Name, rig: str = RigName) -> di
         "rig": chosen.id,
         **here,
         "drawings": [_drawing(drawings.get(name)) for name in known.drawings],
-        "myths": [myth.model_dump(include={"id", "claim", "fact"}) for myth in myths().values() if known.id in myth.pages],
+        "myths": [
+            myth.model_dump(include={"id", "claim", "fact"}) for myth in myths().values() if known.id in myth.pages
+        ],
         "schools": [_school(card) for card in schools().values() if known.id in card.pages],
     }
 
@@ -156,6 +158,17 @@ def school_outcomes(request: HttpRequest, card: str = Name) -> HttpResponse:
     if known.runs is None:
         raise UnknownName("card with a switch between engines", card, [c.id for c in schools().values() if c.runs])
     return packed_response(request, packed(answered("school_outcomes", {"card": known.id}, asker_of(request))))
+
+
+@router.get(
+    "/atlas/myths",
+    response={200: list[schemas.MythOut], **ERRORS},
+    operation_id="myths",
+    summary="All misconceptions with their facts",
+)
+@allowed("lesson.read")
+def all_myths(request: HttpRequest) -> list[dict[str, Any]]:
+    return [myth.model_dump(include={"id", "claim", "fact"}) for myth in myths().values()]
 
 
 @router.get("/glossary", response={200: list[schemas.TermOut], **ERRORS}, operation_id="glossary", summary="All terms")

@@ -7,6 +7,7 @@ from ninja import Path, Query, Router
 
 from api.problems import ComputingOut, Problem
 from jobs.services import answered, asker_of, packed, packed_response
+from leitfaden_core.diagnose.procedures import tests_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on, fault_kinds
 from leitfaden_core.judge import STATES, symptoms, told_symptom
@@ -80,6 +81,17 @@ def matrix(request: HttpRequest, rig: str = RigName, group: str = Group) -> Http
 def steps(request: HttpRequest, rig: str = RigName, size: int = Size) -> HttpResponse:
     wish = {"rig": load_rig(rig).id, "size": size}
     return packed_response(request, packed(answered("steps", wish, asker_of(request))))
+
+
+@router.get(
+    "/rigs/{rig}/tests",
+    response={200: list[schemas.TestOut], **ERRORS},
+    operation_id="diagnosticTests",
+    summary="The tests that can be put to an engine, with their minutes",
+)
+@allowed("lesson.read")
+def diagnostic_tests(request: HttpRequest, rig: str = RigName) -> list[dict[str, Any]]:
+    return [{"id": test.id, "label": test.label, "minutes": test.minutes} for test in tests_of(load_rig(rig))]
 
 
 @router.get(

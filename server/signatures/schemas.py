@@ -118,6 +118,14 @@ class StepsOut(Schema):
     places: list[ColumnOut]
 
 
+class TestOut(Schema):
+    """A test of the diagnosis. [min]"""
+
+    id: str
+    label: str
+    minutes: float
+
+
 class SymptomOut(Schema):
     """A symptom with the states in which it can be noticed."""
 

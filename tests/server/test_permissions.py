@@ -46,6 +46,8 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "alike": ("post", "/api/signatures/alike", {"rig": "R1", "fault": LEAK}, {TRAINER, LEAD}),
     "matrix": ("get", "/api/rigs/R1/matrix?group=position", None, {TRAINER, LEAD}),
     "steps": ("get", "/api/rigs/R1/steps", None, {TRAINER, LEAD}),
+    "diagnosticTests": ("get", "/api/rigs/R1/tests", None, {TRAINER, LEAD}),
+    "myths": ("get", "/api/atlas/myths", None, {TRAINER, LEAD}),
     "symptoms": ("get", "/api/symptoms", None, {LEARNER, TRAINER, LEAD}),
     "causes": ("post", "/api/symptoms/causes", {"rig": "R1", "told": ["no_start:hot_restart"]}, {TRAINER, LEAD}),
     "benchRun": ("post", "/api/bench/run", BENCH, {TRAINER, LEAD}),

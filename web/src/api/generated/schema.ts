@@ -90,6 +90,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/atlas/myths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All misconceptions with their facts */
+        get: operations["myths"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/atlas/pages/{page}": {
         parameters: {
             query?: never;
@@ -835,6 +852,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig}/tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tests that can be put to an engine, with their minutes */
+        get: operations["diagnosticTests"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig}/values": {
         parameters: {
             query?: never;
@@ -1191,6 +1225,23 @@ export interface components {
             };
         };
         /**
+         * AskedStep
+         * @description A line to be worked out; its formula where it may be seen.
+         */
+        AskedStep: {
+            /**
+             * Formula
+             * @default
+             */
+            formula: string;
+            /** Label */
+            label: string;
+            /** Symbol */
+            symbol: string;
+            /** Tex */
+            tex: string;
+        };
+        /**
          * AssignmentOut
          * @description A learner's assignment with how far they are.
          */
@@ -1254,9 +1305,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["ShowSeen"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["ConcludeAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["ShowView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["ConcludeView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["ConcludeView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -1376,6 +1427,148 @@ export interface components {
              * Format: date-time
              */
             used_at: string;
+        };
+        /**
+         * Calculate
+         * @description A calculation fed by the engine in a condition; ``given`` are inputs that an engine does not show, with units.
+         */
+        Calculate: {
+            /** Condition */
+            condition: string;
+            /**
+             * Faulty
+             * @default true
+             */
+            faulty: boolean;
+            /**
+             * Given
+             * @default {}
+             */
+            given: {
+                [key: string]: string;
+            };
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calculate";
+            /**
+             * Show Formulas
+             * @default false
+             */
+            show_formulas: boolean;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+            /** Working */
+            working: string;
+        };
+        /**
+         * CalculateAnswer
+         * @description What was written at each line, with its unit.
+         */
+        CalculateAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calculate";
+            /**
+             * Steps
+             * @default {}
+             */
+            steps: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * CalculateKey
+         * @description One sheet.
+         */
+        CalculateKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calculate";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["CalculatePart"][];
+        };
+        /**
+         * CalculatePart
+         * @description The worked sheet; ``inputs`` in the units that the formulas want, by which an answer is marked.
+         */
+        CalculatePart: {
+            /** Inputs */
+            inputs: {
+                [key: string]: number;
+            };
+            /** Label */
+            label: string;
+            /** Lines */
+            lines: components["schemas"]["WorkedLine"][];
+            /** Meaning */
+            meaning: string;
+            /** Working */
+            working: string;
+        };
+        /**
+         * CalculateView
+         * @description The numbers, and the lines without their results.
+         */
+        CalculateView: {
+            /** Given */
+            given: components["schemas"]["GivenNumber"][];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calculate";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Steps */
+            steps: components["schemas"]["AskedStep"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Working */
+            working: string;
         };
         /**
          * Catalogue
@@ -1707,7 +1900,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedConclude"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -2094,6 +2287,25 @@ export interface components {
         FullOut: {
             /** Full */
             full: boolean;
+        };
+        /**
+         * GivenNumber
+         * @description A number that goes in.
+         */
+        GivenNumber: {
+            /** Label */
+            label: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Symbol */
+            symbol: string;
+            /** Tex */
+            tex: string;
+            /** Value */
+            value: string;
         };
         /** GoodOut */
         GoodOut: {
@@ -2518,7 +2730,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Show"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Conclude"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Conclude"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -2581,6 +2793,60 @@ export interface components {
             path: string;
             /** Username */
             username: string;
+        };
+        /**
+         * MarkedCalculate
+         * @description A calculation, marked line by line.
+         */
+        MarkedCalculate: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "calculate";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedCalculatePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedCalculatePart
+         * @description The sheet beside the learner's lines.
+         */
+        MarkedCalculatePart: {
+            /** Inputs */
+            inputs: {
+                [key: string]: number;
+            };
+            /** Label */
+            label: string;
+            /** Lines */
+            lines: components["schemas"]["WorkedLine"][];
+            /**
+             * Marked
+             * @default []
+             */
+            marked: components["schemas"]["MarkedLine"][];
+            /** Meaning */
+            meaning: string;
+            /** Points */
+            points?: number | null;
+            /** Working */
+            working: string;
         };
         /**
          * MarkedCausePart
@@ -2751,6 +3017,22 @@ export interface components {
             verdict: string;
         };
         /**
+         * MarkedLine
+         * @description A line of the learner: what was given, what it is, and why.
+         */
+        MarkedLine: {
+            /** Given */
+            given: string;
+            /** Points */
+            points: number | null;
+            /** Reason */
+            reason: string;
+            /** Symbol */
+            symbol: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * MarkedMeasure
          * @description One value, read right or not.
          */
@@ -2830,6 +3112,223 @@ export interface components {
             value: number | null;
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * MarkedMyth
+         * @description What was said beside what is right.
+         */
+        MarkedMyth: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "myth";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedMythPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedMythPart
+         * @description A statement with what was said.
+         */
+        MarkedMythPart: {
+            /** Given */
+            given?: string | null;
+            /** Id */
+            id: string;
+            /** Points */
+            points?: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "true" | "false";
+            /** Text */
+            text: string;
+        };
+        /**
+         * MarkedPredict
+         * @description Predicted beside what happened.
+         */
+        MarkedPredict: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "predict";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedPredictPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedPredictPart
+         * @description A reading with what was predicted.
+         */
+        MarkedPredictPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Faulty Value */
+            faulty_value: number | null;
+            /** Given */
+            given?: string | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "higher" | "lower" | "same";
+        };
+        /**
+         * MarkedReflect
+         * @description The words, for the debrief.
+         */
+        MarkedReflect: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reflect";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["ReflectPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedSeparate
+         * @description The chosen test among all.
+         */
+        MarkedSeparate: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "separate";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedSeparatePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedSeparatePart
+         * @description A test, and whether it was chosen.
+         */
+        MarkedSeparatePart: {
+            /**
+             * Given
+             * @default false
+             */
+            given: boolean;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Points */
+            points?: number | null;
+            /** Reason */
+            reason: string;
+            /** Separates */
+            separates: boolean;
+            /** Separation */
+            separation: number;
+            /** Worth */
+            worth: number;
         };
         /**
          * MarkedShow
@@ -3074,6 +3573,76 @@ export interface components {
             /** Wrong */
             wrong: string[];
         };
+        /**
+         * Myth
+         * @description Misconceptions by their ids (see the atlas); a learner gets so many of them, each as the claim or as what is true.
+         */
+        Myth: {
+            /**
+             * Count
+             * @default 4
+             */
+            count: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "myth";
+            /** Myths */
+            myths: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * MythAnswer
+         * @description For each statement whether it is true.
+         */
+        MythAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "myth";
+            /**
+             * Said
+             * @default {}
+             */
+            said: {
+                [key: string]: "true" | "false";
+            };
+        };
+        /**
+         * MythKey
+         * @description True or false of each.
+         */
+        MythKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "myth";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MythPart"][];
+        };
         /** MythOut */
         MythOut: {
             /** Claim */
@@ -3082,6 +3651,59 @@ export interface components {
             fact: string;
             /** Id */
             id: string;
+        };
+        /**
+         * MythPart
+         * @description A statement with what is right, and the fact.
+         */
+        MythPart: {
+            /** Id */
+            id: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "true" | "false";
+            /** Text */
+            text: string;
+        };
+        /**
+         * MythView
+         * @description The statements.
+         */
+        MythView: {
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "myth";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Statements */
+            statements: components["schemas"]["Statement"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /** NewPassword */
         NewPassword: {
@@ -3148,6 +3770,18 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * OfferedTest
+         * @description A test to choose; its id is its place in the learner's order.
+         */
+        OfferedTest: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * OneFaultIn
@@ -3403,6 +4037,164 @@ export interface components {
             words: string;
         };
         /**
+         * Predict
+         * @description Readings of which a learner says which way they go when the faults of the engine come in.
+         */
+        Predict: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "predict";
+            /** Readings */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Tell Fault
+             * @default true
+             */
+            tell_fault: boolean;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * PredictAnswer
+         * @description A way for each reading, None where there is none yet.
+         */
+        PredictAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "predict";
+            /**
+             * Ways
+             * @default []
+             */
+            ways: (("higher" | "lower" | "same") | null)[];
+        };
+        /**
+         * PredictKey
+         * @description Where each went.
+         */
+        PredictKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "predict";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PredictPart"][];
+        };
+        /**
+         * PredictPart
+         * @description A reading with where it went.
+         */
+        PredictPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Faulty Value */
+            faulty_value: number | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "higher" | "lower" | "same";
+        };
+        /**
+         * PredictView
+         * @description Readings of the sound car, and what is going to be wrong.
+         */
+        PredictView: {
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "predict";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * What If
+             * @default
+             */
+            what_if: string;
+        };
+        /**
          * PreviewIn
          * @description A draft, stored or not, at one station for one learner's seed.
          */
@@ -3425,10 +4217,10 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["ConcludeKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["ShowView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["ConcludeView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["ConcludeView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -3613,6 +4405,116 @@ export interface components {
             rig: string;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * Reflect
+         * @description A question that is answered in words.
+         */
+        Reflect: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reflect";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+            /**
+             * Words
+             * @default 5
+             */
+            words: number;
+        };
+        /**
+         * ReflectAnswer
+         * @description What was written.
+         */
+        ReflectAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reflect";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * ReflectKey
+         * @description Nothing is right or wrong.
+         */
+        ReflectKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reflect";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: unknown[];
+        };
+        /**
+         * ReflectPart
+         * @description What was written.
+         */
+        ReflectPart: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReflectView
+         * @description So many words at least.
+         */
+        ReflectView: {
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "reflect";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
         };
         /**
          * ResultRow
@@ -3908,6 +4810,129 @@ export interface components {
             term: string;
         };
         /**
+         * Separate
+         * @description Two causes and some tests of the diagnosis; none of them reads what is wrong.
+         */
+        Separate: {
+            /** Causes */
+            causes: components["schemas"]["FaultSpec"][];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "separate";
+            /** Tests */
+            tests: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * SeparateAnswer
+         * @description The test that was chosen.
+         */
+        SeparateAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "separate";
+            /**
+             * Test
+             * @default
+             */
+            test: string;
+        };
+        /**
+         * SeparateKey
+         * @description What each test would show.
+         */
+        SeparateKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "separate";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["SeparatePart"][];
+        };
+        /**
+         * SeparatePart
+         * @description A test with how far apart it puts the two, in spreads of its readings.
+         */
+        SeparatePart: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Reason */
+            reason: string;
+            /** Separates */
+            separates: boolean;
+            /** Separation */
+            separation: number;
+            /** Worth */
+            worth: number;
+        };
+        /**
+         * SeparateView
+         * @description The causes, and the tests.
+         */
+        SeparateView: {
+            /** Causes */
+            causes: string[];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "separate";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Tests */
+            tests: components["schemas"]["OfferedTest"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * ServiceValueIn
          * @description A service value in words with units, and where it comes from.
          */
@@ -4167,6 +5192,16 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * Statement
+         * @description A statement; its id is its place in the learner's order.
+         */
+        Statement: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+        };
         /** StationHead */
         StationHead: {
             /** Answered */
@@ -4360,6 +5395,18 @@ export interface components {
             term: string;
         };
         /**
+         * TestOut
+         * @description A test of the diagnosis. [min]
+         */
+        TestOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * TestWayOut
          * @description A way to test, what it can miss, and the cautions at it in words.
          */
@@ -4549,6 +5596,24 @@ export interface components {
              * @default
              */
             over: string;
+        };
+        /**
+         * WorkedLine
+         * @description A line with its numbers.
+         */
+        WorkedLine: {
+            /** Formula */
+            formula: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: string;
+            /** Shown */
+            shown: string;
+            /** Symbol */
+            symbol: string;
+            /** Tex */
+            tex: string;
         };
         /**
          * WorkingOut
@@ -5013,6 +6078,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    myths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MythOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -9114,6 +10253,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    diagnosticTests: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -30,6 +30,17 @@ const VIEWS: View[] = [
   { ...HEADING, kind: 'measure', readings: [READING], channels: ['maf'], focus: 'hot_idle' },
   { ...HEADING, kind: 'judge', readings: [READING, READING] },
   { ...HEADING, kind: 'conclude', readings: [READING], causes: [{ id: '0', label: 'A leak' }] },
+  { ...HEADING, kind: 'myth', statements: [{ id: '0', text: 'A beep proves the ground.' }] },
+  { ...HEADING, kind: 'predict', readings: [READING, READING], what_if: 'A leak' },
+  { ...HEADING, kind: 'separate', causes: ['A leak', 'A meter'], tests: [{ id: '0', label: 'Smoke', minutes: 20 }] },
+  { ...HEADING, kind: 'reflect', words: 2 },
+  {
+    ...HEADING,
+    kind: 'calculate',
+    working: 'Air density',
+    given: [{ symbol: 'p', tex: 'p', label: 'pressure', value: '101 kPa', source: '' }],
+    steps: [{ symbol: 'rho', tex: '\\rho', label: 'air density', formula: '' }],
+  },
 ]
 
 describe('stations of a draft', () => {
@@ -38,7 +49,7 @@ describe('stations of a draft', () => {
   })
   it('change places, and stay where they are at the ends', () => {
     const all = KINDS.map((kind) => newStation(kind, kind, []))
-    expect(moved(all, 1, -1).map((s) => s.kind)[0]).toBe('show')
+    expect(moved(all, 1, -1).map((s) => s.kind)[0]).toBe(KINDS[1])
     expect(moved(all, 0, -1)).toEqual(all)
     expect(moved(all, all.length - 1, 1)).toEqual(all)
   })
@@ -70,7 +81,17 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
   })
 
   it('takes up what was answered before, also without its kind', () => {
-    const given = { reading: '1 g/s', verdicts: ['good', 'good'], cause: '0', seen: true }
+    const given = {
+      reading: '1 g/s',
+      verdicts: ['good', 'good'],
+      cause: '0',
+      seen: true,
+      said: { 0: 'true' },
+      ways: ['higher', 'same'],
+      test: '0',
+      text: 'two words',
+      steps: { rho: '1.2 kg/m³' },
+    }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()
     expect(answerTo(view, given).kind).toBe(view.kind)
   })
@@ -78,7 +99,7 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
   it('lets a person answer it', async () => {
     let answer: Answer = answerTo(view)
     const page = mounted(StationBody, { station: view, answer, rig: 'R1', onChange: (next: Answer) => (answer = next) })
-    for (const input of page.findAll('input')) {
+    for (const input of page.findAll('input, textarea')) {
       if (input.attributes('type') === 'radio') await input.trigger('change')
       else await input.setValue('2.5 g/s')
       await page.setProps({ answer })

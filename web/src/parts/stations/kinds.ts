@@ -1,12 +1,28 @@
 import type { Answer, Kind, Station, StationKind, View } from '@/parts/stations/kind'
+import calculate from '@/parts/stations/kinds/calculate'
 import conclude from '@/parts/stations/kinds/conclude'
 import explain from '@/parts/stations/kinds/explain'
 import judge from '@/parts/stations/kinds/judge'
 import measure from '@/parts/stations/kinds/measure'
+import myth from '@/parts/stations/kinds/myth'
+import predict from '@/parts/stations/kinds/predict'
+import reflect from '@/parts/stations/kinds/reflect'
+import separate from '@/parts/stations/kinds/separate'
 import show from '@/parts/stations/kinds/show'
 
 /** All kinds, in the order in which the editor offers them. A new kind: its folder, and a line here. */
-const ALL: { [K in Kind]: StationKind<K> } = { explain, show, measure, judge, conclude }
+const ALL: { [K in Kind]: StationKind<K> } = {
+  explain,
+  myth,
+  show,
+  predict,
+  measure,
+  judge,
+  calculate,
+  separate,
+  conclude,
+  reflect,
+}
 export const KINDS = Object.keys(ALL) as Kind[]
 
 /** The kind of a station, a view, a key or a mark. */

@@ -1,0 +1,197 @@
+"""Calculate, myth, predict, separate, reflect: what each asks, how it marks, what it refuses, and that it tells no key."""
+
+import json
+from typing import Any
+
+import pytest
+
+from leitfaden_core.atlas import myths
+from leitfaden_core.errors import BadDocument, LeitfadenError
+from leitfaden_core.lessons import (
+    check_lesson,
+    mark_answer,
+    parse_answer,
+    parse_lesson,
+    require_answer,
+    right_answer,
+    station_key,
+    station_view,
+)
+
+LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
+METER = {"kind": "maf_under_read", "params": {"gain": 0.85}}
+STATIONS: dict[str, dict[str, Any]] = {
+    "calculate": {"working": "volumetric_efficiency", "condition": "wot_pull"},
+    "myth": {"myths": ["m04", "m06", "m07", "m09", "m55", "m59"], "count": 5},
+    "predict": {
+        "readings": [
+            {"condition": "hot_idle", "channel": "total_trim"},
+            {"condition": "hot_idle", "channel": "maf"},
+            {"condition": "cruise_80", "channel": "ect"},
+        ]
+    },
+    "separate": {
+        "causes": [LEAK, METER],
+        "tests": ["scan.no_load_2500.trims", "scan.cruise_80.trims", "look.fuel", "meter.grounds"],
+    },
+    "reflect": {"words": 3},
+}
+SEEDS = (0, 7, 4711)
+
+
+def lesson(kind: str, **changed: Any) -> Any:
+    station = {"kind": kind, "id": "s", "title": "A station"} | STATIONS[kind] | changed
+    return parse_lesson({"title": "t", "rig": "R1", "faults": [LEAK], "stations": [station]})
+
+
+@pytest.mark.parametrize("kind", STATIONS)
+class TestEveryKind:
+    @pytest.mark.parametrize("seed", SEEDS)
+    def test_its_own_right_answer_gets_all_points(self, kind: str, seed: int) -> None:
+        made = lesson(kind)
+        view, key = station_view(made, 0, seed), station_key(made, 0, seed)
+        answer = right_answer(key.kind, key.model_dump()["parts"])
+        require_answer(view, parse_answer(kind, answer))
+        assert mark_answer(made, 0, seed, answer).points == (None if kind == "reflect" else pytest.approx(1.0))
+
+    def test_an_empty_answer_is_refused_with_a_sentence(self, kind: str) -> None:
+        made = lesson(kind)
+        with pytest.raises(LeitfadenError) as refused:
+            require_answer(station_view(made, 0, 7), parse_answer(kind, {}))
+        assert len(str(refused.value)) > 15
+
+    def test_what_a_learner_gets_holds_nothing_of_the_key(self, kind: str) -> None:
+        made = lesson(kind)
+        view, key = station_view(made, 0, 7).model_dump(), station_key(made, 0, 7).model_dump()
+        shown = json.dumps(view)
+        for part in key["parts"]:
+            assert not {"right", "way", "separates", "worth", "separation", "reason", "faulty_value", "meaning"} & set(
+                view
+            )
+            for line in part.get("lines", []):
+                assert line["shown"] not in shown and line["numbers"] not in shown
+            if "reason" in part and kind != "myth":
+                assert part["reason"] not in shown
+        if kind == "myth":
+            assert not any(part["reason"] in shown for part in key["parts"] if part["right"] == "false")
+
+    def test_the_same_seed_gives_the_same_station(self, kind: str) -> None:
+        made = lesson(kind)
+        assert station_view(made, 0, 4711) == station_view(made, 0, 4711)
+
+
+class TestCalculate:
+    def test_each_learner_gets_numbers_of_an_own_engine(self) -> None:
+        made = lesson("calculate")
+        numbers = [[entry["value"] for entry in station_view(made, 0, seed).model_dump()["given"]] for seed in SEEDS]
+        assert numbers[1] != numbers[2]
+
+    def test_a_slip_is_named_once_and_carried_forward(self) -> None:
+        made = lesson("calculate")
+        steps = dict(right_answer("calculate", station_key(made, 0, 7).model_dump()["parts"])["steps"])
+        given = {entry["symbol"]: entry["value"] for entry in station_view(made, 0, 7).model_dump()["given"]}
+        celsius = float(given["t"].split()[0])
+        pressure = float(steps["p_Pa"].split()[0])
+        wrong = {"p_Pa": steps["p_Pa"], "T": f"{celsius} K", "rho": f"{pressure / (287.05 * celsius):.4g} kg/m³"}
+        mark = mark_answer(made, 0, 7, {"kind": "calculate", "steps": wrong | {"VE": steps["VE"]}})
+        verdicts = {line["symbol"]: line["verdict"] for line in mark.parts[0]["marked"]}
+        assert verdicts["T"] in {"slip", "wrong"} and verdicts["rho"] == "carried" and verdicts["p_Pa"] == "right"
+        assert mark.points is not None and 0.3 < mark.points < 1.0
+
+    def test_a_number_without_its_unit_is_told(self) -> None:
+        mark = mark_answer(lesson("calculate"), 0, 7, {"kind": "calculate", "steps": {"rho": "1.19"}})
+        line = next(line for line in mark.parts[0]["marked"] if line["symbol"] == "rho")
+        assert line["verdict"] == "unreadable" and "unit" in line["reason"]
+
+    def test_formulas_are_shown_only_where_the_trainer_wants(self) -> None:
+        hidden, shown = (
+            station_view(lesson("calculate", show_formulas=flag), 0, 7).model_dump() for flag in (False, True)
+        )
+        assert not any(step["formula"] for step in hidden["steps"]) and all(step["formula"] for step in shown["steps"])
+
+    def test_what_an_engine_does_not_show_is_asked_of_the_trainer(self) -> None:
+        made = lesson("calculate", working="leak_from_hole", condition="hot_idle")
+        assert any(w.code == "cannot_be_worked" for w in check_lesson(made)) or station_view(made, 0, 0)
+
+    @pytest.mark.parametrize(
+        "changed", [{"working": "alchemy"}, {"condition": "asleep"}, {"given": {"no_such": "1 m"}}]
+    )
+    def test_a_document_that_cannot_be_gets_a_sentence(self, changed: dict[str, Any]) -> None:
+        with pytest.raises(BadDocument):
+            lesson("calculate", **changed)
+
+
+class TestMyth:
+    def test_statements_are_drawn_by_chance_and_say_true_and_false_alike(self) -> None:
+        made = lesson("myth", myths=sorted(myths())[:20], count=10)
+        rights = [part["right"] for seed in range(1, 60) for part in station_key(made, 0, seed).model_dump()["parts"]]
+        assert 0.42 < rights.count("true") / len(rights) < 0.58
+        counts = {
+            sum(p["right"] == "true" for p in station_key(made, 0, seed).model_dump()["parts"]) for seed in range(1, 40)
+        }
+        assert len(counts) > 4, "the number of true ones must not be the same for everybody"
+
+    def test_every_misconception_has_a_true_sentence_that_stands_alone(self) -> None:
+        for myth in myths().values():
+            assert myth.truth != myth.claim and len(myth.truth.split()) >= 6
+            assert not myth.truth.startswith(("It ", "That ", "They ", "This ", "See "))
+
+    def test_an_unknown_one_is_refused(self) -> None:
+        with pytest.raises(BadDocument, match="misconception"):
+            lesson("myth", myths=["m99"])
+
+
+class TestPredict:
+    def test_directions_are_those_of_the_physics(self) -> None:
+        parts = station_key(lesson("predict"), 0, 7).model_dump()["parts"]
+        assert [part["way"] for part in parts] == ["higher", "lower", "same"]
+
+    def test_a_trainer_is_told_what_is_neither_moved_nor_the_same(self) -> None:
+        small = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 0.15}}
+        readings = [{"condition": "hot_idle", "channel": "total_trim"}]
+        station = {"kind": "predict", "id": "s", "title": "t", "readings": readings}
+        made = parse_lesson({"title": "t", "rig": "R1", "faults": [small], "stations": [station]})
+        assert "in_between" in {warning.code for warning in check_lesson(made)}
+
+    def test_a_sound_engine_moves_nothing_and_that_is_said(self) -> None:
+        made = parse_lesson(
+            {
+                "title": "t",
+                "rig": "R1",
+                "stations": [{"kind": "predict", "id": "s", "title": "t"} | STATIONS["predict"]],
+            }
+        )
+        assert "nothing_moves" in {warning.code for warning in check_lesson(made)}
+
+    def test_the_fault_is_named_only_where_the_trainer_wants(self) -> None:
+        assert station_view(lesson("predict", tell_fault=False), 0, 7).model_dump()["what_if"] == ""
+        assert "leak" in station_view(lesson("predict"), 0, 7).model_dump()["what_if"]
+
+
+class TestSeparate:
+    def test_the_quick_test_that_separates_is_worth_more_than_the_dear_one(self) -> None:
+        parts = {part["label"]: part for part in station_key(lesson("separate"), 0, 7).model_dump()["parts"]}
+        quick, dear = parts["Scan tool: trims at 2500 1/min"], parts["Scan tool: trims at cruise"]
+        assert quick["separates"] and dear["separates"] and quick["worth"] == 1.0 and dear["worth"] == 0.5
+        assert not parts["Look: fuel"]["separates"]
+
+    def test_options_stand_in_another_order_for_another_learner(self) -> None:
+        orders = {
+            tuple(t["label"] for t in station_view(lesson("separate"), 0, seed).model_dump()["tests"])
+            for seed in range(12)
+        }
+        assert len(orders) > 4
+
+    @pytest.mark.parametrize(
+        ("tests", "code"),
+        [
+            (["look.fuel", "meter.grounds"], "none_separates"),
+            (["scan.no_load_2500.trims", "scan.cruise_80.trims"], "all_separate"),
+        ],
+    )
+    def test_a_question_without_a_choice_is_told(self, tests: list[str], code: str) -> None:
+        assert code in {warning.code for warning in check_lesson(lesson("separate", tests=tests))}
+
+    def test_a_test_that_the_engine_has_not_is_refused(self) -> None:
+        with pytest.raises(LeitfadenError, match="test"):
+            station_view(lesson("separate", tests=["look.fuel", "look.moon"]), 0, 0)

@@ -1,0 +1,18 @@
+export const en = {
+  name: 'Calculate',
+  working: 'Calculation',
+  fromFaulty: 'Numbers of the faulty car',
+  showFormulas: 'Show the formulas',
+  own: 'Numbers that the engine does not show, with their units',
+  given: 'Given',
+  steps: 'Your lines, each with its unit',
+  leftOut: 'Lines before the last may be left out.',
+  line: 'result of this line',
+  missing: 'The last line is still empty. Write its result with the unit.',
+  right: 'right',
+  carried: 'right with your earlier value',
+  slip: 'a known slip',
+  wrong: 'wrong',
+  unreadable: 'not readable',
+  left_out: 'left out',
+}
