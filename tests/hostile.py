@@ -101,7 +101,7 @@ class Hostile:
             "title": "A station",
             "text": self.pick(["", "Words with $x^2$.", "$" * 99, "> " * 99]),
         }
-        kind = self.pick(KINDS)
+        kind = self.pick([*KINDS, "explain", "show", "measure", "judge"])
         parts: dict[str, Any] = {
             "explain": {"drawing": self.pick(["none", "narrowband", "wideband"])},
             "show": {
@@ -126,7 +126,7 @@ class Hostile:
             "calculate": {
                 "working": self.pick(workings.ids()),
                 "condition": self.pick(script.conditions() or CONDITIONS),
-                "given": self.pick([{}, {"p": "101 kPa"}, {"x": "1"}]),
+                "given": self.pick([{}, {}, {}, {"x": "1"}]),
             },
             "separate": {
                 "causes": [self.fault(rig), self.fault(rig)],

@@ -11,6 +11,7 @@ from benches.library import require_stretch
 from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import parse_lesson
+from leitfaden_core.rigs import load_rig
 from lessons import schemas, services
 from lessons.models import Lesson
 from people.changes import once
@@ -83,6 +84,19 @@ def lesson_from_bench(request: HttpRequest, payload: schemas.FromBenchIn) -> Htt
         "journal": benches.journal_until(bench, payload.last),
     }
     return packed_response(request, packed(answered("bench_lesson", wish, asker_of(request))))
+
+
+@router.post(
+    "/lessons/propose",
+    response={200: schemas.ProposedOut, 202: ComputingOut, **ERRORS},
+    operation_id="proposeLesson",
+    summary="A whole lesson for an aim, computed and checked. Nothing is kept",
+)
+@allowed("lesson.edit")
+def propose_lesson(request: HttpRequest, payload: schemas.ProposeIn) -> HttpResponse:
+    require_sheet(load_rig(payload.rig))
+    wish = payload.model_dump(mode="json", include={"page", "rig", "fault", "level", "minutes"})
+    return packed_response(request, packed(answered("propose", wish, asker_of(request))))
 
 
 @router.get(

@@ -7,15 +7,18 @@ from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.judge import RuleBook
 from leitfaden_core.lessons import (
     Lesson,
+    Wish,
     check_lesson,
     lesson_from,
     parse_lesson,
+    propose,
     publishing_problems,
     station_key,
     station_lanes,
     station_view,
 )
 from leitfaden_core.live import Beginning, Done, doing_of, script_of
+from leitfaden_core.rigs import load_rig
 from simulations.lanes import drawn
 from simulations.sheets import fetch_sheet
 from simulations.wishes import rules_and_units
@@ -68,3 +71,16 @@ def bench_lesson(wish: Any, tell: Tell) -> dict[str, Any]:
     driven = script_of(beginning, journal, wish["first"], wish["last"], wish["name"])
     lesson = lesson_from(driven, beginning.rig, wish["channels"])
     return {"document": lesson.model_dump(mode="json"), "left_out": list(driven.left_out)}
+
+
+@computation("propose", queue=HEAVY, limit_s=240.0)
+def proposal(wish: Any, tell: Tell) -> dict[str, Any]:
+    """A whole lesson for an aim."""
+    fetch_sheet(load_rig(wish["rig"]))
+    tell(0.1, "readings that tell the fault are looked for")
+    made = propose(Wish(**wish))
+    return {
+        "document": made.lesson.model_dump(mode="json"),
+        "minutes": sum(made.minutes.values()),
+        "reasons": list(made.reasons),
+    }

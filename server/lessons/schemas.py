@@ -56,6 +56,24 @@ class FromBenchOut(Schema):
     left_out: list[str]
 
 
+class ProposeIn(Wish):
+    """What learners shall be able to do: a device, an engine that has it, a fault (empty: the one that shows best)."""
+
+    page: Annotated[str, Field(max_length=60)]
+    rig: Annotated[str, Field(max_length=20)]
+    fault: Annotated[str, Field(max_length=60)] = ""
+    level: Annotated[str, Field(max_length=20)] = "journeyman"
+    minutes: Annotated[int, Field(ge=1, le=600)] = 60
+
+
+class ProposedOut(Schema):
+    """A proposed lesson, and why it is as it is."""
+
+    document: LessonDocument
+    minutes: int
+    reasons: list[str]
+
+
 class CheckIn(Wish):
     document: dict[str, Any]
 

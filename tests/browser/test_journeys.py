@@ -253,3 +253,17 @@ def test_other_drives_show_what_the_workshop_day_leaves_out(page: Page) -> None:
     expect(page.get_by_label("Lanes", exact=True).get_by_text("Idle in deep frost").first).to_be_visible()
     expect(page.get_by_text("−18").first).to_be_visible()
     expect(page.get_by_role("alert")).to_have_count(0)
+
+
+def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("button", name="Propose a lesson").click()
+    pick(page, "What learners shall understand and judge", "Coolant temperature sensor (ECT)")
+    page.get_by_role("button", name="start", exact=True).click()
+    page.get_by_label("Minutes").fill("40")
+    page.get_by_role("button", name="Make the lesson").click()
+    expect(page.get_by_role("button", name=re.compile("Explain How it works"))).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Separate Which test tells them apart"))).to_be_visible()
+    page.get_by_role("button", name=re.compile("Calculate Work it out")).click()
+    expect(page.get_by_text("Key, computed")).to_be_visible()
+    expect(page.get_by_text("Every item can be answered from what is shown.")).to_be_visible()

@@ -177,3 +177,16 @@ def test_learners_get_names_but_no_list_of_faults(world: Any) -> None:
     learner = body(world.client("learner"), "get", "/api/catalogue")[1]
     assert learner["faults"] == [] and learner["onsets"] == [] and len(learner["channels"]) > 30
     assert all(rig["faults"] == {} for rig in learner["rigs"])
+
+
+def test_an_aim_becomes_a_whole_lesson_that_can_be_kept_and_published(world: Any) -> None:
+    client = world.client("trainer")
+    wish = {"page": "ect", "rig": "R1", "level": "start", "minutes": 45}
+    status, proposed = body(client, "post", "/api/lessons/propose", wish)
+    assert status == 200 and len(proposed["document"]["stations"]) >= 8
+    assert abs(proposed["minutes"] - 45) <= 5 and len(proposed["reasons"]) == 2
+    kept = body(client, "post", "/api/lessons", {"document": proposed["document"]})[1]
+    assert kept["draft"]["stations"][0]["minutes"] > 0
+    for wrong in ({"page": "flux"}, {"rig": "R4x"}, {"level": "master"}, {"minutes": 2}, {"fault": "boost_leak"}):
+        status, problem = body(client, "post", "/api/lessons/propose", wish | wrong)
+        assert status in {404, 422} and problem["message"]

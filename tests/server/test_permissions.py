@@ -125,6 +125,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
         {"name": "x", "first": 0, "last": 100, "channels": ["rpm"]},
         {TRAINER, LEAD},
     ),
+    "proposeLesson": ("post", "/api/lessons/propose", {"page": "no_such", "rig": "R1"}, {TRAINER, LEAD}),
     "lessonFromBench": (
         "post",
         "/api/lessons/from-bench",

@@ -21,11 +21,16 @@ from leitfaden_core.lessons.marking import (
     station_view,
     weaknesses,
 )
+from leitfaden_core.lessons.proposal import LEVELS, Proposal, Wish, propose
 from leitfaden_core.lessons.shapes import ReadingPlace, StationReading
 
 __all__ = [
     "BUDGET",
     "KINDS",
+    "LEVELS",
+    "Proposal",
+    "Wish",
+    "propose",
     "AnyAnswer",
     "Car",
     "FairnessWarning",

@@ -87,6 +87,7 @@ class StationDocument(Document):
     id: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,40}$")]
     title: Annotated[str, Field(min_length=1, max_length=120)]
     text: Annotated[str, Field(max_length=20_000)] = ""
+    minutes: Annotated[int, Field(ge=0, le=240)] = 0  # what it is meant to take; 0: nobody has said
     vehicle: Vehicle = Vehicle()
 
 

@@ -1,5 +1,6 @@
 import { atlas, search } from '@/messages/en/atlas'
 import { explorer } from '@/messages/en/explorer'
+import { propose } from '@/messages/en/propose'
 import { signatures } from '@/messages/en/signatures'
 import type { Words } from '@/parts/stations/kind'
 
@@ -458,6 +459,9 @@ export default {
     },
   },
   editor: {
+    minutes: 'Minutes',
+    min: '{n} min',
+    total: '{n} min in all',
     stations: 'Stations',
     lessonPart: 'Car and faults',
     title: 'Title',
@@ -644,5 +648,6 @@ export default {
   explorer,
   atlas,
   search,
+  propose,
   signatures,
 }

@@ -489,6 +489,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/propose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A whole lesson for an aim, computed and checked. Nothing is kept */
+        post: operations["proposeLesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}": {
         parameters: {
             query?: never;
@@ -1455,6 +1472,11 @@ export interface components {
              */
             kind: "calculate";
             /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
              * Show Formulas
              * @default false
              */
@@ -1748,6 +1770,11 @@ export interface components {
              * @enum {string}
              */
             kind: "conclude";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -2070,6 +2097,11 @@ export interface components {
              * @enum {string}
              */
             kind: "explain";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /**
              * Text
              * @default
@@ -2423,6 +2455,11 @@ export interface components {
              * @enum {string}
              */
             kind: "judge";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Pool */
             pool: components["schemas"]["ReadingPlace"][];
             /**
@@ -3422,6 +3459,11 @@ export interface components {
              * @enum {string}
              */
             kind: "measure";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             reading: components["schemas"]["ReadingPlace"];
             /**
              * Text
@@ -3590,6 +3632,11 @@ export interface components {
              * @enum {string}
              */
             kind: "myth";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Myths */
             myths: string[];
             /**
@@ -4048,6 +4095,11 @@ export interface components {
              * @enum {string}
              */
             kind: "predict";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -4231,6 +4283,42 @@ export interface components {
             code: string;
             /** Message */
             message: string;
+        };
+        /**
+         * ProposeIn
+         * @description What learners shall be able to do: a device, an engine that has it, a fault (empty: the one that shows best).
+         */
+        ProposeIn: {
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
+            /**
+             * Level
+             * @default journeyman
+             */
+            level: string;
+            /**
+             * Minutes
+             * @default 60
+             */
+            minutes: number;
+            /** Page */
+            page: string;
+            /** Rig */
+            rig: string;
+        };
+        /**
+         * ProposedOut
+         * @description A proposed lesson, and why it is as it is.
+         */
+        ProposedOut: {
+            document: components["schemas"]["Lesson"];
+            /** Minutes */
+            minutes: number;
+            /** Reasons */
+            reasons: string[];
         };
         /** PublishIn */
         PublishIn: {
@@ -4418,6 +4506,11 @@ export interface components {
              * @enum {string}
              */
             kind: "reflect";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /**
              * Text
              * @default
@@ -4823,6 +4916,11 @@ export interface components {
              * @enum {string}
              */
             kind: "separate";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /** Tests */
             tests: string[];
             /**
@@ -5040,6 +5138,11 @@ export interface components {
              * @enum {string}
              */
             kind: "show";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
             /**
              * Show Good
              * @default true
@@ -8106,6 +8209,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FromBenchOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    proposeLesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposedOut"];
                 };
             };
             /** @description Accepted */

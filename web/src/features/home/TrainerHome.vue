@@ -5,11 +5,13 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
 import { dayAndTime } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
+import ProposeDialog from '@/features/home/ProposeDialog.vue'
 import { firstLesson } from '@/features/home/firstLesson'
 
 const { t, locale } = useI18n()
 const router = useRouter()
 const problem = ref('')
+const proposing = ref(false)
 const lessons = useQuery({ queryKey: ['lessons'], queryFn: () => unwrap(client.GET('/api/lessons')), staleTime: 0 })
 
 async function create() {
@@ -34,8 +36,12 @@ function when(date: string): string {
         <h1>{{ t('home.trainerTitle') }}</h1>
         <p class="soft">{{ t('home.trainerLead') }}</p>
       </div>
-      <ElButton type="primary" @click="create">{{ t('home.newLesson') }}</ElButton>
+      <span class="new">
+        <ElButton @click="create">{{ t('home.newLesson') }}</ElButton>
+        <ElButton type="primary" @click="proposing = true">{{ t('propose.open') }}</ElButton>
+      </span>
     </div>
+    <ProposeDialog v-model="proposing" />
     <p v-if="problem || lessons.error.value" role="alert">{{ problem || sentence(lessons.error.value) }}</p>
     <p v-if="lessons.data.value?.length === 0">{{ t('home.empty') }}</p>
     <table v-else-if="lessons.data.value" class="plain stacks">
@@ -83,6 +89,12 @@ function when(date: string): string {
   justify-content: space-between;
   align-items: flex-start;
   margin-bottom: var(--space-3);
+}
+.new {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  justify-content: flex-end;
 }
 .title {
   font-size: var(--text-lead);

@@ -7,6 +7,7 @@ import { drivesOf } from '@/features/lessons/drives'
 import StationVehicle from '@/features/lessons/StationVehicle.vue'
 import type { Station } from '@/parts/stations/kind'
 import { kindOf } from '@/parts/stations/kinds'
+import { typedNumber } from '@/parts/stations/typed'
 
 /** All that can be changed at one station: title, text, what its kind has, its own engine. Every change goes up as a whole station. */
 const props = defineProps<{ station: Station; lesson: Lesson }>()
@@ -34,6 +35,16 @@ function value(event: Event): string {
   <div class="form">
     <label class="label" for="station-title">{{ t('editor.title') }}</label>
     <input id="station-title" :value="station.title" maxlength="120" @input="change({ title: value($event) })" />
+    <label class="label" for="station-minutes">{{ t('editor.minutes') }}</label>
+    <input
+      id="station-minutes"
+      class="short"
+      type="number"
+      min="0"
+      max="240"
+      :value="station.minutes ?? 0"
+      @change="change({ minutes: typedNumber($event, 0, 240) ?? station.minutes })"
+    />
     <label class="label" for="station-text">
       {{ t('editor.text') }} <span class="hint">{{ t('editor.textHint') }}</span>
     </label>

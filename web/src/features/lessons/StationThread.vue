@@ -1,10 +1,11 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Kind, Station } from '@/parts/stations/kind'
 import { KINDS } from '@/parts/stations/kinds'
 
 /** The lesson as a thread that runs down the page: the car first, then the stations. */
-defineProps<{ stations: Station[]; selected: number; warned: string[]; undo: boolean }>()
+const props = defineProps<{ stations: Station[]; selected: number; warned: string[]; undo: boolean }>()
 const emit = defineEmits<{
   pick: [index: number]
   move: [index: number, step: -1 | 1]
@@ -19,6 +20,7 @@ function add(event: Event) {
   if (select.value) emit('add', select.value as Kind)
   select.value = ''
 }
+const total = computed(() => props.stations.reduce((sum, station) => sum + (station.minutes ?? 0), 0))
 </script>
 
 <template>
@@ -38,6 +40,7 @@ function add(event: Event) {
         <span class="words">
           <span class="label">{{ t(`stations.${station.kind}.name`) }}</span>
           <span>{{ station.title }}</span>
+          <span v-if="station.minutes" class="small soft">{{ t('editor.min', { n: station.minutes }) }}</span>
           <span v-if="warned.includes(station.id)" class="small warned">{{ t('editor.warned') }}</span>
         </span>
       </button>
@@ -72,6 +75,7 @@ function add(event: Event) {
       </span>
     </div>
     <button v-if="undo" type="button" class="undo" @click="emit('undo')">{{ t('editor.undo') }}</button>
+    <p v-if="total" class="small soft total">{{ t('editor.total', { n: total }) }}</p>
     <select class="add" :aria-label="t('editor.add')" @change="add">
       <option value="">+ {{ t('editor.add') }}</option>
       <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`stations.${kind}.name`) }}</option>
@@ -80,6 +84,9 @@ function add(event: Event) {
 </template>
 
 <style scoped>
+.total {
+  margin: 6px 0 6px 27px;
+}
 .thread {
   position: relative;
 }

@@ -117,15 +117,15 @@ class PredictKind(StationKind[Predict]):
             text = say("{title}: the engine of this station has no fault, so nothing will move.", title=station.title)
             yield FairnessWarning(station.id, "nothing_moves", text)
         for place in station.readings:
-            away = abs(_away(item, place))
-            if STAYED < away < MOVED:
+            moves = abs(away(item, place))
+            if STAYED < moves < MOVED:
                 label = reading_of(item.rig, place, None)
                 text = say(
                     "{title}: {reading} at {where} moves by {away:.1f} of the spread of sound engines; that is neither moved nor the same. Choose another reading or a larger fault.",
                     title=station.title,
                     reading=label.label,
                     where=label.condition_label.lower(),
-                    away=away,
+                    away=moves,
                 )
                 yield FairnessWarning(station.id, "in_between", text)
 
@@ -144,7 +144,7 @@ class PredictKind(StationKind[Predict]):
         return PredictAnswer(ways=[part["way"] for part in parts])
 
 
-def _away(item: Item[Predict], place: ReadingPlace) -> float:
+def away(item: Item[Predict], place: ReadingPlace) -> float:
     """How far the faulty car's reading lies from the sound one's, in standard deviations of healthy engines."""
     sound, faulty = read_value(item.car.good, place), read_value(item.car.run, place)
     band = band_of(item.rig, place.condition, place.channel, place.stat)
@@ -156,16 +156,16 @@ def _away(item: Item[Predict], place: ReadingPlace) -> float:
 
 
 def _part(item: Item[Predict], place: ReadingPlace, units: UnitSystem) -> PredictPart:
-    away = _away(item, place)
+    moves = away(item, place)
     sound, faulty = read_value(item.car.good, place), read_value(item.car.run, place)
-    way: Way = "same" if abs(away) < (MOVED + STAYED) / 2.0 else "higher" if away > 0.0 else "lower"
+    way: Way = "same" if abs(moves) < (MOVED + STAYED) / 2.0 else "higher" if moves > 0.0 else "lower"
     quantity, step = shown_quantity(item.rig, place.channel), reading_scale(item.rig, place.channel, place.stat)[1]
     reason = say(
         "From {sound} to {faulty} {unit}: {away:.1f} of the spread of sound engines.",
         sound=shown_number(sound, quantity, step, units),
         faulty=shown_number(faulty, quantity, step, units),
         unit=unit_words(quantity, units),
-        away=abs(away),
+        away=abs(moves),
     )
     return PredictPart(
         **reading_of(item.rig, place, sound).model_dump(),

@@ -1,0 +1,105 @@
+"""A whole lesson out of an aim: every station of it can be given, marked and defended."""
+
+import pytest
+
+from leitfaden_core.atlas import page_rigs, pages
+from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.expect import has_sheet
+from leitfaden_core.lessons import (
+    Wish,
+    check_lesson,
+    mark_answer,
+    propose,
+    publishing_problems,
+    right_answer,
+    station_key,
+    station_view,
+)
+from leitfaden_core.lessons.proposal import LONGEST, SHORTEST
+from leitfaden_core.rigs import load_rig
+
+#: One of each family, over five rigs; all of them are tried in tests/long.
+SOME = [
+    ("narrowband", "R2"),
+    ("wideband", "R3"),
+    ("hot_film_meter", "R1"),
+    ("false_air", "R1"),
+    ("map_sensor", "R6"),
+    ("charge_pressure", "R3"),
+    ("egr_valves", "R4"),
+    ("ect", "R5"),
+    ("throttle_tracks", "R2"),
+    ("injector", "R1"),
+]
+
+
+@pytest.mark.parametrize(("page", "rig"), SOME)
+def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> None:
+    made = propose(Wish(page, rig))
+    lesson = made.lesson
+    assert len(lesson.stations) >= 8 and len({station.kind for station in lesson.stations}) >= 5
+    assert check_lesson(lesson) == []
+    assert abs(sum(made.minutes.values()) - 60) <= 6
+    assert [station.minutes for station in lesson.stations] == list(made.minutes.values())
+    assert lesson.rig == rig and len(lesson.faults) == 1 and lesson.cautions and made.reasons
+    concludes = [k for k, station in enumerate(lesson.stations) if station.kind == "conclude"]
+    for k in concludes:
+        parts = station_key(lesson, k, 0).model_dump()["parts"]
+        assert len(parts) >= 3 and [part["explains"] for part in parts].count(True) == 1
+        assert all(part["distance"] > 3.0 for part in parts if not part["explains"])
+
+
+@pytest.mark.parametrize(("page", "rig"), SOME[:3])
+def test_learners_can_be_given_it_and_get_all_points_for_right_answers(page: str, rig: str) -> None:
+    lesson = propose(Wish(page, rig)).lesson
+    assert publishing_problems(lesson) == []
+    for k in range(len(lesson.stations)):
+        station_view(lesson, k, 23)
+        key = station_key(lesson, k, 23)
+        mark = mark_answer(lesson, k, 23, right_answer(key.kind, key.model_dump()["parts"]))
+        assert mark.points is None or mark.points == pytest.approx(1.0), key.kind
+
+
+def test_what_gives_the_fault_away_is_not_among_the_lanes() -> None:
+    made = propose(Wish("false_air", "R1"))
+    told = made.reasons[0]
+    for station in made.lesson.stations:
+        if station.kind == "show":
+            assert "Total trim" in told and "total_trim" not in station.channels
+
+
+def test_the_level_decides_the_size_and_the_minutes_are_met() -> None:
+    sizes = []
+    for level in ("start", "journeyman", "expert"):
+        made = propose(Wish("false_air", "R1", "manifold_vacuum_leak", level, 90))
+        sizes.append(float(made.lesson.faults[0].params["area_mm2"]))
+        assert abs(sum(made.minutes.values()) - 90) <= 9
+    assert sizes[0] > sizes[1] > sizes[2]
+
+
+def test_the_same_wish_gives_the_same_lesson() -> None:
+    assert propose(Wish("ect", "R1")).lesson == propose(Wish("ect", "R1")).lesson
+
+
+@pytest.mark.parametrize(
+    ("wish", "words"),
+    [
+        (Wish("flux", "R1"), "atlas page"),
+        (Wish("wideband", "R1"), "engine with this device"),
+        (Wish("narrowband", "R1", "boost_leak"), "fault of this device"),
+        (Wish("narrowband", "R1", "", "master"), "level"),  # type: ignore[arg-type]
+        (Wish("narrowband", "R1", minutes=SHORTEST - 1), "minutes"),
+        (Wish("narrowband", "R1", minutes=LONGEST + 1), "minutes"),
+        (Wish("baro_sensor", "R1"), "no fault of this device"),
+    ],
+)
+def test_a_wish_that_cannot_be_met_gets_a_sentence(wish: Wish, words: str) -> None:
+    with pytest.raises(LeitfadenError, match=words):
+        propose(wish)
+
+
+def test_there_is_something_to_propose_for_every_family() -> None:
+    families = {page.family for page in pages().values()}
+    asked = {pages()[page].family for page, _rig in SOME}
+    assert families - asked <= {"position", "fuelling"} | asked
+    assert all(any(has_sheet(load_rig(rig)) for rig in page_rigs(pages()[page])) for page, _rig in SOME)
