@@ -5,6 +5,7 @@ import pytest
 from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import has_sheet
+from leitfaden_core.faults import fault_kinds
 from leitfaden_core.lessons import (
     Wish,
     check_lesson,
@@ -66,6 +67,20 @@ def test_what_gives_the_fault_away_is_not_among_the_lanes() -> None:
     for station in made.lesson.stations:
         if station.kind == "show":
             assert "Total trim" in told and "total_trim" not in station.channels
+
+
+@pytest.mark.parametrize(("page", "rig"), SOME[:4])
+def test_no_station_names_the_fault_before_it_is_to_be_concluded(page: str, rig: str) -> None:
+    lesson = propose(Wish(page, rig)).lesson
+    kind = fault_kinds.get(lesson.faults[0].kind)
+    shown = lesson.title + lesson.goal
+    for k, station in enumerate(lesson.stations):
+        if station.kind == "conclude":
+            break
+        shown += station.title + station_view(lesson, k, 23).model_dump_json(exclude={"text"})
+    else:
+        pytest.fail("nothing is concluded")
+    assert kind.label not in shown
 
 
 def test_the_level_decides_the_size_and_the_minutes_are_met() -> None:

@@ -172,10 +172,9 @@ class _Making:
     def lesson(self, stations: list[dict[str, Any]]) -> Lesson:
         """The lesson with these stations."""
         goal = say(
-            "After this lesson, learners can say how a {device} works, tell its good values from faulty ones on the {rig}, and prove: {fault}.",
+            "After this lesson, learners can say how a {device} works, tell its good values from faulty ones on the {rig}, and prove what is wrong.",
             device=self.page.title.lower(),
             rig=self.rig.name,
-            fault=describe_fault(self.fault).lower(),
         )
         cautions = dict.fromkeys(name for way in self.page.tests for name in way.cautions)
         return parse_lesson(
@@ -205,8 +204,8 @@ class _Making:
             self.measure(),
             self.judge(),
             self.calculate(),
-            self.separate(),
             self.conclude(),
+            self.separate(),  # it names the cause, so it comes behind
             self.reflect(),
         ]
         return [station for station in made if station is not None]
@@ -285,11 +284,15 @@ class _Making:
         return known[:4]
 
     def predict(self) -> dict[str, Any] | None:
-        moved = [(d.condition, d.channel) for d in self.seen if abs(d.deviations) >= TELLS]
+        """With another fault of the device: to name the lesson's own here would answer the stations behind."""
+        other, seen = self._another()
+        if other is None:
+            return None
+        moved = [(d.condition, d.channel) for d in seen if abs(d.deviations) >= TELLS]
         chosen = _different(moved, 3)
-        stays = self._steady({name for _condition, name in chosen})
+        stays = self._steady({name for _condition, name in chosen}, {(d.condition, d.channel) for d in seen})
         places = [*chosen, *stays[:2]]
-        if len(chosen) < 1 or len(places) < 2:
+        if not chosen or len(places) < 2:
             return None
         return {
             "kind": "predict",
@@ -297,11 +300,20 @@ class _Making:
             "title": say("What will it do?"),
             "text": say("Before you look: which way will each reading go?"),
             "readings": [{"condition": where, "channel": name} for where, name in places],
+            "vehicle": {"faults": [other.model_dump(mode="json")]},
         }
 
-    def _steady(self, without: set[str]) -> list[tuple[str, str]]:
-        """Displayed values that the fault leaves alone, of other channels than these."""
-        gone = {(d.condition, d.channel) for d in self.seen}
+    def _another(self) -> tuple[FaultSpec | None, list[Departure]]:
+        """Another fault of the device that shows plainly, and what it shows; a usual cause where there is none."""
+        examples = [line.example for line in page_on(self.page, self.rig).faults if line.kind != self.fault.kind]
+        for fault in (*examples, *self._usual_causes()):
+            seen = _seen(self.rig, fault)
+            if any(abs(d.deviations) >= TELLS for d in seen):
+                return fault, seen
+        return None, []
+
+    def _steady(self, without: set[str], gone: set[tuple[str, str]]) -> list[tuple[str, str]]:
+        """Displayed values that a fault leaves alone (it moves those ``gone``), of other channels than these."""
         found: list[tuple[str, str]] = [
             (where, name)
             for where in ("hot_idle", "cruise_80")
