@@ -21,6 +21,8 @@ from leitfaden_core.simulate import Run, cached_run
 #: chosen size.
 CAR_SHARE = 0.5
 SIZE_SHARE = 0.15
+#: Seeds of strangers lie beyond those of learners. [-]
+STRANGERS_FROM = 2**30
 
 D = TypeVar("D", bound=StationDocument)
 
@@ -80,6 +82,17 @@ class Item(Generic[D]):
     def run(self, faulty: bool) -> Run:
         """The run of the car, or of its sound sister."""
         return self.car.run if faulty else self.car.good
+
+    @cached_property
+    def stranger(self) -> Run:
+        """Another sound engine of the type: not the twin whose lanes other stations show, so that its readings cannot be
+        looked up there. The trainer's (seed 0) is the rig itself.
+        """
+        rig, script = self.setting.rig, self.setting.script
+        if not self.car_seed:
+            return self.car.good
+        seed = int(chance(self.car_seed, "stranger").integers(STRANGERS_FROM, 2 * STRANGERS_FROM))
+        return cached_run(rig, script, [], seed, individual_engine(rig, seed, CAR_SHARE))
 
 
 def _sized(fault: FaultSpec, seed: int) -> FaultSpec:

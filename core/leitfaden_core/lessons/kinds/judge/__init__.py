@@ -1,4 +1,4 @@
-"""Judge: readings of a learner's car and of a sound sister; is each good, suspect, faulty, or not decidable here?"""
+"""Judge: readings of a learner's car and of a sound one; is each good, suspect, faulty, or not decidable here?"""
 
 from collections.abc import Iterator, Sequence
 from typing import Any
@@ -15,7 +15,7 @@ from leitfaden_core.lessons.kinds.judge.document import (
     JudgeView,
     MarkedJudge,
 )
-from leitfaden_core.lessons.kinds.judge.draw import drawn_readings
+from leitfaden_core.lessons.kinds.judge.draw import drawn_readings, run_of
 from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import Run
@@ -40,15 +40,15 @@ class JudgeKind(StationKind[Judge]):
         return station.pool
 
     def runs_read(self, item: Item[Judge], place: ReadingPlace) -> list[Run]:
-        return [item.car.run, item.car.good]
+        return [item.car.run, item.stranger]
 
     def view(self, item: Item[Judge]) -> JudgeView:
         readings = [
             reading_of(
                 item.rig,
                 place,
-                read_value(item.run(faulty), place),
-                item.run(faulty).substituted(place.condition, place.channel),
+                read_value(run_of(item, faulty), place),
+                run_of(item, faulty).substituted(place.condition, place.channel),
             )
             for place, faulty in drawn_readings(item)
         ]
@@ -60,8 +60,9 @@ class JudgeKind(StationKind[Judge]):
     def _part(
         self, item: Item[Judge], place: ReadingPlace, faulty: bool, rules: SchoolRules | None, units: UnitSystem
     ) -> JudgePart:
-        value = read_value(item.run(faulty), place)
-        made_up = item.run(faulty).substituted(place.condition, place.channel)
+        run = run_of(item, faulty)
+        value = read_value(run, place)
+        made_up = run.substituted(place.condition, place.channel)
         verdict = judge_reading(item.rig, place.condition, place.channel, value, place.stat, rules, units, made_up)
         return JudgePart(
             **reading_of(item.rig, place, value, made_up).model_dump(),

@@ -1,54 +1,67 @@
-"""Which readings a learner judges: as hard for everybody, another selection for each."""
+"""Which readings a learner judges: composed by chance, within bounds."""
+
+from math import ceil
+
+import numpy as np
 
 from leitfaden_core.chance import chance
 from leitfaden_core.judge import VerdictKind, judge_reading
 from leitfaden_core.lessons.item import Item, read_value
 from leitfaden_core.lessons.kinds.judge.document import Judge
 from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.simulate import Run
 
-#: Share of judge readings taken from the faulty car; the others come from a sound one of the same type.
-FAULTY_SHARE = 0.6
-#: Shares of a judge station's readings that are off (suspect or faulty) and that cannot be decided.
-OFF_SHARE, UNDECIDABLE_SHARE = 0.4, 0.2
+#: Chance of each reading to be off (suspect or faulty), not decidable, or good.
+SHARES = {"off": 0.45, "undecidable": 0.15, "good": 0.4}
+#: From this many readings on, at least one is off and at least one good, and no more than this share is off. Fewer
+#: readings have no bounds: with one alone, "always faulty" would be right for everybody.
+BOUND_FROM, MOST_OFF = 4, 0.7
+
+
+def run_of(item: Item[Judge], faulty: bool) -> Run:
+    """The run that a reading is from: the learner's car, or another sound one of the type."""
+    return item.car.run if faulty else item.stranger
 
 
 def drawn_readings(item: Item[Judge]) -> list[tuple[ReadingPlace, bool]]:
     """Place of each reading, and whether it is from the faulty car.
 
-    Every learner gets the same number of each kind, as far as the pool has them: OFF_SHARE of the readings off (suspect
-    or faulty), UNDECIDABLE_SHARE not decidable, the others good, from either car. So the difficulty does not hang on
-    the draw.
+    How many are off, not decidable and good is a matter of chance within bounds, so that nobody can count verdicts
+    instead of reading. A kind that the pool does not have is replaced by what it has.
     """
-    station = item.station
-    drawing = chance(item.seed, "readings", station.id)
-    kinds: dict[str, list[tuple[ReadingPlace, bool]]] = {"off": [], "undecidable": [], "good": []}
-    for k in drawing.permutation(len(station.pool)):
-        place = station.pool[int(k)]
-        faulty = bool(drawing.random() < FAULTY_SHARE)
-        seen, other = ((place, side) for side in (faulty, not faulty))
-        kind, kind_other = _kind_of(item, *seen), _kind_of(item, *other)
-        # A place that can show the fault shows it as long as readings that are off are wanted.
-        wanted = max(1, round(OFF_SHARE * station.count))
-        if kind != "off" and kind_other == "off" and len(kinds["off"]) < wanted:
-            seen, kind = other, kind_other
-        kinds[kind].append(seen)
-    off = kinds["off"][: max(1, round(OFF_SHARE * station.count))]
-    undecidable = kinds["undecidable"][: max(1, round(UNDECIDABLE_SHARE * station.count))]
-    good = kinds["good"][: max(station.count - len(off) - len(undecidable), 0)]
-    rest = [entry for kind in kinds.values() for entry in kind if entry not in [*off, *undecidable, *good]]
-    drawn = [*off, *undecidable, *good, *rest][: station.count]
-    return [drawn[int(k)] for k in drawing.permutation(len(drawn))]
+    pool = item.station.pool
+    drawing = chance(item.seed, "readings", item.station.id)
+    count = min(item.station.count, len(pool))
+    left = [int(k) for k in drawing.permutation(len(pool))]
+    kinds = {(k, faulty): _kind_of(item, pool[k], faulty) for k in left for faulty in (True, False)}
+    drawn: list[tuple[ReadingPlace, bool]] = []
+    for wish in sorted(_wishes(drawing, count), key=list(SHARES).index):
+        sides = [bool(side) for side in drawing.permutation([True, False])]
+        fitting = ((k, side) for k in left for side in sides if kinds[k, side] == wish)
+        k, side = next(fitting, (left[0], sides[0]))
+        left.remove(k)
+        drawn.append((pool[k], side))
+    return [drawn[int(k)] for k in drawing.permutation(count)]
+
+
+def _wishes(drawing: np.random.Generator, count: int) -> list[str]:
+    """What each reading shall be, by chance; drawn again until the bounds hold."""
+    while True:
+        wishes = [str(wish) for wish in drawing.choice(list(SHARES), count, p=list(SHARES.values()))]
+        off, good = wishes.count("off"), wishes.count("good")
+        if count < BOUND_FROM or (1 <= off <= ceil(MOST_OFF * count) and good >= 1):
+            return wishes
 
 
 def _kind_of(item: Item[Judge], place: ReadingPlace, faulty: bool) -> str:
     """Whether a reading is off, undecidable or good, by the default rules: the draw must not depend on who asks."""
-    value = read_value(item.run(faulty), place)
+    run = run_of(item, faulty)
     verdict = judge_reading(
         item.rig,
         place.condition,
         place.channel,
-        value,
+        read_value(run, place),
         place.stat,
-        substitute=item.run(faulty).substituted(place.condition, place.channel),
+        substitute=run.substituted(place.condition, place.channel),
     )
     return {VerdictKind.GOOD: "good", VerdictKind.NOT_DECIDABLE: "undecidable"}.get(verdict.kind, "off")
