@@ -56,7 +56,7 @@ def atlas_page(request: HttpRequest, page: str = Name, rig: str = RigName) -> di
     chosen = load_rig(rig) if rig else load_rig(having[0])
     chosen = chosen if chosen.id in having else load_rig(having[0])
     here = asdict(page_on(known, chosen))
-    if not may(request.member, "bench.use"):  # type: ignore[attr-defined]
+    if not may(request.member, "values.read"):  # type: ignore[attr-defined]
         here["good"] = []
     return {
         **known.model_dump(include={"id", "title", "family", "also", "summary", "inside", "types"}),

@@ -63,7 +63,7 @@ def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     operation_id="judgeKept",
     summary="The verdict on something that an instrument showed on an engine",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -> HttpResponse:
     wish = {"rig": load_rig(rig).id, "reading": payload.model_dump(mode="json")} | as_asked_by(request.member)  # type: ignore[attr-defined]
     return packed_response(request, packed(answered("kept_reading", wish, asker_of(request))))

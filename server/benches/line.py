@@ -21,7 +21,7 @@ from api.problems import Refused
 from benches import services
 from benches.hosting import Host, Hosted, Viewer, own_address
 from leitfaden_core.errors import LeitfadenError
-from people.permissions import may
+from people.permissions import may, why_not
 from simulations.wishes import as_asked_by
 
 #: Channels on one line at most.
@@ -60,7 +60,7 @@ class BenchLine(AsyncWebsocketConsumer):
     async def _take(self, member: Any, number: int) -> None:
         try:
             await database_sync_to_async(services.bench_of)(member, number)
-            self.may_break = may(member, "bench.run")
+            self.member, self.may_break = member, may(member, "bench.run")
             self.wish = await database_sync_to_async(as_asked_by)(member)
             seen = _whole(parse_qs(self.scope["query_string"].decode()).get("seen", ["0"])[0])
             until = asyncio.get_running_loop().time() + PATIENCE
@@ -120,6 +120,9 @@ class BenchLine(AsyncWebsocketConsumer):
             host.set_pace(hosted, _number(message["pace"], "pace"))
         elif "judge" in message:
             names = _channels(hosted, message["judge"], "judge")
+            closed = await database_sync_to_async(why_not)(self.member, "values.read")
+            if closed is not None:
+                raise Refused(closed, code="closed_book")
             self.viewer.tell({"judged": await host.verdicts(hosted, list(names), self.wish)})
         elif "past" in message:
             first, last, points = _stretch(message["past"])

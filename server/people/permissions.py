@@ -15,6 +15,7 @@ ALLOWED: dict[str, frozenset[str]] = {
     "catalogue.read": frozenset(Role.values),
     "bench.run": frozenset({Role.LEAD, Role.TRAINER}),
     "bench.use": frozenset(Role.values),  # learners where their school allows it
+    "values.read": frozenset(Role.values),  # learners where they may use the bench, and while no book is closed
     "lesson.read": frozenset({Role.LEAD, Role.TRAINER}),
     "lesson.edit": frozenset({Role.TRAINER, Role.LEAD}),
     "result.read": frozenset({Role.LEAD, Role.TRAINER}),
@@ -26,14 +27,18 @@ ALLOWED: dict[str, frozenset[str]] = {
     "audit.read": frozenset({Role.LEAD}),
 }
 
+_NO_BENCH = "Your school has not opened the bench for learners; ask your trainer."
+#: What learners may do only where their school has opened the bench for them.
+_WITH_THE_BENCH = {"bench.use", "values.read"}
 _SENTENCES = {
-    "bench.use": "Your school has not opened the bench for learners; ask your trainer.",
     "practice.take": "Only learners work through lessons.",
     "lesson.edit": "Only trainers and leads may change lessons.",
     "rules.change": "Only the lead changes the school's rules.",
     "people.manage": "Only the lead looks after the school's accounts.",
     "audit.read": "Only the lead reads the audit trail.",
 }
+#: Action -> what may close it for a member for a while; apps above this one register theirs.
+_CLOSERS: dict[str, list[Callable[[Membership], str | None]]] = {}
 
 
 NO_SCHOOL = "Your account does not belong to a school yet; ask the lead of your school."
@@ -47,8 +52,9 @@ def allowed(action: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
         @wraps(view)
         def guarded(request: HttpRequest, *args: Any, **kwargs: Any) -> Any:
             member = current_member(request)
-            if not may(member, action):
-                raise NotAllowed(_SENTENCES.get(action, f"Your role ({member.role}) does not allow this."))
+            refused = why_not(member, action)
+            if refused is not None:
+                raise NotAllowed(refused)
             request.member = member  # type: ignore[attr-defined]
             return view(request, *args, **kwargs)
 
@@ -57,11 +63,30 @@ def allowed(action: str) -> Callable[[Callable[..., Any]], Callable[..., Any]]:
     return decorate
 
 
+def closes(action: str) -> Callable[[Callable[[Membership], str | None]], Callable[[Membership], str | None]]:
+    """Register what may close an action for a member: it gives the sentence that says why, or None."""
+    assert action in ALLOWED
+
+    def register(closer: Callable[[Membership], str | None]) -> Callable[[Membership], str | None]:
+        _CLOSERS.setdefault(action, []).append(closer)
+        return closer
+
+    return register
+
+
+def why_not(member: Membership, action: str) -> str | None:
+    """Why the member may not do this now, in a sentence; None when they may."""
+    if member.role not in ALLOWED[action]:
+        return _SENTENCES.get(action, f"Your role ({member.role}) does not allow this.")
+    if action in _WITH_THE_BENCH and member.role == Role.LEARNER and not member.school.learners_bench:
+        return _NO_BENCH
+    reasons = (closer(member) for closer in _CLOSERS.get(action, ()))
+    return next((reason for reason in reasons if reason is not None), None)
+
+
 def may(member: Membership, action: str) -> bool:
-    """Whether the member's role may do this action."""
-    if action == "bench.use" and member.role == Role.LEARNER and not member.school.learners_bench:
-        return False
-    return member.role in ALLOWED[action]
+    """Whether the member may do this action now."""
+    return why_not(member, action) is None
 
 
 def current_member(request: HttpRequest) -> Membership:

@@ -145,6 +145,7 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
         "goal": document["goal"],
         "cautions": document["cautions"],
         "rig": document["rig"],
+        "closed_book": document.get("closed_book", False),  # lessons published before there was such a thing lack it
         "finished": found.finished_at is not None,
         "stations": heads,
     }

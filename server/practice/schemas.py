@@ -56,6 +56,7 @@ class AttemptOut(Schema):
     goal: str
     cautions: list[str]
     rig: str
+    closed_book: bool
     finished: bool
     stations: list[StationHead]
 

@@ -59,7 +59,7 @@ Condition: Any = Query("hot_idle", max_length=40)  # type: ignore[type-arg]
     operation_id="values",
     summary="What sound engines show in a condition",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def values(request: HttpRequest, rig: str = RigName, condition: str = Condition, air: AirIn = Air) -> HttpResponse:
     known = load_rig(rig)
     if condition not in CONDITIONS:
@@ -95,7 +95,7 @@ def full_values(request: HttpRequest, payload: FullIn, rig: str = RigName) -> An
     operation_id="valuesTable",
     summary="The whole value sheet as a table (CSV), in the person's units",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> HttpResponse:
     known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
     require_sheet(known)
@@ -141,7 +141,7 @@ def _rows(member: Membership, rig: str) -> list[dict[str, Any]]:
     operation_id="serviceValues",
     summary="The school's own service values of an engine",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def service_values(request: HttpRequest, rig: str = RigName) -> list[dict[str, Any]]:
     return _rows(request.member, load_rig(rig).id)  # type: ignore[attr-defined]
 

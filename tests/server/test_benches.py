@@ -340,6 +340,25 @@ def test_learners_have_benches_where_their_school_allows_it_and_break_nothing(wo
     assert body(world.client("learner"), "get", "/api/catalogue")[1]["faults"] == []
 
 
+def test_a_closed_book_keeps_verdicts_from_a_learners_bench_and_the_line_stays(world: World) -> None:
+    body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})
+    version = world.assignment.version
+    version.document |= {"closed_book": True}
+    type(version).objects.filter(pk=version.pk).update(document=version.document)
+    number = opened(world, "learner")
+
+    async def run(judged: str) -> None:
+        async with Line(world, "learner", number) as wire:
+            await wire.say(judge=["maf"])
+            heard = await wire.hear("judged", "wrong")
+            assert judged in heard, heard
+            assert "done" in await wire.do({"do": "pull_plug", "circuit": "iat"})
+
+    asyncio.run(run("judged"))
+    assert body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[0] == 200
+    asyncio.run(run("wrong"))
+
+
 def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) -> None:
     number = opened(world, rig="R2")
     pump = {"instrument": "hand_pump", "place": "MAP sensor", "condition": "koeo", "options": {"kPa": "40"}}

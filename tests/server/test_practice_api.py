@@ -160,3 +160,49 @@ def test_the_first_minutes_puzzle_has_exactly_one_reading_off(world: Any) -> Non
         assert [v["verdict"] for v in verdicts if v["verdict"] != "good"] in (["faulty"], ["suspect"])
     for seed in (0, DOUBTS + 1):
         assert body(Client(), "get", f"/api/doubt?seed={seed}")[0] == 422
+
+
+LOOKS = (
+    ("get", "/api/rigs/R1/values?condition=hot_idle", None),
+    ("get", "/api/rigs/R1/values/table", None),
+    ("get", "/api/rigs/R1/service-values", None),
+    ("post", "/api/rigs/R1/judged", {"instrument": "scan_tool", "place": "DLC", "label": "x", "condition": "hot_idle"}),
+)
+
+
+class TestAClosedBook:
+    """While a learner works on such a lesson, sound values and verdicts are closed for them, and for nobody else."""
+
+    @pytest.fixture
+    def closed(self, world: Any) -> Any:
+        assert body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})[0] == 200
+        version = world.assignment.version
+        version.document = version.document | {"closed_book": True}
+        type(version).objects.filter(pk=version.pk).update(document=version.document)
+        return world
+
+    def good_of(self, client: Client) -> list[Any]:
+        return body(client, "get", "/api/atlas/pages/hot_film_meter?rig=R1")[1]["good"]
+
+    def test_is_open_before_and_after_and_closed_between(self, closed: Any, learner: Client) -> None:
+        assert body(learner, *LOOKS[0])[0] == 200 and self.good_of(learner)
+        number = body(learner, "post", f"/api/assignments/{closed.assignment.pk}/attempt", {})[1]
+        assert number["closed_book"] is True
+        for look in LOOKS:
+            status, refused = body(learner, *look)
+            assert (status, refused["code"]) == (403, "not_allowed") and closed.document["title"] in refused["message"]
+        assert self.good_of(learner) == []
+        attempt = Attempt.objects.get(pk=number["id"])
+        work_through(learner, attempt, right_answers(attempt))
+        body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})
+        assert body(learner, *LOOKS[0])[0] == 200 and self.good_of(learner)
+
+    def test_closes_it_for_nobody_else(self, closed: Any, learner: Client) -> None:
+        body(learner, "post", f"/api/assignments/{closed.assignment.pk}/attempt", {})
+        for other in ("second_learner", "trainer", "lead"):
+            assert body(closed.client(other), *LOOKS[0])[0] == 200
+
+    def test_an_open_book_stays_open(self, world: Any, learner: Client, attempt: Attempt) -> None:
+        body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})
+        assert body(learner, "get", f"/api/attempts/{attempt.pk}")[1]["closed_book"] is False
+        assert body(learner, *LOOKS[0])[0] == 200

@@ -21,11 +21,13 @@ class Lesson(Document):
     """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
 
     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
+    ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
     """
 
     schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
     title: Annotated[str, Field(min_length=1, max_length=160)]
     goal: Annotated[str, Field(max_length=2_000)] = ""
+    closed_book: bool = False
     rig: Name = "R1"
     script: Name = "workshop_day"
     drives: Annotated[list[Script], Field(max_length=6)] = []

@@ -462,6 +462,9 @@ export default {
     minutes: 'Minutes',
     min: '{n} min',
     total: '{n} min in all',
+    closedBook: 'Closed book',
+    closedBookMeans:
+      'From their first station to the last, learners see no values of sound engines and no verdicts outside this lesson.',
     stations: 'Stations',
     lessonPart: 'Car and faults',
     title: 'Title',
@@ -591,6 +594,8 @@ export default {
     source: 'Source: {source}',
   },
   player: {
+    closedBook:
+      'With a closed book: values of sound engines and verdicts on the bench are closed for you until you have finished this lesson.',
     next: 'Save and continue',
     finish: 'Save and finish',
     stored: 'Stored',

@@ -1303,6 +1303,8 @@ export interface components {
         AttemptOut: {
             /** Cautions */
             cautions: string[];
+            /** Closed Book */
+            closed_book: boolean;
             /** Finished */
             finished: boolean;
             /** Goal */
@@ -2729,6 +2731,7 @@ export interface components {
          * @description A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
          *
          *     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
+         *     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
          */
         Lesson: {
             /**
@@ -2736,6 +2739,11 @@ export interface components {
              * @default []
              */
             cautions: string[];
+            /**
+             * Closed Book
+             * @default false
+             */
+            closed_book: boolean;
             /**
              * Drives
              * @default []

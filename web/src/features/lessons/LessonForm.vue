@@ -48,6 +48,15 @@ function value(event: Event): string {
     <p class="small soft">{{ rig?.description }}</p>
     <span class="label">{{ t('bench.faults') }}</span>
     <FaultList :faults="lesson.faults ?? []" :rig="rig" @change="(faults) => emit('change', { faults })" />
+    <label class="closed">
+      <input
+        type="checkbox"
+        :checked="lesson.closed_book"
+        @change="emit('change', { closed_book: ($event.target as HTMLInputElement).checked })"
+      />
+      {{ t('editor.closedBook') }}
+    </label>
+    <p class="small soft">{{ t('editor.closedBookMeans') }}</p>
     <label class="label" for="lesson-cautions">{{ t('editor.cautions') }}</label>
     <textarea
       id="lesson-cautions"
@@ -82,6 +91,12 @@ textarea,
   padding: 4px 6px;
   font-size: 13px;
   width: 100%;
+}
+.closed {
+  display: flex;
+  gap: var(--space-2);
+  align-items: baseline;
+  margin-top: var(--space-2);
 }
 textarea {
   resize: vertical;

@@ -151,6 +151,7 @@ const failed = computed(() => attempt.error.value ?? station.error.value ?? lane
       <template v-if="view && answer && view.index === index">
         <template v-if="index === 0">
           <p v-if="attempt.data.value.goal" class="goal">{{ attempt.data.value.goal }}</p>
+          <p v-if="attempt.data.value.closed_book" class="closed">{{ t('player.closedBook') }}</p>
           <CautionNote :texts="attempt.data.value.cautions" />
         </template>
         <form class="station" @submit.prevent="store">
@@ -189,6 +190,11 @@ const failed = computed(() => attempt.error.value ?? station.error.value ?? lane
 .goal {
   max-width: 76ch;
   font-size: 15px;
+}
+.closed {
+  border-left: 3px solid var(--rule);
+  padding-left: var(--space-2);
+  max-width: 76ch;
 }
 .station {
   margin-top: var(--space-3);

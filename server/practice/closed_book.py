@@ -1,0 +1,23 @@
+"""A closed book: while a learner works on a lesson that says so, values and verdicts are closed for them."""
+
+from people.models import Membership, Role
+from people.permissions import closes
+from practice.models import Attempt
+
+
+@closes("values.read")
+def closed_by_lesson(member: Membership) -> str | None:
+    """The sentence that names the lesson which keeps the book closed; None when there is none."""
+    if member.role != Role.LEARNER:
+        return None
+    working_on = Attempt.objects.filter(
+        assignment__learner=member.user,
+        finished_at=None,
+        assignment__version__document__closed_book=True,
+    )
+    title = working_on.values_list("assignment__version__document__title", flat=True).first()
+    return (
+        None
+        if title is None
+        else f"The lesson \u201c{title}\u201d is with a closed book: values and verdicts open again when you have finished it."
+    )
