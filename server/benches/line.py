@@ -84,7 +84,10 @@ class BenchLine(AsyncWebsocketConsumer):
             await self._refuse(NOT_FOUND, "cannot_be_replayed", sentence)
             return
         if self.hosted is not None:
-            self.viewer.tell({"opened": await host.opening(self.hosted)})
+            opening = await host.opening(self.hosted)
+            if await self._closed_values() is not None:
+                opening["bands"] = []
+            self.viewer.tell({"opened": opening})
             self.hosted.viewers.add(self.viewer)
             self._start(self._send_all(), self._look_after_session())
 
@@ -120,7 +123,7 @@ class BenchLine(AsyncWebsocketConsumer):
             host.set_pace(hosted, _number(message["pace"], "pace"))
         elif "judge" in message:
             names = _channels(hosted, message["judge"], "judge")
-            closed = await database_sync_to_async(why_not)(self.member, "values.read")
+            closed = await self._closed_values()
             if closed is not None:
                 raise Refused(closed, code="closed_book")
             self.viewer.tell({"judged": await host.verdicts(hosted, list(names), self.wish)})
@@ -131,6 +134,11 @@ class BenchLine(AsyncWebsocketConsumer):
             raise Refused(
                 "A message must hold one of: do, measure, circuit, watch, judge, pace, past.", code="unknown_message"
             )
+
+    async def _closed_values(self) -> str | None:
+        """Why this person may see no sound values and no verdicts now; None when they may."""
+        reason: str | None = await database_sync_to_async(why_not)(self.member, "values.read")
+        return reason
 
     async def _measure(self, hosted: Hosted, asked: str, wish: dict[str, Any]) -> None:
         """Beside what else comes in: an instrument takes a moment."""

@@ -349,6 +349,8 @@ def test_a_closed_book_keeps_verdicts_from_a_learners_bench_and_the_line_stays(w
 
     async def run(judged: str) -> None:
         async with Line(world, "learner", number) as wire:
+            opening = (await wire.hear("opened"))["opened"]
+            assert bool(opening["bands"]) == (judged == "judged")
             await wire.say(judge=["maf"])
             heard = await wire.hear("judged", "wrong")
             assert judged in heard, heard

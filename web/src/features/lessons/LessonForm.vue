@@ -98,6 +98,9 @@ textarea,
   align-items: baseline;
   margin-top: var(--space-2);
 }
+.closed input {
+  accent-color: var(--accent);
+}
 textarea {
   resize: vertical;
 }

@@ -224,13 +224,13 @@ async function forget(id: number) {
       <header class="top">
         <div>
           <h1>{{ t('values.title', { rig: rig?.name ?? rigId }) }}</h1>
-          <p class="small soft">
-            {{ t('values.lead', { n: here.data.value?.members ?? 0, where }) }}
-            <b v-if="here.data.value?.estimated">{{ t('values.estimateMark') }}</b>
+          <p v-if="here.data.value" class="small soft">
+            {{ t('values.lead', { n: here.data.value.members ?? 0, where }) }}
+            <b v-if="here.data.value.estimated">{{ t('values.estimateMark') }}</b>
             <span class="only-print">{{ day(new Date().toISOString(), locale) }}</span>
           </p>
         </div>
-        <div class="pick">
+        <div v-if="here.data.value" class="pick">
           <PickOne
             :value="condition"
             :groups="conditionGroups"
