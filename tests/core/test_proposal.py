@@ -1,14 +1,14 @@
 """A whole lesson out of an aim: every station of it can be given, marked and defended."""
 
+from functools import cache
+
 import pytest
 
-from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.expect import has_sheet
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.lessons import (
+    Proposal,
     Wish,
-    check_lesson,
     mark_answer,
     propose,
     publishing_problems,
@@ -17,42 +17,25 @@ from leitfaden_core.lessons import (
     station_view,
 )
 from leitfaden_core.lessons.proposal import LONGEST, SHORTEST
-from leitfaden_core.rigs import load_rig
+from proposals import assert_whole
 
-#: One of each family, over five rigs; all of them are tried in tests/long.
-SOME = [
-    ("narrowband", "R2"),
-    ("wideband", "R3"),
-    ("hot_film_meter", "R1"),
-    ("false_air", "R1"),
-    ("map_sensor", "R6"),
-    ("charge_pressure", "R3"),
-    ("egr_valves", "R4"),
-    ("ect", "R5"),
-    ("throttle_tracks", "R2"),
-    ("injector", "R1"),
-]
+#: From four families, over four rigs; every page on every rig is tried in tests/long.
+SOME = [("narrowband", "R2"), ("hot_film_meter", "R1"), ("egr_valves", "R4"), ("ect", "R5")]
+
+
+@cache
+def proposed(page: str, rig: str) -> Proposal:
+    return propose(Wish(page, rig))
 
 
 @pytest.mark.parametrize(("page", "rig"), SOME)
 def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> None:
-    made = propose(Wish(page, rig))
-    lesson = made.lesson
-    assert len(lesson.stations) >= 8 and len({station.kind for station in lesson.stations}) >= 5
-    assert check_lesson(lesson) == []
-    assert abs(sum(made.minutes.values()) - 60) <= 6
-    assert [station.minutes for station in lesson.stations] == list(made.minutes.values())
-    assert lesson.rig == rig and len(lesson.faults) == 1 and lesson.cautions and made.reasons
-    concludes = [k for k, station in enumerate(lesson.stations) if station.kind == "conclude"]
-    for k in concludes:
-        parts = station_key(lesson, k, 0).model_dump()["parts"]
-        assert len(parts) >= 3 and [part["explains"] for part in parts].count(True) == 1
-        assert all(part["distance"] > 3.0 for part in parts if not part["explains"])
+    assert_whole(proposed(page, rig), rig)
 
 
-@pytest.mark.parametrize(("page", "rig"), SOME[:3])
+@pytest.mark.parametrize(("page", "rig"), SOME[:2])
 def test_learners_can_be_given_it_and_get_all_points_for_right_answers(page: str, rig: str) -> None:
-    lesson = propose(Wish(page, rig)).lesson
+    lesson = proposed(page, rig).lesson
     assert publishing_problems(lesson) == []
     for k in range(len(lesson.stations)):
         station_view(lesson, k, 23)
@@ -69,9 +52,9 @@ def test_what_gives_the_fault_away_is_not_among_the_lanes() -> None:
             assert "Total trim" in told and "total_trim" not in station.channels
 
 
-@pytest.mark.parametrize(("page", "rig"), SOME[:4])
+@pytest.mark.parametrize(("page", "rig"), SOME[:2])
 def test_no_station_names_the_fault_before_it_is_to_be_concluded(page: str, rig: str) -> None:
-    lesson = propose(Wish(page, rig)).lesson
+    lesson = proposed(page, rig).lesson
     kind = fault_kinds.get(lesson.faults[0].kind)
     shown = lesson.title + lesson.goal
     for k, station in enumerate(lesson.stations):
@@ -111,10 +94,3 @@ def test_the_same_wish_gives_the_same_lesson() -> None:
 def test_a_wish_that_cannot_be_met_gets_a_sentence(wish: Wish, words: str) -> None:
     with pytest.raises(LeitfadenError, match=words):
         propose(wish)
-
-
-def test_there_is_something_to_propose_for_every_family() -> None:
-    families = {page.family for page in pages().values()}
-    asked = {pages()[page].family for page, _rig in SOME}
-    assert families - asked <= {"position", "fuelling"} | asked
-    assert all(any(has_sheet(load_rig(rig)) for rig in page_rigs(pages()[page])) for page, _rig in SOME)

@@ -17,7 +17,10 @@ LIBRARY = ("Input should", "Field required", "Extra inputs", "should have at", "
         ({"title": "x" * 200}, "lesson, title: may have 160 characters at most"),
         ({"stations": "none"}, "lesson, stations: must be a list"),
         ({"stations": []}, "lesson, stations: must not be empty"),
-        ({"stations": [{"kind": "dance", "id": "a"}]}, "is of an unknown kind 'dance'; known: 'explain', 'myth', 'show'"),
+        (
+            {"stations": [{"kind": "dance", "id": "a"}]},
+            "is of an unknown kind 'dance'; known: 'explain', 'myth', 'show'",
+        ),
         ({"stations": [{"id": "a"}]}, "does not say of which kind it is"),
         ({"stations": [{"kind": "explain"}]}, "lesson, stations.0.id: is missing"),
         ({"colour": "red"}, "lesson, colour: is not known here"),
