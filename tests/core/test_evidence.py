@@ -1,6 +1,7 @@
 """Judgement that can be defended: weight of evidence, bands at their promise, lists, shapes, and what nothing explains."""
 
 import itertools
+import os
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
@@ -76,6 +77,14 @@ def population(rig: str, fault: str, count: int, first: int = 990_000) -> list[d
         return list(pool.map(fresh, [(rig, fault, first + k) for k in range(count)], chunksize=4))
 
 
+#: Faults near the edge of a band. One every time; the others, ten seconds each, with ``./leitfaden test --long``.
+PROMISED = [
+    ("R2", "air_filter_restricted:dp_full_kPa=3", "wot_pull", "map"),
+    ("R1", "maf_dirty:gain_idle=1.0,gain_full=0.95", "wot_pull", "maf"),
+    ("R1", "exhaust_restricted:place=silencer,dp_full_kPa=60", "wot_pull", "maf"),
+][: None if os.environ.get("LEITFADEN_LONG") else 1]
+
+
 class TestWeight:
     @given(st.lists(st.floats(0.0, 1.0), min_size=1, max_size=40), st.floats(0.001, 0.2))
     def test_a_reading_that_stands_out_of_a_list_stands_out_of_any_shorter_one(
@@ -135,14 +144,7 @@ class TestPromises:
             alarmed.append(any(v.kind in ALARMS for v in judge_together(numbers, readings)))
         assert np.mean(alarmed) < 0.14
 
-    @pytest.mark.parametrize(
-        ("rig", "fault", "condition", "name"),
-        [
-            ("R1", "maf_dirty:gain_idle=1.0,gain_full=0.95", "wot_pull", "maf"),
-            ("R2", "air_filter_restricted:dp_full_kPa=3", "wot_pull", "map"),
-            ("R1", "exhaust_restricted:place=silencer,dp_full_kPa=60", "wot_pull", "maf"),
-        ],
-    )
+    @pytest.mark.parametrize(("rig", "fault", "condition", "name"), PROMISED)
     def test_a_fault_is_seen_as_often_as_its_d_prime_says(
         self, rig: str, fault: str, condition: str, name: str
     ) -> None:

@@ -1,5 +1,7 @@
 """A whole lesson for every page of the atlas on every engine that has the device."""
 
+import os
+
 import pytest
 
 from leitfaden_core.atlas import page_rigs, pages
@@ -8,6 +10,8 @@ from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Wish, propose
 from leitfaden_core.rigs import load_rig
 from proposals import assert_whole
+
+pytestmark = pytest.mark.skipif(not os.environ.get("LEITFADEN_LONG"), reason="only with ./leitfaden test --long")
 
 PLACES = [(page.id, rig) for page in pages().values() for rig in page_rigs(page) if has_sheet(load_rig(rig))]
 #: Their faults show in nothing that a display of that engine holds.
