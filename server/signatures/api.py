@@ -30,7 +30,7 @@ Group: Any = Query("air_path", max_length=40)  # type: ignore[type-arg]
     operation_id="signature",
     summary="Which values leave their band with some faults, in which condition, by how much",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def signature(request: HttpRequest, payload: schemas.FaultsIn) -> HttpResponse:
     rig = load_rig(payload.rig)
     for fault in payload.faults:
@@ -46,7 +46,7 @@ def signature(request: HttpRequest, payload: schemas.FaultsIn) -> HttpResponse:
     operation_id="alike",
     summary="What else looks like a fault, what separates them, and from which size on it can be told",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def alike(request: HttpRequest, payload: schemas.OneFaultIn) -> HttpResponse:
     rig = load_rig(payload.rig)
     effects_on(payload.fault, rig)
@@ -61,7 +61,7 @@ def alike(request: HttpRequest, payload: schemas.OneFaultIn) -> HttpResponse:
     operation_id="matrix",
     summary="The faults of a group against all conditions, at their middle size",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def matrix(request: HttpRequest, rig: str = RigName, group: str = Group) -> HttpResponse:
     known = load_rig(rig)
     groups = {kind.group for kind in fault_kinds}
@@ -77,7 +77,7 @@ def matrix(request: HttpRequest, rig: str = RigName, group: str = Group) -> Http
     operation_id="steps",
     summary="The trim-step test, and the place of a leak against the pressure there",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def steps(request: HttpRequest, rig: str = RigName, size: int = Size) -> HttpResponse:
     wish = {"rig": load_rig(rig).id, "size": size}
     return packed_response(request, packed(answered("steps", wish, asker_of(request))))
@@ -116,7 +116,7 @@ def all_symptoms(request: HttpRequest) -> Any:
     operation_id="causes",
     summary="The faults of an engine that would cause all that a driver tells",
 )
-@allowed("bench.use")
+@allowed("values.read")
 def causes(request: HttpRequest, payload: schemas.ToldIn) -> HttpResponse:
     for text in payload.told:
         told_symptom(text)

@@ -166,6 +166,8 @@ LOOKS = (
     ("get", "/api/rigs/R1/values?condition=hot_idle", None),
     ("get", "/api/rigs/R1/values/table", None),
     ("get", "/api/rigs/R1/service-values", None),
+    ("post", "/api/signatures", {"rig": "R1", "faults": [{"kind": "maf_under_read", "params": {"gain": 0.8}}]}),
+    ("get", "/api/rigs/R1/steps", None),
     ("post", "/api/rigs/R1/judged", {"instrument": "scan_tool", "place": "DLC", "label": "x", "condition": "hot_idle"}),
 )
 
