@@ -47,6 +47,7 @@ def test_a_learner_finds_out_that_a_narrowband_is_a_switch_and_a_wideband_is_not
     expect(page.get_by_text("Your trainer has closed the value sheets.")).to_be_visible()
 
 
+@pytest.mark.slow
 def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(page: Page, site: str) -> None:
     at(page, site, "ritter", "/atlas/map_sensor?drawing=rulers")
     expect(page.get_by_test_id("seen-vacuum")).to_be_visible()
@@ -81,7 +82,14 @@ def test_what_a_device_shows_when_it_fails_and_its_circuit(page: Page, site: str
     expect(circuit.get_by_text("0.45 V").last).to_be_visible()
 
 
-@pytest.mark.parametrize(("rig", "shown"), [("R1", "Total trim"), ("R2", "Idle air"), ("R3", "Throttle position")])
+@pytest.mark.parametrize(
+    ("rig", "shown"),
+    [
+        pytest.param("R1", "Total trim", marks=pytest.mark.slow),
+        pytest.param("R2", "Idle air", marks=pytest.mark.slow),
+        ("R3", "Throttle position"),
+    ],
+)
 def test_the_same_leak_on_three_engines(page: Page, site: str, rig: str, shown: str) -> None:
     at(page, site, "brandt", f"/signatures?rig={rig}&kind=manifold_vacuum_leak")
     expect(page.get_by_role("heading", name="On the display")).to_be_visible()
@@ -94,6 +102,7 @@ def test_trim_steps_lead_to_the_fault_behind_a_column(page: Page) -> None:
     page.get_by_role("link", name="Faults").click()
     page.get_by_role("button", name="Trim steps").click()
     page.get_by_role("button", name="large", exact=True).click()
+    expect(page.get_by_role("link", name="meter reads low")).to_have_attribute("href", re.compile(r"0\.75"))
     page.get_by_role("link", name="meter reads low").click()
     expect(page.get_by_role("spinbutton").first).to_have_value("0.75")
     page.get_by_role("button", name="Faults and conditions").click()
@@ -117,6 +126,7 @@ def test_the_search_goes_by_arrows_and_says_when_there_is_nothing(page: Page) ->
     expect(page.get_by_role("heading", name="Air density")).to_be_visible()
 
 
+@pytest.mark.slow
 def test_a_place_on_the_bench_and_a_value_lead_to_the_atlas(page: Page) -> None:
     sign_in(page, "brandt")
     page.get_by_role("link", name="Values").click()

@@ -1,7 +1,6 @@
 """Judgement that can be defended: weight of evidence, bands at their promise, lists, shapes, and what nothing explains."""
 
 import itertools
-import os
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
@@ -77,12 +76,12 @@ def population(rig: str, fault: str, count: int, first: int = 990_000) -> list[d
         return list(pool.map(fresh, [(rig, fault, first + k) for k in range(count)], chunksize=4))
 
 
-#: Faults near the edge of a band. One every time; the others, ten seconds each, with ``./leitfaden test --long``.
+#: Faults near the edge of a band; ten seconds each.
 PROMISED = [
     ("R2", "air_filter_restricted:dp_full_kPa=3", "wot_pull", "map"),
-    ("R1", "maf_dirty:gain_idle=1.0,gain_full=0.95", "wot_pull", "maf"),
-    ("R1", "exhaust_restricted:place=silencer,dp_full_kPa=60", "wot_pull", "maf"),
-][: None if os.environ.get("LEITFADEN_LONG") else 1]
+    pytest.param("R1", "maf_dirty:gain_idle=1.0,gain_full=0.95", "wot_pull", "maf", marks=pytest.mark.slow),
+    pytest.param("R1", "exhaust_restricted:place=silencer,dp_full_kPa=60", "wot_pull", "maf", marks=pytest.mark.slow),
+]
 
 
 class TestWeight:

@@ -1,7 +1,6 @@
 """No two faults are the same: what all readings, all codes and a multimeter cannot tell apart, a diagnostic test can."""
 
 import itertools
-import os
 from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
@@ -79,11 +78,8 @@ def told_apart(causes: Table, one: FaultSpec, two: FaultSpec) -> bool:
     return second not in {alike.candidate for alike in look_alikes(causes, first, list(causes.slices))}
 
 
-#: One engine every time; the others, half a minute each, with ``./leitfaden test --long``.
-RIGS = rig_ids() if os.environ.get("LEITFADEN_LONG") else ["R1"]
-
-
-@pytest.mark.parametrize("rig_id", RIGS)
+@pytest.mark.slow
+@pytest.mark.parametrize("rig_id", rig_ids())
 def test_no_two_faults_are_the_same_in_everything_that_can_be_measured(rig_id: str) -> None:
     rig = load_rig(rig_id)
     specs = all_faults(rig)

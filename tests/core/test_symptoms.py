@@ -79,6 +79,7 @@ class TestFromFaultToSymptom:
         assert all(entry.state in STATES and entry.measure for entry in found)
 
 
+@pytest.mark.slow
 class TestFromSymptomToFault:
     def test_black_smoke_cold_and_no_start_lists_sensors_and_other_causes(self) -> None:
         found = causes_of(load_rig("R2"), ["black_smoke_start:cold_start"])
