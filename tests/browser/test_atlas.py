@@ -64,6 +64,7 @@ def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(pa
     expect(page.get_by_test_id("seen-lift")).to_have_text("100 %")
 
 
+@pytest.mark.slow
 def test_a_card_lets_the_engines_decide_between_the_schools(page: Page, site: str) -> None:
     at(page, site, "brandt", "/atlas/false_air?rig=R2")
     card = page.get_by_role("article").filter(has_text="A leak behind the throttle on a speed-density engine")

@@ -108,6 +108,7 @@ def unknown() -> list[tuple[str, dict[str, tuple[float, ...]]]]:
         return list(pool.map(_shown, range(20_000, 20_000 + VEHICLES), chunksize=5))
 
 
+@pytest.mark.slow
 class TestCalibration:
     def test_probabilities_are_calibrated(self, unknown) -> None:
         """Of the cases given 80 %, about 80 % are right; never clearly fewer than promised."""

@@ -64,6 +64,7 @@ def test_at_the_school_nothing_moves() -> None:
     assert moved_bands(sheet, rig, SCHOOL) == sheet.bands
 
 
+@pytest.mark.slow
 def test_a_population_there_confirms_the_estimate() -> None:
     rig, air = load_rig("R2"), Air(0.0, 90.0)
     estimate, full = moved_bands(load_sheet(rig), rig, air), air_sheet(rig, air, members=16).bands
