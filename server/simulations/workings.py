@@ -188,7 +188,7 @@ def _in_units(value: float, quantity: str, digits: int, system: UnitSystem) -> s
     operation_id="feedWorking",
     summary="Inputs of a calculation from a rig in a condition",
 )
-@allowed("catalogue.read")
+@allowed("numbers.read")
 def feed(request: HttpRequest, rig: str, condition: str, working: str = Name) -> HttpResponse:
     known: Working = workings.get(working)
     if condition not in CONDITIONS:

@@ -268,3 +268,57 @@ class TestBurning:
 
     def test_a_weak_battery_takes_fuel(self) -> None:
         assert numbers("injector", volts=9.0)["fuel"] < numbers("injector", volts=14.0)["fuel"]
+
+
+def posed(name: str, pose: str, **other: float | str) -> dict[str, float]:
+    """The numbers of a step of an explanation, some hands moved."""
+    drawing = drawings.get(name)
+    hands = next(entry.hands for entry in drawing.poses if entry.id == pose)
+    return showing(drawing, hands | other).numbers
+
+
+class TestWhatTheWordsSay:
+    """Shares and sizes that the steps of an explanation name are those that the drawing computes."""
+
+    def test_a_hole_of_two_square_millimetres_is_a_sixth_of_idle_and_little_of_cruise(self) -> None:
+        assert posed("false_air", "idle")["share"] == pytest.approx(100 / 6, rel=0.06)
+        assert posed("false_air", "cruise")["leak"] == pytest.approx(posed("false_air", "idle")["leak"], rel=0.01)
+        assert posed("false_air", "cruise")["share"] < 3.0 and posed("false_air", "full")["trim"] < 0.5
+
+    def test_half_a_volt_near_the_top_is_more_than_a_third_of_the_engines_air(self) -> None:
+        full = posed("hot_element", "full")
+        assert full["half_volt"] > full["believed"] / 3
+
+    def test_a_film_takes_a_sixth_at_full_load_and_hardly_anything_at_idle(self) -> None:
+        assert posed("hot_element", "dirty")["error"] == pytest.approx(-100 / 6, rel=0.05)
+        assert abs(posed("hot_element", "dirty", flow=2.0)["error"]) < 3.0
+
+    def test_a_hundredth_of_lambda_is_a_third_of_a_volt_at_the_steepest_place(self) -> None:
+        rich, lean = (numbers("narrowband", **{"lambda": value})["pin"] for value in (0.995, 1.005))
+        assert rich - lean > 1 / 3
+
+    def test_one_part_in_a_hundred_is_oxygen_when_lean(self) -> None:
+        assert posed("narrowband", "lean")["oxygen"] == pytest.approx(1.0, abs=0.2)
+        assert posed("combustion", "lean")["o2"] == pytest.approx(1.0, abs=0.4)
+
+    def test_almost_a_third_of_the_vacuum_is_gone_at_height(self) -> None:
+        low, high = posed("rulers", "idle"), posed("rulers", "high")
+        assert high["absolute"] == low["absolute"] == pytest.approx(low["barometer"] / 3, rel=0.05)
+        assert 0.28 < 1 - high["vacuum"] / low["vacuum"] < 1 / 3
+        assert posed("rulers", "full")["vacuum"] == pytest.approx(2.0, abs=0.6)
+
+    def test_three_hundred_ohms_are_nothing_cold_and_twenty_odd_kelvin_hot(self) -> None:
+        assert posed("divider", "hot")["believed"] - posed("divider", "series")["believed"] == pytest.approx(25, abs=5)
+        cold = float(next(pose.hands["celsius"] for pose in drawings.get("divider").poses if pose.id == "cold"))
+        assert posed("divider", "series", celsius=cold)["believed"] == pytest.approx(cold, abs=1.5)
+
+    def test_a_narrowband_at_full_load_stays_high_while_the_order_lasts(self) -> None:
+        assert posed("both_oxygen", "load")["narrow_high"] > 0.85 and posed("both_oxygen", "load")["wide_low"] < 0.9
+        idle = posed("both_oxygen", "idle")
+        assert idle["wide_high"] - idle["wide_low"] < 0.1 and idle["narrow_high"] - idle["narrow_low"] > 0.6
+
+    def test_twice_and_four_times(self) -> None:
+        one, two = posed("orifice", "half"), posed("orifice", "double")
+        assert two["drop"] == pytest.approx(4.0 * one["drop"], rel=0.01)
+        assert posed("injector", "pressure")["flow"] == pytest.approx(2.0 * posed("injector", "idle")["flow"])
+        assert posed("injector", "idle")["duty"] == pytest.approx(100 / 60, rel=0.1)

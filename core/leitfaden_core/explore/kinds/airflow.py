@@ -106,7 +106,7 @@ drawings.register(
                 "dirty",
                 "Dirty",
                 {"flow": 100.0, "celsius": 20.0, "film": 20.0},
-                "A film insulates. At idle hardly anything is missing, at full load a fifth.",
+                "A film insulates. At idle hardly anything is missing, at full load a sixth.",
             ),
         ),
         look=_hot_element,

@@ -341,7 +341,7 @@ drawings.register(
                 "load",
                 "Full load",
                 {"event": "wot_pull"},
-                "Rich by order: the narrowband is high and stays there, the wideband tells whether it is rich enough.",
+                "Rich by order: as long as it lasts the narrowband is high and stays there; the wideband tells whether it is rich enough.",
             ),
         ),
         look=_both,

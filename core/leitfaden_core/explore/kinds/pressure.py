@@ -186,13 +186,13 @@ drawings.register(
                 "high",
                 "The same idle at 2000 m",
                 {"kpa": 33.0, "altitude": 2000.0, "sea": 101.3},
-                "It still needs the same absolute pressure. A quarter of the vacuum is gone, and nothing is wrong.",
+                "It still needs the same absolute pressure. Almost a third of the vacuum is gone, and nothing is wrong.",
             ),
             Pose(
                 "full",
                 "Full load at 2000 m",
                 {"kpa": 77.0, "altitude": 2000.0, "sea": 101.3},
-                "Two kilopascals below the air of the place: full load is not 100 kPa.",
+                "Some two kilopascals below the air of the place: full load is not 100 kPa.",
             ),
             Pose(
                 "boost",
