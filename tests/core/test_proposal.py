@@ -75,6 +75,12 @@ def test_the_level_decides_the_size_and_the_minutes_are_met() -> None:
     assert sizes[0] > sizes[1] > sizes[2]
 
 
+@pytest.mark.parametrize("minutes", [SHORTEST, LONGEST])
+def test_minutes_are_met_at_both_ends(minutes: int) -> None:
+    made = propose(Wish("false_air", "R1", minutes=minutes))
+    assert sum(made.minutes.values()) == pytest.approx(minutes, rel=0.1) and min(made.minutes.values()) >= 2
+
+
 def test_the_same_wish_gives_the_same_lesson() -> None:
     assert propose(Wish("ect", "R1")).lesson == propose(Wish("ect", "R1")).lesson
 

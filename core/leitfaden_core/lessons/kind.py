@@ -60,6 +60,8 @@ class StationKind(Generic[D]):
     """
 
     id: ClassVar[str]
+    #: What it usually takes a learner in the middle, from which a proposal starts; a trainer's estimate, not computed. [min]
+    minutes: ClassVar[int]
     document: type[D]
     view_shape: type[StationView]
     answer_shape: type[Answer] = Seen

@@ -133,6 +133,7 @@ class CalculateKind(StationKind[Calculate]):
     """A calculation, line by line."""
 
     id = "calculate"
+    minutes = 10
     document = Calculate
     view_shape = CalculateView
     answer_shape = CalculateAnswer

@@ -29,6 +29,7 @@ class ConcludeKind(StationKind[Conclude]):
     """One cause for all readings."""
 
     id = "conclude"
+    minutes = 10
     document = Conclude
     view_shape = ConcludeView
     answer_shape = ConcludeAnswer

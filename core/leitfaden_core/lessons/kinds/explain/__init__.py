@@ -56,6 +56,7 @@ class ExplainKind(StationKind[Explain]):
     """Text with formulas, and a drawing."""
 
     id = "explain"
+    minutes = 8
     document = Explain
     view_shape = ExplainView
     answer_shape = ExplainSeen

@@ -30,6 +30,7 @@ class JudgeKind(StationKind[Judge]):
     """A verdict for each reading."""
 
     id = "judge"
+    minutes = 10
     document = Judge
     view_shape = JudgeView
     answer_shape = JudgeAnswer

@@ -85,6 +85,7 @@ class MeasureKind(StationKind[Measure]):
     """Read a value in a lane."""
 
     id = "measure"
+    minutes = 4
     document = Measure
     view_shape = MeasureView
     answer_shape = MeasureAnswer

@@ -85,6 +85,7 @@ class MythKind(StationKind[Myth]):
     """True or a misconception."""
 
     id = "myth"
+    minutes = 5
     document = Myth
     view_shape = MythView
     answer_shape = MythAnswer

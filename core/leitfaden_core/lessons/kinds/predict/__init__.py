@@ -88,6 +88,7 @@ class PredictKind(StationKind[Predict]):
     """Which way will it go?"""
 
     id = "predict"
+    minutes = 6
     document = Predict
     view_shape = PredictView
     answer_shape = PredictAnswer

@@ -56,6 +56,7 @@ class ReflectKind(StationKind[Reflect]):
     """Words for the trainer."""
 
     id = "reflect"
+    minutes = 4
     document = Reflect
     view_shape = ReflectView
     answer_shape = ReflectAnswer

@@ -95,6 +95,7 @@ class SeparateKind(StationKind[Separate]):
     """Which test tells two causes apart?"""
 
     id = "separate"
+    minutes = 6
     document = Separate
     view_shape = SeparateView
     answer_shape = SeparateAnswer

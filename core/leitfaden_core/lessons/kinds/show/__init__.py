@@ -59,6 +59,7 @@ class ShowKind(StationKind[Show]):
     """Lanes along the script."""
 
     id = "show"
+    minutes = 6
     document = Show
     view_shape = ShowView
     answer_shape = ShowSeen

@@ -1,56 +1,25 @@
-"""A whole lesson out of an aim: a device, an engine, a fault, a level, minutes.
+"""The stations of a proposed lesson, in the order of the work: what its fault shows decides what each asks."""
 
-The order is that of the work: understand, know good, predict, watch, judge, calculate, separate, conclude, look back.
-Everything in it follows from the model: which readings tell the fault, which of them would give it away too early, which
-causes look alike and which test parts them. What the checks of fairness complain about is taken out or exchanged until
-they are content.
-"""
+from typing import Any
 
-from dataclasses import dataclass
-from typing import Any, Literal
-
-from leitfaden_core.atlas import Page, myths, page_on, page_rigs, pages
-from leitfaden_core.atlas.documents import page_called
+from leitfaden_core.atlas import Page, myths, page_on, pages
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose import look_alikes, table
 from leitfaden_core.diagnose.candidates import candidate_of
 from leitfaden_core.diagnose.procedures import tests_of
-from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
+from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
-from leitfaden_core.judge import Departure, signature
+from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, offered_on
+from leitfaden_core.judge import Departure
 from leitfaden_core.judge.verdict import no_meaning
-from leitfaden_core.lessons.checks import check_lesson
 from leitfaden_core.lessons.document import Lesson, parse_lesson
-from leitfaden_core.lessons.kinds.predict import MOVED, STAYED, away
-from leitfaden_core.lessons.marking import station_key
-from leitfaden_core.rigs import Rig, load_rig, rig_channels
+from leitfaden_core.lessons.proposal.fault import SCRIPT, TELLS, seen_on
+from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.words import say
 from leitfaden_core.workings import workings
 
-Level = Literal["start", "journeyman", "expert"]
-LEVELS: tuple[Level, ...] = ("start", "journeyman", "expert")
-#: Size of the fault by level: its large, medium or small one.
-_SIZE = {"start": -1, "journeyman": 1, "expert": 0}
-SCRIPT = "workshop_day"
-#: What a station takes a learner in the middle, by kind. [min]
-USUAL = {
-    "explain": 8,
-    "myth": 5,
-    "show": 6,
-    "predict": 6,
-    "measure": 4,
-    "judge": 10,
-    "calculate": 10,
-    "separate": 6,
-    "conclude": 10,
-    "reflect": 4,
-}
-SHORTEST, LONGEST = 25, 180
-#: Standard deviations of healthy engines from which on a reading tells the fault plainly, and below which it stays.
-TELLS, STAYS = 4.0, 0.4
 #: Causes that everybody thinks of first, offered where the engine can have them.
 _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
     {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}},
@@ -64,104 +33,7 @@ _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
 )
 
 
-@dataclass(frozen=True)
-class Wish:
-    """What a trainer wants: a device of the atlas, an engine that has it, a fault (empty: the one that shows best), for
-    whom, and how long. [min]
-    """
-
-    page: str
-    rig: str
-    fault: str = ""
-    level: Level = "journeyman"
-    minutes: int = 60
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """A lesson with the minutes of its stations, and why it is as it is."""
-
-    lesson: Lesson
-    minutes: dict[str, int]
-    reasons: tuple[str, ...]
-
-
-def propose(wish: Wish) -> Proposal:
-    """A lesson for a wish.
-
-    Raises
-    ------
-    UnknownName, OutOfRange
-        For a page, engine, fault or level that there is not, and for minutes outside ``SHORTEST`` to ``LONGEST``.
-    MissingPart
-        Where no fault of the device can be seen on that engine.
-    """
-    page, rig = page_called(wish.page), load_rig(wish.rig)
-    if rig.id not in page_rigs(page):
-        raise UnknownName("engine with this device", rig.id, page_rigs(page))
-    if wish.level not in LEVELS:
-        raise UnknownName("level", wish.level, LEVELS)
-    if not SHORTEST <= wish.minutes <= LONGEST:
-        raise OutOfRange(say("minutes of a lesson"), wish.minutes, SHORTEST, LONGEST, "min")
-    fault, seen = _chosen_fault(page, rig, wish)
-    made = _Making(page, rig, fault, seen)
-    stations = made.stations()
-    lesson = _heeded(made.lesson(stations))
-    minutes = _minutes(lesson, wish.minutes)
-    return Proposal(_told(lesson, minutes), minutes, made.reasons())
-
-
-# --- the fault
-# ----------------------------------------------------------------------------------------------------------------
-
-
-def _chosen_fault(page: Page, rig: Rig, wish: Wish) -> tuple[FaultSpec, list[Departure]]:
-    """The fault at the size of the level, and what it shows; the one asked for, else the first that shows plainly."""
-    lines = page_on(page, rig).faults
-    known = [line.kind for line in lines]
-    if wish.fault and wish.fault not in known:
-        raise UnknownName("fault of this device", wish.fault, known)
-    found: list[tuple[int, FaultSpec, list[Departure]]] = []
-    for line in lines:
-        if wish.fault and line.kind != wish.fault:
-            continue
-        sized = _sized(line.example, rig, _SIZE[wish.level])
-        seen = _seen(rig, sized)
-        plain = len({d.channel for d in seen if abs(d.deviations) >= TELLS})
-        if plain >= 2:
-            return sized, seen
-        found.append((plain, sized, seen))
-    best = max(found, key=lambda entry: entry[0], default=None)
-    if best is None or not best[2]:
-        raise MissingPart(say("no fault of this device can be seen on {rig} at that level", rig=rig.name))
-    return best[1], best[2]
-
-
-def _sized(example: FaultSpec, rig: Rig, step: int) -> FaultSpec:
-    """An example at its small, medium or large size, as far as the engine can have it so."""
-    kind, params = fault_kinds.get(example.kind), dict(example.params)
-    for parameter in kind.parameters:
-        if not parameter.choices and parameter.id in params and parameter.neutral is not None:
-            params[parameter.id] = parameter.range_for(params).steps[step]
-    sized = example.model_copy(update={"params": params})
-    try:
-        effects_on(sized, rig)
-    except LeitfadenError:
-        return example
-    return sized
-
-
-def _seen(rig: Rig, fault: FaultSpec) -> list[Departure]:
-    """What leaves its band on the displays along the lesson's drive, means only, the farthest first."""
-    met = load_script(SCRIPT).conditions()
-    return [d for d in signature(rig, [fault], (Layer.SCAN,)) if d.stat == "mean" and d.condition in met]
-
-
-# --- the stations
-# ----------------------------------------------------------------------------------------------------------------
-
-
-class _Making:
+class Making:
     """Stations in the making: what the fault shows decides what each of them asks."""
 
     def __init__(self, page: Page, rig: Rig, fault: FaultSpec, seen: list[Departure]) -> None:
@@ -307,7 +179,7 @@ class _Making:
         """Another fault of the device that shows plainly, and what it shows; a usual cause where there is none."""
         examples = [line.example for line in page_on(self.page, self.rig).faults if line.kind != self.fault.kind]
         for fault in (*examples, *self._usual_causes()):
-            seen = _seen(self.rig, fault)
+            seen = seen_on(self.rig, fault)
             if any(abs(d.deviations) >= TELLS for d in seen):
                 return fault, seen
         return None, []
@@ -449,7 +321,7 @@ class _Making:
         # What the other causes would move and this one leaves alone rules them out.
         against = []
         for cause in causes:
-            moved = [(d.condition, d.channel) for d in _seen(self.rig, cause) if abs(d.deviations) >= TELLS]
+            moved = [(d.condition, d.channel) for d in seen_on(self.rig, cause) if abs(d.deviations) >= TELLS]
             against += [place for place in moved if place not in {(d.condition, d.channel) for d in self.seen}][:2]
         places = list(dict.fromkeys([*own, *against]))[:10]
         return {
@@ -477,95 +349,3 @@ def _different(places: list[tuple[str, str]], most: int) -> list[tuple[str, str]
     for where, name in places:
         found.setdefault(name, (where, name))
     return list(found.values())[:most]
-
-
-# --- heeding the checks
-# ----------------------------------------------------------------------------------------------------------------
-
-#: Rounds of mending before what still warns is dropped.
-ROUNDS = 6
-#: Stations below which nothing is dropped any more.
-FEWEST = 8
-
-
-def _heeded(lesson: Lesson) -> Lesson:
-    """The lesson without what the checks of fairness complain about."""
-    for _round in range(ROUNDS):
-        warnings = check_lesson(lesson)
-        if not warnings:
-            return lesson
-        document = lesson.model_dump(mode="json")
-        for station, code in dict.fromkeys((warning.station, warning.code) for warning in warnings):
-            _mend(document, station, code, lesson)
-        document["stations"] = [station for station in document["stations"] if not station.pop("_gone", False)]
-        lesson = parse_lesson(document)
-    return lesson
-
-
-def _mend(document: dict[str, Any], station_id: str, code: str, lesson: Lesson) -> None:
-    """Take out or exchange what one warning names."""
-    station = next(entry for entry in document["stations"] if entry["id"] == station_id)
-    index = [entry.id for entry in lesson.stations].index(station_id)
-    if code == "two_right":
-        _drop_explaining_causes(station, lesson, index)
-    elif code == "in_between" and len(station["readings"]) > 2:
-        station["readings"] = _clear_readings(station, lesson, index)
-    elif code == "all_separate":
-        _add_test(station, lesson, index)
-    elif code == "small_pool":
-        station["count"] = len(station["pool"])
-    elif code == "below_resolution" and station["tolerance_percent"] < 40.0:
-        station["tolerance_percent"] = min(50.0, 2.0 * station["tolerance_percent"])
-    else:
-        station["_gone"] = True
-
-
-def _drop_explaining_causes(station: dict[str, Any], lesson: Lesson, index: int) -> None:
-    parts = station_key(lesson, index, 0).model_dump()["parts"]
-    wrong = {part["detail"] for part in parts if part["explains"] and not part["true_cause"]}
-    kept = [
-        cause
-        for cause in station["causes"]
-        if cause is None or describe_fault(FaultSpec.model_validate(cause)) not in wrong
-    ]
-    if "Nothing is wrong" in wrong:
-        kept = [cause for cause in kept if cause is not None]
-    station["causes"] = kept
-    station["_gone"] = len(kept) < 2
-
-
-def _clear_readings(station: dict[str, Any], lesson: Lesson, index: int) -> list[Any]:
-    item = lesson.item(index, 0)
-    clear = [
-        raw
-        for raw, place in zip(station["readings"], item.station.readings, strict=True)
-        if not STAYED < abs(away(item, place)) < MOVED
-    ]
-    station["_gone"] = len(clear) < 2
-    return clear
-
-
-def _add_test(station: dict[str, Any], lesson: Lesson, index: int) -> None:
-    """One more test that has nothing to do with either cause."""
-    there = [test.id for test in tests_of(lesson.setting(lesson.stations[index]).rig)]
-    idle = [name for name in ("look.fuel", "look.plugs and cables", "meter.grounds", "heat.ect") if name in there]
-    fresh = [name for name in idle if name not in station["tests"]]
-    station["_gone"] = not fresh
-    station["tests"] = [*station["tests"][: 8 - 1], *fresh[:1]]
-
-
-# --- minutes
-# ----------------------------------------------------------------------------------------------------------------
-
-
-def _minutes(lesson: Lesson, wish: int) -> dict[str, int]:
-    """Minutes of each station: what each usually takes, stretched to the wish, at least two."""
-    usual = {station.id: USUAL[station.kind] for station in lesson.stations}
-    stretch = wish / sum(usual.values())
-    return {name: max(2, round(stretch * minutes)) for name, minutes in usual.items()}
-
-
-def _told(lesson: Lesson, minutes: dict[str, int]) -> Lesson:
-    """The lesson with the minutes at its stations."""
-    stations = [station.model_copy(update={"minutes": minutes[station.id]}) for station in lesson.stations]
-    return lesson.model_copy(update={"stations": stations})
