@@ -1,16 +1,19 @@
 """Lessons for those who make them."""
 
+from dataclasses import asdict
 from typing import Any
 
+from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Router
+from ninja import Path, Query, Router
 
 from api.problems import ComputingOut, NotFound, Problem
 from benches import services as benches
 from benches.library import require_stretch
 from jobs.services import answered, asker_of, packed, packed_response
+from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Lesson as LessonDocument
-from leitfaden_core.lessons import parse_lesson
+from leitfaden_core.lessons import aims, page_for, parse_lesson
 from leitfaden_core.rigs import load_rig
 from lessons import schemas, services
 from lessons.models import Lesson
@@ -22,6 +25,7 @@ from simulations.wishes import as_asked_by
 router = Router(tags=["lessons"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+Number: Any = Query(0, ge=0, le=2**31 - 1)  # type: ignore[type-arg]
 
 
 @router.get(
@@ -37,7 +41,6 @@ def lessons(request: HttpRequest) -> list[dict[str, Any]]:
         _state(lesson)
         | {
             "updated_at": lesson.updated_at,
-            "updated_by": lesson.updated_by.display_name if lesson.updated_by else "",
             "assigned": lesson.assigned or 0,
             "finished": lesson.finished or 0,
         }
@@ -52,6 +55,8 @@ def _state(lesson: Any) -> dict[str, Any]:
         "revision": lesson.revision,
         "version": lesson.version,
         "changed_since_version": not lesson.as_published,
+        "archived": lesson.archived_at is not None,
+        "updated_by": lesson.updated_by.display_name if lesson.updated_by else "",
     }
 
 
@@ -86,6 +91,23 @@ def lesson_from_bench(request: HttpRequest, payload: schemas.FromBenchIn) -> Htt
     return packed_response(request, packed(answered("bench_lesson", wish, asker_of(request))))
 
 
+@router.get(
+    "/aims", response={200: list[schemas.AimOut], **ERRORS}, operation_id="aims", summary="What a lesson can aim at"
+)
+@allowed("lesson.edit")
+def all_aims(request: HttpRequest) -> list[dict[str, Any]]:
+    return [
+        aim.model_dump(include={"id", "title", "can", "family", "level", "minutes", "why", "after"})
+        | {"rigs": [_engine(name) for name in aim.rigs if page_for(aim, name)]}
+        for aim in aims().values()
+    ]
+
+
+def _engine(name: str) -> dict[str, Any]:
+    rig = load_rig(name)
+    return {"id": rig.id, "name": rig.name, "ready": has_sheet(rig)}
+
+
 @router.post(
     "/lessons/propose",
     response={200: schemas.ProposedOut, 202: ComputingOut, **ERRORS},
@@ -95,7 +117,7 @@ def lesson_from_bench(request: HttpRequest, payload: schemas.FromBenchIn) -> Htt
 @allowed("lesson.edit")
 def propose_lesson(request: HttpRequest, payload: schemas.ProposeIn) -> HttpResponse:
     require_sheet(load_rig(payload.rig))
-    wish = payload.model_dump(mode="json", include={"page", "rig", "fault", "level", "minutes"})
+    wish = payload.model_dump(mode="json", include={"aim", "page", "rig", "fault", "level", "minutes"})
     return packed_response(request, packed(answered("propose", wish, asker_of(request))))
 
 
@@ -124,6 +146,113 @@ def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int 
         member=member, lesson_id=lesson_id, revision=payload.revision, document=payload.document
     )
     return _with_draft(changed)
+
+
+@router.put(
+    "/lessons/{lesson_id}/archived",
+    response={200: schemas.LessonOut, **ERRORS},
+    operation_id="archiveLesson",
+    summary="Put a lesson away, or take it back. Learners who have it keep it",
+)
+@allowed("lesson.edit")
+@once()
+def archive_lesson(request: HttpRequest, payload: schemas.ArchiveIn, lesson_id: int = Id) -> dict[str, Any]:
+    return _with_draft(services.archive(request.member, lesson_id, payload.archived))  # type: ignore[attr-defined]
+
+
+@router.get(
+    "/lessons/{lesson_id}/versions",
+    response={200: list[schemas.VersionRow], **ERRORS},
+    operation_id="lessonVersions",
+    summary="Published versions, the newest first",
+)
+@allowed("lesson.read")
+def lesson_versions(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
+    lesson = services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    rows = lesson.versions.select_related("published_by").annotate(assigned=Count("assignments"))
+    return [
+        {
+            "number": row.number,
+            "title": row.document["title"],
+            "published_at": row.published_at,
+            "published_by": row.published_by.display_name if row.published_by else "",
+            "assigned": row.assigned,
+        }
+        for row in rows
+    ]
+
+
+@router.get(
+    "/lessons/{lesson_id}/versions/{number}",
+    response={200: schemas.VersionDocument, **ERRORS},
+    operation_id="lessonVersion",
+    summary="A version as it was published",
+)
+@allowed("lesson.read")
+def lesson_version(request: HttpRequest, lesson_id: int = Id, number: int = Id) -> dict[str, Any]:
+    version = services.version_of(request.member, lesson_id, number)  # type: ignore[attr-defined]
+    return {"number": version.number, "document": parse_lesson(version.document).model_dump(mode="json")}
+
+
+@router.get(
+    "/lessons/{lesson_id}/changes",
+    response={200: list[schemas.PartChange], **ERRORS},
+    operation_id="lessonChanges",
+    summary="What has changed from one version to another (0: the draft)",
+)
+@allowed("lesson.read")
+def lesson_changes(request: HttpRequest, lesson_id: int = Id, before: int = Number, after: int = Number) -> list[Any]:
+    found = services.changes(request.member, lesson_id, before, after)  # type: ignore[attr-defined]
+    return [asdict(change) for change in found]
+
+
+@router.get(
+    "/lessons/{lesson_id}/comments",
+    response={200: list[schemas.CommentOut], **ERRORS},
+    operation_id="comments",
+    summary="Words for colleagues at a draft",
+)
+@allowed("lesson.read")
+def comments(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
+    lesson = services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    return [_told(comment) for comment in lesson.comments.select_related("author")]
+
+
+@router.post(
+    "/lessons/{lesson_id}/comments",
+    response={200: schemas.CommentOut, **ERRORS},
+    operation_id="addComment",
+    summary="A word for a colleague",
+)
+@allowed("lesson.edit")
+@once()
+def add_comment(request: HttpRequest, payload: schemas.CommentIn, lesson_id: int = Id) -> dict[str, Any]:
+    return _told(services.add_comment(request.member, lesson_id, payload.station, payload.text))  # type: ignore[attr-defined]
+
+
+@router.put(
+    "/lessons/{lesson_id}/comments/{comment_id}",
+    response={200: schemas.CommentOut, **ERRORS},
+    operation_id="settleComment",
+    summary="A comment is settled, or open again",
+)
+@allowed("lesson.edit")
+@once()
+def settle_comment(
+    request: HttpRequest, payload: schemas.SettledIn, lesson_id: int = Id, comment_id: int = Id
+) -> dict[str, Any]:
+    return _told(services.settle_comment(request.member, lesson_id, comment_id, payload.settled))  # type: ignore[attr-defined]
+
+
+def _told(comment: Any) -> dict[str, Any]:
+    return {
+        "id": comment.pk,
+        "station": comment.station,
+        "text": comment.text,
+        "author": comment.author.display_name if comment.author else "",
+        "written_at": comment.written_at,
+        "settled": comment.settled_at is not None,
+    }
 
 
 def _required(lesson: LessonDocument) -> None:

@@ -39,6 +39,7 @@ class Lesson(models.Model):
     revision = models.PositiveIntegerField(default=1)
     updated_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     updated_at = models.DateTimeField(auto_now=True)
+    archived_at = models.DateTimeField(null=True, blank=True)
 
     objects = LessonQuerySet.as_manager()
 
@@ -47,6 +48,20 @@ class Lesson(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+
+class Comment(models.Model):
+    """A word for a colleague at a station of a draft (``station``: its id; empty: the lesson as a whole)."""
+
+    lesson = models.ForeignKey(Lesson, on_delete=models.CASCADE, related_name="comments")
+    station = models.CharField(max_length=40, blank=True)
+    text = models.CharField(max_length=2_000)
+    author = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    written_at = models.DateTimeField(auto_now_add=True)
+    settled_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["id"]
 
 
 class LessonVersion(models.Model):

@@ -20,6 +20,7 @@ class LessonRow(Schema):
     updated_by: str
     version: int | None
     changed_since_version: bool
+    archived: bool
     assigned: int
     finished: int
 
@@ -33,10 +34,69 @@ class LessonOut(Schema):
     draft: LessonDocument
     version: int | None
     changed_since_version: bool
+    archived: bool
+    updated_by: str
 
 
 class LessonIn(Wish):
     document: dict[str, Any]
+
+
+class ArchiveIn(Wish):
+    archived: bool
+
+
+class VersionRow(Schema):
+    """A published version, and how many have it."""
+
+    number: int
+    title: str
+    published_at: datetime
+    published_by: str
+    assigned: int
+
+
+class FieldChange(Schema):
+    field: str
+    before: str
+    after: str
+
+
+class PartChange(Schema):
+    """What has become of a station; of the lesson as a whole where ``station`` is empty."""
+
+    station: str
+    title: str
+    kind: str
+    what: str
+    fields: list[FieldChange]
+
+
+class VersionDocument(Schema):
+    """A version as it was published."""
+
+    number: int
+    document: LessonDocument
+
+
+class CommentOut(Schema):
+    """A word for a colleague, at a station or (``station`` empty) at the lesson as a whole."""
+
+    id: int
+    station: str
+    text: str
+    author: str
+    written_at: datetime
+    settled: bool
+
+
+class CommentIn(Wish):
+    station: Annotated[str, Field(max_length=40)] = ""
+    text: Annotated[str, Field(min_length=1, max_length=2_000)]
+
+
+class SettledIn(Wish):
+    settled: bool
 
 
 class FromBenchIn(Wish):
@@ -56,10 +116,35 @@ class FromBenchOut(Schema):
     left_out: list[str]
 
 
-class ProposeIn(Wish):
-    """What learners shall be able to do: a device, an engine that has it, a fault (empty: the one that shows best)."""
+class AimRig(Schema):
+    """An engine of an aim; ``ready``: its sheet of healthy values is there."""
 
-    page: Annotated[str, Field(max_length=60)]
+    id: str
+    name: str
+    ready: bool
+
+
+class AimOut(Schema):
+    """What learners can do afterwards, for whom, on which engines; ``after``: aims that come before it."""
+
+    id: str
+    title: str
+    can: str
+    family: str
+    level: str
+    minutes: int
+    rigs: list[AimRig]
+    why: str
+    after: list[str]
+
+
+class ProposeIn(Wish):
+    """What learners shall be able to do: an aim, or else a device; an engine that is meant for it, a fault (empty: the
+    one that shows best).
+    """
+
+    aim: Annotated[str, Field(max_length=60)] = ""
+    page: Annotated[str, Field(max_length=60)] = ""
     rig: Annotated[str, Field(max_length=20)]
     fault: Annotated[str, Field(max_length=60)] = ""
     level: Annotated[str, Field(max_length=20)] = "journeyman"

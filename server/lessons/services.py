@@ -3,12 +3,13 @@
 from typing import Any
 
 from django.db import transaction
+from django.utils import timezone
 
 from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
-from leitfaden_core.lessons import parse_lesson
-from lessons.models import Lesson, LessonVersion
+from leitfaden_core.lessons import PartChange, compare, parse_lesson
+from lessons.models import Comment, Lesson, LessonVersion
 from people import audit
 from people.models import Membership, User
 from simulations.sheets import require_sheet
@@ -46,6 +47,56 @@ def change_draft(*, member: Membership, lesson_id: int, revision: int, document:
     lesson.updated_by = member.user
     lesson.save()
     return lesson
+
+
+@transaction.atomic
+def archive(member: Membership, lesson_id: int, archived: bool) -> Lesson:
+    """Put a lesson away, or take it back."""
+    lesson = lesson_of(member, lesson_id, for_change=True)
+    if (lesson.archived_at is not None) != archived:
+        lesson.archived_at = timezone.now() if archived else None
+        Lesson.objects.filter(pk=lesson.pk).update(archived_at=lesson.archived_at)  # no change of the draft
+        audit.note(member, "archived" if archived else "restored", lesson.title, lesson=lesson.pk)
+    return lesson
+
+
+def version_of(member: Membership, lesson_id: int, number: int) -> LessonVersion:
+    """A published version of a lesson of the member's school."""
+    found = lesson_of(member, lesson_id).versions.filter(number=number).first()
+    if found is None:
+        raise NotFound(f"This lesson has no version {number}.")
+    return found
+
+
+def changes(member: Membership, lesson_id: int, before: int, after: int) -> list[PartChange]:
+    """What has changed from one version to another; 0 is the draft."""
+    old, new = (
+        parse_lesson(version_of(member, lesson_id, number).document if number else lesson_of(member, lesson_id).draft)
+        for number in (before, after)
+    )
+    return compare(old, new)
+
+
+@transaction.atomic
+def add_comment(member: Membership, lesson_id: int, station: str, text: str) -> Comment:
+    """A word for a colleague, at a station that the draft has or at the lesson as a whole."""
+    lesson = lesson_of(member, lesson_id)
+    if station and station not in {entry["id"] for entry in lesson.draft["stations"]}:
+        raise NotFound(f"The draft has no station '{station}'.")
+    if not text.strip():
+        raise Refused("A comment needs words.", code="empty")
+    return Comment.objects.create(lesson=lesson, station=station, text=text.strip(), author=member.user)
+
+
+@transaction.atomic
+def settle_comment(member: Membership, lesson_id: int, comment_id: int, settled: bool) -> Comment:
+    """A comment is settled, or open again."""
+    found = lesson_of(member, lesson_id).comments.select_related("author").filter(pk=comment_id).first()
+    if found is None:
+        raise NotFound("There is no such comment.")
+    found.settled_at = timezone.now() if settled else None
+    found.save(update_fields=["settled_at"])
+    return found
 
 
 class Unpublishable(Refused):

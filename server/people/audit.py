@@ -19,6 +19,8 @@ ACTIONS = {
     "bench_closed": "closed the bench for learners",
     "published": "published",
     "assigned": "gave",
+    "archived": "put away",
+    "restored": "took back",
     "service_value": "kept a service value from",
     "service_value_deleted": "deleted the service value from",
     "exported": "exported",

@@ -4,12 +4,16 @@ from functools import cache
 
 import pytest
 
+from leitfaden_core.atlas import myths
+from leitfaden_core.channels import channel
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.lessons import (
     Proposal,
     Wish,
+    aims,
     mark_answer,
+    page_for,
     propose,
     publishing_problems,
     right_answer,
@@ -17,10 +21,62 @@ from leitfaden_core.lessons import (
     station_view,
 )
 from leitfaden_core.lessons.proposal import LONGEST, SHORTEST
+from leitfaden_core.lessons.proposal.plan import possible
+from leitfaden_core.rigs import load_rig
+from leitfaden_core.workings import workings
 from proposals import assert_whole
 
 #: From four families, over four rigs; every page on every rig is tried in tests/long.
 SOME = [("narrowband", "R2"), ("hot_film_meter", "R1"), ("egr_valves", "R4")]
+
+
+#: Aims of four families; every aim is tried in tests/long.
+AIMS = [("maf-flat-error", "R1"), ("map-hose-before-sensor", "R2"), ("trim-two-faults", "R1")]
+
+
+@cache
+def aimed(aim: str, rig: str) -> Proposal:
+    known = aims()[aim]
+    return propose(Wish("", rig, level=known.level, minutes=known.minutes, aim=aim))
+
+
+class TestAims:
+    def test_there_are_sixty_over_all_families_and_each_can_be_read(self) -> None:
+        families = {aim.family for aim in aims().values()}
+        assert len(aims()) >= 60 and len(families) == 9
+        assert {name for aim in aims().values() for name in aim.after} <= set(aims())
+        for aim in aims().values():
+            assert any(page_for(aim, rig) for rig in aim.rigs), aim.id
+            for name in (*aim.show, *aim.hide):
+                channel(name)
+            for name in aim.calculations:
+                workings.get(name)
+            for name in aim.known_errors:
+                assert name in myths()
+
+    def test_every_fault_of_an_aim_can_be_put_into_an_engine_that_it_names_at_all_sizes(self) -> None:
+        for aim in aims().values():
+            for fault in aim.faults:
+                rigs = [load_rig(fault.rig)] if fault.rig else [load_rig(name) for name in aim.rigs]
+                for size in ("easy", "medium", "hard"):
+                    specs = fault.at(size)
+                    assert any(all(possible(spec, rig) for spec in specs) for rig in rigs), (aim.id, fault.kind, size)
+
+    @pytest.mark.parametrize(("aim", "rig"), AIMS)
+    def test_a_lesson_for_an_aim_is_whole_and_shows_its_lanes_only(self, aim: str, rig: str) -> None:
+        made, known = aimed(aim, rig), aims()[aim]
+        assert_whole(made, rig, known.minutes)
+        assert known.can in made.lesson.goal
+        shown = {name for station in made.lesson.stations if station.kind == "show" for name in station.channels}
+        assert shown and not shown & set(known.hide)
+        assert set(shown) <= set(known.show)
+
+    def test_its_own_misconceptions_are_asked_with_their_feedback(self) -> None:
+        station = next(s for s in aimed("maf-flat-error", "R1").lesson.stations if s.kind == "myth")
+        assert [entry.text for entry in station.own] == [m.says for m in aims()["maf-flat-error"].misconceptions]
+
+    def test_two_faults_at_once_stay_two(self) -> None:
+        assert len(aimed("trim-two-faults", "R1").lesson.faults) == 2
 
 
 @cache
@@ -95,6 +151,9 @@ def test_the_same_wish_gives_the_same_lesson() -> None:
         (Wish("narrowband", "R1", minutes=SHORTEST - 1), "minutes"),
         (Wish("narrowband", "R1", minutes=LONGEST + 1), "minutes"),
         (Wish("baro_sensor", "R1"), "no fault of this device"),
+        (Wish("", "R1", aim="fly"), "aim"),
+        (Wish("", "R4", aim="maf-flat-error"), "engine for this aim|no fault of this aim"),
+        (Wish("", "R1", "boost_leak", aim="maf-flat-error"), "fault of this aim"),
     ],
 )
 def test_a_wish_that_cannot_be_met_gets_a_sentence(wish: Wish, words: str) -> None:

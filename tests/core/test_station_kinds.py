@@ -1,4 +1,4 @@
-"""Calculate, myth, predict, separate, reflect: what each asks, how it marks, what it refuses, and that it tells no key."""
+"""Calculate, myth, predict, separate, order, verify, reflect: what each asks, how it marks, what it refuses, and that it tells no key."""
 
 import json
 from typing import Any
@@ -34,6 +34,18 @@ STATIONS: dict[str, dict[str, Any]] = {
         "causes": [LEAK, METER],
         "tests": ["scan.no_load_2500.trims", "scan.cruise_80.trims", "look.fuel", "meter.grounds"],
     },
+    "order": {
+        "causes": [LEAK, METER, {"kind": "fuel_pressure_low", "params": {"factor": 0.7, "factor_full": 0.7}}],
+        "tests": ["part.airflow meter", "scan.no_load_2500.trims", "scan.wot_pull.air", "gauge.fuel_gauge"],
+    },
+    "verify": {
+        "complaint": "hot_idle",
+        "readings": [
+            {"condition": "hot_idle", "channel": "total_trim"},
+            {"condition": "hot_idle", "channel": "ltft"},
+            {"condition": "cruise_80", "channel": "total_trim"},
+        ],
+    },
     "reflect": {"words": 3},
 }
 SEEDS = (0, 7, 4711)
@@ -65,7 +77,7 @@ class TestEveryKind:
         view, key = station_view(made, 0, 7).model_dump(), station_key(made, 0, 7).model_dump()
         shown = json.dumps(view)
         for part in key["parts"]:
-            assert not {"right", "way", "separates", "worth", "separation", "reason", "faulty_value", "meaning"} & set(
+            assert not {"right", "way", "separates", "worth", "separation", "reason", "faulty_value", "meaning", "best", "costs"} & set(
                 view
             )
             for line in part.get("lines", []):
@@ -195,3 +207,103 @@ class TestSeparate:
     def test_a_test_that_the_engine_has_not_is_refused(self) -> None:
         with pytest.raises(LeitfadenError, match="test"):
             station_view(lesson("separate", tests=["look.fuel", "look.moon"]), 0, 0)
+
+
+class TestOwnStatements:
+    OWN = [
+        {"text": "Own and wrong.", "right": "false", "reason": "Because."},
+        {"text": "Own and right.", "right": "true", "reason": "Therefore."},
+    ]
+
+    def test_they_are_asked_as_they_are_written(self) -> None:
+        made = lesson("myth", own=self.OWN, myths=[], count=5)
+        parts = {part["text"]: part for part in station_key(made, 0, 7).model_dump()["parts"]}
+        assert {text: part["right"] for text, part in parts.items()} == {
+            "Own and wrong.": "false",
+            "Own and right.": "true",
+        }
+
+    def test_what_is_said_of_the_trade_makes_up_for_them(self) -> None:
+        """Three own statements that are wrong among six: otherwise "never true" would win."""
+        wrong = [{"text": f"Wrong {k}.", "right": "false", "reason": "Because."} for k in range(3)]
+        made = lesson("myth", own=wrong, myths=["m04", "m06", "m07"], count=6)
+        rights = [part["right"] for seed in range(1, 15) for part in station_key(made, 0, seed).model_dump()["parts"]]
+        assert 0.4 <= rights.count("true") / len(rights) <= 0.6
+
+    def test_a_station_without_any_statement_is_refused(self) -> None:
+        with pytest.raises(BadDocument, match="no statement"):
+            lesson("myth", own=[], myths=[])
+
+
+class TestOrder:
+    def key(self, seed: int = 7, **changed: Any) -> dict[str, Any]:
+        found: dict[str, Any] = station_key(lesson("order", **changed), 0, seed).model_dump()["parts"][0]
+        return found
+
+    def test_every_order_has_its_cost_and_the_best_the_least(self) -> None:
+        part = self.key()
+        assert len(part["costs"]) == 24 and part["least"] == min(part["costs"].values())
+        assert part["costs"][" ".join(part["best"])] == part["least"]
+
+    def test_buying_a_part_first_costs_more_than_looking_first(self) -> None:
+        part = self.key()
+        bought = next(test["id"] for test in part["tests"] if test["exchange"])
+        assert part["best"][0] != bought
+        first = min(cost for order, cost in part["costs"].items() if order.split()[0] == bought)
+        assert first > 1.6 * part["least"]
+
+    def test_a_second_order_that_costs_as_little_is_right_too(self) -> None:
+        made, part = lesson("order"), self.key()
+        for order, cost in part["costs"].items():
+            points = mark_answer(made, 0, 7, {"kind": "order", "order": order.split()}).points
+            times = cost / part["least"]
+            assert points == (1.0 if times <= 1.15 else 0.5 if times <= 1.6 else 0.0)
+
+    def test_learners_get_another_order_and_the_same_costs(self) -> None:
+        one, other = self.key(7), self.key(4711)
+        assert sorted(one["costs"].values()) == sorted(other["costs"].values())
+
+    def test_tests_that_cannot_tell_the_causes_are_warned_of(self) -> None:
+        made = lesson("order", tests=["meter.grounds", "look.coolant and thermostat", "look.fuel"])
+        assert {warning.code for warning in check_lesson(made)} >= {"never_told"}
+
+    def test_a_test_that_the_engine_does_not_have_gets_a_sentence(self) -> None:
+        with pytest.raises(LeitfadenError, match="test"):
+            station_view(lesson("order", tests=["meter.grounds", "look.fuel", "no.such"]), 0, 0)
+
+
+class TestVerify:
+    def found(self, seeds: range) -> list[tuple[dict[str, Any], dict[str, Any]]]:
+        made = lesson("verify")
+        return [
+            (station_view(made, 0, seed).model_dump(), station_key(made, 0, seed).model_dump()["parts"][0])
+            for seed in seeds
+        ]
+
+    def test_the_answer_follows_from_the_readings_in_the_complaints_condition(self) -> None:
+        rights = set()
+        for view, part in self.found(range(1, 13)):
+            rights.add(part["right"])
+            here = next(row for row in view["readings"] if row["condition"] == "hot_idle")
+            if part["right"] == "not_shown" and not part["half"]:
+                assert not here["driven"] and here["after"] is None
+            if part["right"] == "not_mended":
+                assert here["after"] > 8.0  # the leak still takes so much fuel at idle [%]
+            if part["right"] == "mended":
+                assert abs(here["after"]) < 6.5
+        assert rights == {"mended", "not_mended", "not_shown"}
+
+    def test_a_memory_that_still_unlearns_does_not_count_against_a_good_repair(self) -> None:
+        mended = [part for _view, part in self.found(range(1, 13)) if part["right"] == "mended"]
+        memory = [row for part in mended for row in part["rows"] if row["channel"] == "ltft"]
+        assert memory and all(not row["counts"] for row in memory)
+        assert any(row["verdict"] in {"faulty", "suspect"} for row in memory)
+
+    def test_a_complaint_that_no_reading_shows_is_warned_of(self) -> None:
+        places = [{"condition": "cruise_80", "channel": "ect"}]
+        made = lesson("verify", complaint="cruise_80", readings=places)
+        assert [warning.code for warning in check_lesson(made)] == ["complaint_not_visible"]
+
+    def test_trims_that_unlearn_cannot_be_all_that_is_read(self) -> None:
+        with pytest.raises(BadDocument, match="decides whether it is mended"):
+            lesson("verify", readings=[{"condition": "hot_idle", "channel": "stft"}])

@@ -1,4 +1,4 @@
-"""A whole lesson for every page of the atlas on every engine that has the device."""
+"""A whole lesson for every page of the atlas and every aim of the list, on every engine that is meant for it."""
 
 import os
 
@@ -7,7 +7,7 @@ import pytest
 from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import has_sheet
-from leitfaden_core.lessons import Wish, propose
+from leitfaden_core.lessons import Wish, aims, page_for, propose
 from leitfaden_core.rigs import load_rig
 from proposals import assert_whole
 
@@ -29,3 +29,17 @@ def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> Non
 
 def test_every_page_has_an_engine_to_propose_for() -> None:
     assert {page for page, _rig in PLACES} == set(pages())
+
+
+AIMS = [
+    (aim.id, rig)
+    for aim in aims().values()
+    for rig in aim.rigs
+    if has_sheet(load_rig(rig)) and page_for(aim, rig)
+]
+
+
+@pytest.mark.parametrize(("name", "rig"), AIMS)
+def test_a_lesson_for_an_aim_is_whole_and_nothing_in_it_warns(name: str, rig: str) -> None:
+    aim = aims()[name]
+    assert_whole(propose(Wish("", rig, level=aim.level, minutes=aim.minutes, aim=name)), rig, aim.minutes)

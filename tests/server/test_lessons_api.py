@@ -179,6 +179,14 @@ def test_learners_get_names_but_no_list_of_faults(world: Any) -> None:
     assert all(rig["faults"] == {} for rig in learner["rigs"])
 
 
+def test_the_list_of_aims_tells_what_learners_can_do_and_on_which_engines(world: Any) -> None:
+    found = body(world.client("trainer"), "get", "/api/aims")[1]
+    assert len(found) >= 60
+    meter = next(aim for aim in found if aim["id"] == "maf-flat-error")
+    assert meter["level"] == "journeyman" and meter["minutes"] == 50 and meter["can"].startswith("recognise")
+    assert {"id": "R1", "ready": True} in [{"id": rig["id"], "ready": rig["ready"]} for rig in meter["rigs"]]
+
+
 def test_an_aim_becomes_a_whole_lesson_that_can_be_kept_and_published(world: Any) -> None:
     client = world.client("trainer")
     wish = {"page": "ect", "rig": "R1", "level": "start", "minutes": 45}

@@ -3,7 +3,9 @@
 A kind of station is a folder in ``kinds``; nothing else knows one by name.
 """
 
+from leitfaden_core.lessons.aims import Aim, aims, page_for
 from leitfaden_core.lessons.checks import BUDGET, check_lesson, engines_asked_for, publishing_problems
+from leitfaden_core.lessons.compare import FieldChange, PartChange, compare
 from leitfaden_core.lessons.document import Lesson, parse_lesson
 from leitfaden_core.lessons.from_drive import lesson_from
 from leitfaden_core.lessons.item import Car, Item
@@ -30,10 +32,15 @@ __all__ = [
     "LEVELS",
     "Proposal",
     "Wish",
+    "aims",
+    "page_for",
     "propose",
+    "Aim",
     "AnyAnswer",
     "Car",
     "FairnessWarning",
+    "FieldChange",
+    "PartChange",
     "Item",
     "Key",
     "LaneWish",
@@ -45,6 +52,7 @@ __all__ = [
     "StationReading",
     "View",
     "check_lesson",
+    "compare",
     "engines_asked_for",
     "kept_view",
     "lesson_from",

@@ -67,10 +67,18 @@ export const router = createRouter({
         },
       ],
     },
+    { path: '/plan', name: 'plan', component: () => import('@/features/plan/PlanPage.vue'), meta: { for: MAKERS } },
     {
       path: '/lessons/:id',
       name: 'editor',
       component: () => import('@/features/lessons/EditorPage.vue'),
+      props: true,
+      meta: { for: MAKERS },
+    },
+    {
+      path: '/lessons/:id/versions',
+      name: 'versions',
+      component: () => import('@/features/lessons/VersionsPage.vue'),
       props: true,
       meta: { for: MAKERS },
     },

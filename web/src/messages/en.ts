@@ -1,6 +1,6 @@
 import { atlas, search } from '@/messages/en/atlas'
 import { explorer } from '@/messages/en/explorer'
-import { propose } from '@/messages/en/propose'
+import { plan, propose, versions } from '@/messages/en/lessons'
 import { signatures } from '@/messages/en/signatures'
 import type { Words } from '@/parts/stations/kind'
 
@@ -182,6 +182,12 @@ export default {
     lesson: 'Lesson',
     version: 'Published',
     draft: 'Draft',
+    duplicate: 'Duplicate',
+    copyOf: '{title} (copy)',
+    putAway: 'Put away',
+    takeBack: 'Take back',
+    showAway: 'Put away ({n})',
+    showCurrent: 'Back to the current lessons',
     notPublished: 'not yet',
     changed: 'changed since then',
     same: 'as published',
@@ -477,6 +483,8 @@ export default {
     channel: 'Channel',
     stat: 'Statistic',
     addReading: 'Add reading',
+    tests: 'Tests that are offered',
+    addTest: 'Add a test',
     removeRow: 'Remove this row',
     cautions: 'Cautions, one per line',
     seen: 'What the learner sees',
@@ -517,7 +525,22 @@ export default {
     noWarnings: 'Every item can be answered from what is shown.',
     checking: 'Checking',
     computing: 'Computing the key: every cause is run in several sizes.',
-    undo: 'Undo delete',
+    undo: 'Undo',
+    redo: 'Redo',
+    copy: 'Copy station',
+    copied: '«{title}» is copied; add it to any lesson.',
+    paste: 'the copied one: {title}',
+    moveHint: 'Drag to move, or Alt with an arrow key',
+    clash: '{who} has changed the same parts meanwhile. Yours stands here; choose for each:',
+    joined: '{who} has changed this lesson meanwhile; both changes are in it now.',
+    theyRemoved: 'taken out by them',
+    youRemoved: 'taken out by you',
+    comments: 'For colleagues',
+    comment: 'A word for a colleague',
+    addComment: 'Add',
+    settle: 'settled',
+    reopen: 'open again',
+    commented: 'comment',
     stats: {
       mean: 'mean',
       min: 'lowest',
@@ -653,6 +676,8 @@ export default {
   explorer,
   atlas,
   search,
+  plan,
   propose,
+  versions,
   signatures,
 }

@@ -14,10 +14,12 @@ from leitfaden_core.lessons.kinds.explain import ExplainKind
 from leitfaden_core.lessons.kinds.judge import JudgeKind
 from leitfaden_core.lessons.kinds.measure import MeasureKind
 from leitfaden_core.lessons.kinds.myth import MythKind
+from leitfaden_core.lessons.kinds.order import OrderKind
 from leitfaden_core.lessons.kinds.predict import PredictKind
 from leitfaden_core.lessons.kinds.reflect import ReflectKind
 from leitfaden_core.lessons.kinds.separate import SeparateKind
 from leitfaden_core.lessons.kinds.show import ShowKind
+from leitfaden_core.lessons.kinds.verify import VerifyKind
 
 KINDS: dict[str, StationKind[Any]] = {
     kind.id: kind
@@ -30,7 +32,9 @@ KINDS: dict[str, StationKind[Any]] = {
         JudgeKind(),
         CalculateKind(),
         SeparateKind(),
+        OrderKind(),
         ConcludeKind(),
+        VerifyKind(),
         ReflectKind(),
     )
 }

@@ -1,6 +1,7 @@
-"""A whole lesson out of an aim: a device, an engine, a fault, a level, minutes.
+"""A whole lesson: for an aim of the list, or for a device of the atlas; an engine, a fault, a level, minutes.
 
-The order is that of the work: understand, know good, predict, watch, judge, calculate, separate, conclude, look back.
+The order is that of the work: understand, know good, predict, watch, judge, calculate, conclude, separate, order, verify,
+look back.
 Everything in it follows from the model: which readings tell the fault, which of them would give it away too early, which
 causes look alike and which test parts them. What the checks of fairness complain about is taken out or exchanged until
 they are content.
@@ -12,25 +13,24 @@ from typing import Literal
 from leitfaden_core.atlas import page_rigs
 from leitfaden_core.atlas.documents import page_called
 from leitfaden_core.errors import OutOfRange, UnknownName
+from leitfaden_core.lessons.aims import aim_called
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.kinds import kind_called
-from leitfaden_core.lessons.proposal.fault import chosen_fault
 from leitfaden_core.lessons.proposal.heeding import heeded
+from leitfaden_core.lessons.proposal.plan import Plan, for_aim, for_device
 from leitfaden_core.lessons.proposal.stations import Making
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.words import say
 
 Level = Literal["start", "journeyman", "expert"]
 LEVELS: tuple[Level, ...] = ("start", "journeyman", "expert")
-#: Size of the fault by level: its large, medium or small one.
-_SIZE = {"start": -1, "journeyman": 1, "expert": 0}
 SHORTEST, LONGEST = 25, 180
 
 
 @dataclass(frozen=True)
 class Wish:
-    """What a trainer wants: a device of the atlas, an engine that has it, a fault (empty: the one that shows best), for
-    whom, and how long. [min]
+    """What a trainer wants: an aim, or else a device of the atlas; an engine that it is meant for, a fault (empty: the
+    one that shows best), for whom, and how long. [min]
     """
 
     page: str
@@ -38,6 +38,7 @@ class Wish:
     fault: str = ""
     level: Level = "journeyman"
     minutes: int = 60
+    aim: str = ""
 
 
 @dataclass(frozen=True)
@@ -55,23 +56,28 @@ def propose(wish: Wish) -> Proposal:
     Raises
     ------
     UnknownName, OutOfRange
-        For a page, engine, fault or level that there is not, and for minutes outside ``SHORTEST`` to ``LONGEST``.
+        For an aim, page, engine, fault or level that there is not, and for minutes outside ``SHORTEST`` to ``LONGEST``.
     MissingPart
-        Where no fault of the device can be seen on that engine.
+        Where no fault of the device or the aim can be seen on that engine.
     """
-    page, rig = page_called(wish.page), load_rig(wish.rig)
-    if rig.id not in page_rigs(page):
-        raise UnknownName("engine with this device", rig.id, page_rigs(page))
     if wish.level not in LEVELS:
         raise UnknownName("level", wish.level, LEVELS)
     if not SHORTEST <= wish.minutes <= LONGEST:
         raise OutOfRange(say("minutes of a lesson"), wish.minutes, SHORTEST, LONGEST, "min")
-    fault, seen = chosen_fault(page, rig, wish.fault, _SIZE[wish.level])
-    made = Making(page, rig, fault, seen)
-    stations = made.stations()
-    lesson = heeded(made.lesson(stations))
+    made = Making(_plan(wish))
+    lesson = heeded(made.lesson(made.stations()))
     minutes = _minutes(lesson, wish.minutes)
     return Proposal(_told(lesson, minutes), minutes, made.reasons())
+
+
+def _plan(wish: Wish) -> Plan:
+    rig = load_rig(wish.rig)
+    if wish.aim:
+        return for_aim(aim_called(wish.aim), rig, wish.fault, wish.level)
+    page = page_called(wish.page)
+    if rig.id not in page_rigs(page):
+        raise UnknownName("engine with this device", rig.id, page_rigs(page))
+    return for_device(page, rig, wish.fault, wish.level)
 
 
 def _minutes(lesson: Lesson, wish: int) -> dict[str, int]:

@@ -2,20 +2,19 @@
 
 from typing import Any
 
-from leitfaden_core.atlas import Page, myths, page_on, pages
+from leitfaden_core.atlas import myths, page_on, pages
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose import look_alikes, table
 from leitfaden_core.diagnose.candidates import candidate_of
 from leitfaden_core.diagnose.procedures import tests_of
-from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, offered_on
+from leitfaden_core.faults import FaultSpec, offered_on
 from leitfaden_core.judge import Departure
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.lessons.document import Lesson, parse_lesson
-from leitfaden_core.lessons.proposal.fault import SCRIPT, TELLS, seen_on
-from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.lessons.proposal.plan import TELLS, Plan, in_words, possible, seen_on
+from leitfaden_core.rigs import rig_channels
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.words import say
 from leitfaden_core.workings import workings
@@ -36,26 +35,21 @@ _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
 class Making:
     """Stations in the making: what the fault shows decides what each of them asks."""
 
-    def __init__(self, page: Page, rig: Rig, fault: FaultSpec, seen: list[Departure]) -> None:
-        self.page, self.rig, self.fault, self.seen = page, rig, fault, seen
-        self.bands = load_sheet(rig).bands
-        self.conditions = load_script(SCRIPT).conditions()
+    def __init__(self, plan: Plan) -> None:
+        self.plan, self.page, self.rig, self.fault, self.seen = plan, plan.page, plan.rig, plan.fault, plan.seen
+        self.bands = load_sheet(plan.rig).bands
+        self.conditions = load_script(plan.script).conditions()
 
     def lesson(self, stations: list[dict[str, Any]]) -> Lesson:
         """The lesson with these stations."""
-        goal = say(
-            "After this lesson, learners can say how a {device} works, tell its good values from faulty ones on the {rig}, and prove what is wrong.",
-            device=self.page.title.lower(),
-            rig=self.rig.name,
-        )
         cautions = dict.fromkeys(name for way in self.page.tests for name in way.cautions)
         return parse_lesson(
             {
-                "title": say("{device}, {rig}", device=self.page.title, rig=self.rig.name),
-                "goal": goal,
+                "title": self.plan.title,
+                "goal": self.plan.goal,
                 "rig": self.rig.id,
-                "script": SCRIPT,
-                "faults": [self.fault.model_dump(mode="json")],
+                "script": self.plan.script,
+                "faults": [fault.model_dump(mode="json") for fault in self.plan.faults],
                 "cautions": [
                     say("A running engine gives off carbon monoxide: exhaust extraction on."),
                     *[CAUTIONS[name].words for name in cautions][:5],
@@ -78,6 +72,8 @@ class Making:
             self.calculate(),
             self.conclude(),
             self.separate(),  # it names the cause, so it comes behind
+            self.order(),
+            self.verify(),
             self.reflect(),
         ]
         return [station for station in made if station is not None]
@@ -85,19 +81,28 @@ class Making:
     def reasons(self) -> tuple[str, ...]:
         """Why it is as it is, for the trainer."""
         best = self.seen[0]
+        told = say(
+            "{fault}: {channel} at {condition} lies {away:.0f} standard deviations from healthy engines.",
+            fault=in_words(self.plan.faults),
+            channel=channel(best.channel).label,
+            condition=condition(best.condition).label.lower(),
+            away=min(abs(best.deviations), 99.0),
+        )
+        hidden = [channel(name).label for name in self._hidden() if name in rig_channels(self.rig)]
+        because = self.plan.hidden_because or say("It tells the fault at once.")
         return (
+            *([self.plan.why] if self.plan.why else []),
+            told,
             say(
-                "{fault}: {channel} at {condition} lies {away:.0f} standard deviations from healthy engines.",
-                fault=describe_fault(self.fault),
-                channel=channel(best.channel).label,
-                condition=condition(best.condition).label.lower(),
-                away=min(abs(best.deviations), 99.0),
-            ),
-            say(
-                "{channel} tells it at once, so it is not among the lanes of the first look.",
-                channel=channel(best.channel).label,
+                "Not among the lanes of the first look: {channels}. {because}",
+                channels=", ".join(hidden),
+                because=because,
             ),
         )
+
+    def _hidden(self) -> tuple[str, ...]:
+        """Lanes that would give the fault away before it is looked for."""
+        return self.plan.hidden or (self.seen[0].channel,)
 
     # Understand.
 
@@ -111,10 +116,12 @@ class Making:
         }
 
     def myth(self) -> dict[str, Any] | None:
+        """What is said about it: the aim's own statements, and common misconceptions about the device and its kin."""
+        own = [{"text": claim.says, "right": "false", "reason": claim.feedback} for claim in self.plan.claims]
         mine = [myth.id for myth in myths().values() if self.page.id in myth.pages]
         near = [m.id for m in myths().values() if m.id not in mine and set(m.pages) & self._family()]
-        chosen = [*mine, *near][:6]
-        if len(chosen) < 2:
+        chosen = list(dict.fromkeys([*self.plan.myths, *mine, *near]))[: 6 - len(own)]
+        if len(chosen) + len(own) < 2:
             return None
         return {
             "kind": "myth",
@@ -122,7 +129,8 @@ class Making:
             "title": say("True, or only said?"),
             "text": say("Call each statement true or not. Some of them are common and wrong."),
             "myths": chosen,
-            "count": min(4, len(chosen)),
+            "own": own,
+            "count": min(4, len(chosen) + len(own)),
         }
 
     def _family(self) -> set[str]:
@@ -140,18 +148,19 @@ class Making:
             ),
             "channels": self._lanes(),
             "show_good": True,
-            "focus": "hot_idle",
+            "focus": self._usual_condition(),
             "vehicle": {"faults": []},
         }
 
     def _lanes(self) -> list[str]:
-        """The device's own lanes and those of the mixture, without the one that gives the fault away."""
-        hidden = self.seen[0].channel
+        """The aim's lanes, or the device's own and those of the mixture; without those that give the fault away."""
+        if self.plan.lanes:
+            return list(self.plan.lanes)[:6]
         wanted = ["rpm", *self.page.channels, "total_trim", "stft", "maf", "map", "ect"]
         known = [
             name
             for name in dict.fromkeys(wanted)
-            if name in rig_channels(self.rig) and channel(name).layer == Layer.SCAN and name != hidden
+            if name in rig_channels(self.rig) and channel(name).layer == Layer.SCAN and name not in self._hidden()
         ]
         return known[:4]
 
@@ -177,9 +186,10 @@ class Making:
 
     def _another(self) -> tuple[FaultSpec | None, list[Departure]]:
         """Another fault of the device that shows plainly, and what it shows; a usual cause where there is none."""
-        examples = [line.example for line in page_on(self.page, self.rig).faults if line.kind != self.fault.kind]
-        for fault in (*examples, *self._usual_causes()):
-            seen = seen_on(self.rig, fault)
+        mine = {fault.kind for fault in self.plan.faults}
+        examples = [line.example for line in page_on(self.page, self.rig).faults if line.kind not in mine]
+        for fault in (*self.plan.others, *examples, *self._usual_causes()):
+            seen = seen_on(self.rig, [fault], self.plan.script)
             if any(abs(d.deviations) >= TELLS for d in seen):
                 return fault, seen
         return None, []
@@ -188,7 +198,7 @@ class Making:
         """Displayed values that a fault leaves alone (it moves those ``gone``), of other channels than these."""
         found: list[tuple[str, str]] = [
             (where, name)
-            for where in ("hot_idle", "cruise_80")
+            for where in self._calm()
             for name in ("ect", "rpm", "battery_v", "iat", "total_trim", "maf", "map")
             if name in rig_channels(self.rig)
             and name not in without
@@ -197,6 +207,14 @@ class Making:
             and no_meaning(self.rig, where, name) is None
         ]
         return _different(found, 2)
+
+    def _calm(self) -> list[str]:
+        """Conditions of the drive in which an engine runs steadily, or else all."""
+        calm = [where for where in ("hot_idle", "cruise_80", "long_idle", "no_load_1500") if where in self.conditions]
+        return calm or list(self.conditions)
+
+    def _usual_condition(self) -> str:
+        return self._calm()[0]
 
     def show_faulty(self) -> dict[str, Any]:
         return {
@@ -224,17 +242,19 @@ class Making:
 
     def judge(self) -> dict[str, Any]:
         """Readings that show the fault, readings that do not, and some that decide nothing."""
-        telling = _different([(d.condition, d.channel) for d in self.seen if abs(d.deviations) >= TELLS / 2], 6)
+        telling = [*self.plan.shapes, *self.seen]
+        far = [(d.condition, d.channel, d.stat) for d in telling if abs(d.deviations) >= TELLS / 2]
+        places = list({(name, stat): (where, name, stat) for where, name, stat in reversed(far)}.values())[::-1][:6]
         usual = [
-            (where, name)
-            for where in ("hot_idle", "cruise_80", "koeo", "no_load_2500", "wot_pull")
-            for name in dict.fromkeys([*self.page.channels, "rpm", "ect", "total_trim"])
+            (where, name, "mean")
+            for where in ("hot_idle", "cruise_80", "koeo", "no_load_2500", "wot_pull", *self.conditions)
+            for name in dict.fromkeys([*self.plan.lanes, *self.page.channels, "rpm", "ect", "total_trim"])
             if where in self.conditions
             and name in rig_channels(self.rig)
             and channel(name).layer == Layer.SCAN
             and (where, name, "mean") in self.bands
         ]
-        pool = list(dict.fromkeys([*telling, *usual]))[:14]
+        pool = list(dict.fromkeys([*places, *usual]))[:14]
         return {
             "kind": "judge",
             "id": "judge-these",
@@ -242,12 +262,12 @@ class Making:
             "text": say(
                 "Some are from this engine, some from a sound one of the same type. Good, suspect, faulty, or not decidable here?"
             ),
-            "pool": [{"condition": where, "channel": name} for where, name in pool],
+            "pool": [{"condition": where, "channel": name, "stat": stat} for where, name, stat in pool],
             "count": min(6, len(pool)),
         }
 
     def calculate(self) -> dict[str, Any] | None:
-        wanted = [*self.page.workings, "total_trim", "air_density", "three_rulers"]
+        wanted = [*self.plan.workings, *self.page.workings, "total_trim", "air_density", "three_rulers"]
         known = rig_channels(self.rig)
         for name in dict.fromkeys(wanted):
             working = workings.get(name)
@@ -260,10 +280,14 @@ class Making:
                         "With the numbers of your own engine. Each line with its unit; a slip is carried forward and counted once."
                     ),
                     "working": name,
-                    "condition": "wot_pull" if name in {"volumetric_efficiency", "full_load_airflow"} else "hot_idle",
+                    "condition": self._condition_of(name),
                     "show_formulas": False,
                 }
         return None
+
+    def _condition_of(self, working: str) -> str:
+        pull = working in {"volumetric_efficiency", "full_load_airflow"} and "wot_pull" in self.conditions
+        return "wot_pull" if pull else self._usual_condition()
 
     # Separate and conclude.
 
@@ -274,7 +298,7 @@ class Making:
         by_id = {cause.id: cause for cause in known.candidates}
         other = next(
             (by_id[a.candidate] for a in alike if by_id[a.candidate].sizes and a.separation >= 3.0), None
-        ) or next((candidate_of(self.rig, cause) for cause in self._usual_causes()), None)
+        ) or next((candidate_of(self.rig, cause) for cause in self._other_causes()), None)
         if other is None or not other.sizes:
             return None
         second = other.sizes[len(other.sizes) // 2]
@@ -302,27 +326,30 @@ class Making:
         }
 
     def _usual_causes(self) -> list[FaultSpec]:
-        """What everybody thinks of first, as far as this engine can have it; none of the lesson's own kind."""
-        offered = offered_on(self.rig)
-        found = []
-        for told in _USUAL_CAUSES:
-            if told["kind"] in offered and told["kind"] != self.fault.kind:
-                cause = FaultSpec.model_validate(told)
-                try:
-                    effects_on(cause, self.rig)
-                except LeitfadenError:
-                    continue
-                found.append(cause)
-        return found
+        """What everybody thinks of first, as far as this engine can have it; none of the lesson's own kinds."""
+        offered, mine = offered_on(self.rig), {fault.kind for fault in self.plan.faults}
+        usual = [FaultSpec.model_validate(told) for told in _USUAL_CAUSES]
+        return [
+            cause for cause in usual if cause.kind in offered and cause.kind not in mine and possible(cause, self.rig)
+        ]
 
-    def conclude(self) -> dict[str, Any]:
+    def _other_causes(self) -> list[FaultSpec]:
+        """What the fault is mistaken for, then what everybody thinks of first; each kind once."""
+        mine = {fault.kind for fault in self.plan.faults}
+        kinds = {cause.kind: cause for cause in reversed([*self.plan.others, *self._usual_causes()])}
+        return [cause for cause in reversed(kinds.values()) if cause.kind not in mine]
+
+    def conclude(self) -> dict[str, Any] | None:
+        if len(self.plan.faults) > 1:
+            return None  # two causes together are no single one that explains all
         own = _different([(d.condition, d.channel) for d in self.seen], 5)
-        causes = self._usual_causes()[:4]
+        causes = self._other_causes()[:4]
         # What the other causes would move and this one leaves alone rules them out.
-        against = []
+        here, against = {(d.condition, d.channel) for d in self.seen}, []
         for cause in causes:
-            moved = [(d.condition, d.channel) for d in seen_on(self.rig, cause) if abs(d.deviations) >= TELLS]
-            against += [place for place in moved if place not in {(d.condition, d.channel) for d in self.seen}][:2]
+            shown = seen_on(self.rig, [cause], self.plan.script)
+            moved = [(d.condition, d.channel) for d in shown if abs(d.deviations) >= TELLS]
+            against += [place for place in moved if place not in here][:2]
         places = list(dict.fromkeys([*own, *against]))[:10]
         return {
             "kind": "conclude",
@@ -331,6 +358,39 @@ class Making:
             "text": say("One cause has to explain every line, not only the one that caught your eye."),
             "readings": [{"condition": where, "channel": name} for where, name in places],
             "causes": [self.fault.model_dump(mode="json"), *(c.model_dump(mode="json") for c in causes), None],
+        }
+
+    def order(self) -> dict[str, Any] | None:
+        """The aim's own tests for the causes that are in question."""
+        causes = [self.fault, *self._other_causes()[:2]]
+        there = {test.id for test in tests_of(self.rig)}
+        tests = [name for name in self.plan.tests if name in there][:5]
+        if len(tests) < 3 or len(causes) < 2:
+            return None
+        return {
+            "kind": "order",
+            "id": "in-which-order",
+            "title": say("In which order would you test?"),
+            "text": say(
+                "Next time you do not know which of these it is. Several orders are right; what does each cost?"
+            ),
+            "causes": [cause.model_dump(mode="json") for cause in causes],
+            "tests": tests,
+        }
+
+    def verify(self) -> dict[str, Any]:
+        """In the condition that shows the fault best, and in others."""
+        best = next((d for d in self.seen if not d.channel.startswith(("stft", "ltft"))), self.seen[0])
+        here = [d.channel for d in self.seen if d.condition == best.condition][:4]
+        elsewhere = [(d.condition, d.channel) for d in self.seen if d.condition != best.condition][:2]
+        places = [*((best.condition, name) for name in here), *elsewhere]
+        return {
+            "kind": "verify",
+            "id": "is-it-mended",
+            "title": say("Is it mended?"),
+            "text": say("A colleague has worked on it. Before and after: what do the readings say?"),
+            "complaint": best.condition,
+            "readings": [{"condition": where, "channel": name} for where, name in places],
         }
 
     def reflect(self) -> dict[str, Any]:

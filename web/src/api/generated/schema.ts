@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/aims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a lesson can aim at */
+        get: operations["aims"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assignments": {
         parameters: {
             query?: never;
@@ -523,6 +540,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/archived": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Put a lesson away, or take it back. Learners who have it keep it */
+        put: operations["archiveLesson"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}/assign": {
         parameters: {
             query?: never;
@@ -534,6 +568,58 @@ export interface paths {
         put?: never;
         /** Give the last version to more learners */
         post: operations["assignLesson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What has changed from one version to another (0: the draft) */
+        get: operations["lessonChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Words for colleagues at a draft */
+        get: operations["comments"];
+        put?: never;
+        /** A word for a colleague */
+        post: operations["addComment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/comments/{comment_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** A comment is settled, or open again */
+        put: operations["settleComment"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -583,6 +669,40 @@ export interface paths {
         };
         /** Results of a lesson */
         get: operations["results"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Published versions, the newest first */
+        get: operations["lessonVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/versions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A version as it was published */
+        get: operations["lessonVersion"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1186,6 +1306,42 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AimOut
+         * @description What learners can do afterwards, for whom, on which engines; ``after``: aims that come before it.
+         */
+        AimOut: {
+            /** After */
+            after: string[];
+            /** Can */
+            can: string;
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Level */
+            level: string;
+            /** Minutes */
+            minutes: number;
+            /** Rigs */
+            rigs: components["schemas"]["AimRig"][];
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * AimRig
+         * @description An engine of an aim; ``ready``: its sheet of healthy values is there.
+         */
+        AimRig: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Ready */
+            ready: boolean;
+        };
+        /**
          * AirIn
          * @description Air and petrol for which the sheet is wanted.
          */
@@ -1240,6 +1396,11 @@ export interface components {
             answer: {
                 [key: string]: unknown;
             };
+        };
+        /** ArchiveIn */
+        ArchiveIn: {
+            /** Archived */
+            archived: boolean;
         };
         /**
          * AskedStep
@@ -1324,9 +1485,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["ConcludeView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -1365,6 +1526,50 @@ export interface components {
             low: number;
             /** Swing */
             swing: boolean;
+        };
+        /**
+         * BeforeAndAfter
+         * @description A reading (``value``: before), and what it is after the repair; None where that condition was not driven.
+         */
+        BeforeAndAfter: {
+            /** After */
+            after: number | null;
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Driven */
+            driven: boolean;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
         };
         /**
          * Beginning
@@ -1744,6 +1949,37 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** CommentIn */
+        CommentIn: {
+            /**
+             * Station
+             * @default
+             */
+            station: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * CommentOut
+         * @description A word for a colleague, at a station or (``station`` empty) at the lesson as a whole.
+         */
+        CommentOut: {
+            /** Author */
+            author: string;
+            /** Id */
+            id: number;
+            /** Settled */
+            settled: boolean;
+            /** Station */
+            station: string;
+            /** Text */
+            text: string;
+            /**
+             * Written At
+             * Format: date-time
+             */
+            written_at: string;
+        };
         /**
          * ComputingOut
          * @description An answer that is not there yet: how far it is, and when to ask again with the same request.
@@ -1929,7 +2165,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedReflect"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -2282,6 +2518,15 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** FieldChange */
+        FieldChange: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Field */
+            field: string;
+        };
         /**
          * FromBenchIn
          * @description A stretch of a bench, by its frames, and the channels that the lesson shows first.
@@ -2600,6 +2845,56 @@ export interface components {
             title: string;
         };
         /**
+         * JudgedAfter
+         * @description A reading with the verdict on its second value.
+         */
+        JudgedAfter: {
+            /** After */
+            after: number | null;
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /** Counts */
+            counts: boolean;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Driven */
+            driven: boolean;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * KeptReading
          * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``.
          */
@@ -2775,7 +3070,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Conclude"] | components["schemas"]["Reflect"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -2791,6 +3086,8 @@ export interface components {
          * @description A lesson with its draft.
          */
         LessonOut: {
+            /** Archived */
+            archived: boolean;
             /** Changed Since Version */
             changed_since_version: boolean;
             draft: components["schemas"]["Lesson"];
@@ -2800,11 +3097,15 @@ export interface components {
             revision: number;
             /** Title */
             title: string;
+            /** Updated By */
+            updated_by: string;
             /** Version */
             version: number | null;
         };
         /** LessonRow */
         LessonRow: {
+            /** Archived */
+            archived: boolean;
             /** Assigned */
             assigned: number;
             /** Changed Since Version */
@@ -3209,6 +3510,60 @@ export interface components {
             text: string;
         };
         /**
+         * MarkedOrder
+         * @description The learner's order beside the best one.
+         */
+        MarkedOrder: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedOrderPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedOrderPart
+         * @description The table, with the order that was given and its cost.
+         */
+        MarkedOrderPart: {
+            /** Best */
+            best: string[];
+            /** Cost */
+            cost?: number | null;
+            /** Costs */
+            costs: {
+                [key: string]: number;
+            };
+            /**
+             * Given
+             * @default []
+             */
+            given: string[];
+            /** Least */
+            least: number;
+            /** Points */
+            points?: number | null;
+            /** Tests */
+            tests: components["schemas"]["TestTold"][];
+        };
+        /**
          * MarkedPredict
          * @description Predicted beside what happened.
          */
@@ -3403,6 +3758,56 @@ export interface components {
              * @default
              */
             vehicle: string;
+        };
+        /**
+         * MarkedVerify
+         * @description Mended, or not?
+         */
+        MarkedVerify: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "verify";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedVerifyPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedVerifyPart
+         * @description What was said beside it.
+         */
+        MarkedVerifyPart: {
+            /** Given */
+            given?: string | null;
+            /** Half */
+            half: ("mended" | "not_mended" | "not_shown")[];
+            /** Points */
+            points?: number | null;
+            /** Reason */
+            reason: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "mended" | "not_mended" | "not_shown";
+            /** Rows */
+            rows: components["schemas"]["JudgedAfter"][];
         };
         /** MatrixOut */
         MatrixOut: {
@@ -3625,7 +4030,8 @@ export interface components {
         };
         /**
          * Myth
-         * @description Misconceptions by their ids (see the atlas); a learner gets so many of them, each as the claim or as what is true.
+         * @description Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception as
+         *     the claim or as what is true.
          */
         Myth: {
             /**
@@ -3645,8 +4051,16 @@ export interface components {
              * @default 0
              */
             minutes: number;
-            /** Myths */
+            /**
+             * Myths
+             * @default []
+             */
             myths: string[];
+            /**
+             * Own
+             * @default []
+             */
+            own: components["schemas"]["OwnStatement"][];
             /**
              * Text
              * @default
@@ -3925,6 +4339,145 @@ export interface components {
             unit: string;
         };
         /**
+         * Order
+         * @description Causes that are in question, and tests to be put in order; few enough that every order can be worked out.
+         */
+        Order: {
+            /** Causes */
+            causes: components["schemas"]["FaultSpec"][];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /** Tests */
+            tests: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * OrderAnswer
+         * @description The ids of all tests, first to last.
+         */
+        OrderAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
+        };
+        /**
+         * OrderKey
+         * @description One table of costs.
+         */
+        OrderKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["OrderPart"][];
+        };
+        /**
+         * OrderPart
+         * @description What every order costs until the cause is known, on the mean over the causes: ``costs`` by the ids joined with a
+         *     blank. [min]
+         */
+        OrderPart: {
+            /** Best */
+            best: string[];
+            /** Costs */
+            costs: {
+                [key: string]: number;
+            };
+            /** Least */
+            least: number;
+            /** Tests */
+            tests: components["schemas"]["TestTold"][];
+        };
+        /**
+         * OrderView
+         * @description The causes, and the tests in a chance order.
+         */
+        OrderView: {
+            /** Causes */
+            causes: string[];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "order";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Tests */
+            tests: components["schemas"]["OrderedTest"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * OrderedTest
+         * @description A test with what it takes by itself; its id is its place in the learner's list.
+         */
+        OrderedTest: {
+            /** Exchange */
+            exchange: boolean;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * OutcomeOut
          * @description A value in an option of a card's switch, with the band of sound engines where there is one.
          */
@@ -3948,6 +4501,21 @@ export interface components {
             rows: components["schemas"]["OutcomeOut"][];
             /** Statistic */
             statistic: string;
+        };
+        /**
+         * OwnStatement
+         * @description A statement of the trainer's, whether it is true, and what the physics says to it.
+         */
+        OwnStatement: {
+            /** Reason */
+            reason: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "true" | "false";
+            /** Text */
+            text: string;
         };
         /**
          * PageLine
@@ -4039,6 +4607,22 @@ export interface components {
             steps: number[];
             /** Unit */
             unit: string;
+        };
+        /**
+         * PartChange
+         * @description What has become of a station; of the lesson as a whole where ``station`` is empty.
+         */
+        PartChange: {
+            /** Fields */
+            fields: components["schemas"]["FieldChange"][];
+            /** Kind */
+            kind: string;
+            /** Station */
+            station: string;
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
         };
         /** PartOut */
         PartOut: {
@@ -4277,10 +4861,10 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["ReflectKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["ConcludeView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -4294,9 +4878,15 @@ export interface components {
         };
         /**
          * ProposeIn
-         * @description What learners shall be able to do: a device, an engine that has it, a fault (empty: the one that shows best).
+         * @description What learners shall be able to do: an aim, or else a device; an engine that is meant for it, a fault (empty: the
+         *     one that shows best).
          */
         ProposeIn: {
+            /**
+             * Aim
+             * @default
+             */
+            aim: string;
             /**
              * Fault
              * @default
@@ -4312,7 +4902,10 @@ export interface components {
              * @default 60
              */
             minutes: number;
-            /** Page */
+            /**
+             * Page
+             * @default
+             */
             page: string;
             /** Rig */
             rig: string;
@@ -5111,6 +5704,11 @@ export interface components {
             /** Units */
             units?: ("metric" | "imperial") | null;
         };
+        /** SettledIn */
+        SettledIn: {
+            /** Settled */
+            settled: boolean;
+        };
         /**
          * SheetOut
          * @description A worked calculation. ``used``: the inputs as they went in, in the unit that the formulas want.
@@ -5518,6 +6116,22 @@ export interface components {
             minutes: number;
         };
         /**
+         * TestTold
+         * @description A test with the causes that it tells apart.
+         */
+        TestTold: {
+            /** Exchange */
+            exchange: boolean;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Tells */
+            tells: string;
+        };
+        /**
          * TestWayOut
          * @description A way to test, what it can miss, and the cautions at it in words.
          */
@@ -5626,12 +6240,164 @@ export interface components {
             /** Script */
             script?: string | null;
         };
+        /**
+         * Verify
+         * @description Readings before and after a repair; ``complaint`` is the condition in which it has to be shown.
+         */
+        Verify: {
+            /** Complaint */
+            complaint: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "verify";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * VerifyAnswer
+         * @description Whether it is mended.
+         */
+        VerifyAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "verify";
+            /** State */
+            state?: ("mended" | "not_mended" | "not_shown") | null;
+        };
+        /**
+         * VerifyKey
+         * @description One answer.
+         */
+        VerifyKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "verify";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["VerifyPart"][];
+        };
+        /**
+         * VerifyPart
+         * @description What the readings after the repair say.
+         */
+        VerifyPart: {
+            /** Half */
+            half: ("mended" | "not_mended" | "not_shown")[];
+            /** Reason */
+            reason: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "mended" | "not_mended" | "not_shown";
+            /** Rows */
+            rows: components["schemas"]["JudgedAfter"][];
+        };
+        /**
+         * VerifyView
+         * @description The readings, and where the complaint was.
+         */
+        VerifyView: {
+            /** Complaint */
+            complaint: string;
+            /** Complaint Label */
+            complaint_label: string;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "verify";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["BeforeAndAfter"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * VersionDocument
+         * @description A version as it was published.
+         */
+        VersionDocument: {
+            document: components["schemas"]["Lesson"];
+            /** Number */
+            number: number;
+        };
         /** VersionOut */
         VersionOut: {
             /** Assigned */
             assigned: number;
             /** Number */
             number: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * VersionRow
+         * @description A published version, and how many have it.
+         */
+        VersionRow: {
+            /** Assigned */
+            assigned: number;
+            /** Number */
+            number: number;
+            /**
+             * Published At
+             * Format: date-time
+             */
+            published_at: string;
+            /** Published By */
+            published_by: string;
             /** Title */
             title: string;
         };
@@ -5753,6 +6519,89 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    aims: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AimOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assignments: {
         parameters: {
             query?: never;
@@ -8474,6 +9323,95 @@ export interface operations {
             };
         };
     };
+    archiveLesson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ArchiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     assignLesson: {
         parameters: {
             query?: never;
@@ -8496,6 +9434,358 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessonChanges: {
+        parameters: {
+            query?: {
+                before?: number;
+                after?: number;
+            };
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartChange"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    comments: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settleComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+                comment_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettledIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"];
                 };
             };
             /** @description Unauthorized */
@@ -8768,6 +10058,177 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ResultRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessonVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionRow"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lessonVersion: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionDocument"];
                 };
             };
             /** @description Unauthorized */

@@ -1,17 +1,15 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
 import { dayAndTime } from '@/format/dates'
-import { client, sentence, unwrap } from '@/api/client'
-import ProposeDialog from '@/features/home/ProposeDialog.vue'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { firstLesson } from '@/features/home/firstLesson'
 
 const { t, locale } = useI18n()
 const router = useRouter()
 const problem = ref('')
-const proposing = ref(false)
 const lessons = useQuery({ queryKey: ['lessons'], queryFn: () => unwrap(client.GET('/api/lessons')), staleTime: 0 })
 
 async function create() {
@@ -23,6 +21,30 @@ async function create() {
     problem.value = sentence(error)
   }
 }
+
+const away = ref(false)
+const rows = computed(() => (lessons.data.value ?? []).filter((lesson) => lesson.archived === away.value))
+const put = computed(() => (lessons.data.value ?? []).filter((lesson) => lesson.archived).length)
+const queries = useQueryClient()
+const archive = useMutation({
+  mutationFn: (lesson: Schemas['LessonRow']) =>
+    unwrap(
+      client.PUT('/api/lessons/{lesson_id}/archived', {
+        params: { path: { lesson_id: lesson.id } },
+        body: { archived: !lesson.archived },
+      }),
+    ),
+  onSuccess: () => queries.invalidateQueries({ queryKey: ['lessons'] }),
+})
+const duplicate = useMutation({
+  mutationFn: async (lesson: Schemas['LessonRow']) => {
+    const found = await unwrap(client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: lesson.id } } }))
+    const title = t('home.copyOf', { title: found.draft.title }).slice(0, 160)
+    return unwrap(client.POST('/api/lessons', { body: { document: { ...found.draft, title } } }))
+  },
+  onSuccess: (made) => router.push({ name: 'editor', params: { id: made.id } }),
+})
+const failed = computed(() => lessons.error.value ?? archive.error.value ?? duplicate.error.value)
 
 function when(date: string): string {
   return dayAndTime(date, locale.value)
@@ -38,11 +60,10 @@ function when(date: string): string {
       </div>
       <span class="new">
         <ElButton @click="create">{{ t('home.newLesson') }}</ElButton>
-        <ElButton type="primary" @click="proposing = true">{{ t('propose.open') }}</ElButton>
+        <ElButton type="primary" @click="router.push({ name: 'plan' })">{{ t('propose.open') }}</ElButton>
       </span>
     </div>
-    <ProposeDialog v-model="proposing" />
-    <p v-if="problem || lessons.error.value" role="alert">{{ problem || sentence(lessons.error.value) }}</p>
+    <p v-if="problem || failed" role="alert">{{ problem || sentence(failed) }}</p>
     <p v-if="lessons.data.value?.length === 0">{{ t('home.empty') }}</p>
     <table v-else-if="lessons.data.value" class="plain stacks">
       <thead>
@@ -56,7 +77,7 @@ function when(date: string): string {
         </tr>
       </thead>
       <tbody>
-        <tr v-for="lesson in lessons.data.value" :key="lesson.id">
+        <tr v-for="lesson in rows" :key="lesson.id">
           <td class="title">
             <RouterLink :to="{ name: 'editor', params: { id: lesson.id } }">{{ lesson.title }}</RouterLink>
           </td>
@@ -74,16 +95,39 @@ function when(date: string): string {
           </td>
           <td class="number" :data-label="t('home.assigned')">{{ lesson.assigned }}</td>
           <td class="number" :data-label="t('home.finished')">{{ lesson.finished }}</td>
-          <td class="number">
+          <td class="number acts">
             <RouterLink :to="{ name: 'results', params: { id: lesson.id } }">{{ t('home.results') }}</RouterLink>
+            <button type="button" @click="duplicate.mutate(lesson)">{{ t('home.duplicate') }}</button>
+            <button type="button" @click="archive.mutate(lesson)">
+              {{ t(lesson.archived ? 'home.takeBack' : 'home.putAway') }}
+            </button>
           </td>
         </tr>
       </tbody>
     </table>
+    <p v-if="put || away">
+      <button type="button" class="link" @click="away = !away">
+        {{ away ? t('home.showCurrent') : t('home.showAway', { n: put }) }}
+      </button>
+    </p>
   </div>
 </template>
 
 <style scoped>
+.acts {
+  white-space: nowrap;
+}
+.acts button,
+.link {
+  border: 0;
+  background: none;
+  color: var(--accent);
+  cursor: pointer;
+  padding: 0 0 0 var(--space-2);
+}
+.link {
+  padding: 0;
+}
 .top {
   display: flex;
   justify-content: space-between;

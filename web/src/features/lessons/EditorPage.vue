@@ -2,32 +2,34 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import 'element-plus/es/components/message/style/css'
 import { ElMessage } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { units } from '@/api/session'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { refDebounced } from '@/api/debounced'
+import ClashList from '@/features/lessons/ClashList.vue'
+import { copied, copy } from '@/features/lessons/clipboard'
 import { useDraft, type Lesson } from '@/features/lessons/draft'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
 import StationForm from '@/features/lessons/StationForm.vue'
-import { moved } from '@/features/lessons/stations'
+import { placed } from '@/features/lessons/stations'
+import StationComments from '@/features/lessons/StationComments.vue'
 import StationThread from '@/features/lessons/StationThread.vue'
 import type { Lanes } from '@/parts/lanes/geometry'
 import type { Answer, Kind, Station } from '@/parts/stations/kind'
-import { answerTo, kindOf, newStation } from '@/parts/stations/kinds'
+import { answerTo, freshId, kindOf, newStation } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
 
 /** The editor: the lesson as a thread on the left, the chosen part in the middle, on the right what the learner sees and the key. */
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
-const { document, published, state, problem, conflict, restored, load, save, keepMine } = useDraft(props.id)
+const { document, published, state, problem, clashes, joined, restored, save, settle, history } = useDraft(props.id)
 
 const selected = ref(-1)
 const seed = ref(0)
-const deleted = ref<{ station: Station; index: number }>()
 const publishing = ref(false)
 
 const station = computed(() => document.value?.stations[selected.value])
@@ -53,28 +55,32 @@ function changeStation(next: Station) {
   if (document.value) changeStations(document.value.stations.map((old, k) => (k === selected.value ? next : old)))
 }
 
-function move(index: number, step: -1 | 1) {
-  if (!document.value) return
-  changeStations(moved(document.value.stations, index, step))
-  selected.value = Math.min(Math.max(index + step, 0), document.value.stations.length - 1)
+function place(from: number, to: number) {
+  if (!document.value || to < 0 || to >= document.value.stations.length) return
+  changeStations(placed(document.value.stations, from, to))
+  selected.value = to
 }
 
 function remove(index: number) {
   const gone = document.value?.stations[index]
   if (!document.value || !gone || document.value.stations.length === 1) return
-  deleted.value = { station: gone, index }
   changeStations(document.value.stations.filter((_, k) => k !== index))
   selected.value = Math.min(index, document.value.stations.length - 1)
 }
 
-function undoRemove() {
-  if (!document.value || !deleted.value) return
-  const stations = [...document.value.stations]
-  stations.splice(deleted.value.index, 0, deleted.value.station)
-  changeStations(stations)
-  selected.value = deleted.value.index
-  deleted.value = undefined
+/** What is undone may have taken the chosen station away. */
+watch(document, (next) => (selected.value = Math.min(selected.value, (next?.stations.length ?? 0) - 1)))
+
+/** In a field, the browser's own undo is meant. */
+function onKey(event: KeyboardEvent) {
+  const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || typing) return
+  event.preventDefault()
+  if (event.shiftKey) history.redo()
+  else history.undo()
 }
+onMounted(() => window.addEventListener('keydown', onKey))
+onUnmounted(() => window.removeEventListener('keydown', onKey))
 
 function add(kind: Kind) {
   if (!document.value) return
@@ -82,6 +88,31 @@ function add(kind: Kind) {
   changeStations([...document.value.stations, newStation(kind, t(`stations.${kind}.name`), taken)])
   selected.value = document.value.stations.length - 1
 }
+
+function copyStation(index: number) {
+  const station = document.value?.stations[index]
+  if (!station) return
+  copy(station)
+  ElMessage({ type: 'success', message: t('editor.copied', { title: station.title }) })
+}
+
+function paste() {
+  if (!document.value || !copied.value) return
+  const taken = document.value.stations.map((s) => s.id)
+  const station = { ...copied.value, id: freshId(copied.value.kind, taken) }
+  const at = selected.value < 0 ? document.value.stations.length : selected.value + 1
+  const stations = [...document.value.stations]
+  stations.splice(at, 0, station)
+  changeStations(stations)
+  selected.value = at
+}
+
+const comments = useQuery({
+  queryKey: ['comments', Number(props.id)],
+  queryFn: () =>
+    unwrap(client.GET('/api/lessons/{lesson_id}/comments', { params: { path: { lesson_id: Number(props.id) } } })),
+})
+const commented = computed(() => (comments.data.value ?? []).filter((c) => !c.settled).map((c) => c.station))
 
 const wish = computed(() => ({
   document: document.value as unknown as Record<string, unknown>,
@@ -175,11 +206,12 @@ async function onPublished(version: Schemas['VersionOut']) {
         :stations="document.stations"
         :selected="selected"
         :warned="warnings.map((w) => w.station)"
-        :undo="deleted !== undefined"
+        :commented="commented"
         @pick="(k) => (selected = k)"
-        @move="move"
+        @place="place"
         @remove="remove"
-        @undo="undoRemove"
+        @copy="copyStation"
+        @paste="paste"
         @add="add"
       />
     </aside>
@@ -192,15 +224,39 @@ async function onPublished(version: Schemas['VersionOut']) {
         :lesson="document"
         @change="changeStation"
       />
+      <StationComments :lesson="Number(id)" :station="station?.id ?? ''" />
     </section>
     <section class="right">
       <div class="bar">
         <span class="state" :class="state" role="status">{{ t(`editor.${state}`) }}</span>
+        <span class="steps">
+          <button
+            type="button"
+            :disabled="!history.canUndo.value"
+            :title="t('editor.undo')"
+            :aria-label="t('editor.undo')"
+            @click="history.undo"
+          >
+            ↶
+          </button>
+          <button
+            type="button"
+            :disabled="!history.canRedo.value"
+            :title="t('editor.redo')"
+            :aria-label="t('editor.redo')"
+            @click="history.redo"
+          >
+            ↷
+          </button>
+        </span>
         <span class="soft small">{{
           published.version
             ? t(published.changed ? 'editor.versionChanged' : 'editor.versionSame', { n: published.version })
             : t('home.notPublished')
         }}</span>
+        <RouterLink v-if="published.version" :to="{ name: 'versions', params: { id } }">{{
+          t('versions.title')
+        }}</RouterLink>
         <RouterLink :to="{ name: 'results', params: { id } }">{{ t('home.results') }}</RouterLink>
         <ElButton type="primary" :disabled="state === 'saving' || !published.changed" @click="askToPublish">{{
           t('editor.publish')
@@ -208,12 +264,10 @@ async function onPublished(version: Schemas['VersionOut']) {
       </div>
       <p v-if="problem" class="problem" role="alert">
         {{ problem }}
-        <template v-if="conflict">
-          <ElButton size="small" @click="keepMine">{{ t('editor.keepMine') }}</ElButton>
-          <ElButton size="small" @click="load(true)">{{ t('editor.takeTheirs') }}</ElButton>
-        </template>
       </p>
-      <p v-else-if="restored" class="problem">{{ t('editor.restored') }}</p>
+      <ClashList v-if="clashes.length" :clashes="clashes" :who="joined" @settle="settle" />
+      <p v-else-if="joined" class="problem" role="status">{{ t('editor.joined', { who: joined }) }}</p>
+      <p v-if="restored" class="problem">{{ t('editor.restored') }}</p>
       <div class="seen-head">
         <h2>{{ t('editor.seen') }}</h2>
         <span class="label">{{ t('editor.seed') }}</span>
@@ -290,6 +344,18 @@ async function onPublished(version: Schemas['VersionOut']) {
 }
 .bar .el-button {
   margin-left: auto;
+}
+.steps button {
+  border: 1px solid var(--rule);
+  background: var(--surface);
+  color: var(--text);
+  cursor: pointer;
+  padding: 0 7px;
+  margin-right: 2px;
+}
+.steps button:disabled {
+  color: var(--edge);
+  cursor: default;
 }
 .state.unsaved {
   color: var(--suspect);

@@ -1,23 +1,35 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Kind, Station } from '@/parts/stations/kind'
+import { copied } from '@/features/lessons/clipboard'
 import { KINDS } from '@/parts/stations/kinds'
 
 /** The lesson as a thread that runs down the page: the car first, then the stations. */
-const props = defineProps<{ stations: Station[]; selected: number; warned: string[]; undo: boolean }>()
+const props = defineProps<{ stations: Station[]; selected: number; warned: string[]; commented: string[] }>()
 const emit = defineEmits<{
   pick: [index: number]
-  move: [index: number, step: -1 | 1]
+  place: [from: number, to: number]
   remove: [index: number]
   add: [kind: Kind]
-  undo: []
+  copy: [index: number]
+  paste: []
 }>()
 const { t } = useI18n()
 
+const PASTE = 'paste'
+/** The station that is being dragged, and the one that it is held over. */
+const held = ref<number>()
+const over = ref<number>()
+function drop(to: number) {
+  if (held.value !== undefined && held.value !== to) emit('place', held.value, to)
+  held.value = over.value = undefined
+}
+
 function add(event: Event) {
   const select = event.target as HTMLSelectElement
-  if (select.value) emit('add', select.value as Kind)
+  if (select.value === PASTE) emit('paste')
+  else if (select.value) emit('add', select.value as Kind)
   select.value = ''
 }
 const total = computed(() => props.stations.reduce((sum, station) => sum + (station.minutes ?? 0), 0))
@@ -28,13 +40,26 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
     <button type="button" class="knot first" :class="{ on: selected < 0 }" @click="emit('pick', -1)">
       <i></i><span>{{ t('editor.lessonPart') }}</span>
     </button>
-    <div v-for="(station, k) in stations" :key="station.id" class="row">
+    <div
+      v-for="(station, k) in stations"
+      :key="station.id"
+      class="row"
+      :class="{ held: held === k, over: over === k && held !== k, below: over === k && (held ?? 0) < k }"
+      draggable="true"
+      @dragstart="held = k"
+      @dragend="held = over = undefined"
+      @dragover.prevent="over = k"
+      @drop.prevent="drop(k)"
+    >
       <button
         type="button"
         class="knot"
         :class="{ on: selected === k }"
         :aria-current="selected === k"
+        :title="t('editor.moveHint')"
         @click="emit('pick', k)"
+        @keydown.alt.up.prevent="emit('place', k, k - 1)"
+        @keydown.alt.down.prevent="emit('place', k, k + 1)"
       >
         <i></i>
         <span class="words">
@@ -42,6 +67,7 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
           <span>{{ station.title }}</span>
           <span v-if="station.minutes" class="small soft">{{ t('editor.min', { n: station.minutes }) }}</span>
           <span v-if="warned.includes(station.id)" class="small warned">{{ t('editor.warned') }}</span>
+          <span v-if="commented.includes(station.id)" class="small soft">{{ t('editor.commented') }}</span>
         </span>
       </button>
       <span v-if="selected === k" class="tools">
@@ -50,7 +76,7 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
           :disabled="k === 0"
           :title="t('editor.up')"
           :aria-label="t('editor.up')"
-          @click="emit('move', k, -1)"
+          @click="emit('place', k, k - 1)"
         >
           ↑
         </button>
@@ -59,9 +85,12 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
           :disabled="k === stations.length - 1"
           :title="t('editor.down')"
           :aria-label="t('editor.down')"
-          @click="emit('move', k, 1)"
+          @click="emit('place', k, k + 1)"
         >
           ↓
+        </button>
+        <button type="button" :title="t('editor.copy')" :aria-label="t('editor.copy')" @click="emit('copy', k)">
+          ⧉
         </button>
         <button
           type="button"
@@ -74,10 +103,10 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
         </button>
       </span>
     </div>
-    <button v-if="undo" type="button" class="undo" @click="emit('undo')">{{ t('editor.undo') }}</button>
     <p v-if="total" class="small soft total">{{ t('editor.total', { n: total }) }}</p>
     <select class="add" :aria-label="t('editor.add')" @change="add">
       <option value="">+ {{ t('editor.add') }}</option>
+      <option v-if="copied" :value="PASTE">{{ t('editor.paste', { title: copied.title }) }}</option>
       <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`stations.${kind}.name`) }}</option>
     </select>
   </nav>
@@ -156,12 +185,14 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
   color: var(--edge);
   cursor: default;
 }
-.undo {
-  border: 0;
-  background: none;
-  color: var(--accent);
-  cursor: pointer;
-  padding: 4px 4px 4px 28px;
+.row.held {
+  opacity: 0.5;
+}
+.row.over {
+  box-shadow: inset 0 2px 0 var(--accent);
+}
+.row.over.below {
+  box-shadow: inset 0 -2px 0 var(--accent);
 }
 .add {
   margin: 8px 0 0 26px;

@@ -1,4 +1,6 @@
 import { onScopeDispose, ref, watch } from 'vue'
+import { useHistory } from '@/features/lessons/history'
+import { merged, withTheirs, type Clash } from '@/features/lessons/merge'
 import { ApiError, client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
 
 export type Lesson = Schemas['Lesson']
@@ -15,14 +17,17 @@ function keptUnder(id: string): string {
 
 /**
  * A lesson's draft that saves itself. A change goes to this device at once and to the server when the hand rests; what the server
- * refuses or does not receive stays on the screen and on the device.
+ * refuses or does not receive stays on the screen and on the device. Where somebody else has changed the draft meanwhile, both are put
+ * together; saving waits while a station has to be chosen.
  */
 export function useDraft(id: string) {
   const document = ref<Lesson>()
   const published = ref<{ version: number | null; changed: boolean }>({ version: null, changed: true })
   const state = ref<SaveState>('saved')
   const problem = ref('')
-  const conflict = ref(false)
+  const clashes = ref<Clash[]>([])
+  const joined = ref('')
+  const history = useHistory(document, `leitfaden.history.${id}`)
   const restored = ref(false)
   let revision = 1
   let stored = ''
@@ -30,25 +35,26 @@ export function useDraft(id: string) {
   /** The change that is on its way, with its id: sent again as it was until the server has answered it. */
   let change: { text: string; id: string; revision: number } | undefined
   let failures = 0
+  let theirs: Lesson | undefined
 
   function take(lesson: Pick<Schemas['LessonOut'], 'revision' | 'version' | 'changed_since_version'>) {
     revision = lesson.revision
     published.value = { version: lesson.version, changed: lesson.changed_since_version }
   }
 
-  async function load(discardMine = false) {
+  const fetched = () => unwrap(client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: Number(id) } } }))
+
+  async function load() {
     problem.value = ''
     try {
-      const lesson = await unwrap(
-        client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: Number(id) } } }),
-      )
+      const lesson = await fetched()
       take(lesson)
       stored = JSON.stringify(lesson.draft)
-      const kept = discardMine ? null : localStorage.getItem(keptUnder(id))
+      const kept = localStorage.getItem(keptUnder(id))
       restored.value = kept !== null && kept !== stored
-      conflict.value = false
       document.value = restored.value && kept ? (JSON.parse(kept) as Lesson) : (lesson.draft as Lesson)
       if (!restored.value) localStorage.removeItem(keptUnder(id))
+      history.note()
     } catch (error) {
       problem.value = sentence(error)
     }
@@ -56,7 +62,7 @@ export function useDraft(id: string) {
 
   async function save() {
     clearTimeout(timer)
-    if (!document.value || state.value === 'saving' || conflict.value) return
+    if (!document.value || state.value === 'saving' || clashes.value.length) return
     const wanted = JSON.stringify(document.value)
     if (!change && wanted === stored) {
       state.value = 'saved'
@@ -90,8 +96,12 @@ export function useDraft(id: string) {
       }
     } catch (error) {
       state.value = 'unsaved'
+      if (error instanceof ApiError && error.status === 409 && error.code === 'conflict') {
+        change = undefined
+        await join()
+        return
+      }
       problem.value = sentence(error)
-      conflict.value = error instanceof ApiError && error.status === 409
       if (error instanceof ApiError && error.passing) {
         timer = setTimeout(save, RETRIES[Math.min(failures, RETRIES.length - 1)])
         failures += 1
@@ -103,18 +113,30 @@ export function useDraft(id: string) {
     }
   }
 
-  /** After a conflict: put one's own document on top of what the other has stored. */
-  async function keepMine() {
+  /** Put my draft together with what somebody else has stored meanwhile. */
+  async function join() {
+    if (!document.value) return
     try {
-      const lesson = await unwrap(
-        client.GET('/api/lessons/{lesson_id}', { params: { path: { lesson_id: Number(id) } } }),
-      )
+      const lesson = await fetched()
       take(lesson)
-      conflict.value = false
-      await save()
+      theirs = lesson.draft as Lesson
+      const both = merged(JSON.parse(stored) as Lesson, document.value, theirs)
+      stored = JSON.stringify(theirs)
+      clashes.value = both.clashes
+      joined.value = lesson.updated_by
+      document.value = both.lesson
+      problem.value = ''
+      if (!both.clashes.length) await save()
     } catch (error) {
       problem.value = sentence(error)
     }
+  }
+
+  /** One clash is settled: my version stays, or theirs takes its place. */
+  async function settle(clash: Clash, mine: boolean) {
+    if (!mine && theirs && document.value) document.value = withTheirs(document.value, theirs, clash)
+    clashes.value = clashes.value.filter((entry) => entry !== clash)
+    if (!clashes.value.length) await save()
   }
 
   watch(
@@ -124,8 +146,15 @@ export function useDraft(id: string) {
         if (next && restored.value) void save()
         return
       }
+      history.note()
       const text = JSON.stringify(next)
-      if (text === stored) return
+      if (text === stored) {
+        // Undone to what the server has: nothing waits any more.
+        clearTimeout(timer)
+        if (state.value === 'unsaved' && !change) state.value = 'saved'
+        localStorage.removeItem(keptUnder(id))
+        return
+      }
       localStorage.setItem(keptUnder(id), text)
       if (state.value !== 'saving') state.value = 'unsaved'
       clearTimeout(timer)
@@ -139,5 +168,5 @@ export function useDraft(id: string) {
   })
 
   void load()
-  return { document, published, state, problem, conflict, restored, load, save, keepMine, take }
+  return { document, published, state, problem, clashes, joined, restored, save, settle, history }
 }

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
-import { moved } from '@/features/lessons/stations'
+import { placed } from '@/features/lessons/stations'
 import en from '@/messages/en'
 import type { Answer, View } from '@/parts/stations/kind'
 import { answerTo, freshId, KINDS, kindOf, lacking, newStation } from '@/parts/stations/kinds'
@@ -36,6 +36,19 @@ const VIEWS: View[] = [
   { ...HEADING, kind: 'reflect', words: 2 },
   {
     ...HEADING,
+    kind: 'order',
+    causes: ['A leak', 'A meter'],
+    tests: [{ id: '0', label: 'Smoke', minutes: 20, exchange: false }],
+  },
+  {
+    ...HEADING,
+    kind: 'verify',
+    complaint: 'hot_idle',
+    complaint_label: 'Hot idle',
+    readings: [{ ...READING, after: 2.6, driven: true }],
+  },
+  {
+    ...HEADING,
     kind: 'calculate',
     working: 'Air density',
     given: [{ symbol: 'p', tex: 'p', label: 'pressure', value: '101 kPa', source: '' }],
@@ -49,9 +62,9 @@ describe('stations of a draft', () => {
   })
   it('change places, and stay where they are at the ends', () => {
     const all = KINDS.map((kind) => newStation(kind, kind, []))
-    expect(moved(all, 1, -1).map((s) => s.kind)[0]).toBe(KINDS[1])
-    expect(moved(all, 0, -1)).toEqual(all)
-    expect(moved(all, all.length - 1, 1)).toEqual(all)
+    expect(placed(all, 1, 0).map((s) => s.kind)[0]).toBe(KINDS[1])
+    expect(placed(all, 0, -1)).toEqual(all)
+    expect(placed(all, all.length - 1, all.length)).toEqual(all)
   })
   it.each(KINDS)('of kind %s ask or show something at once', (kind) => {
     const station = newStation(kind, 'Title', [])
@@ -90,6 +103,8 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
       ways: ['higher', 'same'],
       test: '0',
       text: 'two words',
+      order: ['0'],
+      state: 'mended',
       steps: { rho: '1.2 kg/m³' },
     }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()
@@ -99,6 +114,10 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
   it('lets a person answer it', async () => {
     let answer: Answer = answerTo(view)
     const page = mounted(StationBody, { station: view, answer, rig: 'R1', onChange: (next: Answer) => (answer = next) })
+    for (const take of page.findAll('button.take')) {
+      await take.trigger('click')
+      await page.setProps({ answer })
+    }
     for (const input of page.findAll('input, textarea')) {
       if (input.attributes('type') === 'radio') await input.trigger('change')
       else await input.setValue('2.5 g/s')

@@ -5,10 +5,12 @@ import explain from '@/parts/stations/kinds/explain'
 import judge from '@/parts/stations/kinds/judge'
 import measure from '@/parts/stations/kinds/measure'
 import myth from '@/parts/stations/kinds/myth'
+import order from '@/parts/stations/kinds/order'
 import predict from '@/parts/stations/kinds/predict'
 import reflect from '@/parts/stations/kinds/reflect'
 import separate from '@/parts/stations/kinds/separate'
 import show from '@/parts/stations/kinds/show'
+import verify from '@/parts/stations/kinds/verify'
 
 /** All kinds, in the order in which the editor offers them. A new kind: its folder, and a line here. */
 const ALL: { [K in Kind]: StationKind<K> } = {
@@ -20,7 +22,9 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   judge,
   calculate,
   separate,
+  order,
   conclude,
+  verify,
   reflect,
 }
 export const KINDS = Object.keys(ALL) as Kind[]

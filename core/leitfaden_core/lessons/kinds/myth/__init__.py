@@ -11,21 +11,43 @@ from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import Mark, StationKind
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    Document,
+    MarkedStation,
+    Name,
+    Shape,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 from leitfaden_core.quantities import UnitSystem
 
 Said = Literal["true", "false"]
 
 
+class OwnStatement(Document):
+    """A statement of the trainer's, whether it is true, and what the physics says to it."""
+
+    text: Annotated[str, Field(min_length=1, max_length=600)]
+    right: Said
+    reason: Annotated[str, Field(min_length=1, max_length=1_200)]
+
+
 class Myth(StationDocument):
-    """Misconceptions by their ids (see the atlas); a learner gets so many of them, each as the claim or as what is true."""
+    """Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception as
+    the claim or as what is true.
+    """
 
     kind: Literal["myth"] = "myth"
-    myths: Annotated[list[Name], Field(min_length=1, max_length=20)]
+    myths: Annotated[list[Name], Field(max_length=20)] = []
+    own: Annotated[list[OwnStatement], Field(max_length=20)] = []
     count: Annotated[int, Field(ge=1, le=10)] = 4
 
     @model_validator(mode="after")
     def _exist(self) -> "Myth":
+        if not self.myths and not self.own:
+            raise ValueError("it has no statement")
         for name in self.myths:
             if name not in myths():
                 raise UnknownName("misconception", name, myths())
@@ -116,12 +138,23 @@ class MythKind(StationKind[Myth]):
 
 
 def _drawn(item: Item[Myth]) -> list[MythPart]:
-    """The learner's statements: which, in which order, and whether claim or fact, all by chance."""
-    draw = chance(item.seed, "myths", item.station.id)
-    names = [item.station.myths[int(k)] for k in draw.permutation(len(item.station.myths))][: item.station.count]
+    """The learner's statements: which, in which order, and whether claim or fact, all by chance.
+
+    Misconceptions are told as facts so often that, own statements included, half of all are true where that can be.
+    """
+    station, draw = item.station, chance(item.seed, "myths", item.station.id)
+    pool: list[str | OwnStatement] = [*station.own, *station.myths]
+    drawn = [pool[int(k)] for k in draw.permutation(len(pool))][: station.count]
+    own = [entry for entry in drawn if isinstance(entry, OwnStatement)]
+    told = len(drawn) - len(own)
+    wanted = 0.5 * len(drawn) - sum(entry.right == "true" for entry in own)
+    as_fact = min(max(wanted / told, 0.0), 1.0) if told else 0.0
     parts = []
-    for k, name in enumerate(names):
-        known, as_fact = myths()[name], bool(draw.random() < 0.5)
-        text, right = (known.truth, "true") if as_fact else (known.claim, "false")
+    for k, entry in enumerate(drawn):
+        if isinstance(entry, OwnStatement):
+            parts.append(MythPart(id=str(k), text=entry.text, right=entry.right, reason=entry.reason))
+            continue
+        known, fact = myths()[entry], bool(draw.random() < as_fact)
+        text, right = (known.truth, "true") if fact else (known.claim, "false")
         parts.append(MythPart(id=str(k), text=text, right=right, reason=known.fact))
     return parts

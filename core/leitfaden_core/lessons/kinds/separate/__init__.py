@@ -3,21 +3,19 @@
 from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal
 
-import numpy as np
 from pydantic import Field, model_validator
 
 from leitfaden_core.chance import chance
-from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
+from leitfaden_core.diagnose.procedures import DiagnosticTest
 from leitfaden_core.diagnose.ranking import TOLD_APART
-from leitfaden_core.diagnose.table import Subject, compute_readings
-from leitfaden_core.errors import MissingPart, UnknownName
+from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kinds.tests_offered import named_tests, separations
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
 
 #: A test that separates but takes longer than this many times the quickest that does earns half the points.
@@ -119,7 +117,7 @@ class SeparateKind(StationKind[Separate]):
 
     def key(self, item: Item[Separate], rules: SchoolRules | None, units: UnitSystem) -> Sequence[SeparatePart]:
         tests = _in_order(item)
-        apart = _separations(item.rig, item.station.causes, tests)
+        apart = [pairs[0, 1] for pairs in separations(item.rig, item.station.causes, tests)]
         quickest = min((t.minutes for t, far in zip(tests, apart, strict=True) if far >= TOLD_APART), default=0.0)
         parts = []
         for k, (test, far) in enumerate(zip(tests, apart, strict=True)):
@@ -165,25 +163,8 @@ class SeparateKind(StationKind[Separate]):
 
 def _in_order(item: Item[Separate]) -> list[DiagnosticTest]:
     """The tests in another order for every learner."""
-    known = {test.id: test for test in tests_of(item.rig)}
-    for name in item.station.tests:
-        if name not in known:
-            raise UnknownName("test", name, known, where=say("on rig {id}", id=item.rig.id))
-    draw = chance(item.seed, "tests", item.station.id)
-    return [known[item.station.tests[int(k)]] for k in draw.permutation(len(item.station.tests))]
-
-
-def _separations(rig: Rig, causes: list[FaultSpec], tests: list[DiagnosticTest]) -> list[float]:
-    """How far apart each test puts two vehicles, in spreads of the reading that tells most."""
-    one, two = compute_readings(rig, [Subject((cause,)) for cause in causes], workers=1)
-    found, at = {}, 0
-    for test in tests_of(rig):
-        part = slice(at, at + len(test.outcomes))
-        spread = np.array([np.hypot(outcome.spread, outcome.error) for outcome in test.outcomes])
-        gap = np.abs(np.nan_to_num(one[part], nan=1e6) - np.nan_to_num(two[part], nan=1e6))
-        found[test.id] = float((gap / spread).max())
-        at = part.stop
-    return [found[test.id] for test in tests]
+    tests = named_tests(item.rig, item.station.tests)
+    return [tests[int(k)] for k in chance(item.seed, "tests", item.station.id).permutation(len(tests))]
 
 
 def _reason(far: float, separates: bool, worth: float, minutes: float, quickest: float) -> str:

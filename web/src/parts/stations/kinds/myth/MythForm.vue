@@ -27,8 +27,25 @@ const shown = computed(() =>
 function toggle(id: string) {
   const has = props.station.myths.includes(id)
   const next = has ? props.station.myths.filter((entry) => entry !== id) : [...props.station.myths, id]
-  if (next.length && next.length <= 20) emit('change', { myths: next })
+  if (next.length + own.value.length && next.length <= 20) emit('change', { myths: next })
 }
+type Own = Schemas['OwnStatement']
+const own = computed(() => props.station.own ?? [])
+/** Words of a statement wait here until both are there: an empty one is no statement. */
+const fresh = ref<Own>({ text: '', right: 'false', reason: '' })
+function replace(k: number, part: Partial<Own>) {
+  const next = own.value.map((old, j) => (j === k ? { ...old, ...part } : old))
+  if (next.every((entry) => entry.text.trim() && entry.reason.trim())) emit('change', { own: next })
+}
+function remove(k: number) {
+  const next = own.value.filter((_, j) => j !== k)
+  if (next.length + props.station.myths.length) emit('change', { own: next })
+}
+function add() {
+  emit('change', { own: [...own.value, fresh.value] })
+  fresh.value = { text: '', right: 'false', reason: '' }
+}
+const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
@@ -48,5 +65,71 @@ function toggle(id: string) {
     <input type="checkbox" :checked="station.myths.includes(myth.id)" @change="toggle(myth.id)" />
     {{ myth.claim }}
   </label>
+  <span class="label">{{ t('stations.myth.own') }}</span>
+  <div v-for="(entry, k) in own" :key="k" class="own">
+    <textarea
+      rows="2"
+      maxlength="600"
+      :aria-label="t('stations.myth.statement')"
+      :value="entry.text"
+      @change="replace(k, { text: text($event) })"
+    ></textarea>
+    <label class="tick small">
+      <input
+        type="checkbox"
+        :checked="entry.right === 'true'"
+        @change="replace(k, { right: ($event.target as HTMLInputElement).checked ? 'true' : 'false' })"
+      />
+      {{ t('stations.myth.isTrue') }}
+      <button type="button" :aria-label="t('editor.removeRow')" @click="remove(k)">×</button>
+    </label>
+    <textarea
+      rows="3"
+      maxlength="1200"
+      :aria-label="t('stations.myth.why')"
+      :value="entry.reason"
+      @change="replace(k, { reason: text($event) })"
+    ></textarea>
+  </div>
+  <div v-if="own.length < 20" class="own">
+    <textarea v-model="fresh.text" rows="2" maxlength="600" :placeholder="t('stations.myth.statement')"></textarea>
+    <label class="tick small">
+      <input
+        type="checkbox"
+        :checked="fresh.right === 'true'"
+        @change="fresh.right = fresh.right === 'true' ? 'false' : 'true'"
+      />
+      {{ t('stations.myth.isTrue') }}
+    </label>
+    <textarea v-model="fresh.reason" rows="2" maxlength="1200" :placeholder="t('stations.myth.why')"></textarea>
+    <button type="button" class="add" :disabled="!fresh.text.trim() || !fresh.reason.trim()" @click="add">
+      + {{ t('stations.myth.addOwn') }}
+    </button>
+  </div>
   <p class="small soft">{{ t('stations.myth.drawn') }}</p>
 </template>
+
+<style scoped>
+.own {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  border-top: 1px solid var(--rule);
+  padding: 6px 0;
+}
+.own textarea {
+  border: 1px solid var(--edge);
+  background: var(--field);
+  padding: 4px 6px;
+  font-size: 13px;
+  width: 100%;
+  resize: vertical;
+}
+.own .tick button {
+  margin-left: auto;
+  border: 0;
+  background: none;
+  color: var(--text-soft);
+  cursor: pointer;
+}
+</style>

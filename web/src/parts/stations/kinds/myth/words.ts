@@ -6,5 +6,10 @@ export const en = {
   true: 'true',
   false: 'not true',
   missing: 'Say of each statement whether it is true.',
+  own: 'Own statements',
+  addOwn: 'Add a statement',
+  statement: 'Statement',
+  isTrue: 'It is true',
+  why: 'What the physics says',
   drawn: 'Each learner gets some of them, in another order, each as the misconception or as what is true.',
 }

@@ -1,8 +1,6 @@
 export const en = {
   name: 'Separate',
   causes: 'Two causes that look alike',
-  tests: 'Tests that are offered',
-  addTest: 'Add a test',
   either: 'It is one of these two:',
   choose: 'Which test tells them apart, at the best price?',
   minutes: '{n} min',

@@ -1,0 +1,93 @@
+"""What has changed between two versions of a lesson, station by station and field by field."""
+
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+import yaml
+
+from leitfaden_core.lessons.document import Lesson
+
+What = Literal["added", "removed", "moved", "changed"]
+#: Characters of a value that are told.
+SHOWN = 600
+
+
+@dataclass(frozen=True)
+class FieldChange:
+    """A field with its value before and after, as text."""
+
+    field: str
+    before: str
+    after: str
+
+
+@dataclass(frozen=True)
+class PartChange:
+    """A station (``station``: its id; empty: the lesson as a whole) and what has become of it."""
+
+    station: str
+    title: str
+    kind: str
+    what: What
+    fields: list[FieldChange] = field(default_factory=list)
+
+
+def compare(before: Lesson, after: Lesson) -> list[PartChange]:
+    """The changes from one version to another: the lesson as a whole first, then the stations in the order of ``after``,
+    then those that are gone.
+    """
+    old, new = before.model_dump(mode="json"), after.model_dump(mode="json")
+    found: list[PartChange] = []
+    heading = _changed(_without(old, "stations"), _without(new, "stations"))
+    if heading:
+        found.append(PartChange("", after.title, "", "changed", heading))
+    were = {station["id"]: station for station in old["stations"]}
+    are = {station["id"]: station for station in new["stations"]}
+    kept = [name for name in were if name in are]
+    moved = _moved(kept, [name for name in are if name in were])
+    for name, station in are.items():
+        told = (name, station["title"], station["kind"])
+        if name not in were:
+            found.append(PartChange(*told, "added"))
+            continue
+        fields = _changed(were[name], station)
+        if fields:
+            found.append(PartChange(*told, "changed", fields))
+        elif name in moved:
+            found.append(PartChange(*told, "moved"))
+    gone = [were[name] for name in were if name not in are]
+    return found + [PartChange(station["id"], station["title"], station["kind"], "removed") for station in gone]
+
+
+def _without(data: dict[str, Any], name: str) -> dict[str, Any]:
+    return {key: value for key, value in data.items() if key != name}
+
+
+def _changed(old: dict[str, Any], new: dict[str, Any]) -> list[FieldChange]:
+    return [
+        FieldChange(name, _text(old.get(name)), _text(new.get(name)))
+        for name in dict.fromkeys([*old, *new])
+        if old.get(name) != new.get(name)
+    ]
+
+
+def _text(value: Any) -> str:
+    if value is None or value in ("", [], {}):
+        return ""
+    text = value if isinstance(value, str) else yaml.safe_dump(value, allow_unicode=True, sort_keys=False).strip()
+    text = text.removesuffix("\n...")
+    return text if len(text) <= SHOWN else text[: SHOWN - 1] + "…"
+
+
+def _moved(old: list[str], new: list[str]) -> set[str]:
+    """Those that do not stand in the longest common order: the fewest that somebody can have moved."""
+    best: list[list[str]] = [[] for _ in range(len(new) + 1)]
+    for name in old:
+        row = [list(entry) for entry in best]
+        for k, other in enumerate(new):
+            if name == other and len(best[k]) + 1 > len(row[k + 1]):
+                row[k + 1] = [*best[k], name]
+            elif len(row[k]) > len(row[k + 1]):
+                row[k + 1] = row[k]
+        best = row
+    return set(old) - set(best[-1])

@@ -1,0 +1,187 @@
+<script setup lang="ts">
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { RouterLink, useRouter } from 'vue-router'
+import { client, sentence, unwrap } from '@/api/client'
+import { dayAndTime } from '@/format/dates'
+
+/** The published versions of a lesson, and what has changed from one to another. */
+const props = defineProps<{ id: string }>()
+const { t, locale } = useI18n()
+const router = useRouter()
+const path = computed(() => ({ lesson_id: Number(props.id) }))
+const lesson = useQuery({
+  queryKey: ['lesson', path],
+  queryFn: () => unwrap(client.GET('/api/lessons/{lesson_id}', { params: { path: path.value } })),
+  staleTime: 0,
+})
+const versions = useQuery({
+  queryKey: ['versions', path],
+  queryFn: () => unwrap(client.GET('/api/lessons/{lesson_id}/versions', { params: { path: path.value } })),
+  staleTime: 0,
+})
+/** What was chosen; else from the newest version to the draft. */
+const chosen = ref<{ before?: number; after?: number }>({})
+const before = computed(() => chosen.value.before ?? versions.data.value?.[0]?.number ?? 0)
+const after = computed(() => chosen.value.after ?? 0)
+const changes = useQuery({
+  queryKey: ['changes', path, before, after, computed(() => lesson.data.value?.revision)],
+  queryFn: () =>
+    unwrap(
+      client.GET('/api/lessons/{lesson_id}/changes', {
+        params: { path: path.value, query: { before: before.value, after: after.value } },
+      }),
+    ),
+  enabled: computed(() => before.value > 0),
+})
+const choices = computed(() => [
+  { number: 0, label: t('versions.draft') },
+  ...(versions.data.value ?? []).map((row) => ({ number: row.number, label: t('versions.number', { n: row.number }) })),
+])
+const takeBack = useMutation({
+  mutationFn: async (number: number) => {
+    const kept = await unwrap(
+      client.GET('/api/lessons/{lesson_id}/versions/{number}', { params: { path: { ...path.value, number } } }),
+    )
+    return unwrap(
+      client.PUT('/api/lessons/{lesson_id}/draft', {
+        params: { path: path.value },
+        body: { revision: lesson.data.value?.revision ?? 1, document: kept.document },
+      }),
+    )
+  },
+  onSuccess: () => router.push({ name: 'editor', params: { id: props.id } }),
+})
+const problem = computed(
+  () => lesson.error.value ?? versions.error.value ?? changes.error.value ?? takeBack.error.value,
+)
+function number(event: Event): number {
+  return Number((event.target as HTMLSelectElement).value)
+}
+</script>
+
+<template>
+  <div class="page">
+    <p class="soft line">{{ t('versions.title') }}</p>
+    <h1>
+      <RouterLink :to="{ name: 'editor', params: { id } }">{{ lesson.data.value?.draft.title }}</RouterLink>
+    </h1>
+    <p v-if="problem" role="alert">{{ sentence(problem) }}</p>
+    <p v-if="versions.data.value?.length === 0">{{ t('home.notPublished') }}</p>
+    <template v-else-if="versions.data.value">
+      <table class="plain stacks">
+        <thead>
+          <tr>
+            <th>{{ t('home.version') }}</th>
+            <th>{{ t('editor.title') }}</th>
+            <th>{{ t('versions.when') }}</th>
+            <th class="number">{{ t('home.assigned') }}</th>
+            <th></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in versions.data.value" :key="row.number">
+            <td :data-label="t('home.version')">{{ row.number }}</td>
+            <td class="title">{{ row.title }}</td>
+            <td class="soft" :data-label="t('versions.when')">
+              {{ dayAndTime(row.published_at, locale) }}, {{ row.published_by }}
+            </td>
+            <td class="number" :data-label="t('home.assigned')">{{ row.assigned }}</td>
+            <td class="number">
+              <ElButton size="small" @click="takeBack.mutate(row.number)">{{ t('versions.takeBack') }}</ElButton>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <div class="choice">
+        <label>
+          <span class="label">{{ t('versions.before') }}</span>
+          <select :value="before" @change="chosen = { ...chosen, before: number($event) }">
+            <option v-for="entry in choices.slice(1)" :key="entry.number" :value="entry.number">
+              {{ entry.label }}
+            </option>
+          </select>
+        </label>
+        <label>
+          <span class="label">{{ t('versions.after') }}</span>
+          <select :value="after" @change="chosen = { ...chosen, after: number($event) }">
+            <option v-for="entry in choices" :key="entry.number" :value="entry.number">{{ entry.label }}</option>
+          </select>
+        </label>
+      </div>
+      <p v-if="changes.data.value?.length === 0" class="soft">{{ t('versions.same') }}</p>
+      <section v-for="part in changes.data.value ?? []" :key="part.station + part.what" class="part">
+        <h2>
+          {{ part.station ? part.title : t('editor.lessonPart') }}
+          <span class="small soft">
+            <template v-if="part.kind">{{ t(`stations.${part.kind}.name`) }}, </template
+            >{{ t(`versions.what.${part.what}`) }}
+          </span>
+        </h2>
+        <dl v-for="entry in part.fields" :key="entry.field">
+          <dt>{{ entry.field.replaceAll('_', ' ') }}</dt>
+          <dd>
+            <del v-if="entry.before">{{ entry.before }}</del>
+            <ins v-if="entry.after">{{ entry.after }}</ins>
+          </dd>
+        </dl>
+      </section>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.choice {
+  display: flex;
+  gap: var(--space-4);
+  margin: var(--space-4) 0 var(--space-2);
+}
+select {
+  display: block;
+  border: 1px solid var(--edge);
+  background: var(--field);
+  color: var(--text);
+  padding: 4px 6px;
+}
+.part h2 {
+  border-bottom: 1px solid var(--text);
+  margin: var(--space-3) 0 0;
+  padding-bottom: 2px;
+}
+dl {
+  display: grid;
+  grid-template-columns: 130px minmax(0, 1fr);
+  margin: 0;
+  border-bottom: 1px solid var(--rule);
+  padding: 5px 0;
+}
+dt {
+  color: var(--text-soft);
+}
+dd {
+  margin: 0;
+  white-space: pre-wrap;
+}
+del,
+ins {
+  display: block;
+  text-decoration: none;
+  padding-left: 18px;
+  position: relative;
+}
+del {
+  color: var(--text-soft);
+}
+del::before,
+ins::before {
+  position: absolute;
+  left: 2px;
+}
+del::before {
+  content: '−';
+}
+ins::before {
+  content: '+';
+}
+</style>
