@@ -78,7 +78,7 @@ def population(rig: str, fault: str, count: int, first: int = 990_000) -> list[d
 
 #: Faults near the edge of a band; ten seconds each.
 PROMISED = [
-    ("R2", "air_filter_restricted:dp_full_kPa=3", "wot_pull", "map"),
+    pytest.param("R2", "air_filter_restricted:dp_full_kPa=3", "wot_pull", "map", marks=pytest.mark.slow),
     pytest.param("R1", "maf_dirty:gain_idle=1.0,gain_full=0.95", "wot_pull", "maf", marks=pytest.mark.slow),
     pytest.param("R1", "exhaust_restricted:place=silencer,dp_full_kPa=60", "wot_pull", "maf", marks=pytest.mark.slow),
 ]
@@ -116,6 +116,7 @@ class TestWeight:
 class TestPromises:
     """Samples of ``./leitfaden bench --truth``."""
 
+    @pytest.mark.slow
     def test_bands_hold_what_they_promise_of_what_displays_show(self) -> None:
         """95 in 100: 98.7 before. Channels whose engines differ by less than a display's step promise nothing."""
         bands, inside = load_sheet(load_rig("R1")).bands, []
@@ -129,7 +130,7 @@ class TestPromises:
                     inside.append(band.holds(shown_value(name, "mean", value), step))
         assert np.mean(inside) == pytest.approx(0.95, abs=0.025)
 
-    @pytest.mark.parametrize("rig", ["R1", "R4"])
+    @pytest.mark.parametrize("rig", ["R1", pytest.param("R4", marks=pytest.mark.slow)])
     def test_sound_engines_show_few_alarms_over_a_whole_data_list(self, rig: str) -> None:
         """38 % of them before."""
         numbers, alarmed = load_rig(rig), []

@@ -31,12 +31,16 @@ def test_the_shipped_sheet_belongs_to_this_model(rig_id: str) -> None:
 @pytest.mark.parametrize(
     ("file", "old", "new", "rebuilt"),
     [
-        ("sensors/wideband.py", "lambda", "lambda", ""),
+        pytest.param("sensors/wideband.py", "lambda", "lambda", "", marks=pytest.mark.slow),
         ("sensors/wideband.py", "compiled\n", "compiled\nNEW = 1.0\n", "R3"),
-        ("sensors/airflow.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R4 R5"),
+        pytest.param("sensors/airflow.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R4 R5", marks=pytest.mark.slow),
         ("faults/kinds/air_path.py", "Air leak behind the throttle", "Leak of air behind the throttle", ""),
-        ("rigs/data/R2.yaml", "name: Greenhouse van", "name: Van of the greenhouse", ""),
-        ("engine/torque.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R2 R3 R4 R5 R6"),
+        pytest.param(
+            "rigs/data/R2.yaml", "name: Greenhouse van", "name: Van of the greenhouse", "", marks=pytest.mark.slow
+        ),
+        pytest.param(
+            "engine/torque.py", "compiled\n", "compiled\nNEW = 1.0\n", "R1 R2 R3 R4 R5 R6", marks=pytest.mark.slow
+        ),
     ],
 )
 def test_a_change_asks_to_compute_what_it_touches_and_a_word_nothing(

@@ -1,5 +1,7 @@
 """Whatever is broken, in whatever size and company: nature's bounds hold and every number stays a number."""
 
+import os
+
 import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -14,8 +16,10 @@ from leitfaden_core.simulate import simulate
 from strategies import fault_sets
 
 DAY = load_script("workshop_day")
+#: More with ./leitfaden test --long, where the slow ones run too.
+EXAMPLES = 30 if os.environ.get("LEITFADEN_LONG") else 4
 QUIET = settings(
-    max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+    max_examples=EXAMPLES, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
 
 

@@ -27,11 +27,11 @@ from leitfaden_core.workings import workings
 from proposals import assert_whole
 
 #: From four families, over four rigs; every page on every rig is tried in tests/long.
-SOME = [("narrowband", "R2"), ("hot_film_meter", "R1"), ("egr_valves", "R4")]
+SOME = [("hot_film_meter", "R1"), ("egr_valves", "R4")]
 
 
 #: Aims of four families; every aim is tried in tests/long.
-AIMS = [("maf-flat-error", "R1"), ("map-hose-before-sensor", "R2"), ("trim-two-faults", "R1")]
+AIMS = [("map-hose-before-sensor", "R2"), ("trim-two-faults", "R1")]
 
 
 @cache
@@ -72,8 +72,8 @@ class TestAims:
         assert set(shown) <= set(known.show)
 
     def test_its_own_misconceptions_are_asked_with_their_feedback(self) -> None:
-        station = next(s for s in aimed("maf-flat-error", "R1").lesson.stations if s.kind == "myth")
-        assert [entry.text for entry in station.own] == [m.says for m in aims()["maf-flat-error"].misconceptions]
+        station = next(s for s in aimed("trim-two-faults", "R1").lesson.stations if s.kind == "myth")
+        assert [entry.text for entry in station.own] == [m.says for m in aims()["trim-two-faults"].misconceptions]
 
     def test_two_faults_at_once_stay_two(self) -> None:
         assert len(aimed("trim-two-faults", "R1").lesson.faults) == 2
@@ -89,7 +89,7 @@ def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> Non
     assert_whole(proposed(page, rig), rig)
 
 
-@pytest.mark.parametrize(("page", "rig"), SOME[:2])
+@pytest.mark.parametrize(("page", "rig"), SOME[:1])
 def test_learners_can_be_given_it_and_get_all_points_for_right_answers(page: str, rig: str) -> None:
     lesson = proposed(page, rig).lesson
     assert publishing_problems(lesson) == []
@@ -108,7 +108,7 @@ def test_what_gives_the_fault_away_is_not_among_the_lanes() -> None:
             assert "Total trim" in told and "total_trim" not in station.channels
 
 
-@pytest.mark.parametrize(("page", "rig"), SOME[:2])
+@pytest.mark.parametrize(("page", "rig"), SOME[:1])
 def test_no_station_names_the_fault_before_it_is_to_be_concluded(page: str, rig: str) -> None:
     lesson = proposed(page, rig).lesson
     kind = fault_kinds.get(lesson.faults[0].kind)
@@ -122,6 +122,7 @@ def test_no_station_names_the_fault_before_it_is_to_be_concluded(page: str, rig:
     assert kind.label not in shown
 
 
+@pytest.mark.slow
 def test_the_level_decides_the_size_and_the_minutes_are_met() -> None:
     sizes = []
     for level in ("start", "journeyman", "expert"):
@@ -131,12 +132,14 @@ def test_the_level_decides_the_size_and_the_minutes_are_met() -> None:
     assert sizes[0] > sizes[1] > sizes[2]
 
 
+@pytest.mark.slow
 @pytest.mark.parametrize("minutes", [SHORTEST, LONGEST])
 def test_minutes_are_met_at_both_ends(minutes: int) -> None:
     made = propose(Wish("false_air", "R1", minutes=minutes))
     assert sum(made.minutes.values()) == pytest.approx(minutes, rel=0.1) and min(made.minutes.values()) >= 2
 
 
+@pytest.mark.slow
 def test_the_same_wish_gives_the_same_lesson() -> None:
     assert propose(Wish("ect", "R1")).lesson == propose(Wish("ect", "R1")).lesson
 

@@ -77,9 +77,18 @@ class TestEveryKind:
         view, key = station_view(made, 0, 7).model_dump(), station_key(made, 0, 7).model_dump()
         shown = json.dumps(view)
         for part in key["parts"]:
-            assert not {"right", "way", "separates", "worth", "separation", "reason", "faulty_value", "meaning", "best", "costs"} & set(
-                view
-            )
+            assert not {
+                "right",
+                "way",
+                "separates",
+                "worth",
+                "separation",
+                "reason",
+                "faulty_value",
+                "meaning",
+                "best",
+                "costs",
+            } & set(view)
             for line in part.get("lines", []):
                 assert line["shown"] not in shown and line["numbers"] not in shown
             if "reason" in part and kind != "myth":
@@ -297,7 +306,7 @@ class TestVerify:
         mended = [part for _view, part in self.found(range(1, 13)) if part["right"] == "mended"]
         memory = [row for part in mended for row in part["rows"] if row["channel"] == "ltft"]
         assert memory and all(not row["counts"] for row in memory)
-        assert any(row["verdict"] in {"faulty", "suspect"} for row in memory)
+        assert any(row["after"] > 5.0 for row in memory)  # still learned with the leak [%]
 
     def test_a_complaint_that_no_reading_shows_is_warned_of(self) -> None:
         places = [{"condition": "cruise_80", "channel": "ect"}]

@@ -31,12 +31,7 @@ def test_every_page_has_an_engine_to_propose_for() -> None:
     assert {page for page, _rig in PLACES} == set(pages())
 
 
-AIMS = [
-    (aim.id, rig)
-    for aim in aims().values()
-    for rig in aim.rigs
-    if has_sheet(load_rig(rig)) and page_for(aim, rig)
-]
+AIMS = [(aim.id, rig) for aim in aims().values() for rig in aim.rigs if has_sheet(load_rig(rig)) and page_for(aim, rig)]
 
 
 @pytest.mark.parametrize(("name", "rig"), AIMS)

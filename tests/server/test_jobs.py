@@ -217,6 +217,7 @@ class TestWithARealWorker:
         other = BENCH | {"seed": 5}
         assert _patiently(trainer, other)[0] == 200
 
+    @pytest.mark.slow
     def test_twelve_people_at_once_are_all_answered(self, world: Any, worker: Any) -> None:
         worker()
         answers: list[int] = []

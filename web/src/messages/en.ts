@@ -192,7 +192,7 @@ export default {
     changed: 'changed since then',
     same: 'as published',
     assigned: 'Learners',
-    finished: 'finished',
+    finished: 'Finished',
     results: 'Results',
     edit: 'Edit',
     empty: 'No lesson yet. Start with «New lesson»: it comes with a car, a fault and a first station.',

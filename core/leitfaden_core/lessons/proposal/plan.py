@@ -50,7 +50,6 @@ class Plan:
     workings: tuple[str, ...] = ()
     others: tuple[FaultSpec, ...] = ()
     tests: tuple[str, ...] = ()
-    why: str = ""
 
     @property
     def fault(self) -> FaultSpec:
@@ -77,8 +76,8 @@ def for_device(page: Page, rig: Rig, asked: str, level: str) -> Plan:
 
 
 def for_aim(aim: Aim, rig: Rig, asked: str, level: str) -> Plan:
-    """About an aim: the first of its faults, or the one asked for, that shows plainly on that engine at the size of the
-    level, else at the next easier one; along the drive on which most of it can be seen.
+    """About an aim: the first of its faults, or the one asked for, that shows plainly on that engine, at the size of the
+    level or else at the next easier one; along the drive on which most of it can be seen.
     """
     page = page_for(aim, rig.id)
     if page is None:
@@ -106,7 +105,6 @@ def for_aim(aim: Aim, rig: Rig, asked: str, level: str) -> Plan:
         workings=aim.calculations,
         others=tuple(_look_alikes(aim, rig)),
         tests=tuple(dict.fromkeys(step for order in aim.orders for step in order if not step.startswith("do:"))),
-        why=aim.why,
     )
 
 
@@ -165,10 +163,10 @@ def _sized(example: FaultSpec, rig: Rig, step: int) -> FaultSpec:
 def _chosen_of_aim(aim: Aim, rig: Rig, asked: str, level: str) -> tuple[list[FaultSpec], list[Departure], str]:
     """Faults, what they show, and the drive on which they do."""
     best: tuple[int, list[FaultSpec], list[Departure], str] | None = None
-    for size in _SIZES[level]:
-        for fault in aim.faults:
-            if (asked and fault.kind != asked) or not _meant_for(fault, aim, rig):
-                continue
+    for fault in aim.faults:
+        if (asked and fault.kind != asked) or not _meant_for(fault, aim, rig):
+            continue
+        for size in _SIZES[level]:
             specs = fault.at(size)
             if not all(possible(spec, rig) for spec in specs):
                 continue

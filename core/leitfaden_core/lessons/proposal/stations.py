@@ -91,7 +91,6 @@ class Making:
         hidden = [channel(name).label for name in self._hidden() if name in rig_channels(self.rig)]
         because = self.plan.hidden_because or say("It tells the fault at once.")
         return (
-            *([self.plan.why] if self.plan.why else []),
             told,
             say(
                 "Not among the lanes of the first look: {channels}. {because}",

@@ -1,4 +1,5 @@
-"""Fill an empty database with the Hollerbach school: people, one lesson, one learner half-way, one finished."""
+"""Fill an empty database with the Hollerbach school: people, a lesson with one learner half-way and one
+finished, and a course of lessons."""
 
 from pathlib import Path
 from typing import Any
@@ -7,6 +8,7 @@ import yaml
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from demo import course
 from leitfaden_core.lessons import parse_lesson, right_answer
 from lessons.services import create_lesson, publish_lesson
 from people.models import Membership, Role, School, User
@@ -46,6 +48,9 @@ class Command(BaseCommand):
                 )
                 self._work(members[name], given, stations)
             assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
+            for raw in course.kept():
+                made = create_lesson(member=trainer, document=parse_lesson(raw).model_dump(mode="json"))
+                publish_lesson(member=trainer, lesson_id=made.pk)
         self.stdout.write("The Hollerbach school is loaded.")
 
     def _people(self) -> dict[str, Membership]:

@@ -90,7 +90,9 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
           ↓
         </button>
         <button type="button" :title="t('editor.copy')" :aria-label="t('editor.copy')" @click="emit('copy', k)">
-          ⧉
+          <svg viewBox="0 0 12 12" width="11" height="11" aria-hidden="true">
+            <path d="M1.5 1.5h6v6h-6zM4.5 4.5h6v6h-6z" fill="none" stroke="currentColor" />
+          </svg>
         </button>
         <button
           type="button"

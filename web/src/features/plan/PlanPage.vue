@@ -132,7 +132,7 @@ aside {
   max-height: calc(100vh - 80px);
   overflow-y: auto;
   border-top: 1px solid var(--text);
-  padding-top: var(--space-2);
+  padding: var(--space-2) 1px 0 0;
 }
 select,
 .minutes input {

@@ -113,20 +113,17 @@ class _Afterwards:
     def run(self) -> Run:
         """Its memory was learned with the faults, as on the first drive after a repair."""
         item, setting = self.item, self.item.setting
-        faults = item.car.faults
-        seed = item.car_seed + ANOTHER_DAY
-        return _drive(
-            setting.rig, setting.script.model_dump_json(), () if self.helped else faults, faults, item.car_seed, seed
-        )
+        before = tuple(fault.model_dump_json() for fault in item.car.faults)
+        script = setting.script.model_dump_json()
+        return _drive(setting.rig, script, () if self.helped else before, before, item.car_seed)
 
 
 @lru_cache(maxsize=32)
-def _drive(
-    rig: Rig, script: str, faults: tuple[FaultSpec, ...], before: tuple[FaultSpec, ...], car: int, seed: int
-) -> Run:
+def _drive(rig: Rig, script: str, faults: tuple[str, ...], before: tuple[str, ...], car: int) -> Run:
+    """The car's drive with these faults, its memory learned with those ``before``, all as JSON."""
     individual = individual_engine(rig, car, CAR_SHARE) if car else None
-    drive = Script.model_validate_json(script)
-    return simulate(rig, drive, list(faults), seed, individual, learned_with=list(before))
+    now, then = ([FaultSpec.model_validate_json(fault) for fault in kept] for kept in (faults, before))
+    return simulate(rig, Script.model_validate_json(script), now, car + ANOTHER_DAY, individual, learned_with=then)
 
 
 def _rows(item: Item[Verify]) -> list[BeforeAndAfter]:
