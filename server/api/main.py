@@ -6,6 +6,7 @@ from api.errors import install_error_handlers
 from api.json import StrictParser, StrictRenderer
 from atlas.api import router as atlas_router
 from benches.api import router as benches_router
+from drills.api import router as drills_router
 from lessons.api import router as lessons_router
 from people.api import router as people_router
 from practice.api import router as practice_router
@@ -26,4 +27,5 @@ api.add_router("", atlas_router)
 api.add_router("", signatures_router)
 api.add_router("", lessons_router)
 api.add_router("", practice_router)
+api.add_router("", drills_router)
 install_error_handlers(api)

@@ -43,6 +43,7 @@ INSTALLED_APPS = [
     "signatures",
     "lessons",
     "practice",
+    "drills",
     "demo",
 ]
 MIDDLEWARE = [

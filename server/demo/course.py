@@ -1,5 +1,6 @@
 """The course of the sample data: lessons that were proposed for aims, kept as documents."""
 
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -30,6 +31,7 @@ def path_of(number: int, entry: dict[str, str]) -> Path:
     return KEPT / f"{number:02d}-{entry['aim']}.yaml"
 
 
+@cache
 def kept() -> list[dict[str, Any]]:
     """All lessons of the course, as they are kept."""
     return [

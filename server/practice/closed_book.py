@@ -5,6 +5,7 @@ from people.permissions import closes
 from practice.models import Attempt
 
 
+@closes("drill.take")
 @closes("numbers.read")
 @closes("values.read")
 def closed_by_lesson(member: Membership) -> str | None:

@@ -97,14 +97,20 @@ def running(django_db_setup: None) -> Iterator[Running]:
 
 
 @pytest.fixture
-def site(transactional_db: None, running: Running, settings: Any) -> Iterator[str]:
+def with_course() -> bool:
+    """Whether the whole course of the sample data is there, besides its one lesson in work."""
+    return False
+
+
+@pytest.fixture
+def site(transactional_db: None, running: Running, settings: Any, with_course: bool) -> Iterator[str]:
     """Address of the running application with the Hollerbach school in it."""
     # Hashing a password is slow on purpose; here it is only in the way.
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     # What workers do is done in the request: these tests drive the screens; tests/server and tests/long drive real
     # workers.
     settings.JOBS_INLINE = True
-    call_command("load_demo", stdout=StringIO())
+    call_command("load_demo", course=with_course, stdout=StringIO())
     yield running.url
     running.drop_benches()
     wait_until_nobody_asks()

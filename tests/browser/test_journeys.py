@@ -8,6 +8,9 @@ from typing import Any
 from playwright.sync_api import Page, expect
 
 from browser_helpers import offered, pick, sign_in, sign_out
+from drills.models import Trial
+from lessons.models import Lesson
+from people.models import User
 from practice.items import prepare_station
 from practice.models import Attempt, Entry, ItemKey
 
@@ -160,12 +163,69 @@ def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
         expect(page.get_by_role("heading", name=kind, exact=True)).to_be_visible()
     page.get_by_role("button", name="Move up").click()
     page.get_by_role("button", name="Delete station").click()
-    page.get_by_role("button", name="Undo delete").click()
+    page.get_by_role("button", name="Undo", exact=True).click()
     thread = page.get_by_role("navigation", name="Stations").get_by_role("button")
     expect(thread.filter(has_text="Conclude")).to_have_count(1)
     expect(page.get_by_role("status")).to_have_text("Saved")
     page.reload()
     expect(thread.filter(has_text="Judge")).to_have_count(1)
+    # What was done before the reload can still be undone: the move, then the station itself.
+    page.get_by_role("button", name="Undo", exact=True).click()
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(thread.filter(has_text="Conclude")).to_have_count(0)
+    page.get_by_role("button", name="Redo", exact=True).click()
+    expect(thread.filter(has_text="Conclude")).to_have_count(1)
+
+
+def test_two_people_in_one_draft_lose_nothing(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name=TITLE).click()
+    thread = page.get_by_role("navigation", name="Stations")
+    thread.get_by_role("button", name=re.compile("^Show")).click()
+    expect(page.get_by_label("Title")).to_have_value("The bus on the roller bench")
+
+    def colleague_writes(**texts: str) -> None:
+        lesson = Lesson.objects.get()
+        for station in lesson.draft["stations"]:
+            station["title"] = texts.get(station["id"].replace("-", "_"), station["title"])
+        lesson.revision += 1
+        lesson.updated_by = User.objects.get(username="albrecht")
+        lesson.save()
+
+    colleague_writes(one_cause="By the colleague")
+    page.get_by_label("Title").fill("By me")
+    expect(
+        page.get_by_text("Marit Albrecht has changed this lesson meanwhile; both changes are in it now.")
+    ).to_be_visible()
+    expect(page.get_by_role("status").first).to_have_text("Saved")
+    titles = {station["title"] for station in Lesson.objects.get().draft["stations"]}
+    assert {"By me", "By the colleague"} <= titles
+
+    colleague_writes(the_complaint="Not by me")
+    page.get_by_label("Title").fill("Again by me")
+    clash = page.get_by_role("alert").filter(has_text="has changed the same parts")
+    clash.get_by_role("button", name="Take theirs").click()
+    expect(page.get_by_label("Title")).to_have_value("Not by me")
+    expect(page.get_by_role("status").first).to_have_text("Saved")
+    page.get_by_role("button", name="Undo", exact=True).click()
+    expect(page.get_by_label("Title")).to_have_value("Again by me")
+
+
+def test_versions_are_compared_and_words_left_for_a_colleague(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name=TITLE).click()
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name=re.compile("^Judge")).click()
+    page.get_by_label("Title").fill("Judge what you see")
+    page.get_by_label("A word for a colleague").fill("Is the pool too small?")
+    page.get_by_role("button", name="+ Add", exact=True).click()
+    expect(page.get_by_text("Jonas Brandt,")).to_be_visible()
+    expect(page.get_by_role("status").first).to_have_text("Saved")
+    page.get_by_role("link", name="Versions").click()
+    expect(page.get_by_role("heading", name="Judge what you see Judge, changed")).to_be_visible()
+    page.get_by_role("button", name="Take into the draft").click()
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name=re.compile("^Judge")).click()
+    expect(page.get_by_label("Title")).to_have_value("Judge these readings")
+    expect(page.get_by_text("Is the pool too small?")).to_be_visible()
 
 
 def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Page) -> None:
@@ -283,3 +343,25 @@ def test_a_device_becomes_a_lesson_in_the_editor(page: Page) -> None:
     page.get_by_role("button", name="Propose", exact=True).click()
     page.get_by_role("button", name="Make the lesson").click()
     expect(page.get_by_role("button", name=re.compile("Separate Which test tells them apart"))).to_be_visible()
+
+
+def test_a_lesson_becomes_a_drill_and_a_learner_sees_what_they_find(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="Drills").click()
+    page.get_by_label(re.compile("Out of a lesson")).select_option(label=TITLE)
+    expect(page.get_by_role("button", name="Start")).to_be_visible()
+    sign_out(page)
+    sign_in(page, "weiss")
+    page.get_by_role("link", name="Drills").click()
+    page.get_by_role("button", name="Start").click()
+    for number in (1, 2, 3):
+        expect(page.get_by_text(f"item {number}", exact=True)).to_be_visible()
+        trial = Trial.objects.get(answered_at=None, view__isnull=False)
+        said = {"first": "the first", "second": "the second"}.get(trial.key["right"], trial.key["right"])
+        page.get_by_role("button", name=said, exact=True).click()
+        page.get_by_role("button", name="sure", exact=True).click()
+        expect(page.get_by_text("Right.", exact=True)).to_be_visible()
+        page.get_by_role("button", name="Next item").click()
+    page.get_by_role("link", name="Figures").click()
+    expect(page.get_by_text("sure: 3 of 3")).to_be_visible()
+    expect(page.get_by_role("alert")).to_have_count(0)

@@ -132,6 +132,13 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
         {"name": "x", "first": 0, "last": 100, "channels": ["rpm"]},
         {TRAINER, LEAD},
     ),
+    "drills": ("get", "/api/drills", None, {LEARNER, TRAINER, LEAD}),
+    "drillKinds": ("get", "/api/drills/kinds", None, {LEARNER, TRAINER, LEAD}),
+    "createDrill": ("post", "/api/drills", {"kinds": ["gremlin"]}, {LEARNER, TRAINER, LEAD}),
+    "deleteDrill": ("delete", "/api/drills/1", None, {LEARNER, TRAINER, LEAD}),
+    "nextItem": ("post", "/api/drills/1/next", {}, {LEARNER, TRAINER, LEAD}),
+    "answerItem": ("post", "/api/drills/items/1", {"said": "sound", "confidence": 50}, {LEARNER, TRAINER, LEAD}),
+    "drillFigures": ("get", "/api/drills/1/figures", None, {LEARNER, TRAINER, LEAD}),
     "aims": ("get", "/api/aims", None, {TRAINER, LEAD}),
     "proposeLesson": ("post", "/api/lessons/propose", {"page": "no_such", "rig": "R1"}, {TRAINER, LEAD}),
     "lessonFromBench": (

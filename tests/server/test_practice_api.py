@@ -168,6 +168,7 @@ LOOKS = (
     ("get", "/api/rigs/R1/service-values", None),
     ("post", "/api/signatures", {"rig": "R1", "faults": [{"kind": "maf_under_read", "params": {"gain": 0.8}}]}),
     ("get", "/api/rigs/R1/steps", None),
+    ("post", "/api/drills/1/next", {}),
     ("get", "/api/workings/air_density/feed?rig=R1&condition=hot_idle", None),
     ("post", "/api/rigs/R1/judged", {"instrument": "scan_tool", "place": "DLC", "label": "x", "condition": "hot_idle"}),
 )

@@ -93,4 +93,5 @@ def test_the_demo_is_the_hollerbach_school_and_is_loaded_once(db: None) -> None:
     assert finished.marked and half.reached == 3
     client = Client()
     assert body(client, "post", "/api/session", {"username": "brandt", "password": "hollerbach"})[0] == 200
-    assert body(client, "get", "/api/lessons")[1][0]["title"] == "A narrowband sensor in the library bus"
+    titles = [row["title"] for row in body(client, "get", "/api/lessons")[1]]
+        assert len(titles) >= 11 and "A narrowband sensor in the library bus" in titles

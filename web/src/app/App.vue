@@ -52,6 +52,7 @@ async function switchUnits(event: Event) {
     </RouterLink>
     <nav v-if="session" class="nav">
       <RouterLink :to="{ name: 'home' }">{{ t('app.home') }}</RouterLink>
+      <RouterLink :to="{ name: 'drills' }">{{ t('drills.title') }}</RouterLink>
       <RouterLink v-if="hasBench" :to="{ name: 'bench' }">{{ t('app.bench') }}</RouterLink>
       <RouterLink :class="{ 'router-link-exact-active': inAtlas }" :to="{ name: 'atlas' }">{{
         t('app.atlas')

@@ -19,6 +19,14 @@ export const router = createRouter({
     { path: '/welcome', name: 'welcome', component: () => import('@/features/account/WelcomePage.vue') },
     { path: '/account', name: 'account', component: () => import('@/features/account/AccountPage.vue') },
     { path: '/bench', name: 'bench', component: () => import('@/features/bench/BenchPage.vue'), meta: { bench: true } },
+    { path: '/drills', name: 'drills', component: () => import('@/features/drills/DrillsPage.vue') },
+    { path: '/drills/:id', name: 'drill', component: () => import('@/features/drills/DrillPage.vue'), props: true },
+    {
+      path: '/drills/:id/figures',
+      name: 'drill-figures',
+      component: () => import('@/features/drills/FiguresPage.vue'),
+      props: true,
+    },
     { path: '/drive', name: 'drive', component: () => import('@/features/drive/DrivePage.vue'), meta: { for: MAKERS } },
     {
       path: '/values',

@@ -1,5 +1,6 @@
 import { atlas, search } from '@/messages/en/atlas'
 import { explorer } from '@/messages/en/explorer'
+import { drills } from '@/messages/en/drills'
 import { plan, propose, versions } from '@/messages/en/lessons'
 import { signatures } from '@/messages/en/signatures'
 import type { Words } from '@/parts/stations/kind'
@@ -676,6 +677,7 @@ export default {
   explorer,
   atlas,
   search,
+  drills,
   plan,
   propose,
   versions,

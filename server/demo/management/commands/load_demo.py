@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import yaml
-from django.core.management.base import BaseCommand
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
 from demo import course
@@ -32,6 +32,10 @@ class Command(BaseCommand):
 
     help = "Load the sample data of the Hollerbach school into an empty database"
 
+    def add_arguments(self, parser: CommandParser) -> None:
+        """Without the course where one lesson is enough."""
+        parser.add_argument("--no-course", dest="course", action="store_false")
+
     def handle(self, *args: Any, **options: Any) -> None:
         """Load once."""
         if School.objects.filter(name__startswith="Hollerbach").exists():
@@ -48,7 +52,7 @@ class Command(BaseCommand):
                 )
                 self._work(members[name], given, stations)
             assign(member=trainer, version=version, learners=["ritter", "sommer", "vogt", "weiss"])
-            for raw in course.kept():
+            for raw in course.kept() if options["course"] else ():
                 made = create_lesson(member=trainer, document=parse_lesson(raw).model_dump(mode="json"))
                 publish_lesson(member=trainer, lesson_id=made.pk)
         self.stdout.write("The Hollerbach school is loaded.")

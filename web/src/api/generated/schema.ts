@@ -437,6 +437,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Drills */
+        get: operations["drills"];
+        put?: never;
+        /** A drill out of a lesson, or of kinds of faults. Learners make it for themselves */
+        post: operations["createDrill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/items/{trial_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sound or faulty, and how sure */
+        post: operations["answerItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Kinds of faults that can be drilled */
+        get: operations["drillKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{drill_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete */
+        delete: operations["deleteDrill"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{drill_id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hits, false alarms, thresholds: one's own, or for trainers those of all */
+        get: operations["drillFigures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drills/{drill_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The item that waits for an answer */
+        post: operations["nextItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/glossary": {
         parameters: {
             query?: never;
@@ -2319,6 +2422,92 @@ export interface components {
             values: number[];
         };
         /**
+         * DrillIn
+         * @description A drill out of a lesson, or of kinds of faults.
+         */
+        DrillIn: {
+            /**
+             * Kinds
+             * @default []
+             */
+            kinds: string[];
+            /**
+             * Lesson
+             * @default 0
+             */
+            lesson: number;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * DrillKey
+         * @description What is right, what was wrong with the engine, what the readings say, and what condemning a good part costs. [min]
+         */
+        DrillKey: {
+            /** Engines */
+            engines: components["schemas"]["JudgedReading"][][];
+            /** In Vain */
+            in_vain: number;
+            /** Part */
+            part: string;
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "sound" | "faulty" | "first" | "second";
+            /** Wrong */
+            wrong: string;
+        };
+        /**
+         * DrillKind
+         * @description A kind of fault that can be drilled.
+         */
+        DrillKind: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Place */
+            place: string;
+        };
+        /**
+         * DrillRow
+         * @description A drill, and how far the asking person is with it.
+         */
+        DrillRow: {
+            /** Answered */
+            answered: number;
+            /** Engines */
+            engines: string[];
+            /** Id */
+            id: number;
+            /** Kinds */
+            kinds: string[];
+            /** Own */
+            own: boolean;
+            /** Title */
+            title: string;
+        };
+        /**
+         * DrillView
+         * @description What a learner sees: one engine's readings, or two engines'.
+         */
+        DrillView: {
+            /** Engine */
+            engine: string;
+            /** Engines */
+            engines: components["schemas"]["StationReading"][][];
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "reading" | "sheet" | "pair" | "trace";
+            trace?: components["schemas"]["Trace"] | null;
+        };
+        /**
          * Explain
          * @description Text with formulas, and a drawing that can be explored.
          */
@@ -2526,6 +2715,38 @@ export interface components {
             before: string;
             /** Field */
             field: string;
+        };
+        /**
+         * FiguresOut
+         * @description What the trials of a drill say of a learner.
+         */
+        FiguresOut: {
+            /** Bias */
+            bias: number | null;
+            /** D Prime */
+            d_prime: number | null;
+            /** D Prime Pairs */
+            d_prime_pairs: number | null;
+            /** False Alarms */
+            false_alarms: number;
+            /** Faulty */
+            faulty: number;
+            /** Hits */
+            hits: number;
+            /** Kinds */
+            kinds: components["schemas"]["KindFigures"][];
+            /** Learner */
+            learner: string;
+            /** Minutes In Vain */
+            minutes_in_vain: number;
+            /** Pairs */
+            pairs: number;
+            /** Pairs Right */
+            pairs_right: number;
+            /** Sound */
+            sound: number;
+            /** Sureness */
+            sureness: components["schemas"]["SurenessOut"][];
         };
         /**
          * FromBenchIn
@@ -2895,6 +3116,52 @@ export interface components {
             verdict: string;
         };
         /**
+         * JudgedReading
+         * @description A reading with the verdict on it; ``tells``: one of those that the fault moves.
+         */
+        JudgedReading: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tells */
+            tells: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * KeptReading
          * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``.
          */
@@ -2946,6 +3213,24 @@ export interface components {
             reason: string;
             /** Verdict */
             verdict: string;
+        };
+        /**
+         * KindFigures
+         * @description A kind of fault: trials, the size that is found in four of five, when it comes again.
+         */
+        KindFigures: {
+            /** Due */
+            due: string | null;
+            /** Faulty */
+            faulty: number;
+            /** Hits */
+            hits: number;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Threshold */
+            threshold: string;
         };
         /** KindOut */
         KindOut: {
@@ -4207,6 +4492,11 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * NextIn
+         * @description Nothing is asked but the next item.
+         */
+        NextIn: Record<string, never>;
         /**
          * NoticedOut
          * @description What a driver notices, and in which state.
@@ -6056,6 +6346,15 @@ export interface components {
             /** Stored */
             stored: boolean;
         };
+        /** SurenessOut */
+        SurenessOut: {
+            /** Confidence */
+            confidence: number;
+            /** Right */
+            right: number;
+            /** Trials */
+            trials: number;
+        };
         /**
          * Surroundings
          * @description Weather and place of a script that is not driven at the school, and what petrol is sold there.
@@ -6167,6 +6466,66 @@ export interface components {
             share: number | null;
             /** Words */
             words: string;
+        };
+        /**
+         * Trace
+         * @description A displayed value along a condition.
+         */
+        Trace: {
+            /** Condition */
+            condition: string;
+            /** Label */
+            label: string;
+            /** Quantity */
+            quantity: string;
+            /** Seconds */
+            seconds: number[];
+            /** Unit */
+            unit: string;
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
+         * TrialIn
+         * @description What the learner says, and how sure they are. [%]
+         */
+        TrialIn: {
+            /**
+             * Confidence
+             * @enum {integer}
+             */
+            confidence: 50 | 75 | 95;
+            /**
+             * Said
+             * @enum {string}
+             */
+            said: "sound" | "faulty" | "first" | "second";
+        };
+        /**
+         * TrialOut
+         * @description An item, without its key.
+         */
+        TrialOut: {
+            /** Id */
+            id: number;
+            item: components["schemas"]["DrillView"];
+            /** Number */
+            number: number;
+        };
+        /**
+         * TrialTold
+         * @description Whether it was right, why, and what a false alarm costs.
+         */
+        TrialTold: {
+            /** Cost */
+            cost: string;
+            key: components["schemas"]["DrillKey"];
+            /** Right */
+            right: boolean;
+            /** Said */
+            said: string;
+            /** Size */
+            size: string;
         };
         /** UnitOut */
         UnitOut: {
@@ -8701,6 +9060,670 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drills: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillRow"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    createDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillRow"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answerItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                trial_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialTold"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drillKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillKind"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillRow"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drillFigures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresOut"][];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    nextItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                drill_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NextIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

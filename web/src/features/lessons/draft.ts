@@ -27,7 +27,9 @@ export function useDraft(id: string) {
   const problem = ref('')
   const clashes = ref<Clash[]>([])
   const joined = ref('')
-  const history = useHistory(document, `leitfaden.history.${id}`)
+  const history = useHistory(document, `leitfaden.history.${id}`, (lesson) =>
+    lesson.stations.map((station) => station.id).join(),
+  )
   const restored = ref(false)
   let revision = 1
   let stored = ''

@@ -10,8 +10,13 @@ describe('undo and redo', () => {
     clock = 0
   })
   function started() {
-    const document = ref<{ title: string } | undefined>({ title: 'a' })
-    const history = useHistory(document, 'h', () => clock)
+    const document = ref<{ title: string; parts?: number } | undefined>({ title: 'a' })
+    const history = useHistory(
+      document,
+      'h',
+      (entry) => String(entry.parts ?? 0),
+      () => clock,
+    )
     history.note()
     const change = (title: string, after = 5000) => {
       clock += after
@@ -45,11 +50,27 @@ describe('undo and redo', () => {
     expect(document.value?.title).toBe('a')
   })
 
+  it('take a new part as a step of its own, however quick', () => {
+    const { document, history, change } = started()
+    change('ab')
+    clock += 100
+    document.value = { title: 'ab', parts: 1 }
+    history.note()
+    history.undo()
+    expect(document.value?.title).toBe('ab')
+    expect(document.value?.parts).toBeUndefined()
+  })
+
   it('survive a reload', () => {
     const { change } = started()
     change('b')
-    const document = ref<{ title: string } | undefined>({ title: 'b' })
-    const again = useHistory(document, 'h', () => clock)
+    const document = ref<{ title: string; parts?: number } | undefined>({ title: 'b' })
+    const again = useHistory(
+      document,
+      'h',
+      (entry) => String(entry.parts ?? 0),
+      () => clock,
+    )
     again.note()
     again.undo()
     expect(document.value?.title).toBe('a')

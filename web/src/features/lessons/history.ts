@@ -11,9 +11,14 @@ interface Kept {
 
 /**
  * Undo and redo over a document, kept on this device so that they survive a reload. A step is a document as text; what is typed in one
- * go is one step.
+ * go, without a change of its `shape`, is one step.
  */
-export function useHistory<T>(document: Ref<T | undefined>, keptUnder: string, now: () => number = () => Date.now()) {
+export function useHistory<T>(
+  document: Ref<T | undefined>,
+  keptUnder: string,
+  shape: (document: T) => string,
+  now: () => number = () => Date.now(),
+) {
   const steps = ref<Kept>(read(keptUnder))
   let present: string | undefined
   let last = 0
@@ -26,10 +31,11 @@ export function useHistory<T>(document: Ref<T | undefined>, keptUnder: string, n
       present = text
       return
     }
-    const together = now() - last < ONE_STEP && steps.value.past.length > 0
+    const same = shape(JSON.parse(present) as T) === shape(document.value)
+    const together = same && now() - last < ONE_STEP && steps.value.past.length > 0
     if (!together) steps.value.past = [...steps.value.past, present].slice(-DEPTH)
     steps.value.future = []
-    last = now()
+    last = same ? now() : 0
     present = text
     keep()
   }

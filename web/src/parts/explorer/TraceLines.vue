@@ -13,7 +13,7 @@ const W = 420
 const LANE = 84
 const LEFT = 44
 const RIGHT = 10
-const LEAST: Record<string, number> = { voltage: 1, lambda: 0.3 }
+const LEAST: Record<string, number> = { voltage: 1, lambda: 0.3, trim: 8 }
 const x = computed(() => scaleOf(props.traces[0]?.seconds ?? [0, 1], LEFT, W - RIGHT))
 const lanes = computed(() =>
   props.traces.map((trace, k) => {

@@ -1,0 +1,1 @@
+"""Drills: many short items at the size that a learner just finds."""

@@ -1,0 +1,7 @@
+"""App registration."""
+
+from django.apps import AppConfig
+
+
+class DrillsConfig(AppConfig):
+    name = "drills"
