@@ -334,9 +334,10 @@ def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
     expect(page.get_by_text("Every item can be answered from what is shown.")).to_be_visible()
 
 
-def test_a_device_becomes_a_lesson_in_the_editor(page: Page) -> None:
+def test_a_device_becomes_a_lesson_in_the_editor(page: Page, site: str) -> None:
     sign_in(page, "brandt")
-    page.goto("/plan")
+    expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
+    page.goto(f"{site}/plan")
     page.get_by_role("button", name="a device", exact=True).click()
     pick(page, "What learners shall understand and judge", "Coolant temperature sensor (ECT)")
     page.get_by_role("button", name="start", exact=True).click()

@@ -94,4 +94,4 @@ def test_the_demo_is_the_hollerbach_school_and_is_loaded_once(db: None) -> None:
     client = Client()
     assert body(client, "post", "/api/session", {"username": "brandt", "password": "hollerbach"})[0] == 200
     titles = [row["title"] for row in body(client, "get", "/api/lessons")[1]]
-        assert len(titles) >= 11 and "A narrowband sensor in the library bus" in titles
+    assert len(titles) >= 11 and "A narrowband sensor in the library bus" in titles

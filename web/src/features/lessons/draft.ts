@@ -122,7 +122,9 @@ export function useDraft(id: string) {
       const lesson = await fetched()
       take(lesson)
       theirs = lesson.draft as Lesson
-      const both = merged(JSON.parse(stored) as Lesson, document.value, theirs)
+      const [base, other] = [JSON.parse(stored) as Lesson, theirs]
+      const both = merged(base, document.value, other)
+      history.rebase((kept) => merged(base, kept, other).lesson)
       stored = JSON.stringify(theirs)
       clashes.value = both.clashes
       joined.value = lesson.updated_by
@@ -136,6 +138,7 @@ export function useDraft(id: string) {
 
   /** One clash is settled: my version stays, or theirs takes its place. */
   async function settle(clash: Clash, mine: boolean) {
+    history.rebase((kept) => kept)
     if (!mine && theirs && document.value) document.value = withTheirs(document.value, theirs, clash)
     clashes.value = clashes.value.filter((entry) => entry !== clash)
     if (!clashes.value.length) await save()

@@ -85,6 +85,14 @@ describe('undo and redo', () => {
     expect(history.canRedo.value).toBe(false)
   })
 
+  it('keep what somebody else has done meanwhile', () => {
+    const { document, history, change } = started()
+    change('b')
+    history.rebase((kept) => ({ ...kept, parts: 7 }))
+    history.undo()
+    expect(document.value).toEqual({ title: 'a', parts: 7 })
+  })
+
   it('begin anew when what was kept cannot be read', () => {
     localStorage.setItem('h', '{broken')
     const { history } = started()

@@ -51,6 +51,14 @@ export function useHistory<T>(
     keep()
   }
 
+  /** What comes next is a step of its own, and what was done before is put on top of what somebody else has done meanwhile. */
+  function rebase(onto: (kept: T) => T) {
+    const moved = (texts: string[]) => texts.map((text) => JSON.stringify(onto(JSON.parse(text) as T)))
+    steps.value = { past: moved(steps.value.past), future: moved(steps.value.future) }
+    last = 0
+    keep()
+  }
+
   function keep() {
     try {
       localStorage.setItem(keptUnder, JSON.stringify(steps.value))
@@ -63,6 +71,7 @@ export function useHistory<T>(
 
   return {
     note,
+    rebase,
     undo: () => go('past', 'future'),
     redo: () => go('future', 'past'),
     canUndo: computed(() => steps.value.past.length > 0),
