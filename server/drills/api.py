@@ -8,6 +8,7 @@ from ninja import Path, Router
 from api.problems import ComputingOut, Problem
 from drills import schemas, services
 from drills.models import Drill, Trial
+from drills.scheduling import entries_of
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.rigs import load_rig
 from people.changes import once
@@ -29,7 +30,7 @@ Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 
 
 def _row(drill: Drill, answered: int) -> dict[str, Any]:
-    entries = services.scheduling.entries_of(drill)
+    entries = entries_of(drill)
     engines = dict.fromkeys(load_rig(rig).name for entry in entries for rig in entry.rigs)
     return {
         "id": drill.pk,

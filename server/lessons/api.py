@@ -1,7 +1,7 @@
 """Lessons for those who make them."""
 
 from dataclasses import asdict
-from typing import Any
+from typing import Any, Literal
 
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
@@ -10,13 +10,15 @@ from ninja import Path, Query, Router
 from api.problems import ComputingOut, NotFound, Problem
 from benches import services as benches
 from benches.library import require_stretch
-from jobs.services import answered, asker_of, packed, packed_response
+from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Lesson as LessonDocument
 from leitfaden_core.lessons import aims, page_for, parse_lesson
+from leitfaden_core.lessons.exchange import OwnStatement, packed_lesson, statements_of
 from leitfaden_core.rigs import load_rig
 from lessons import schemas, services
 from lessons.models import Lesson
+from lessons.paper import as_pdf
 from people.changes import once
 from people.permissions import allowed
 from simulations.sheets import require_sheet
@@ -25,6 +27,7 @@ from simulations.wishes import as_asked_by
 router = Router(tags=["lessons"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
+Paper = Literal["worksheet", "key", "questions"]
 Number: Any = Query(0, ge=0, le=2**31 - 1)  # type: ignore[type-arg]
 
 
@@ -253,6 +256,67 @@ def _told(comment: Any) -> dict[str, Any]:
         "written_at": comment.written_at,
         "settled": comment.settled_at is not None,
     }
+
+
+@router.get(
+    "/lessons/{lesson_id}/package",
+    response={200: None, **ERRORS},
+    operation_id="lessonPackage",
+    summary="The draft as a package file (docs/lesson-package.schema.json)",
+)
+@allowed("lesson.read")
+def lesson_package(request: HttpRequest, lesson_id: int = Id) -> HttpResponse:
+    lesson = services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    text = packed_lesson(parse_lesson(lesson.draft))
+    return _file(text.encode(), "application/json; charset=utf-8", f"lesson-{lesson.pk}.json")
+
+
+@router.post(
+    "/packages",
+    response={200: schemas.LessonOut, **ERRORS, 413: Problem},
+    operation_id="takePackage",
+    summary="A new lesson from a package file, as the body of the request",
+)
+@allowed("lesson.edit")
+@once()
+def take_package(request: HttpRequest) -> dict[str, Any]:
+    document = services.from_package(request.body)
+    return _with_draft(services.create_lesson(member=request.member, document=document))  # type: ignore[attr-defined]
+
+
+@router.get(
+    "/lessons/{lesson_id}/paper/{what}",
+    response={200: None, 202: ComputingOut, **ERRORS},
+    operation_id="lessonOnPaper",
+    summary="Worksheet or key as PDF, or the questions as GIFT, of the draft for one seed",
+)
+@allowed("lesson.read")
+def lesson_on_paper(request: HttpRequest, what: Paper, lesson_id: int = Id, seed: int = Number) -> HttpResponse:
+    member = request.member  # type: ignore[attr-defined]
+    lesson = services.lesson_of(member, lesson_id)
+    parsed = parse_lesson(lesson.draft)
+    _required(parsed)
+    wish = {"document": parsed.model_dump(mode="json"), "seed": seed, "units": member.user.units}
+    found = value_of(answered("lesson_on_paper", wish, asker_of(request)))
+    if what == "questions":
+        return _file(found["questions"].encode(), "text/plain; charset=utf-8", f"lesson-{lesson.pk}.gift.txt")
+    foot = f"{member.school.name} · {parsed.title} · {seed}"
+    return _file(as_pdf(found[what], foot), "application/pdf", f"lesson-{lesson.pk}-{what}.pdf")
+
+
+def _file(content: bytes, kind: str, name: str) -> HttpResponse:
+    return HttpResponse(content, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@router.post(
+    "/statements",
+    response={200: list[OwnStatement], **ERRORS},
+    operation_id="readStatements",
+    summary="Statements out of questions in GIFT, as the body of the request. Nothing is kept",
+)
+@allowed("lesson.edit")
+def read_statements(request: HttpRequest) -> list[Any]:
+    return statements_of(request.body.decode("utf-8-sig", errors="replace"))
 
 
 def _required(lesson: LessonDocument) -> None:

@@ -17,7 +17,9 @@ from leitfaden_core.lessons import (
     station_lanes,
     station_view,
 )
+from leitfaden_core.lessons.exchange import key_sheet, questions_of, worksheet
 from leitfaden_core.live import Beginning, Done, doing_of, script_of
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 from simulations.lanes import drawn
 from simulations.sheets import fetch_sheet
@@ -71,6 +73,17 @@ def bench_lesson(wish: Any, tell: Tell) -> dict[str, Any]:
     driven = script_of(beginning, journal, wish["first"], wish["last"], wish["name"])
     lesson = lesson_from(driven, beginning.rig, wish["channels"])
     return {"document": lesson.model_dump(mode="json"), "left_out": list(driven.left_out)}
+
+
+@computation("lesson_on_paper", limit_s=120.0)
+def on_paper(wish: Any, tell: Tell) -> dict[str, Any]:
+    """Worksheet, key and questions of a lesson for one seed."""
+    lesson, units = _lesson(wish), UnitSystem(wish["units"])
+    return {
+        "worksheet": asdict(worksheet(lesson, wish["seed"], units)),
+        "key": asdict(key_sheet(lesson, wish["seed"], units)),
+        "questions": questions_of(lesson, wish["seed"], units),
+    }
 
 
 @computation("propose", queue=HEAVY, limit_s=240.0)

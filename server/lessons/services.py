@@ -9,6 +9,7 @@ from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.lessons import PartChange, compare, parse_lesson
+from leitfaden_core.lessons.exchange import BadPackage, unpacked
 from lessons.models import Comment, Lesson, LessonVersion
 from people import audit
 from people.models import Membership, User
@@ -97,6 +98,27 @@ def settle_comment(member: Membership, lesson_id: int, comment_id: int, settled:
     found.settled_at = timezone.now() if settled else None
     found.save(update_fields=["settled_at"])
     return found
+
+
+class NotTaken(Refused):
+    """A file that is no lesson's package; one entry for each reason."""
+
+    code = "bad_package"
+
+    def __init__(self, reasons: list[str]) -> None:
+        super().__init__(f"The file is not taken, nothing was changed: {reasons[0]}")
+        self.reasons = reasons
+
+    def parts(self) -> dict[str, object]:
+        return {"problems": [{"station": "", "code": self.code, "text": reason} for reason in self.reasons]}
+
+
+def from_package(content: bytes) -> dict[str, Any]:
+    """The document in a package file, or NotTaken."""
+    try:
+        return unpacked(content).model_dump(mode="json")
+    except BadPackage as error:
+        raise NotTaken(error.reasons) from error
 
 
 class Unpublishable(Refused):

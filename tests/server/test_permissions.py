@@ -139,6 +139,10 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "nextItem": ("post", "/api/drills/1/next", {}, {LEARNER, TRAINER, LEAD}),
     "answerItem": ("post", "/api/drills/items/1", {"said": "sound", "confidence": 50}, {LEARNER, TRAINER, LEAD}),
     "drillFigures": ("get", "/api/drills/1/figures", None, {LEARNER, TRAINER, LEAD}),
+    "lessonPackage": ("get", "/api/lessons/{lesson}/package", None, {TRAINER, LEAD}),
+    "takePackage": ("post", "/api/packages", {}, {TRAINER, LEAD}),
+    "lessonOnPaper": ("get", "/api/lessons/{lesson}/paper/questions", None, {TRAINER, LEAD}),
+    "readStatements": ("post", "/api/statements", {}, {TRAINER, LEAD}),
     "aims": ("get", "/api/aims", None, {TRAINER, LEAD}),
     "proposeLesson": ("post", "/api/lessons/propose", {"page": "no_such", "rig": "R1"}, {TRAINER, LEAD}),
     "lessonFromBench": (

@@ -20,7 +20,7 @@ from leitfaden_core.lessons.shapes import (
     StationView,
     reading_label,
 )
-from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
@@ -51,6 +51,23 @@ class Mark:
 
     points: float | None
     parts: list[dict[str, Any]] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class Question:
+    """A question that can be asked on paper: some options, one or more of them right, and why. ``statement``: it is a
+    sentence that is true or not.
+    """
+
+    text: str
+    options: list[tuple[str, bool]]
+    reason: str = ""
+    statement: bool = False
+
+
+#: What stands on paper where an answer is to be written.
+BLANK = "…………………………"
+VERDICTS = {"good": "good", "suspect": "suspect", "faulty": "faulty", "not_decidable": "not decidable here"}
 
 
 class StationKind(Generic[D]):
@@ -141,6 +158,16 @@ class StationKind(Generic[D]):
         """An answer that gets all points."""
         return self.answer_shape(kind=self.id)
 
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        """Rows of a worksheet, the first one its heading, from a view as plain data; with the parts of a key, the
+        answers stand in it.
+        """
+        return []
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        """What of it can be asked as questions with options, from a view and the parts of its key as plain data."""
+        return []
+
     def weaknesses(self, parts: Any) -> tuple[int, int]:
         """In marked parts: faulty readings called good, and good readings called faulty."""
         return 0, 0
@@ -150,3 +177,10 @@ def empty_lane(run: Run, channels: list[str]) -> str | None:
     """The first lane without a value anywhere along the run, in words."""
     empty = next((name for name in channels if not np.isfinite(run.lanes[name]).any()), None)
     return None if empty is None else say("{label} has no value anywhere along this script", label=channel(empty).label)
+
+
+def value_in_words(reading: dict[str, Any], units: UnitSystem) -> str:
+    """The value of a reading, as plain data, with its unit; a dash where there is none."""
+    if reading["value"] is None:
+        return "–"
+    return shown(reading["value"], reading["quantity"], reading["step"], units)

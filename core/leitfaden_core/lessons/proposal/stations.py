@@ -209,8 +209,8 @@ class Making:
 
     def _calm(self) -> list[str]:
         """Conditions of the drive in which an engine runs steadily, or else all."""
-        calm = [where for where in ("hot_idle", "cruise_80", "long_idle", "no_load_1500") if where in self.conditions]
-        return calm or list(self.conditions)
+        steady: tuple[str, ...] = ("hot_idle", "cruise_80", "long_idle", "no_load_1500")
+        return [where for where in steady if where in self.conditions] or list(self.conditions)
 
     def _usual_condition(self) -> str:
         return self._calm()[0]

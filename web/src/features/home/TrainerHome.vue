@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
 import { dayAndTime } from '@/format/dates'
-import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { ApiError, client, sentence, unwrap, type Schemas } from '@/api/client'
 import { firstLesson } from '@/features/home/firstLesson'
 
 const { t, locale } = useI18n()
@@ -22,6 +22,28 @@ async function create() {
   }
 }
 
+const reasons = ref<string[]>([])
+async function readPackage(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  problem.value = ''
+  reasons.value = []
+  try {
+    const made = await unwrap(
+      client.POST('/api/packages', {
+        headers: { 'Content-Type': 'application/octet-stream' },
+        body: file as never,
+        bodySerializer: (body: unknown) => body as never,
+      } as never),
+    )
+    await router.push({ name: 'editor', params: { id: (made as Schemas['LessonOut']).id } })
+  } catch (error) {
+    problem.value = sentence(error)
+    if (error instanceof ApiError) reasons.value = error.problems.slice(1).map((entry) => entry.text)
+  }
+}
 const away = ref(false)
 const rows = computed(() => (lessons.data.value ?? []).filter((lesson) => lesson.archived === away.value))
 const put = computed(() => (lessons.data.value ?? []).filter((lesson) => lesson.archived).length)
@@ -59,11 +81,20 @@ function when(date: string): string {
         <p class="soft">{{ t('home.trainerLead') }}</p>
       </div>
       <span class="new">
+        <label class="el-button file">
+          {{ t('home.readPackage') }}
+          <input class="visually-hidden" type="file" accept=".json,application/json" @change="readPackage" />
+        </label>
         <ElButton @click="create">{{ t('home.newLesson') }}</ElButton>
         <ElButton type="primary" @click="router.push({ name: 'plan' })">{{ t('propose.open') }}</ElButton>
       </span>
     </div>
-    <p v-if="problem || failed" role="alert">{{ problem || sentence(failed) }}</p>
+    <div v-if="problem || failed" role="alert">
+      <p>{{ problem || sentence(failed) }}</p>
+      <ul v-if="reasons.length">
+        <li v-for="reason in reasons" :key="reason">{{ reason }}</li>
+      </ul>
+    </div>
     <p v-if="lessons.data.value?.length === 0">{{ t('home.empty') }}</p>
     <table v-else-if="lessons.data.value" class="plain stacks">
       <thead>

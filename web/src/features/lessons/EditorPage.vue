@@ -17,6 +17,7 @@ import PublishDialog from '@/features/lessons/PublishDialog.vue'
 import StationForm from '@/features/lessons/StationForm.vue'
 import { placed } from '@/features/lessons/stations'
 import StationComments from '@/features/lessons/StationComments.vue'
+import TakeAlong from '@/features/lessons/TakeAlong.vue'
 import StationThread from '@/features/lessons/StationThread.vue'
 import type { Lanes } from '@/parts/lanes/geometry'
 import type { Answer, Kind, Station } from '@/parts/stations/kind'
@@ -224,6 +225,7 @@ async function onPublished(version: Schemas['VersionOut']) {
         :lesson="document"
         @change="changeStation"
       />
+      <TakeAlong v-if="selected < 0" :lesson="Number(id)" :seed="seed" />
       <StationComments :lesson="Number(id)" :station="station?.id ?? ''" />
     </section>
     <section class="right">

@@ -8,7 +8,12 @@ from pydantic import Field, field_validator, model_validator
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    BLANK,
+    FairnessWarning,
+    Mark,
+    StationKind,
+)
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import condition as condition_of
@@ -220,6 +225,13 @@ class CalculateKind(StationKind[Calculate]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> CalculateAnswer:
         return CalculateAnswer(steps={line["symbol"]: line["shown"] for line in parts[0]["lines"]})
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Given"), view["working"], ""]]
+        rows += [[entry["symbol"], entry["label"], entry["value"]] for entry in view["given"]]
+        for k, step in enumerate(view["steps"]):
+            rows.append([step["symbol"], step["label"], parts[0]["lines"][k]["shown"] if parts else BLANK])
+        return rows
 
 
 def _worked(item: Item[Calculate]) -> tuple[Sheet, dict[str, str]]:

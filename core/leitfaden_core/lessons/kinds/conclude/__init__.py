@@ -8,7 +8,13 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    FairnessWarning,
+    Mark,
+    Question,
+    StationKind,
+    value_in_words,
+)
 from leitfaden_core.lessons.kinds.conclude.document import (
     CausePart,
     Conclude,
@@ -115,6 +121,23 @@ class ConcludeKind(StationKind[Conclude]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> ConcludeAnswer:
         return ConcludeAnswer(cause=next(part["id"] for part in parts if part["true_cause"]))
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Condition"), say("Reading"), say("Value")]]
+        rows += [[r["condition_label"], r["label"], value_in_words(r, units)] for r in view["readings"]]
+        for k, cause in enumerate(view["causes"]):
+            told = (
+                [say("explains all"), ""]
+                if parts and parts[k]["explains"]
+                else ["", parts[k]["reason"] if parts else ""]
+            )
+            rows.append([f"☐ {cause['label']}" if not parts else cause["label"], *told])
+        return rows
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        readings = [f"{r['condition_label']}: {r['label']} {value_in_words(r, units)}" for r in view["readings"]]
+        options = [(part["label"], bool(part["explains"] or part["true_cause"])) for part in parts]
+        return [Question("; ".join(readings), options)]
 
 
 def _in_order(item: Item[Conclude]) -> list[FaultSpec | None]:

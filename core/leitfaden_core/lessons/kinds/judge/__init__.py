@@ -6,7 +6,17 @@ from typing import Any
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.judge import ANSWERS, SchoolRules, VerdictKind, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    BLANK,
+    FairnessWarning,
+    Mark,
+    Question,
+    StationKind,
+    value_in_words,
+)
+from leitfaden_core.lessons.kind import (
+    VERDICTS as VERDICT_WORDS,
+)
 from leitfaden_core.lessons.kinds.judge.document import (
     Judge,
     JudgeAnswer,
@@ -131,6 +141,23 @@ class JudgeKind(StationKind[Judge]):
     def weaknesses(self, parts: list[dict[str, Any]]) -> tuple[int, int]:
         pairs = [(part["verdict"], part["given"]) for part in parts]
         return pairs.count(("faulty", "good")), pairs.count(("good", "faulty"))
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Condition"), say("Reading"), say("Value"), say("Verdict"), *([say("Why")] if parts else [])]]
+        for k, reading in enumerate(view["readings"]):
+            told = [VERDICT_WORDS[parts[k]["verdict"]], parts[k]["reason"]] if parts else [BLANK]
+            rows.append([reading["condition_label"], reading["label"], value_in_words(reading, units), *told])
+        return rows
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        return [
+            Question(
+                f"{part['condition_label']}: {part['label']} {value_in_words(part, units)}",
+                [(words, verdict == part["verdict"]) for verdict, words in VERDICT_WORDS.items()],
+                part["reason"],
+            )
+            for part in parts
+        ]
 
 
 def _points(given: str | None, right: str) -> float:

@@ -9,7 +9,14 @@ from leitfaden_core.channels import channel
 from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    BLANK,
+    FairnessWarning,
+    LaneWish,
+    Mark,
+    StationKind,
+    value_in_words,
+)
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
@@ -164,3 +171,10 @@ class MeasureKind(StationKind[Measure]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> MeasureAnswer:
         return MeasureAnswer(reading=f"{parts[0]['value']:.6g} {parts[0]['unit']}")
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Condition"), say("Reading"), say("Value with unit")]]
+        for k, reading in enumerate(view["readings"]):
+            told = value_in_words(reading | {"value": parts[k]["value"]}, units) if parts else BLANK
+            rows.append([reading["condition_label"], reading["label"], told])
+        return rows

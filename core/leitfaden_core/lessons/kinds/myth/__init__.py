@@ -10,7 +10,11 @@ from leitfaden_core.chance import chance
 from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    Mark,
+    Question,
+    StationKind,
+)
 from leitfaden_core.lessons.shapes import (
     Answer,
     Document,
@@ -22,6 +26,7 @@ from leitfaden_core.lessons.shapes import (
     StationView,
 )
 from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.words import say
 
 Said = Literal["true", "false"]
 
@@ -135,6 +140,24 @@ class MythKind(StationKind[Myth]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> MythAnswer:
         return MythAnswer(said={part["id"]: part["right"] for part in parts})
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Statement"), say("True?"), *([say("Why")] if parts else [])]]
+        for k, statement in enumerate(view["statements"]):
+            told = [parts[k]["right"], parts[k]["reason"]] if parts else [say("true / not true")]
+            rows.append([statement["text"], *told])
+        return rows
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        return [
+            Question(
+                part["text"],
+                [(said, said == part["right"]) for said in ("true", "false")],
+                part["reason"],
+                statement=True,
+            )
+            for part in parts
+        ]
 
 
 def _drawn(item: Item[Myth]) -> list[MythPart]:

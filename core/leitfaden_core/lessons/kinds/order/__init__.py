@@ -119,6 +119,13 @@ class OrderKind(StationKind[Order]):
     def right_answer(self, parts: list[dict[str, Any]]) -> OrderAnswer:
         return OrderAnswer(order=parts[0]["best"])
 
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[" / ".join(view["causes"]), say("Place"), *([say("What it tells")] if parts else [])]]
+        for k, test in enumerate(view["tests"]):
+            place = str(parts[0]["best"].index(test["id"]) + 1) if parts else "…"
+            rows.append([test["label"], place, *([parts[0]["tests"][k]["tells"]] if parts else [])])
+        return rows
+
 
 def _in_order(item: Item[Order]) -> list[DiagnosticTest]:
     """The tests in another order for every learner."""

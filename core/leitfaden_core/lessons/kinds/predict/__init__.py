@@ -10,7 +10,13 @@ from leitfaden_core.expect import band_of
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.judge import SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    FairnessWarning,
+    Mark,
+    Question,
+    StationKind,
+    value_in_words,
+)
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
@@ -143,6 +149,24 @@ class PredictKind(StationKind[Predict]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> PredictAnswer:
         return PredictAnswer(ways=[part["way"] for part in parts])
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("What if"), view["what_if"] or say("a fault"), "", ""]]
+        for k, reading in enumerate(view["readings"]):
+            told = f"{parts[k]['way']}: {parts[k]['reason']}" if parts else say("higher / same / lower")
+            rows.append([reading["condition_label"], reading["label"], value_in_words(reading, units), told])
+        return rows
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        what = view["what_if"] or say("a fault")
+        return [
+            Question(
+                f"{what}. {part['condition_label']}: {part['label']} {value_in_words(part, units)}",
+                [(way, way == part["way"]) for way in WAYS],
+                part["reason"],
+            )
+            for part in parts
+        ]
 
 
 def away(item: Item[Predict], place: ReadingPlace) -> float:

@@ -1,12 +1,16 @@
 """Reflect: some words for the trainer; read by a person, marked by nobody."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    BLANK,
+    Mark,
+    StationKind,
+)
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Shape, StationDocument, StationKey, StationView
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
@@ -75,3 +79,6 @@ class ReflectKind(StationKind[Reflect]):
 
     def right_answer(self, parts: object) -> ReflectAnswer:
         return ReflectAnswer(text="one two three four five " * 40)
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        return [[BLANK * 3], [BLANK * 3]]

@@ -12,7 +12,12 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    FairnessWarning,
+    Mark,
+    Question,
+    StationKind,
+)
 from leitfaden_core.lessons.kinds.tests_offered import named_tests, separations
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
 from leitfaden_core.quantities import UnitSystem
@@ -159,6 +164,17 @@ class SeparateKind(StationKind[Separate]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> SeparateAnswer:
         return SeparateAnswer(test=max(parts, key=lambda part: (part["worth"], -part["minutes"]))["id"])
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[" / ".join(view["causes"]), say("Minutes"), *([say("Why")] if parts else [])]]
+        for k, test in enumerate(view["tests"]):
+            told = [parts[k]["reason"]] if parts else []
+            rows.append([test["label"] if parts else f"☐ {test['label']}", f"{test['minutes']:.0f}", *told])
+        return rows
+
+    def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
+        best = max(part["worth"] for part in parts)
+        return [Question(" / ".join(view["causes"]), [(part["label"], part["worth"] == best) for part in parts])]
 
 
 def _in_order(item: Item[Separate]) -> list[DiagnosticTest]:

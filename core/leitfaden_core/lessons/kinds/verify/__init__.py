@@ -10,7 +10,12 @@ from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import SchoolRules, VerdictKind, judge_reading
 from leitfaden_core.lessons.item import CAR_SHARE, Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import (
+    FairnessWarning,
+    Mark,
+    StationKind,
+    value_in_words,
+)
 from leitfaden_core.lessons.kinds.verify.document import (
     BeforeAndAfter,
     JudgedAfter,
@@ -99,6 +104,16 @@ class VerifyKind(StationKind[Verify]):
 
     def right_answer(self, parts: list[dict[str, Any]]) -> VerifyAnswer:
         return VerifyAnswer(state=parts[0]["right"])
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        rows = [[say("Condition"), say("Reading"), say("Before"), say("After")]]
+        for reading in view["readings"]:
+            after = (
+                value_in_words(reading | {"value": reading["after"]}, units) if reading["driven"] else say("not driven")
+            )
+            rows.append([reading["condition_label"], reading["label"], value_in_words(reading, units), after])
+        told = parts[0]["right"].replace("_", " ") if parts else say("mended / not mended / not shown yet")
+        return [*rows, [say("The complaint was at: {where}", where=view["complaint_label"].lower()), "", "", told]]
 
 
 class _Afterwards:

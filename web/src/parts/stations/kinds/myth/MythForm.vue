@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { client, unwrap, type Schemas } from '@/api/client'
+import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import type { FormProps } from '@/parts/stations/kind'
 import { typedNumber } from '@/parts/stations/typed'
 
@@ -44,6 +44,26 @@ function remove(k: number) {
 function add() {
   emit('change', { own: [...own.value, fresh.value] })
   fresh.value = { text: '', right: 'false', reason: '' }
+}
+const refused = ref('')
+async function readQuestions(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  refused.value = ''
+  try {
+    const found = (await unwrap(
+      client.POST('/api/statements', {
+        headers: { 'Content-Type': 'text/plain' },
+        body: file as never,
+        bodySerializer: (body: unknown) => body as never,
+      } as never),
+    )) as Own[]
+    emit('change', { own: [...own.value, ...found].slice(0, 20) })
+  } catch (error) {
+    refused.value = sentence(error)
+  }
 }
 const text = (event: Event) => (event.target as HTMLInputElement).value
 </script>
@@ -106,6 +126,11 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
       + {{ t('stations.myth.addOwn') }}
     </button>
   </div>
+  <label class="add file">
+    + {{ t('stations.myth.read') }}
+    <input class="visually-hidden" type="file" accept=".txt,.gift,text/plain" @change="readQuestions" />
+  </label>
+  <p v-if="refused" class="small" role="alert">{{ refused }}</p>
   <p class="small soft">{{ t('stations.myth.drawn') }}</p>
 </template>
 

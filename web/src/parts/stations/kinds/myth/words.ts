@@ -11,5 +11,6 @@ export const en = {
   statement: 'Statement',
   isTrue: 'It is true',
   why: 'What the physics says',
+  read: 'Read statements from a file (GIFT)',
   drawn: 'Each learner gets some of them, in another order, each as the misconception or as what is true.',
 }

@@ -1,0 +1,89 @@
+"""Worksheet and key as PDF."""
+
+from functools import cache
+from html import escape
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+from reportlab.lib import colors
+from reportlab.lib.pagesizes import A4
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.platypus import KeepTogether, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from api.problems import Refused
+
+#: Debian's package fonts-dejavu-core: it has the letters and signs of the trade.
+FONTS = Path("/usr/share/fonts/truetype/dejavu")
+MARGIN = 18 * mm
+
+
+@cache
+def _register_fonts() -> None:
+    for name, file in (("Text", "DejaVuSans.ttf"), ("Bold", "DejaVuSans-Bold.ttf")):
+        if not (FONTS / file).is_file():
+            raise Refused(
+                "For printing the server needs Debian's package fonts-dejavu-core; ask who runs it.", code="no_fonts"
+            )
+        pdfmetrics.registerFont(TTFont(name, str(FONTS / file)))
+
+
+def as_pdf(sheet: dict[str, Any], foot: str) -> bytes:
+    """A sheet as the core gives it, as plain data, on A4; ``foot`` stands under every page with its number."""
+    _register_fonts()
+    text = ParagraphStyle("text", fontName="Text", fontSize=9.5, leading=13)
+    small = ParagraphStyle("small", parent=text, fontSize=8.5, leading=11.5)
+    strong = ParagraphStyle("strong", parent=text, fontName="Bold")
+    title = ParagraphStyle("title", parent=strong, fontSize=15, leading=20)
+    story: list[Any] = [Paragraph(escape(sheet["title"]), title)]
+    story += [Paragraph(escape(line), small) for line in sheet["lines"]]
+    for block in sheet["blocks"]:
+        head: list[Any] = [Spacer(1, 6 * mm), Paragraph(escape(block["title"]), strong)]
+        head += [Paragraph(escape(part), text) for part in block["text"].split("\n\n") if part.strip()]
+        story.append(KeepTogether(head))
+        if block["rows"]:
+            story += [Spacer(1, 2 * mm), _table(block["rows"], small)]
+    made = BytesIO()
+
+    def _foot(canvas: Any, page: Any) -> None:
+        canvas.setFont("Text", 7.5)
+        canvas.drawString(MARGIN, 9 * mm, foot[:110])
+        canvas.drawRightString(A4[0] - MARGIN, 9 * mm, str(page.page))
+
+    document = SimpleDocTemplate(
+        made,
+        pagesize=A4,
+        leftMargin=MARGIN,
+        rightMargin=MARGIN,
+        topMargin=MARGIN,
+        bottomMargin=MARGIN,
+        title=sheet["title"],
+    )
+    document.build(story, onFirstPage=_foot, onLaterPages=_foot)
+    return made.getvalue()
+
+
+def _table(rows: list[list[str]], style: ParagraphStyle) -> Table:
+    """Columns as wide as what stands in them, within the page."""
+    columns = max(len(row) for row in rows)
+    filled = [[*row, *[""] * (columns - len(row))] for row in rows]
+    longest = [min(max(len(row[k]) for row in filled), 60) + 4 for k in range(columns)]
+    room = A4[0] - 2 * MARGIN
+    widths = [room * share / sum(longest) for share in longest]
+    cells = [[Paragraph(escape(cell), style) for cell in row] for row in filled]
+    table = Table(cells, colWidths=widths, repeatRows=1)
+    table.setStyle(
+        TableStyle(
+            [
+                ("LINEABOVE", (0, 0), (-1, 0), 0.8, colors.black),
+                ("LINEBELOW", (0, 0), (-1, -1), 0.3, colors.grey),
+                ("VALIGN", (0, 0), (-1, -1), "TOP"),
+                ("LEFTPADDING", (0, 0), (-1, -1), 2),
+                ("RIGHTPADDING", (0, 0), (-1, -1), 4),
+            ]
+        )
+    )
+    return table

@@ -1,0 +1,74 @@
+"""Lessons out and in through the server: package, paper, questions."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from django.test import Client
+
+from leitfaden_core.lessons.exchange import package_schema
+from lessons.models import Lesson
+
+
+def send(client: Client, path: str, content: bytes) -> tuple[int, Any]:
+    """A file as the body of a request."""
+    answer = client.post(
+        path,
+        data=content,
+        content_type="application/octet-stream",
+        headers={"X-Change-Id": f"{hash(content) % 10**8:08d}-0000-4000-8000-000000000000"},
+    )
+    return answer.status_code, answer.json()
+
+
+def test_a_package_moves_to_another_school_and_is_the_same_lesson(world: Any) -> None:
+    answer = world.client("trainer").get(f"/api/lessons/{world.lesson.pk}/package")
+    assert answer.status_code == 200 and "attachment" in answer.headers["Content-Disposition"]
+    status, made = send(world.client("other_trainer"), "/api/packages", answer.content)
+    assert status == 200 and made["draft"] == world.document and made["version"] is None
+    assert made["id"] != world.lesson.pk
+
+
+@pytest.mark.parametrize("content", [b"", b"PK\x03\x04", b'{"format": "leitfaden-lesson", "version": 1}', b"[" * 5000])
+def test_a_broken_package_changes_nothing_and_says_all_that_is_wrong(world: Any, content: bytes) -> None:
+    before = Lesson.objects.count()
+    status, refused = send(world.client("trainer"), "/api/packages", content)
+    assert status == 422 and refused["code"] == "bad_package" and refused["problems"]
+    assert "nothing was changed" in refused["message"] and Lesson.objects.count() == before
+
+
+def test_one_that_is_too_large_is_refused_before_it_is_read(world: Any) -> None:
+    assert send(world.client("trainer"), "/api/packages", b" " * 2_100_000)[0] == 413
+
+
+def test_script_in_a_text_stays_text(world: Any) -> None:
+    document = json.loads(json.dumps(world.document))
+    document["stations"][0]["text"] = "<script>alert(1)</script>"
+    package = {"format": "leitfaden-lesson", "version": 1, "core_version": "x", "lesson": document}
+    status, made = send(world.client("trainer"), "/api/packages", json.dumps(package).encode())
+    assert status == 200 and made["draft"]["stations"][0]["text"] == "<script>alert(1)</script>"
+
+
+@pytest.mark.parametrize("what", ["worksheet", "key"])
+def test_worksheet_and_key_are_pdf(world: Any, what: str) -> None:
+    answer = world.client("trainer").get(f"/api/lessons/{world.lesson.pk}/paper/{what}?seed=7")
+    assert answer.status_code == 200 and answer.content.startswith(b"%PDF-") and len(answer.content) > 8_000
+    assert f"{what}.pdf" in answer.headers["Content-Disposition"]
+
+
+def test_questions_go_out_and_statements_come_in(world: Any) -> None:
+    client = world.client("trainer")
+    text = client.get(f"/api/lessons/{world.lesson.pk}/paper/questions?seed=7").content.decode()
+    assert "::Judge these readings 1::" in text
+    status, found = send(client, "/api/statements", b"Zirconia conducts ions when hot.{TRUE#It does.}")
+    assert status == 200
+    assert found == [{"text": "Zirconia conducts ions when hot.", "right": "true", "reason": "It does."}]
+    assert send(client, "/api/statements", b"nothing")[0] == 422
+
+
+def test_the_published_schema_is_current() -> None:
+    kept = json.loads((Path(__file__).parents[2] / "docs" / "lesson-package.schema.json").read_text(encoding="utf-8"))
+    assert json.loads(json.dumps(package_schema())) == kept, (
+        "write it anew: manage.py export_schema docs/lesson-package.schema.json"
+    )
