@@ -19,6 +19,8 @@ from api.problems import Refused
 #: Debian's package fonts-dejavu-core: it has the letters and signs of the trade.
 FONTS = Path("/usr/share/fonts/truetype/dejavu")
 MARGIN = 18 * mm
+#: Width of the text on a page: its frame keeps six points on either side. [pt]
+ROOM = A4[0] - 2 * MARGIN - 12.0
 
 
 @cache
@@ -67,14 +69,16 @@ def as_pdf(sheet: dict[str, Any], foot: str) -> bytes:
 
 
 def _table(rows: list[list[str]], style: ParagraphStyle) -> Table:
-    """Columns as wide as what stands in them, within the page."""
+    """No word is broken; what room is left goes to the columns with the longest texts."""
     columns = max(len(row) for row in rows)
     filled = [[*row, *[""] * (columns - len(row))] for row in rows]
-    longest = [min(max(len(row[k]) for row in filled), 60) + 4 for k in range(columns)]
-    room = A4[0] - 2 * MARGIN
-    widths = [room * share / sum(longest) for share in longest]
+    by_column = [[row[k] for row in filled] for k in range(columns)]
+    least = [_widest([word for cell in cells for word in cell.split()], style) for cells in by_column]
+    wanted = [min(_widest(cells, style), ROOM / 2) for cells in by_column]
+    left, more = ROOM - sum(least), [max(want - has, 0.0) for want, has in zip(wanted, least, strict=True)]
+    widths = [has + left * part / max(sum(more), 1.0) for has, part in zip(least, more, strict=True)]
     cells = [[Paragraph(escape(cell), style) for cell in row] for row in filled]
-    table = Table(cells, colWidths=widths, repeatRows=1)
+    table = Table(cells, colWidths=widths, repeatRows=1, hAlign="LEFT")
     table.setStyle(
         TableStyle(
             [
@@ -87,3 +91,8 @@ def _table(rows: list[list[str]], style: ParagraphStyle) -> Table:
         )
     )
     return table
+
+
+def _widest(texts: list[str], style: ParagraphStyle) -> float:
+    """The width of the widest, with the room around it. [pt]"""
+    return max((pdfmetrics.stringWidth(text, style.fontName, style.fontSize) for text in texts), default=0.0) + 7.0
