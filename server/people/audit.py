@@ -19,6 +19,8 @@ ACTIONS = {
     "bench_closed": "closed the bench for learners",
     "published": "published",
     "assigned": "gave",
+    "granted": "granted the points of",
+    "let_stand": "let the key stand of",
     "archived": "put away",
     "restored": "took back",
     "service_value": "kept a service value from",

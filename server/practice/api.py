@@ -14,9 +14,9 @@ from lessons.schemas import VersionOut
 from people.changes import once
 from people.models import Role
 from people.permissions import allowed
-from practice import schemas, services
+from practice import disputes, schemas, services
 from practice.doubt import DOUBTS
-from practice.models import Assignment, Attempt, ItemLanes, ItemView
+from practice.models import Assignment, Attempt, Dispute, ItemLanes, ItemView
 from simulations.schemas import LanesOut
 
 router = Router(tags=["practice"])
@@ -248,7 +248,8 @@ def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
 @allowed("debrief.read")
 def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
     found = _open_for_debrief(request, attempt_id)
-    rows = services.marks(found)
+    rows = disputes.with_granted(found, services.marks(found))
+    told = [disputes.as_told(entry) for entry in found.disputes.select_related("answered_by")]
     return services.told(found) | {
         "title": found.assignment.version.document["title"],
         "learner": found.assignment.learner.display_name,
@@ -258,7 +259,49 @@ def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
         "score": services.score(rows),
         "core_version": found.core_version or __version__,
         "stations": rows,
+        "disputes": told,
     }
+
+
+@router.post(
+    "/attempts/{attempt_id}/disputes/{index}",
+    response={200: schemas.DisputeOut, **ERRORS},
+    operation_id="questionKey",
+    summary="Question the key of a station of one's own debrief",
+)
+@allowed("practice.take")
+@once()
+def question_key(
+    request: HttpRequest, payload: schemas.DisputeIn, attempt_id: int = Id, index: int = Index
+) -> dict[str, Any]:
+    return disputes.as_told(disputes.question(_open_for_debrief(request, attempt_id), index, payload.text))
+
+
+@router.get(
+    "/lessons/{lesson_id}/disputes",
+    response={200: list[schemas.DisputeOut], **ERRORS},
+    operation_id="disputes",
+    summary="Keys of a lesson that learners have questioned",
+)
+@allowed("result.read")
+def lesson_disputes(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
+    lesson = lesson_services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
+    found = Dispute.objects.filter(attempt__assignment__version__lesson=lesson).select_related(
+        "answered_by", "attempt__assignment__version", "attempt__assignment__learner"
+    )
+    return [disputes.as_told(entry) for entry in found]
+
+
+@router.put(
+    "/disputes/{dispute_id}",
+    response={200: schemas.DisputeOut, **ERRORS},
+    operation_id="settleDispute",
+    summary="Let a key stand, or grant the points",
+)
+@allowed("lesson.edit")
+@once()
+def settle_dispute(request: HttpRequest, payload: schemas.OutcomeIn, dispute_id: int = Id) -> dict[str, Any]:
+    return disputes.as_told(disputes.settle(request.member, dispute_id, payload.outcome, payload.answer))  # type: ignore[attr-defined]
 
 
 @router.get(
@@ -301,6 +344,7 @@ def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
     found = (
         Assignment.objects.filter(version__lesson=lesson)
         .select_related("version", "learner", "attempt")
+        .prefetch_related("attempt__disputes__answered_by")
         .order_by("learner__last_name", "-version__number")
     )
     return [_result(row) for row in found]
@@ -308,7 +352,8 @@ def results(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
 
 def _result(row: Assignment) -> dict[str, Any]:
     attempt = _attempt(row)
-    marked = attempt.marked if attempt else None
+    kept = attempt.marked if attempt else None
+    marked = disputes.with_granted(attempt, kept) if attempt and kept else None
     missed, condemned = weaknesses(marked) if marked else (None, None)
     return {
         "attempt": attempt.pk if attempt else None,

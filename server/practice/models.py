@@ -112,3 +112,30 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+
+class Dispute(models.Model):
+    """A learner questions the key of a station in their debrief; a trainer lets it stand or grants the points.
+
+    The marks that were kept stay as they were: what was granted is laid over them wherever they are shown.
+    """
+
+    class Outcome(models.TextChoices):
+        """What has become of it."""
+
+        OPEN = "open"
+        STANDS = "stands"
+        GRANTED = "granted"
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="disputes")
+    station = models.PositiveSmallIntegerField()
+    text = models.CharField(max_length=2_000)
+    asked_at = models.DateTimeField(auto_now_add=True)
+    outcome = models.CharField(max_length=10, choices=Outcome.choices, default=Outcome.OPEN)
+    answer = models.CharField(max_length=2_000, blank=True)
+    answered_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    answered_at = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["attempt", "station"], name="dispute_once")]

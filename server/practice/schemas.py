@@ -1,7 +1,7 @@
 """What goes in and out of practice."""
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import Field
@@ -79,6 +79,30 @@ class Stored(Schema):
     next: int | None
 
 
+class DisputeOut(Schema):
+    """A questioned key, and what has become of it."""
+
+    id: int
+    attempt: int
+    station: int
+    title: str
+    learner: str
+    text: str
+    asked_at: datetime
+    outcome: str
+    answer: str
+    answered_by: str
+
+
+class DisputeIn(Wish):
+    text: Annotated[str, Field(min_length=1, max_length=2_000)]
+
+
+class OutcomeIn(Wish):
+    outcome: Literal["stands", "granted"]
+    answer: Annotated[str, Field(min_length=1, max_length=2_000)]
+
+
 class Debrief(Schema):
     """What was right and why."""
 
@@ -94,6 +118,7 @@ class Debrief(Schema):
     rules: str
     core_version: str
     stations: list[Marked]
+    disputes: list[DisputeOut]
 
 
 class StationPoints(Schema):

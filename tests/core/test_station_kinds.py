@@ -1,4 +1,5 @@
-"""Calculate, myth, predict, separate, order, verify, reflect: what each asks, how it marks, what it refuses, and that it tells no key."""
+"""Calculate, myth, predict, separate, order, verify, match, own bench,
+reflect: what each asks, how it marks, what it refuses, and that it tells no key."""
 
 import json
 from typing import Any
@@ -45,6 +46,15 @@ STATIONS: dict[str, dict[str, Any]] = {
             {"condition": "hot_idle", "channel": "ltft"},
             {"condition": "cruise_80", "channel": "total_trim"},
         ],
+    },
+    "match": {
+        "readings": [
+            {"condition": where, "channel": "rpm"} for where in ("hot_idle", "no_load_2500", "cruise_80", "crank")
+        ]
+    },
+    "own": {
+        "readings": [{"condition": "hot_idle", "channel": "maf"}, {"condition": "hot_idle", "channel": "ect"}],
+        "error_percent": 2.0,
     },
     "reflect": {"words": 3},
 }
@@ -316,3 +326,71 @@ class TestVerify:
     def test_trims_that_unlearn_cannot_be_all_that_is_read(self) -> None:
         with pytest.raises(BadDocument, match="decides whether it is mended"):
             lesson("verify", readings=[{"condition": "hot_idle", "channel": "stft"}])
+
+
+class TestMatch:
+    def test_places_come_without_values_and_values_without_places(self) -> None:
+        view = station_view(lesson("match"), 0, 7).model_dump()
+        assert all(place["value"] is None for place in view["places"])
+        assert all(set(value) == {"id", "quantity", "step", "value", "digits"} for value in view["values"])
+        assert len({value["value"] for value in view["values"]}) == 4
+
+    def test_the_order_of_values_differs_from_learner_to_learner(self) -> None:
+        made = lesson("match")
+        orders = {tuple(station_key(made, 0, seed).model_dump()["parts"][0]["ids"]) for seed in range(1, 12)}
+        assert len(orders) > 2
+
+    def test_each_place_counts_by_itself(self) -> None:
+        made = lesson("match")
+        right = right_answer("match", station_key(made, 0, 7).model_dump()["parts"])["values"]
+        swapped = [right[1], right[0], *right[2:]]
+        assert mark_answer(made, 0, 7, {"kind": "match", "values": swapped}).points == pytest.approx(0.5)
+
+    def test_values_that_look_the_same_may_change_places(self) -> None:
+        same = {
+            "readings": [{"condition": "hot_idle", "channel": "rpm"}] * 2 + [{"condition": "crank", "channel": "rpm"}]
+        }
+        parts = station_key(lesson("match", **same), 0, 7).model_dump()["parts"]
+        assert len(parts[0]["ids"]) == 2 and parts[0]["ids"] == parts[1]["ids"]
+
+    def test_values_that_sound_engines_do_not_keep_apart_are_warned_of(self) -> None:
+        places = [{"condition": where, "channel": "ect"} for where in ("hot_idle", "no_load_2500", "cruise_80")]
+        assert {w.code for w in check_lesson(lesson("match", readings=places))} == {"too_alike"}
+
+
+class TestOwnBench:
+    """Marking knows nothing of the engine: only what was typed, the band, and the instrument's error."""
+
+    def points(self, value: float, verdict: str, **changed: Any) -> float | None:
+        made = lesson("own", readings=[{"condition": "hot_idle", "channel": "maf"}], **changed)
+        entry = {"kind": "own", "value": f"{value:.4f} g/s", "verdict": verdict}
+        return mark_answer(made, 0, 7, {"kind": "own", "readings": [entry]}).points
+
+    def test_the_verdict_follows_from_the_value_and_the_instruments_error(self) -> None:
+        part = station_key(lesson("own"), 0, 7).model_dump()["parts"][0]
+        low, high = part["low"], part["high"]
+        middle, edge, far = 0.5 * (low + high), high * 1.005, high * 1.1
+        assert self.points(middle, "good") == 1.0 and self.points(middle, "faulty") == 0.0
+        assert self.points(edge, "not_decidable") == 1.0 and self.points(edge, "good") == 0.0
+        assert (
+            self.points(far, "suspect") == 1.0 and self.points(far, "faulty") == 1.0 and self.points(far, "good") == 0.0
+        )
+        assert self.points(low * 0.9, "faulty") == 1.0
+
+    def test_a_perfect_instrument_leaves_no_doubt_at_the_edge(self) -> None:
+        high = station_key(lesson("own"), 0, 7).model_dump()["parts"][0]["high"]
+        assert self.points(high * 1.005, "suspect", error_percent=0.0) == 1.0
+
+    def test_units_are_the_learners_own(self) -> None:
+        made = lesson("own", readings=[{"condition": "hot_idle", "channel": "ect"}])
+        entry = {"kind": "own", "value": "200 °F", "verdict": "good"}
+        assert mark_answer(made, 0, 7, {"kind": "own", "readings": [entry]}).points == 1.0
+
+    def test_a_value_without_unit_is_refused_before_it_is_marked(self) -> None:
+        made = lesson("own", readings=[{"condition": "hot_idle", "channel": "maf"}])
+        answer = parse_answer("own", {"readings": [{"kind": "own", "value": "2.1", "verdict": "good"}]})
+        with pytest.raises(LeitfadenError, match="unit is missing"):
+            require_answer(station_view(made, 0, 7), answer)
+
+    def test_an_instrument_that_cannot_tell_is_warned_of(self) -> None:
+        assert {w.code for w in check_lesson(lesson("own", error_percent=15.0))} == {"instrument_too_coarse"}

@@ -143,6 +143,9 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "takePackage": ("post", "/api/packages", {}, {TRAINER, LEAD}),
     "lessonOnPaper": ("get", "/api/lessons/{lesson}/paper/questions", None, {TRAINER, LEAD}),
     "readStatements": ("post", "/api/statements", {}, {TRAINER, LEAD}),
+    "questionKey": ("post", "/api/attempts/{attempt}/disputes/3", {"text": "Why?"}, {LEARNER}),
+    "disputes": ("get", "/api/lessons/{lesson}/disputes", None, {TRAINER, LEAD}),
+    "settleDispute": ("put", "/api/disputes/1", {"outcome": "stands", "answer": "So."}, {TRAINER, LEAD}),
     "aims": ("get", "/api/aims", None, {TRAINER, LEAD}),
     "proposeLesson": ("post", "/api/lessons/propose", {"page": "no_such", "rig": "R1"}, {TRAINER, LEAD}),
     "lessonFromBench": (

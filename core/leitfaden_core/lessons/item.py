@@ -101,7 +101,13 @@ def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
         return fault
     kind, values = fault.checked()
     share = float(chance(seed, "size", fault.kind).uniform(-SIZE_SHARE, SIZE_SHARE))
-    return fault.model_copy(update={"params": kind.sized(values, 1.0 + share)})
+    sizes = {name: _rounded(value) for name, value in kind.sized(values, 1.0 + share).items()}
+    return fault.model_copy(update={"params": kind.sized(sizes, 1.0)})
+
+
+def _rounded(value: float | str) -> float | str:
+    """Three digits are enough of a size that people read."""
+    return value if isinstance(value, str) else float(f"{value:.3g}")
 
 
 def read_value(run: Run, place: ReadingPlace) -> float:

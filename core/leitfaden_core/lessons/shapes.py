@@ -152,7 +152,8 @@ class StationKey(Shape):
 class MarkedStation(Shape):
     """A station in the debrief: points (0..1) where it has any, and for each part what was given and what is right.
 
-    ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's.
+    ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's. ``overruled``: who
+    has granted the points against the key, and why.
     """
 
     kind: str
@@ -161,6 +162,7 @@ class MarkedStation(Shape):
     answered: bool
     points: float | None
     vehicle: str = ""
+    overruled: str = ""
     parts: list[Any] = []
 
 

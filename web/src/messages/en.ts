@@ -1,7 +1,7 @@
 import { atlas, search } from '@/messages/en/atlas'
 import { explorer } from '@/messages/en/explorer'
 import { drills } from '@/messages/en/drills'
-import { plan, propose, versions } from '@/messages/en/lessons'
+import { dispute, plan, propose, versions } from '@/messages/en/lessons'
 import { signatures } from '@/messages/en/signatures'
 import type { Words } from '@/parts/stations/kind'
 
@@ -683,6 +683,7 @@ export default {
   explorer,
   atlas,
   search,
+  dispute,
   drills,
   plan,
   propose,

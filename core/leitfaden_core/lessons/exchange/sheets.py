@@ -52,4 +52,4 @@ def _sheet(lesson: Lesson, seed: int, units: UnitSystem, *, with_key: bool) -> S
 
 def _words(text: str) -> str:
     """A text without its marks of emphasis; formulas stay as they are written."""
-    return re.sub(r"\*\*(.+?)\*\*", r"\1", text).strip()
+    return re.sub(r"\*{1,2}(\S.*?)\*{1,2}", r"\1", text).strip()

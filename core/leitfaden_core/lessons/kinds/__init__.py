@@ -12,9 +12,11 @@ from leitfaden_core.lessons.kinds.calculate import CalculateKind
 from leitfaden_core.lessons.kinds.conclude import ConcludeKind
 from leitfaden_core.lessons.kinds.explain import ExplainKind
 from leitfaden_core.lessons.kinds.judge import JudgeKind
+from leitfaden_core.lessons.kinds.match import MatchKind
 from leitfaden_core.lessons.kinds.measure import MeasureKind
 from leitfaden_core.lessons.kinds.myth import MythKind
 from leitfaden_core.lessons.kinds.order import OrderKind
+from leitfaden_core.lessons.kinds.own import OwnKind
 from leitfaden_core.lessons.kinds.predict import PredictKind
 from leitfaden_core.lessons.kinds.reflect import ReflectKind
 from leitfaden_core.lessons.kinds.separate import SeparateKind
@@ -27,6 +29,7 @@ KINDS: dict[str, StationKind[Any]] = {
         ExplainKind(),
         MythKind(),
         ShowKind(),
+        MatchKind(),
         PredictKind(),
         MeasureKind(),
         JudgeKind(),
@@ -35,6 +38,7 @@ KINDS: dict[str, StationKind[Any]] = {
         OrderKind(),
         ConcludeKind(),
         VerifyKind(),
+        OwnKind(),
         ReflectKind(),
     )
 }

@@ -195,6 +195,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt_id}/disputes/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Question the key of a station of one's own debrief */
+        post: operations["questionKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt_id}/finish": {
         parameters: {
             query?: never;
@@ -396,6 +413,23 @@ export interface paths {
          */
         get: operations["catalogue"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/disputes/{dispute_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Let a key stand, or grant the points */
+        put: operations["settleDispute"];
         post?: never;
         delete?: never;
         options?: never;
@@ -722,6 +756,23 @@ export interface paths {
         get?: never;
         /** A comment is settled, or open again */
         put: operations["settleComment"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/{lesson_id}/disputes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Keys of a lesson that learners have questioned */
+        get: operations["disputes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1656,9 +1707,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -2321,6 +2372,8 @@ export interface components {
             cause: string;
             /** Core Version */
             core_version: string;
+            /** Disputes */
+            disputes: components["schemas"]["DisputeOut"][];
             /** Finished At */
             finished_at: string | null;
             /** Learner */
@@ -2336,7 +2389,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedReflect"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -2365,6 +2418,40 @@ export interface components {
             stat: string;
             /** Value */
             value: number;
+        };
+        /** DisputeIn */
+        DisputeIn: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * DisputeOut
+         * @description A questioned key, and what has become of it.
+         */
+        DisputeOut: {
+            /** Answer */
+            answer: string;
+            /** Answered By */
+            answered_by: string;
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /** Attempt */
+            attempt: number;
+            /** Id */
+            id: number;
+            /** Learner */
+            learner: string;
+            /** Outcome */
+            outcome: string;
+            /** Station */
+            station: number;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * Done
@@ -3423,7 +3510,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Reflect"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Match"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -3494,6 +3581,22 @@ export interface components {
             username: string;
         };
         /**
+         * LooseValue
+         * @description A value with its unit; its id is its place in the learner's order.
+         */
+        LooseValue: {
+            /** Digits */
+            digits: number;
+            /** Id */
+            id: string;
+            /** Quantity */
+            quantity: string;
+            /** Step */
+            step: number;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * MarkedCalculate
          * @description A calculation, marked line by line.
          */
@@ -3507,6 +3610,11 @@ export interface components {
              * @enum {string}
              */
             kind: "calculate";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -3589,6 +3697,11 @@ export interface components {
              */
             kind: "conclude";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -3618,6 +3731,11 @@ export interface components {
              */
             kind: "explain";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -3646,6 +3764,11 @@ export interface components {
              * @enum {string}
              */
             kind: "judge";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -3732,6 +3855,90 @@ export interface components {
             verdict: string;
         };
         /**
+         * MarkedMatch
+         * @description Each place with what was put there.
+         */
+        MarkedMatch: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "match";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedMatchPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedMatchPart
+         * @description A place with the value that was put there.
+         */
+        MarkedMatchPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Given */
+            given?: string | null;
+            /** Given Value */
+            given_value?: number | null;
+            /** Ids */
+            ids: string[];
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * MarkedMeasure
          * @description One value, read right or not.
          */
@@ -3745,6 +3952,11 @@ export interface components {
              * @enum {string}
              */
             kind: "measure";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -3827,6 +4039,11 @@ export interface components {
              */
             kind: "myth";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -3877,6 +4094,11 @@ export interface components {
              */
             kind: "order";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -3917,6 +4139,108 @@ export interface components {
             tests: components["schemas"]["TestTold"][];
         };
         /**
+         * MarkedOwn
+         * @description Readings of the real engine with what follows from them.
+         */
+        MarkedOwn: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedOwnPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedOwnPart
+         * @description What was typed and said, and what follows from it.
+         */
+        MarkedOwnPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Error Percent */
+            error_percent: number;
+            /** Family */
+            family: string;
+            /**
+             * Given
+             * @default
+             */
+            given: string;
+            /** High */
+            high: number | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number | null;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Right
+             * @default
+             */
+            right: string;
+            /**
+             * Said
+             * @default
+             */
+            said: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * MarkedPredict
          * @description Predicted beside what happened.
          */
@@ -3930,6 +4254,11 @@ export interface components {
              * @enum {string}
              */
             kind: "predict";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -4013,6 +4342,11 @@ export interface components {
              */
             kind: "reflect";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -4041,6 +4375,11 @@ export interface components {
              * @enum {string}
              */
             kind: "separate";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -4098,6 +4437,11 @@ export interface components {
              */
             kind: "show";
             /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
              * Parts
              * @default []
              */
@@ -4126,6 +4470,11 @@ export interface components {
              * @enum {string}
              */
             kind: "verify";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /**
              * Parts
              * @default []
@@ -4161,6 +4510,161 @@ export interface components {
             right: "mended" | "not_mended" | "not_shown";
             /** Rows */
             rows: components["schemas"]["JudgedAfter"][];
+        };
+        /**
+         * Match
+         * @description Places whose values are handed out in another order.
+         */
+        Match: {
+            /**
+             * Faulty
+             * @default false
+             */
+            faulty: boolean;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "match";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * MatchAnswer
+         * @description For each place, in the order of the view, the id of its value; None where there is none yet.
+         */
+        MatchAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "match";
+            /**
+             * Values
+             * @default []
+             */
+            values: (string | null)[];
+        };
+        /**
+         * MatchKey
+         * @description Each place with its value.
+         */
+        MatchKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "match";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MatchPart"][];
+        };
+        /**
+         * MatchPart
+         * @description A place with its value, and the ids that are right: of equal values each.
+         */
+        MatchPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Ids */
+            ids: string[];
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * MatchView
+         * @description The places without values, and the values (``values[k].channel`` and what tells of the place are left out).
+         */
+        MatchView: {
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "match";
+            /** Places */
+            places: components["schemas"]["StationReading"][];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Values */
+            values: components["schemas"]["LooseValue"][];
         };
         /** MatrixOut */
         MatrixOut: {
@@ -4835,6 +5339,16 @@ export interface components {
             /** Minutes */
             minutes: number;
         };
+        /** OutcomeIn */
+        OutcomeIn: {
+            /** Answer */
+            answer: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "stands" | "granted";
+        };
         /**
          * OutcomeOut
          * @description A value in an option of a card's switch, with the band of sound engines where there is one.
@@ -4861,6 +5375,147 @@ export interface components {
             statistic: string;
         };
         /**
+         * Own
+         * @description What is to be read on the real engine of that type, and the error of the instrument that is used. [%]
+         */
+        Own: {
+            /**
+             * Error Percent
+             * @default 2
+             */
+            error_percent: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * OwnAnswer
+         * @description A value and a verdict for each reading.
+         */
+        OwnAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["OwnReading"][];
+        };
+        /**
+         * OwnKey
+         * @description The bands.
+         */
+        OwnKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["OwnPart"][];
+        };
+        /**
+         * OwnPart
+         * @description The band of sound engines, widened by nothing.
+         */
+        OwnPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Error Percent */
+            error_percent: number;
+            /** Family */
+            family: string;
+            /** High */
+            high: number | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * OwnReading
+         * @description A value as it was typed, with its unit, and the verdict on it.
+         */
+        OwnReading: {
+            /**
+             * Kind
+             * @default own
+             * @constant
+             */
+            kind: "own";
+            /**
+             * Value
+             * @default
+             */
+            value: string;
+            /**
+             * Verdict
+             * @default
+             */
+            verdict: string;
+        };
+        /**
          * OwnStatement
          * @description A statement of the trainer's, whether it is true, and what the physics says to it.
          */
@@ -4874,6 +5529,44 @@ export interface components {
             right: "true" | "false";
             /** Text */
             text: string;
+        };
+        /**
+         * OwnView
+         * @description What is to be read.
+         */
+        OwnView: {
+            /** Error Percent */
+            error_percent: number;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "own";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * PageLine
@@ -5219,10 +5912,10 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ReflectKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -7930,6 +8623,96 @@ export interface operations {
             };
         };
     };
+    questionKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DisputeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisputeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     finishAttempt: {
         parameters: {
             query?: never;
@@ -9039,6 +9822,95 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    settleDispute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dispute_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutcomeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisputeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10877,6 +11749,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CommentOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    disputes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DisputeOut"][];
                 };
             };
             /** @description Unauthorized */

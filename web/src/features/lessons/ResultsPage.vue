@@ -20,6 +20,12 @@ const results = useQuery({
   staleTime: 0,
 })
 
+const disputes = useQuery({
+  queryKey: ['disputes', path],
+  queryFn: () => unwrap(client.GET('/api/lessons/{lesson_id}/disputes', { params: { path: path.value } })),
+  staleTime: 0,
+})
+
 /** A column per marked station, from whoever has finished; the title tells which station it is. */
 const columns = computed(() => results.data.value?.find((row) => row.points.length)?.points ?? [])
 
@@ -84,10 +90,26 @@ function progress(row: Schemas['ResultRow']): string {
       </tbody>
     </table>
     <p class="small soft note">{{ t('results.explain') }}</p>
+    <section v-if="disputes.data.value?.length" :aria-label="t('dispute.title')">
+      <h2>{{ t('dispute.title') }}</h2>
+      <p v-for="entry in disputes.data.value" :key="entry.id" class="dispute">
+        <RouterLink :to="{ name: 'debrief', params: { id: entry.attempt } }">{{ entry.title }}</RouterLink>
+        <span class="soft"> {{ entry.learner }}: </span>{{ entry.text }}
+        <b v-if="entry.outcome === 'open'">{{ t('dispute.openStill') }}</b>
+        <span v-else class="soft"
+          >{{ t(`dispute.${entry.outcome}`, { who: entry.answered_by }) }} {{ entry.answer }}</span
+        >
+      </p>
+    </section>
   </div>
 </template>
 
 <style scoped>
+.dispute {
+  border-top: 1px solid var(--rule);
+  margin: 0;
+  padding: 6px 0;
+}
 .line {
   margin: 0;
 }

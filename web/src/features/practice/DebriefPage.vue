@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { day } from '@/format/dates'
 import { client, sentence, unwrap } from '@/api/client'
+import KeyQuestion from '@/features/practice/KeyQuestion.vue'
 import MarkedStation from '@/features/practice/MarkedStation.vue'
 import SeenStation from '@/features/practice/SeenStation.vue'
 
@@ -57,6 +58,12 @@ const told = computed(() => data.value?.stations.filter((s) => s.points !== null
         </template>
       </dl>
       <MarkedStation v-for="station in told" :key="station.index" :station="station">
+        <KeyQuestion
+          v-if="station.points !== null && data.finished_at"
+          :attempt="Number(id)"
+          :station="station.index"
+          :dispute="data.disputes.find((entry) => entry.station === station.index)"
+        />
         <SeenStation v-if="station.answered" :attempt="Number(id)" :index="station.index" :rig="data.rig" />
       </MarkedStation>
       <p class="small soft rules">{{ data.rules }} {{ t('debrief.core', { version: data.core_version }) }}</p>

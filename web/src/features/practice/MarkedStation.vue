@@ -20,6 +20,7 @@ const debrief = computed(() => kindOf(props.station).debrief)
       }}</b>
     </header>
     <p v-if="station.vehicle" class="vehicle">{{ t('debrief.vehicle', { what: station.vehicle }) }}</p>
+    <p v-if="station.overruled" class="vehicle">{{ t('dispute.overruled', { what: station.overruled }) }}</p>
     <p v-if="!station.answered" class="soft">{{ t('debrief.notAnswered') }}</p>
     <component :is="debrief" v-else-if="debrief" :parts="station.parts" />
     <slot></slot>

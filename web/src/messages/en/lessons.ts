@@ -47,3 +47,18 @@ export const versions = {
   takeBack: 'Take into the draft',
   what: { added: 'added', removed: 'taken out', moved: 'moved', changed: 'changed' },
 }
+export const dispute = {
+  title: 'Questioned keys',
+  ask: 'Question this key',
+  why: 'What do you question, and why?',
+  send: 'Send to your trainer',
+  waiting: 'Your trainer has not answered yet.',
+  questioned: '{who} questions this key:',
+  answer: 'Your answer, with its reason',
+  letStand: 'The key stands',
+  grant: 'Grant the points',
+  stands: 'The key stands ({who}):',
+  granted: 'Granted ({who}):',
+  overruled: 'The key was overruled. {what}',
+  openStill: 'not answered yet',
+}

@@ -36,6 +36,13 @@ const VIEWS: View[] = [
   { ...HEADING, kind: 'reflect', words: 2 },
   {
     ...HEADING,
+    kind: 'match',
+    places: [READING],
+    values: [{ id: '0', quantity: 'mass_flow', step: 0.01, digits: 2, value: 2.5 }],
+  },
+  { ...HEADING, kind: 'own', readings: [READING], error_percent: 2 },
+  {
+    ...HEADING,
     kind: 'order',
     causes: ['A leak', 'A meter'],
     tests: [{ id: '0', label: 'Smoke', minutes: 20, exchange: false }],
@@ -105,6 +112,8 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
       text: 'two words',
       order: ['0'],
       state: 'mended',
+      values: ['0'],
+      readings: [{ kind: 'own', value: '2.5 g/s', verdict: 'good' }],
       steps: { rho: '1.2 kg/m³' },
     }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()
@@ -116,6 +125,10 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
     const page = mounted(StationBody, { station: view, answer, rig: 'R1', onChange: (next: Answer) => (answer = next) })
     for (const take of page.findAll('button.take')) {
       await take.trigger('click')
+      await page.setProps({ answer })
+    }
+    for (const choice of page.findAll('select')) {
+      await choice.setValue('0')
       await page.setProps({ answer })
     }
     for (const input of page.findAll('input, textarea')) {

@@ -3,9 +3,11 @@ import calculate from '@/parts/stations/kinds/calculate'
 import conclude from '@/parts/stations/kinds/conclude'
 import explain from '@/parts/stations/kinds/explain'
 import judge from '@/parts/stations/kinds/judge'
+import match from '@/parts/stations/kinds/match'
 import measure from '@/parts/stations/kinds/measure'
 import myth from '@/parts/stations/kinds/myth'
 import order from '@/parts/stations/kinds/order'
+import own from '@/parts/stations/kinds/own'
 import predict from '@/parts/stations/kinds/predict'
 import reflect from '@/parts/stations/kinds/reflect'
 import separate from '@/parts/stations/kinds/separate'
@@ -17,6 +19,7 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   explain,
   myth,
   show,
+  match,
   predict,
   measure,
   judge,
@@ -25,6 +28,7 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   order,
   conclude,
   verify,
+  own,
   reflect,
 }
 export const KINDS = Object.keys(ALL) as Kind[]
