@@ -64,24 +64,16 @@ def bench_pictures(page: Page, site: str) -> None:
 
 
 def atlas_pictures(page: Page, site: str) -> None:
-    """A device in the hand, how it fails, a fault with its look-alikes, trim steps."""
+    """A device in the hand, a fault with its look-alikes."""
     page.goto(f"{site}/atlas/narrowband?rig=R1")
     page.get_by_role("button", name="1 Rich").click()
     expect(page.get_by_test_id("seen-pin")).to_be_visible()
     page.wait_for_timeout(800)
     page.locator("#drawings").evaluate("part => part.scrollIntoView()")
     page.screenshot(path=FOLDER / "atlas.png")
-    page.get_by_role("button", name=re.compile("Front oxygen sensor contaminated")).click()
-    expect(page.get_by_role("heading", name="On the display")).to_be_visible()
-    page.locator("#faults").evaluate("part => part.scrollIntoView()")
-    page.wait_for_timeout(400)
-    page.screenshot(path=FOLDER / "atlas-fault.png")
     page.goto(f"{site}/signatures?rig=R1&kind=maf_under_read")
     expect(page.get_by_role("heading", name="What else looks like this")).to_be_visible()
     take(page, "faults")
-    page.goto(f"{site}/signatures?rig=R3-MAF&tab=steps")
-    expect(page.get_by_role("heading", name="Place of a leak against the pressure there")).to_be_visible()
-    take(page, "trim-steps")
 
 
 def test_pictures(page: Page, site: str) -> None:
@@ -97,6 +89,19 @@ def test_pictures(page: Page, site: str) -> None:
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
     take(page, "home-trainer")
+    page.goto(f"{site}/plan")
+    page.get_by_role("button", name=re.compile("A meter wrong by one factor")).click()
+    page.get_by_role("button", name="Propose", exact=True).click()
+    expect(page.get_by_test_id("proposed")).to_be_visible()
+    take(page, "plan")
+    page.goto(f"{site}/drills")
+    page.get_by_label(re.compile("Out of a lesson")).select_option(label=TITLE)
+    page.get_by_role("button", name="Start").click()
+    said = page.get_by_role("button", name=re.compile("^(faulty|the first)$"))
+    said.click()
+    page.get_by_role("button", name="likely", exact=True).click()
+    expect(page.get_by_role("button", name="Next item")).to_be_visible()
+    take(page, "drill")
     bench_pictures(page, site)
     page.goto(f"{site}/values?rig=R1&beside=R2")
     height = page.get_by_role("slider", name="Height")
