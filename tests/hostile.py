@@ -132,6 +132,16 @@ class Hostile:
                 "causes": [self.fault(rig), self.fault(rig)],
                 "tests": self.pick([["look.fuel", "codes"], ["codes", "meter.grounds", "wiggle"]]),
             },
+            "order": {
+                "causes": [self.fault(rig) for _ in range(self.chance.randint(2, 3))],
+                "tests": ["codes", "meter.grounds", self.pick(["wiggle", "look.fuel", "scan.hot_idle.trims"])],
+            },
+            "verify": {
+                "complaint": self.pick(script.conditions() or CONDITIONS),
+                "readings": [self.reading(rig, script) for _ in range(self.chance.randint(1, 4))],
+            },
+            "match": {"readings": [self.reading(rig, script) for _ in range(3)], "faulty": self.pick([True, False])},
+            "own": {"readings": [self.reading(rig, script)], "error_percent": self.pick([0, 2, 20])},
             "reflect": {"words": self.pick([0, 5, 200])},
         }[kind]
         return base | {"kind": kind} | parts
@@ -170,6 +180,10 @@ class Hostile:
         return self.pick(
             [
                 {"seen": True},
+                {"order": self.pick([[], ["0", "1", "2"], ["2", "2", "2"]])},
+                {"state": self.pick(["mended", "no", None])},
+                {"values": self.pick([[], ["0", "1", "2"], [None, "9", "x"]])},
+                {"readings": [{"kind": "own", "value": self.pick(["1 kPa", "x", ""]), "verdict": "good"}]},
                 {
                     "reading": self.pick(
                         ["12.5 %", "NaN %", "1e999 kPa", "٣ %", "%", "−5 %", "0x10 V", "12,5 %", "9" * 60]

@@ -20,6 +20,8 @@ def test_kills_lose_and_double_nothing(tmp_path: Path, kills: int) -> None:
         in_server(installation, FILL)
         told = under_fire(installation, base, kills=kills)
         counted = check(installation, told)
-        assert counted["kills"] == kills and counted["answers"] > 8 * kills and counted["drafts"] and counted["doings"]
+        assert (
+            counted["kills"] == kills and counted["answers"] > 8 * kills and counted["drafts"] + counted["doings"] > 0
+        )
     finally:
         installation.end()

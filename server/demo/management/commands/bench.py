@@ -24,6 +24,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import transaction
 from django.test import Client, override_settings
 
+from demo.figures import lessons
 from leitfaden_core import __version__
 from leitfaden_core.diagnose import Taken, candidates, next_tests, table, test_of
 from leitfaden_core.diagnose.table import SOUND, Subject, compute_readings
@@ -182,6 +183,7 @@ class Command(BaseCommand):
             "edit_to_lanes": edit_to_lanes(),
             "first_page": first_page(),
             "judgement": judgement(),
+            "lessons": lessons(),
             "memory": memory(),
         }
         if options["json"]:
@@ -193,6 +195,7 @@ class Command(BaseCommand):
             "first_call": "aim: under 2 s",
             "memory": "aim: under 400 MB, with judgement 500 MB",
             "judgement": "aim: sheet 35 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; next test 50 ms",
+            "lessons": "aim: proposal under 5 s, checks 2 s, changed station p95 300 ms, package 2 s, a drill's item 150 ms (prepared ahead)",
             "edit_to_lanes": "aim: p95 under 180 ms",
             "first_page": "aim: scripts under 400 kB",
         }

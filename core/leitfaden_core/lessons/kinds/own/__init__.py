@@ -203,8 +203,8 @@ def _marked(part: dict[str, Any], entry: OwnReading, units: UnitSystem) -> dict[
         return part | told | {"right": right, "points": float(entry.verdict == right), "reason": reason}
     try:
         value = parse_reading(entry.value, part["quantity"])
-    except LeitfadenError as error:
-        return part | told | {"points": 0.0, "reason": error.message}
+    except LeitfadenError as unread:
+        return part | told | {"points": 0.0, "reason": unread.message}
     error = abs(value) * part["error_percent"] / 100.0
     beyond = max(part["low"] - value, value - part["high"])
     rights: tuple[str, ...]
