@@ -11,6 +11,8 @@ from leitfaden_core.simulate.actions import Drive, HoldLoad, TurnKey
 from leitfaden_core.simulate.layout import FRAME
 from rides import after, by_hand, drive
 
+pytestmark = pytest.mark.model
+
 
 @pytest.mark.parametrize("rig", rig_ids())
 @pytest.mark.parametrize("fault", ["", "charging_lost:minutes=30"])

@@ -15,6 +15,8 @@ from leitfaden_core.diagnose import tests_of as known_tests
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.rigs import load_rig
 
+pytestmark = pytest.mark.model
+
 CATALOGUE_TEXT = (Path(cases.__file__).parent / "data" / "hollerbach.yaml").read_text(encoding="utf-8")
 #: Tool of the catalogue -> tests of the product that are done with it, by the beginnings of their names.
 DONE_WITH = {

@@ -17,6 +17,8 @@ from leitfaden_core.sensors.temperature import ptc_resistance, ptc_temperature
 from leitfaden_core.sensors.wideband import lambda_from_current, pump_current
 from leitfaden_core.simulate import Run, cached_run, simulate
 
+pytestmark = pytest.mark.model
+
 DAY, HILL = load_script("workshop_day"), load_script("after_the_hill")
 #: Compressor of the ferry shuttle: radius, head, flow, passage.
 WHEEL = (0.022, 1.15, 0.28, 0.0006)

@@ -10,6 +10,8 @@ from leitfaden_core.judge import Verdict, VerdictKind
 from leitfaden_core.live import KeptReading, judge_kept
 from leitfaden_core.rigs import load_rig
 
+pytestmark = pytest.mark.model
+
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 8.0})
 WEAK_GROUND = FaultSpec(kind="ground_resistance", params={"circuit": "sensor_ground", "ohms": 200.0})
 

@@ -34,6 +34,8 @@ from leitfaden_core.faults import FaultSpec, fault_kinds, parse_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_ids
 
+pytestmark = pytest.mark.model
+
 #: Unknown vehicles in the calibration, and how many random sets of tests each gets.
 VEHICLES, SETS = 60, 12
 

@@ -27,6 +27,8 @@ from leitfaden_core.engine.exhaust import (
 )
 from leitfaden_core.engine.fuel import injected_flow
 
+pytestmark = pytest.mark.model
+
 
 def flow_by_mach(ratio: float) -> float:
     """The same flow by another way: Mach number of the isentropic jet, then continuity (Heywood 1988, app. C)."""

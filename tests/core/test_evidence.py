@@ -53,6 +53,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run, simulate, steady_statistics
 from rides import DAY, drive
 
+pytestmark = pytest.mark.model
+
 test_of.__test__ = tests_of.__test__ = False  # type: ignore[attr-defined]
 
 

@@ -17,6 +17,8 @@ from leitfaden_core.expect.sheet import COVERED, compute_sheet, width_causes, wr
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import steady_statistics
 
+pytestmark = pytest.mark.model
+
 RIG = load_rig("R1")
 CORE = Path(leitfaden_core.__file__).parent
 

@@ -15,6 +15,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, cached_run, simulate
 from leitfaden_core.simulate.layout import HOOKS
 
+pytestmark = pytest.mark.model
+
 RIG = load_rig("R1")
 STEADY = ("hot_idle", "no_load_2500", "cruise_80")
 

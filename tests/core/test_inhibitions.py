@@ -10,6 +10,8 @@ from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from rides import codes, drive, mean
 
+pytestmark = pytest.mark.model
+
 WIRES = [(rig, name, kind) for rig in rig_ids() for name in circuits_of(load_rig(rig), "signal") for kind in KINDS]
 
 

@@ -14,6 +14,8 @@ from leitfaden_core.instruments.kinds.scan import menu_of
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.wiring.network import GROUND
 
+pytestmark = pytest.mark.model
+
 
 def car(rig: str, *faults: str) -> Vehicle:
     return Vehicle(load_rig(rig), tuple(parse_fault(text) for text in faults))

@@ -18,6 +18,8 @@ from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import GROUND
 
+pytestmark = pytest.mark.model
+
 DAY = load_script("workshop_day")
 #: Readings that differ by less than two steps of their display, and meter readings by less than this, count as equal.
 STEPS, VOLTS, OHMS_SHARE = 2.0, 0.03, 0.02

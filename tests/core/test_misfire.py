@@ -14,6 +14,8 @@ from leitfaden_core.simulate.actions import Drive, HoldLoad, HoldSpeed, MovePeda
 from leitfaden_core.simulate.parts import crank
 from rides import DAY, after, by_hand, codes, drive, mean
 
+pytestmark = pytest.mark.model
+
 
 @pytest.mark.parametrize(("rig", "cylinders"), [("R1", 4), ("R2", 4), ("R5", 8), ("R3", 3), ("R6", 2)])
 @pytest.mark.parametrize("condition", ["hot_idle", "cruise_80"])

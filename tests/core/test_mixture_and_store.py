@@ -12,6 +12,8 @@ from leitfaden_core.simulate.actions import Drive, LapseTime, MovePedal, TurnKey
 from leitfaden_core.simulate.run import settle_memory
 from rides import after, by_hand, drive, mean
 
+pytestmark = pytest.mark.model
+
 
 @pytest.mark.parametrize("rig", ["R1", "R3"])
 def test_a_long_settled_idle_stands_at_its_target_and_so_does_what_leaves_the_catalyst(rig: str) -> None:

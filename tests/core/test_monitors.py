@@ -11,6 +11,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate
 
+pytestmark = pytest.mark.model
+
 RIG, DAY = load_rig("R1"), load_script("workshop_day")
 
 

@@ -27,6 +27,8 @@ from leitfaden_core.simulate.actions import (
 )
 from rides import after, by_hand
 
+pytestmark = pytest.mark.model
+
 YEARS = PassMonths(months=60, kilometres_a_month=1500)
 
 

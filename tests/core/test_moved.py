@@ -10,6 +10,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate
 from leitfaden_core.simulate.run import steady_statistics
 
+pytestmark = pytest.mark.model
+
 SIZE = 12
 
 

@@ -8,6 +8,8 @@ from leitfaden_core.faults import fault_kinds, parse_fault
 from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
 from leitfaden_core.rigs import load_rig, rig_ids
 
+pytestmark = pytest.mark.model
+
 tests_of.__test__ = False  # type: ignore[attr-defined]
 METER = instruments.get("multimeter")
 

@@ -15,6 +15,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate
 from strategies import fault_sets
 
+pytestmark = pytest.mark.model
+
 DAY = load_script("workshop_day")
 #: More with ./leitfaden test --long, where the slow ones run too.
 EXAMPLES = 30 if os.environ.get("LEITFADEN_LONG") else 4

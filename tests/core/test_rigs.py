@@ -24,6 +24,8 @@ from leitfaden_core.scripts import Script, load_script, parse_script, reading_sc
 from leitfaden_core.simulate import Run, cached_run, simulate
 from leitfaden_core.wiring.circuits import circuits_of
 
+pytestmark = pytest.mark.model
+
 DAY, HILL, PASS = load_script("workshop_day"), load_script("after_the_hill"), load_script("over_the_pass")
 STEADY = ("hot_idle", "no_load_2500", "cruise_80")
 

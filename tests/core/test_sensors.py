@@ -19,6 +19,8 @@ from leitfaden_core.sensors.pressure import believed_pressure
 from leitfaden_core.sensors.temperature import believed_resistance, ntc_resistance, ntc_temperature
 from leitfaden_core.wiring import CIRCUIT_GROUNDED, CIRCUIT_OPEN, CIRCUIT_SHORT_5V, CIRCUIT_SOUND, pin_voltage
 
+pytestmark = pytest.mark.model
+
 SHARP = cell_voltage_table(0.001)
 REAL = cell_voltage_table(0.006)
 

@@ -14,6 +14,8 @@ from leitfaden_core.simulate.actions import ConnectCharger, LapseTime, SwitchCon
 from leitfaden_core.simulate.run import settle_memory
 from rides import after, by_hand
 
+pytestmark = pytest.mark.model
+
 
 def start(rig: str, *faults: str, celsius: float = 20.0) -> tuple[Machine, NDArray[np.void]]:
     """Key on for two seconds, then three seconds of starter."""

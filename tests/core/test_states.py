@@ -11,6 +11,8 @@ from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from leitfaden_core.simulate import FRAME, Run, cached_run
 
+pytestmark = pytest.mark.model
+
 DAY, YARD, FROST = (load_script(name) for name in ("workshop_day", "road_and_yard", "winter_morning"))
 
 

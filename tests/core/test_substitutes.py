@@ -10,6 +10,8 @@ from leitfaden_core.sensors.wideband import LEAN_MA, lambda_from_current, pump_c
 from leitfaden_core.simulate.actions import TurnKey
 from rides import after, by_hand, drive, mean
 
+pytestmark = pytest.mark.model
+
 
 @pytest.mark.parametrize("rig", rig_ids())
 def test_a_control_unit_without_supply_tells_nothing(rig: str) -> None:

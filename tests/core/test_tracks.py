@@ -6,6 +6,8 @@ import pytest
 from leitfaden_core.rigs import load_rig
 from rides import codes, drive, mean
 
+pytestmark = pytest.mark.model
+
 #: Idle speed of a warm engine that runs as it should, and what a limping one may have more. [rev/min]
 LIMPS_WITHIN = 450.0
 

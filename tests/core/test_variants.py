@@ -16,6 +16,8 @@ from leitfaden_core.sensors.wideband import lambda_volts_falling, lambda_volts_r
 from leitfaden_core.simulate import Run, cached_run
 from leitfaden_core.simulate.parts.recirculation import NEGATIVE, POSITIVE, bleed_share
 
+pytestmark = pytest.mark.model
+
 DAY = load_script("workshop_day")
 STEADY = ("hot_idle", "no_load_2500", "cruise_80")
 

@@ -12,6 +12,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.simulate import cached_run
 from rides import DAY, codes, drive, mean
 
+pytestmark = pytest.mark.model
+
 
 class TestLeaksByPlaceAndRegime:
     """N095: on a metered turbocharged petrol engine the place and the pressure there decide the sign."""

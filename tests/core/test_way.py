@@ -6,6 +6,8 @@ from leitfaden_core.live import reach_of
 from leitfaden_core.live.way import way_of
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids, variant_ids
 
+pytestmark = pytest.mark.model
+
 ALL = [*rig_ids(), *variant_ids()]
 #: Of any two of these that an engine has, the first comes before the second.
 ORDER = (

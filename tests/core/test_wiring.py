@@ -13,6 +13,8 @@ from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring import CIRCUIT_OPEN, CIRCUIT_SOUND, rails
 from leitfaden_core.wiring.network import GROUND, Network
 
+pytestmark = pytest.mark.model
+
 DAY = load_script("workshop_day")
 #: Wire at the control unit -> channel of its pin.
 PINS = {

@@ -32,6 +32,7 @@ def cluster(installation: Installation, monkeypatch: pytest.MonkeyPatch) -> Iter
 @pytest.mark.parametrize(
     "release", sorted((ROOT / "tests" / "data" / "releases").glob("*.dump")), ids=lambda path: path.stem
 )
+@pytest.mark.slow
 def test_an_older_copy_restores_is_brought_up_to_date_and_comes_back_whole(
     installation: Installation, cluster: Cluster, release: Path, tmp_path: Path
 ) -> None:

@@ -57,6 +57,7 @@ def test_it_runs_mends_what_dies_and_a_second_start_says_where_it_runs(installat
     assert installation.run("status").returncode == 3
 
 
+@pytest.mark.slow
 def test_a_killed_start_leaves_nothing_that_blocks_the_next(installation: Installation) -> None:
     port = free_port()
     killed = installation.start("--no-demo", "--workers", "1", "--port", str(port))

@@ -16,10 +16,10 @@ from practice.services import start_attempt
 
 def test_hostile_requests_are_answered_and_what_is_accepted_can_be_shown(world: Any) -> None:
     attempt = start_attempt(member=world.members["learner"], assignment_id=world.assignment.pk)
-    report = send_hostile(world, attempt.pk, requests=100, seed=20_261_127)
-    assert report.sent == 100
+    report = send_hostile(world, attempt.pk, requests=40, seed=20_261_127)
+    assert report.sent == 40
     assert report.slow == [] and report.broken == []
-    assert report.accepted > 10, "a generator whose requests are all refused proves little"
+    assert report.accepted > 4, "a generator whose requests are all refused proves little"
 
 
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema(path_prefix="/api/"))

@@ -152,6 +152,7 @@ def test_results_tell_missed_faults_and_condemned_good_ones_apart(
     assert [p["kind"] for p in row["points"]] == ["measure", "judge", "conclude"]
 
 
+@pytest.mark.slow
 def test_the_first_minutes_puzzle_has_exactly_one_reading_off(world: Any) -> None:
     for seed in range(1, DOUBTS + 1):
         readings = body(Client(), "get", f"/api/doubt?seed={seed}")[1]["readings"]

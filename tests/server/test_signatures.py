@@ -56,6 +56,7 @@ def test_trim_steps_of_a_diesel_are_none_and_its_leak_places_some(world: World) 
     assert told["columns"] == [] and told["places"]
 
 
+@pytest.mark.slow
 def test_a_symptom_leads_to_the_faults_that_cause_it(world: World) -> None:
     status, causes = post(world, "/api/symptoms/causes", {"rig": "R1", "told": ["no_start:hot_restart"]})
     assert status == 200 and {cause["candidate"].split(":")[0] for cause in causes}
