@@ -18,7 +18,7 @@ export const drills = {
   item: 'item {n}',
   first: 'First engine',
   second: 'Second engine',
-  tells: 'moved by the fault that is looked for',
+  tells: 'here the fault that is looked for would show',
   ask: {
     reading: 'One reading. Is this engine sound?',
     sheet: 'A few readings of one engine. Is it sound?',
