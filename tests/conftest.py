@@ -29,6 +29,7 @@ ABOUT = (
         "diagnose",
         "judge",
     ),
+    *("workings", "explore", "atlas", "cautions", "live"),
 )
 GREEN = TESTS / "data" / "model-tests-green.txt"
 

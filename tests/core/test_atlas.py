@@ -17,6 +17,8 @@ from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.workings import workings
 
+pytestmark = pytest.mark.model
+
 PAGES = [pytest.param(page, id=page.id) for page in pages().values()]
 SWITCHES = [pytest.param(card, id=card.id) for card in schools().values()]
 

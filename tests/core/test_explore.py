@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.explore import Drawing, Hands, drawings, showing
 
+pytestmark = pytest.mark.model
+
 ALL = [pytest.param(drawing, id=drawing.id) for drawing in drawings]
 QUICK = [pytest.param(drawing, id=drawing.id) for drawing in drawings if not drawing.simulated]
 

@@ -30,6 +30,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, Run, simulate
 from leitfaden_core.simulate.shape import edge_time
 
+pytestmark = pytest.mark.model
+
 GOOD, SUSPECT, FAULTY, OPEN = VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind.FAULTY, VerdictKind.NOT_DECIDABLE
 
 

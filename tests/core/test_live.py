@@ -16,6 +16,8 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import FRAME, simulate
 from leitfaden_core.simulate.actions import script_actions
 
+pytestmark = pytest.mark.model
+
 FEW = settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
 LEAK: dict[str, Any] = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
 #: A fault that comes and goes, so that chance counts.
