@@ -1,7 +1,6 @@
 """Which kind of fault comes next, how large, on which engine, in which form."""
 
 import secrets
-from datetime import datetime
 from typing import Any
 
 from django.utils import timezone
@@ -62,7 +61,7 @@ def take_note(trial: Trial) -> None:
         standing.staircase = staircase_of(standing).after(bool(trial.right)).model_dump(mode="json")
     card = Card.from_dict(standing.card) if standing.card else Card()
     card, _log = _SCHEDULER.review_card(card, _rating(trial))
-    standing.card, standing.due_at, standing.last_rig = card.to_dict(), _due(card), ask.rig
+    standing.card, standing.due_at, standing.last_rig = card.to_dict(), card.due, ask.rig
     standing.save()
 
 
@@ -71,7 +70,3 @@ def _rating(trial: Trial) -> Rating:
     if not trial.right:
         return Rating.Again
     return Rating.Good if (trial.confidence or 0) > 50 else Rating.Hard
-
-
-def _due(card: Card) -> datetime:
-    return card.due
