@@ -1,6 +1,6 @@
 """What every proposed lesson promises."""
 
-from leitfaden_core.lessons import Proposal, check_lesson, station_key
+from leitfaden_core.lessons import Proposal, check_lesson, check_words, station_key
 
 
 def assert_whole(made: Proposal, rig: str, minutes: int = 60) -> None:
@@ -8,6 +8,7 @@ def assert_whole(made: Proposal, rig: str, minutes: int = 60) -> None:
     lesson = made.lesson
     assert len(lesson.stations) >= 8 and len({station.kind for station in lesson.stations}) >= 5
     assert check_lesson(lesson) == []
+    assert check_words(lesson) == []
     assert abs(sum(made.minutes.values()) - minutes) <= minutes / 10
     assert [station.minutes for station in lesson.stations] == list(made.minutes.values())
     assert lesson.rig == rig and lesson.faults and lesson.cautions and made.reasons

@@ -13,7 +13,7 @@ from benches.library import require_stretch
 from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Lesson as LessonDocument
-from leitfaden_core.lessons import aims, page_for, parse_lesson
+from leitfaden_core.lessons import aims, check_words, page_for, parse_lesson
 from leitfaden_core.lessons.exchange import OwnStatement, packed_lesson, statements_of
 from leitfaden_core.rigs import load_rig
 from lessons import schemas, services
@@ -333,8 +333,15 @@ def _required(lesson: LessonDocument) -> None:
 )
 @allowed("lesson.edit")
 def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
-    """Texts are left out: the page has them, and a changed word computes nothing anew."""
     member = request.member  # type: ignore[attr-defined]
+    wish = {"document": _one_station(payload), "seed": payload.seed} | as_asked_by(member)
+    return packed_response(request, packed(answered("station", wish, asker_of(request))))
+
+
+def _one_station(payload: schemas.PreviewIn) -> dict[str, Any]:
+    """The lesson with the one station that is asked for. Texts are left out: the page has them, and a changed word
+    computes nothing anew.
+    """
     asked = parse_lesson(payload.document)
     if payload.station >= len(asked.stations):
         raise NotFound(f"The lesson has {len(asked.stations)} stations; there is no station {payload.station + 1}.")
@@ -342,8 +349,7 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
     _required(one)
     document = one.model_dump(mode="json", include={"rig", "script", "drives", "faults", "stations"}) | {"title": "-"}
     document["stations"][0] |= {"title": "-", "text": ""}
-    found = answered("station", {"document": document, "seed": payload.seed} | as_asked_by(member), asker_of(request))
-    return packed_response(request, packed(found))
+    return document
 
 
 @router.post(
@@ -353,13 +359,28 @@ def preview(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
     summary="Warnings of fairness",
 )
 @allowed("lesson.edit")
-def check(request: HttpRequest, payload: schemas.CheckIn) -> HttpResponse:
+def check(request: HttpRequest, payload: schemas.CheckIn) -> Any:
     asked = parse_lesson(payload.document)
     _required(asked)
     document = asked.model_dump(mode="json")
     wordless = document | {
+        "level": "",
         "goal": "",
         "cautions": [],
         "stations": [station | {"text": ""} for station in document["stations"]],
     }
-    return packed_response(request, packed(answered("check_lesson", {"document": wordless}, asker_of(request))))
+    found = answered("check_lesson", {"document": wordless}, asker_of(request))
+    words = [asdict(warning) for warning in check_words(asked)]
+    return {"warnings": [*value_of(found)["warnings"], *words]}
+
+
+@router.post(
+    "/preview/difficulty",
+    response={200: schemas.DifficultyOut, 202: ComputingOut, **ERRORS},
+    operation_id="stationDifficulty",
+    summary="How hard a station is: its fault in several sizes, and three draws",
+)
+@allowed("lesson.edit")
+def difficulty(request: HttpRequest, payload: schemas.PreviewIn) -> HttpResponse:
+    document = _one_station(payload)
+    return packed_response(request, packed(answered("difficulty", {"document": document}, asker_of(request))))

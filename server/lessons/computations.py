@@ -9,6 +9,7 @@ from leitfaden_core.lessons import (
     Lesson,
     Wish,
     check_lesson,
+    difficulty,
     lesson_from,
     parse_lesson,
     propose,
@@ -46,6 +47,12 @@ def station(wish: Any, tell: Tell) -> dict[str, Any]:
         "key": station_key(lesson, 0, seed, rules, units).model_dump(),
         "lanes": drawn(station_lanes(lesson, 0, seed)),
     }
+
+
+@computation("difficulty", queue=HEAVY, limit_s=120.0, supersedes=True)
+def station_difficulty(wish: Any, tell: Tell) -> dict[str, Any]:
+    """How hard the one station of a lesson is."""
+    return asdict(difficulty(_lesson(wish), 0))
 
 
 @computation("check_lesson", queue=HEAVY, limit_s=240.0, supersedes=True)

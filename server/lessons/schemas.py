@@ -190,10 +190,53 @@ class PreviewOut(Schema):
     lanes: LanesOut | None
 
 
+class RemedyOut(Schema):
+    """A change that answers a warning: fields of the station and of the lesson that become others; ``takes_out``: the
+    station goes; ``behind``: it goes behind that one.
+    """
+
+    says: str
+    station: dict[str, Any] = {}
+    lesson: dict[str, Any] = {}
+    takes_out: bool = False
+    behind: str = ""
+
+
 class WarningOut(Schema):
     station: str
     code: str
     text: str
+    remedies: list[RemedyOut] = []
+
+
+class DialStepOut(Schema):
+    """A size of the fault: how many spreads of sound engines the farthest reading of the station lies away then, which
+    that is, how many readings tell it, and the change that sets this size.
+    """
+
+    share: float
+    words: str
+    separation: float
+    reading: str
+    telling: int
+    remedy: RemedyOut
+
+
+class DrawOut(Schema):
+    """A learner's draw: what is hardest to tell in it, in spreads; how much of it is off."""
+
+    seed: int
+    hardest: float | None
+    off: int
+    of: int
+
+
+class DifficultyOut(Schema):
+    """``told_from``: spreads of sound engines at which a reading tells in one look."""
+
+    told_from: float
+    dial: list[DialStepOut]
+    draws: list[DrawOut]
 
 
 class CheckOut(Schema):

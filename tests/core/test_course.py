@@ -3,7 +3,7 @@
 import pytest
 
 from demo import course
-from leitfaden_core.lessons import Lesson, aims, check_lesson, parse_lesson
+from leitfaden_core.lessons import Lesson, aims, check_lesson, check_words, parse_lesson
 
 LESSONS = [parse_lesson(raw) for raw in course.kept()]
 #: The four families of sensors, by the families of aims.
@@ -33,6 +33,7 @@ def test_each_has_stations_in_the_order_of_the_work_and_its_minutes(lesson: Less
     assert len(kinds) >= 8 and kinds[0] == "explain" and kinds[-1] == "reflect"
     assert kinds.index("judge") < kinds.index("conclude")
     assert sum(station.minutes for station in lesson.stations) >= 25
+    assert check_words(lesson) == []
 
 
 @pytest.mark.slow

@@ -52,6 +52,7 @@ def test_a_wrong_document_is_refused_and_the_stored_draft_stays(
         ("put", f"/api/lessons/{world.lesson.pk}/draft", {"revision": 1}),
         ("post", "/api/preview/station", {"station": 0}),
         ("post", "/api/preview/check", {}),
+        ("post", "/api/preview/difficulty", {"station": 0}),
         ("post", "/api/lessons", {}),
     ):
         status, answer = body(client, method, path, data | {"document": world.document | part})
@@ -198,3 +199,30 @@ def test_an_aim_becomes_a_whole_lesson_that_can_be_kept_and_published(world: Any
     for wrong in ({"page": "flux"}, {"rig": "R4x"}, {"level": "master"}, {"minutes": 2}, {"fault": "boost_leak"}):
         status, problem = body(client, "post", "/api/lessons/propose", wish | wrong)
         assert status in {404, 422} and problem["message"]
+
+
+def test_a_warning_comes_with_changes_that_answer_it_and_the_words_are_read_too(world: Any) -> None:
+    judge = next(station for station in world.document["stations"] if station["kind"] == "judge")
+    said = "Two to three percent of oxygen in the exhaust is rich."
+    stations = [judge | {"pool": judge["pool"][:2], "count": 6, "text": said}]
+    status, answer = body(
+        world.client("trainer"), "post", "/api/preview/check", {"document": world.document | {"stations": stations}}
+    )
+    assert status == 200
+    found = {warning["code"]: warning for warning in answer["warnings"]}
+    assert found["small_pool"]["remedies"][0]["station"] == {"count": 2}
+    assert "clearly lean" in found["contradicted"]["text"]
+
+
+def test_the_size_of_a_fault_is_a_dial_and_three_draws_are_shown(world: Any) -> None:
+    at = next(k for k, station in enumerate(world.document["stations"]) if station["kind"] == "judge")
+    status, answer = body(
+        world.client("trainer"), "post", "/api/preview/difficulty", {"document": world.document, "station": at}
+    )
+    assert status == 200
+    assert len(answer["draws"]) == 3
+    assert any(size["share"] == 1.0 for size in answer["dial"])
+    larger = answer["dial"][-1]["remedy"]
+    changed = world.document | larger["lesson"]
+    assert changed["faults"][0]["kind"] == world.document["faults"][0]["kind"]
+    assert changed["faults"] != world.document["faults"]

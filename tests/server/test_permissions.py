@@ -63,6 +63,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "addComment": ("post", "/api/lessons/{lesson}/comments", {"text": "A word"}, {TRAINER, LEAD}),
     "settleComment": ("put", "/api/lessons/{lesson}/comments/1", {"settled": True}, {TRAINER, LEAD}),
     "previewStation": ("post", "/api/preview/station", station, {TRAINER, LEAD}),
+    "stationDifficulty": ("post", "/api/preview/difficulty", station, {TRAINER, LEAD}),
     "checkLesson": ("post", "/api/preview/check", document, {TRAINER, LEAD}),
     "learners": ("get", "/api/learners", None, {TRAINER, LEAD}),
     "publishLesson": ("post", "/api/lessons/{lesson}/publish", {"learners": []}, {TRAINER, LEAD}),

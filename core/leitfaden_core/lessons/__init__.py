@@ -4,12 +4,21 @@ A kind of station is a folder in ``kinds``; nothing else knows one by name.
 """
 
 from leitfaden_core.lessons.aims import Aim, aims, page_for
-from leitfaden_core.lessons.checks import BUDGET, check_lesson, engines_asked_for, publishing_problems
+from leitfaden_core.lessons.checks import (
+    BUDGET,
+    check_lesson,
+    check_words,
+    engines_asked_for,
+    minutes_needed,
+    publishing_problems,
+    remedied,
+)
 from leitfaden_core.lessons.compare import FieldChange, PartChange, compare
-from leitfaden_core.lessons.document import Lesson, parse_lesson
+from leitfaden_core.lessons.difficulty import Difficulty, difficulty
+from leitfaden_core.lessons.document import LEVELS, Lesson, parse_lesson
 from leitfaden_core.lessons.from_drive import lesson_from
 from leitfaden_core.lessons.item import Car, Item
-from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark
+from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark, Remedy
 from leitfaden_core.lessons.kinds import KINDS, AnyAnswer, Key, Marked, Station, View
 from leitfaden_core.lessons.marking import (
     kept_view,
@@ -23,7 +32,7 @@ from leitfaden_core.lessons.marking import (
     station_view,
     weaknesses,
 )
-from leitfaden_core.lessons.proposal import LEVELS, Proposal, Wish, propose
+from leitfaden_core.lessons.proposal import Proposal, Wish, propose
 from leitfaden_core.lessons.shapes import ReadingPlace, StationReading
 
 __all__ = [
@@ -31,6 +40,7 @@ __all__ = [
     "KINDS",
     "LEVELS",
     "Proposal",
+    "Remedy",
     "Wish",
     "aims",
     "page_for",
@@ -52,10 +62,15 @@ __all__ = [
     "StationReading",
     "View",
     "check_lesson",
+    "check_words",
+    "Difficulty",
+    "difficulty",
     "compare",
     "engines_asked_for",
     "kept_view",
     "lesson_from",
+    "minutes_needed",
+    "remedied",
     "mark_answer",
     "mark_by_key",
     "parse_answer",

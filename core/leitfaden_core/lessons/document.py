@@ -1,6 +1,6 @@
 """The lesson document: a thread of stations, versioned and validated. It holds no number that the model can compute."""
 
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
@@ -15,18 +15,23 @@ from leitfaden_core.validation import explained
 from leitfaden_core.words import say
 
 SCHEMA_VERSION = 1
+#: For whom a lesson is meant.
+Level = Literal["start", "journeyman", "expert"]
+LEVELS: tuple[Level, ...] = ("start", "journeyman", "expert")
 
 
 class Lesson(Document):
     """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
 
     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
+    ``level``: for whom it is written; empty where nobody has said.
     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
     """
 
     schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
     title: Annotated[str, Field(min_length=1, max_length=160)]
     goal: Annotated[str, Field(max_length=2_000)] = ""
+    level: Level | Literal[""] = ""
     closed_book: bool = False
     rig: Name = "R1"
     script: Name = "workshop_day"

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from typing import Any, ClassVar, Generic
 
 import numpy as np
+from pydantic import BaseModel
 
 from leitfaden_core.channels import channel
 from leitfaden_core.faults import FaultSpec
@@ -27,12 +28,41 @@ from leitfaden_core.words import say
 
 
 @dataclass(frozen=True)
+class Remedy:
+    """A change that answers a warning, ready to be made: its words; fields of the station, as plain data, that become
+    others; fields of the lesson likewise; or the station is taken out, or goes ``behind`` another one.
+    """
+
+    says: str
+    station: dict[str, Any] = field(default_factory=dict)
+    lesson: dict[str, Any] = field(default_factory=dict)
+    takes_out: bool = False
+    behind: str = ""
+
+
+@dataclass(frozen=True)
 class FairnessWarning:
-    """Something that a trainer should know about a station; the lesson may still be published."""
+    """Something that a trainer should know about a station; the lesson may still be published. ``remedies``: what would
+    answer it, the best one first.
+    """
 
     station: str
     code: str
     text: str
+    remedies: tuple[Remedy, ...] = ()
+
+
+def taking_out() -> Remedy:
+    """The station goes."""
+    return Remedy(say("Take the station out"), takes_out=True)
+
+
+def without(field_name: str, entries: Sequence[BaseModel | None], gone: set[int], fewest: int) -> tuple[Remedy, ...]:
+    """A list of a station without the entries at these places, as long as so many are left; else the station goes."""
+    kept = [entry.model_dump(mode="json") if entry else None for k, entry in enumerate(entries) if k not in gone]
+    if len(kept) < fewest:
+        return (taking_out(),)
+    return (Remedy(say("Take out: {count}", count=len(gone)), {field_name: kept}),)
 
 
 @dataclass(frozen=True)
@@ -43,6 +73,17 @@ class LaneWish:
     channels: list[str]
     good: Run | None = None
     bands: bool = False
+
+
+@dataclass(frozen=True)
+class Draw:
+    """A learner's draw. ``hardest``: of what is off, the least distance from sound engines, in their spreads; for causes,
+    the least distance of a wrong one. How many are off, of how many.
+    """
+
+    hardest: float | None
+    off: int
+    of: int
 
 
 @dataclass
@@ -77,8 +118,10 @@ class StationKind(Generic[D]):
     """
 
     id: ClassVar[str]
-    #: What it usually takes a learner in the middle, from which a proposal starts; a trainer's estimate, not computed. [min]
-    minutes: ClassVar[int]
+    #: Whether it asks which readings mean something: then it may show some that do not.
+    asks_meaning: ClassVar[bool] = False
+    #: Whether it asks what is wrong with the car.
+    asks_cause: ClassVar[bool] = False
     document: type[D]
     view_shape: type[StationView]
     answer_shape: type[Answer] = Seen
@@ -100,6 +143,26 @@ class StationKind(Generic[D]):
     def engines(self, station: D) -> list[FaultSpec | None]:
         """Simulated engines that its key asks for, besides the car: the fault of each."""
         return []
+
+    def work(self, station: D) -> float:
+        """What its questions take a learner in the middle, reading apart; a trainer's estimate. [min]"""
+        return 1.0
+
+    def texts(self, station: D) -> list[str]:
+        """What it says is so, besides its text."""
+        return []
+
+    def names(self, station: D, faults: tuple[FaultSpec, ...]) -> list[FaultSpec]:
+        """Faults of which a learner reads there that they are in question, of a car with these ``faults``."""
+        return []
+
+    def silenced(self, station: D) -> tuple[Remedy, ...]:
+        """What keeps it from naming them."""
+        return ()
+
+    def cautions(self, station: D) -> tuple[str, ...]:
+        """Cautions, by their ids, of what is done there on a real engine."""
+        return ()
 
     def view(self, item: Item[D]) -> StationView:
         """What a learner sees, numbers included, key left out."""
@@ -124,6 +187,10 @@ class StationKind(Generic[D]):
     def key(self, item: Item[D], rules: SchoolRules | None, units: UnitSystem) -> Sequence[Shape]:
         """The right answers for this learner, each with its reason."""
         return []
+
+    def draw(self, item: Item[D]) -> Draw | None:
+        """How hard this learner's draw is; None where that has no measure."""
+        return None
 
     def warnings(self, item: Item[D]) -> Iterator[FairnessWarning]:
         """What is unfair about it, for the trainer's own car."""

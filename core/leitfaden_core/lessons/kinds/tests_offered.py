@@ -3,9 +3,11 @@
 import numpy as np
 
 from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
+from leitfaden_core.diagnose.ranking import TOLD_APART
 from leitfaden_core.diagnose.table import Subject, compute_readings
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.lessons.kind import Remedy
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
 
@@ -41,3 +43,16 @@ def separations(rig: Rig, causes: list[FaultSpec], tests: list[DiagnosticTest]) 
             }
         )
     return found
+
+
+def quickest_telling(rig: Rig, one: FaultSpec, other: FaultSpec) -> DiagnosticTest | None:
+    """The quickest test of an engine that tells two causes apart, if there is one."""
+    there = list(tests_of(rig))
+    apart = [pairs[0, 1] for pairs in separations(rig, [one, other], there)]
+    telling = [test for test, far in zip(there, apart, strict=True) if far >= TOLD_APART]
+    return min(telling, key=lambda test: test.minutes, default=None)
+
+
+def offering(tests: list[str], test: DiagnosticTest, most: int) -> Remedy:
+    """A test more, in the place of the last one where there are as many as can be."""
+    return Remedy(say("Offer too: {test}", test=test.label), {"tests": [*tests[: most - 1], test.id]})

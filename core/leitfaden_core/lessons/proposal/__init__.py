@@ -8,23 +8,23 @@ they are content.
 """
 
 from dataclasses import dataclass
-from typing import Literal
 
 from leitfaden_core.atlas import page_rigs
 from leitfaden_core.atlas.documents import page_called
 from leitfaden_core.errors import OutOfRange, UnknownName
 from leitfaden_core.lessons.aims import aim_called
-from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.kinds import kind_called
+from leitfaden_core.lessons.checks import minutes_needed
+from leitfaden_core.lessons.document import LEVELS, Lesson, Level
 from leitfaden_core.lessons.proposal.heeding import heeded
 from leitfaden_core.lessons.proposal.plan import Plan, for_aim, for_device
 from leitfaden_core.lessons.proposal.stations import Making
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.words import say
 
-Level = Literal["start", "journeyman", "expert"]
-LEVELS: tuple[Level, ...] = ("start", "journeyman", "expert")
 SHORTEST, LONGEST = 25, 180
+#: Stations that a lesson keeps, and what goes first when there is no time for all.
+FEWEST = 8
+SPARED_FIRST = ("in-which-order", "read-it", "which-test", "what-will-it-do", "work-it-out")
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,8 @@ def propose(wish: Wish) -> Proposal:
     if not SHORTEST <= wish.minutes <= LONGEST:
         raise OutOfRange(say("minutes of a lesson"), wish.minutes, SHORTEST, LONGEST, "min")
     made = Making(_plan(wish))
-    lesson = heeded(made.lesson(made.stations()))
+    lesson = heeded(made.lesson(made.stations()).model_copy(update={"level": wish.level}))
+    lesson = _fitting(lesson, wish.minutes)
     minutes = _minutes(lesson, wish.minutes)
     return Proposal(_told(lesson, minutes), minutes, made.reasons())
 
@@ -80,11 +81,21 @@ def _plan(wish: Wish) -> Plan:
     return for_device(page, rig, wish.fault, wish.level)
 
 
+def _fitting(lesson: Lesson, wish: int) -> Lesson:
+    """Without what can best be spared, as long as it takes more than the wish."""
+    stations = list(lesson.stations)
+    for name in SPARED_FIRST:
+        if len(stations) <= FEWEST or sum(map(minutes_needed, stations)) <= wish:
+            break
+        stations = [station for station in stations if station.id != name]
+    return lesson.model_copy(update={"stations": stations})
+
+
 def _minutes(lesson: Lesson, wish: int) -> dict[str, int]:
-    """Minutes of each station: what each usually takes, stretched to the wish, at least two."""
-    usual = {station.id: kind_called(station.kind).minutes for station in lesson.stations}
-    stretch = wish / sum(usual.values())
-    return {name: max(2, round(stretch * minutes)) for name, minutes in usual.items()}
+    """Minutes of each station: what each takes, stretched to the wish, at least two."""
+    needed = {station.id: minutes_needed(station) for station in lesson.stations}
+    stretch = wish / sum(needed.values())
+    return {name: max(2, round(stretch * minutes)) for name, minutes in needed.items()}
 
 
 def _told(lesson: Lesson, minutes: dict[str, int]) -> Lesson:

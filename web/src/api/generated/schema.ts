@@ -985,6 +985,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/preview/difficulty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How hard a station is: its fault in several sizes, and three draws */
+        post: operations["stationDifficulty"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preview/station": {
         parameters: {
             query?: never;
@@ -994,10 +1011,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /**
-         * A station of a draft: what a learner will see, the key, the lanes
-         * @description Texts are left out: the page has them, and a changed word computes nothing anew.
-         */
+        /** A station of a draft: what a learner will see, the key, the lanes */
         post: operations["previewStation"];
         delete?: never;
         options?: never;
@@ -2419,6 +2433,36 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * DialStepOut
+         * @description A size of the fault: how many spreads of sound engines the farthest reading of the station lies away then, which
+         *     that is, how many readings tell it, and the change that sets this size.
+         */
+        DialStepOut: {
+            /** Reading */
+            reading: string;
+            remedy: components["schemas"]["RemedyOut"];
+            /** Separation */
+            separation: number;
+            /** Share */
+            share: number;
+            /** Telling */
+            telling: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DifficultyOut
+         * @description ``told_from``: spreads of sound engines at which a reading tells in one look.
+         */
+        DifficultyOut: {
+            /** Dial */
+            dial: components["schemas"]["DialStepOut"][];
+            /** Draws */
+            draws: components["schemas"]["DrawOut"][];
+            /** Told From */
+            told_from: number;
+        };
         /** DisputeIn */
         DisputeIn: {
             /** Text */
@@ -2529,6 +2573,20 @@ export interface components {
             };
             /** Revision */
             revision: number;
+        };
+        /**
+         * DrawOut
+         * @description A learner's draw: what is hardest to tell in it, in spreads; how much of it is off.
+         */
+        DrawOut: {
+            /** Hardest */
+            hardest: number | null;
+            /** Of */
+            of: number;
+            /** Off */
+            off: number;
+            /** Seed */
+            seed: number;
         };
         /** DrawingOption */
         DrawingOption: {
@@ -3466,6 +3524,7 @@ export interface components {
          * @description A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
          *
          *     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
+         *     ``level``: for whom it is written; empty where nobody has said.
          *     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
          */
         Lesson: {
@@ -3494,6 +3553,11 @@ export interface components {
              * @default
              */
             goal: string;
+            /**
+             * Level
+             * @default
+             */
+            level: ("start" | "journeyman" | "expert") | "";
             /**
              * Rig
              * @default R1
@@ -6262,6 +6326,39 @@ export interface components {
             words: number;
         };
         /**
+         * RemedyOut
+         * @description A change that answers a warning: fields of the station and of the lesson that become others; ``takes_out``: the
+         *     station goes; ``behind``: it goes behind that one.
+         */
+        RemedyOut: {
+            /**
+             * Behind
+             * @default
+             */
+            behind: string;
+            /**
+             * Lesson
+             * @default {}
+             */
+            lesson: {
+                [key: string]: unknown;
+            };
+            /** Says */
+            says: string;
+            /**
+             * Station
+             * @default {}
+             */
+            station: {
+                [key: string]: unknown;
+            };
+            /**
+             * Takes Out
+             * @default false
+             */
+            takes_out: boolean;
+        };
+        /**
          * ResultRow
          * @description One learner's result; what the marks say is there once the lesson is finished.
          */
@@ -7525,6 +7622,11 @@ export interface components {
         WarningOut: {
             /** Code */
             code: string;
+            /**
+             * Remedies
+             * @default []
+             */
+            remedies: components["schemas"]["RemedyOut"][];
             /** Station */
             station: string;
             /** Text */
@@ -12942,6 +13044,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stationDifficulty: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifficultyOut"];
                 };
             };
             /** @description Accepted */

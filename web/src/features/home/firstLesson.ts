@@ -7,6 +7,7 @@ export function firstLesson(): Schemas['Lesson'] {
     schema_version: 1,
     title: 'New lesson',
     goal: '',
+    level: '',
     closed_book: false,
     rig: 'R1',
     script: 'workshop_day',

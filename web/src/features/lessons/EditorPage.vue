@@ -8,12 +8,15 @@ import { RouterLink } from 'vue-router'
 import { units } from '@/api/session'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { refDebounced } from '@/api/debounced'
+import CheckList from '@/features/lessons/CheckList.vue'
 import ClashList from '@/features/lessons/ClashList.vue'
 import { copied, copy } from '@/features/lessons/clipboard'
 import { useDraft, type Lesson } from '@/features/lessons/draft'
+import DifficultyPanel from '@/features/lessons/DifficultyPanel.vue'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
+import { remedied, type Remedy } from '@/features/lessons/remedies'
 import StationForm from '@/features/lessons/StationForm.vue'
 import { placed } from '@/features/lessons/stations'
 import StationComments from '@/features/lessons/StationComments.vue'
@@ -67,6 +70,14 @@ function remove(index: number) {
   if (!document.value || !gone || document.value.stations.length === 1) return
   changeStations(document.value.stations.filter((_, k) => k !== index))
   selected.value = Math.min(index, document.value.stations.length - 1)
+}
+
+function remedy(id: string, made: Remedy) {
+  if (document.value) document.value = remedied(document.value, id, made)
+}
+
+function pickStation(id: string) {
+  selected.value = document.value?.stations.findIndex((s) => s.id === id) ?? -1
 }
 
 /** What is undone may have taken the chosen station away. */
@@ -301,10 +312,14 @@ async function onPublished(version: Schemas['VersionOut']) {
         <h2>{{ t('editor.warnings') }}</h2>
         <p v-if="check.isFetching.value" class="soft">{{ t('editor.checking') }}</p>
         <p v-else-if="!warnings.length" class="soft">{{ t('editor.noWarnings') }}</p>
-        <ul v-else>
-          <li v-for="(warning, k) in warnings" :key="k">{{ warning.text }}</li>
-        </ul>
+        <CheckList v-else :warnings="warnings" :station="station?.id ?? ''" @remedy="remedy" @pick="pickStation" />
       </div>
+      <DifficultyPanel
+        v-if="selected >= 0"
+        :lesson="document"
+        :index="selected"
+        @remedy="(made) => station && remedy(station.id, made)"
+      />
     </section>
     <PublishDialog
       :open="publishing"
@@ -408,10 +423,6 @@ async function onPublished(version: Schemas['VersionOut']) {
 .fair h2 {
   border-bottom: 1px solid var(--text);
   padding-bottom: 2px;
-}
-.fair ul {
-  margin: 0;
-  padding-left: 18px;
 }
 @media (max-width: 1000px) {
   .editor {

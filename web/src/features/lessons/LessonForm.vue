@@ -48,6 +48,17 @@ function value(event: Event): string {
     <p class="small soft">{{ rig?.description }}</p>
     <span class="label">{{ t('bench.faults') }}</span>
     <FaultList :faults="lesson.faults ?? []" :rig="rig" @change="(faults) => emit('change', { faults })" />
+    <label class="label" for="lesson-level">{{ t('editor.level') }}</label>
+    <select
+      id="lesson-level"
+      :value="lesson.level"
+      @change="emit('change', { level: value($event) as Lesson['level'] })"
+    >
+      <option value="">{{ t('editor.anyLevel') }}</option>
+      <option v-for="level in ['start', 'journeyman', 'expert']" :key="level" :value="level">
+        {{ t(`propose.levels.${level}`) }}
+      </option>
+    </select>
     <label class="closed">
       <input
         type="checkbox"

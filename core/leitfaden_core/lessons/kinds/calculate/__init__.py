@@ -138,12 +138,14 @@ class CalculateKind(StationKind[Calculate]):
     """A calculation, line by line."""
 
     id = "calculate"
-    minutes = 10
     document = Calculate
     view_shape = CalculateView
     answer_shape = CalculateAnswer
     key_shape = CalculateKey
     marked_shape = MarkedCalculate
+
+    def work(self, station: Calculate) -> float:
+        return 1.2 * len(workings.get(station.working).steps)
 
     def view(self, item: Item[Calculate]) -> CalculateView:
         working = workings.get(item.station.working)

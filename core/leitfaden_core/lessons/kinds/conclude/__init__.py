@@ -9,13 +9,17 @@ from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item, read_value, reading_of
 from leitfaden_core.lessons.kind import (
+    Draw,
     FairnessWarning,
     Mark,
     Question,
+    Remedy,
     StationKind,
     value_in_words,
+    without,
 )
 from leitfaden_core.lessons.kinds.conclude.document import (
+    MOST_CAUSES,
     CausePart,
     Conclude,
     ConcludeAnswer,
@@ -35,7 +39,7 @@ class ConcludeKind(StationKind[Conclude]):
     """One cause for all readings."""
 
     id = "conclude"
-    minutes = 10
+    asks_cause = True
     document = Conclude
     view_shape = ConcludeView
     answer_shape = ConcludeAnswer
@@ -50,6 +54,9 @@ class ConcludeKind(StationKind[Conclude]):
 
     def engines(self, station: Conclude) -> list[FaultSpec | None]:
         return [size for cause in station.causes for size in size_ladder(cause)]
+
+    def work(self, station: Conclude) -> float:
+        return 0.3 * len(station.readings) + 0.4 * len(station.causes)
 
     def view(self, item: Item[Conclude]) -> ConcludeView:
         run = item.car.run
@@ -85,13 +92,21 @@ class ConcludeKind(StationKind[Conclude]):
             )
         return parts
 
+    def draw(self, item: Item[Conclude]) -> Draw:
+        wrong = [part.distance for part in self.key(item, None, UnitSystem.METRIC) if not part.explains]
+        return Draw(min(wrong, default=None), len(wrong), len(item.station.causes))
+
     def warnings(self, item: Item[Conclude]) -> Iterator[FairnessWarning]:
         station = item.station
         parts = self.key(item, None, UnitSystem.METRIC)
         explaining = [part for part in parts if part.explains]
+        causes = _in_order(item)  # as the parts are
+        too_many = {k for k, part in enumerate(parts) if part.explains and not part.true_cause}
         if not any(part.true_cause for part in parts):
             text = say("{title}: the lesson's own fault is not among the causes.", title=station.title)
-            yield FairnessWarning(station.id, "cause_not_offered", text)
+            offered = [cause.model_dump(mode="json") if cause else None for cause in (*station.causes, *_own(item))]
+            remedies = (Remedy(say("Offer it"), {"causes": offered}),) if len(offered) <= MOST_CAUSES else ()
+            yield FairnessWarning(station.id, "cause_not_offered", text, remedies)
         elif len(explaining) > 1:
             names = " and ".join(part.label for part in explaining)
             text = say(
@@ -99,7 +114,7 @@ class ConcludeKind(StationKind[Conclude]):
                 title=station.title,
                 names=names,
             )
-            yield FairnessWarning(station.id, "two_right", text)
+            yield FairnessWarning(station.id, "two_right", text, without("causes", causes, too_many, 2))
         if not explaining:
             text = say("{title}: no offered cause alone explains all readings.", title=station.title)
             yield FairnessWarning(station.id, "none_right", text)
@@ -144,6 +159,11 @@ def _in_order(item: Item[Conclude]) -> list[FaultSpec | None]:
     """Another order for every learner, so that the place of an option says nothing."""
     causes = item.station.causes
     return [causes[int(k)] for k in chance(item.seed, "causes", item.station.id).permutation(len(causes))]
+
+
+def _own(item: Item[Conclude]) -> tuple[FaultSpec | None, ...]:
+    """What is wrong with the car, as causes that can be offered."""
+    return item.setting.faults or (None,)
 
 
 def _label(cause: FaultSpec | None) -> str:

@@ -16,13 +16,16 @@ from leitfaden_core.lessons.shapes import (
     StationView,
 )
 
+#: Causes that one station can offer.
+MOST_CAUSES = 8
+
 
 class Conclude(StationDocument):
     """Which of the offered causes explains all readings? None among the causes is «nothing is wrong»."""
 
     kind: Literal["conclude"] = "conclude"
     readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=12)]
-    causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=8)]
+    causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=MOST_CAUSES)]
 
     @field_validator("causes")
     @classmethod

@@ -56,12 +56,14 @@ class ExplainKind(StationKind[Explain]):
     """Text with formulas, and a drawing."""
 
     id = "explain"
-    minutes = 8
     document = Explain
     view_shape = ExplainView
     answer_shape = ExplainSeen
     key_shape = ExplainKey
     marked_shape = MarkedExplain
+
+    def work(self, station: Explain) -> float:
+        return 1.0 if station.drawing == NO_DRAWING else 3.0
 
     def view(self, item: Item[Explain]) -> ExplainView:
         return ExplainView(**self.heading(item), drawing=item.station.drawing)

@@ -4,20 +4,25 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from leitfaden_core.errors import MissingPart
+from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, VerdictKind, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
 from leitfaden_core.lessons.kind import (
     BLANK,
+    Draw,
     FairnessWarning,
     Mark,
     Question,
+    Remedy,
     StationKind,
+    taking_out,
     value_in_words,
 )
 from leitfaden_core.lessons.kind import (
     VERDICTS as VERDICT_WORDS,
 )
 from leitfaden_core.lessons.kinds.judge.document import (
+    MOST_POOL,
     Judge,
     JudgeAnswer,
     JudgeKey,
@@ -27,6 +32,7 @@ from leitfaden_core.lessons.kinds.judge.document import (
 )
 from leitfaden_core.lessons.kinds.judge.draw import drawn_readings, run_of
 from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.lessons.showing import dial, in_that_size, showing_places, smallest_told
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
@@ -40,7 +46,7 @@ class JudgeKind(StationKind[Judge]):
     """A verdict for each reading."""
 
     id = "judge"
-    minutes = 10
+    asks_meaning = True
     document = Judge
     view_shape = JudgeView
     answer_shape = JudgeAnswer
@@ -52,6 +58,9 @@ class JudgeKind(StationKind[Judge]):
 
     def runs_read(self, item: Item[Judge], place: ReadingPlace) -> list[Run]:
         return [item.car.run, item.stranger]
+
+    def work(self, station: Judge) -> float:
+        return 0.7 * station.count
 
     def view(self, item: Item[Judge]) -> JudgeView:
         readings = [
@@ -84,6 +93,15 @@ class JudgeKind(StationKind[Judge]):
             from_faulty_car=faulty,
         )
 
+    def draw(self, item: Item[Judge]) -> Draw:
+        away = []
+        for part in self.key(item, None, UnitSystem.METRIC):
+            place = ReadingPlace(condition=part.condition, channel=part.channel, stat=part.stat)  # type: ignore[arg-type]
+            band = band_of(item.rig, place.condition, place.channel, place.stat)
+            if part.verdict in ("suspect", "faulty") and band is not None and part.value is not None:
+                away.append(abs(band.away(part.value)))
+        return Draw(min(away, default=None), len(away), item.station.count)
+
     def warnings(self, item: Item[Judge]) -> Iterator[FairnessWarning]:
         station, run = item.station, item.car.run
         kinds = {
@@ -98,17 +116,16 @@ class JudgeKind(StationKind[Judge]):
             for p in station.pool
         }
         if item.setting.faults and not kinds & {VerdictKind.SUSPECT, VerdictKind.FAULTY}:
-            text = say(
-                "{title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable.",
-                title=station.title,
+            yield FairnessWarning(
+                station.id, "fault_not_visible", _not_visible(item), (*_made_visible(item), taking_out())
             )
-            yield FairnessWarning(station.id, "fault_not_visible", text)
         if len(kinds) == 1:
             word = next(iter(kinds)).replace("_", " ")
             text = say(
                 "{title}: all readings of the faulty car get the same verdict ({word}).", title=station.title, word=word
             )
-            yield FairnessWarning(station.id, "one_verdict", text)
+            more = showing_places(item, "pool", station.pool, MOST_POOL) if kinds == {VerdictKind.GOOD} else ()
+            yield FairnessWarning(station.id, "one_verdict", text, (*more, taking_out()))
         if station.count > len(station.pool):
             text = say(
                 "{title}: {count} readings are asked, the pool has {count_2}; learners get {count_2}.",
@@ -116,7 +133,8 @@ class JudgeKind(StationKind[Judge]):
                 count=station.count,
                 count_2=len(station.pool),
             )
-            yield FairnessWarning(station.id, "small_pool", text)
+            fits = Remedy(say("Ask {count}", count=len(station.pool)), {"count": len(station.pool)})
+            yield FairnessWarning(station.id, "small_pool", text, (fits,))
 
     def require(self, view: JudgeView, answer: JudgeAnswer) -> None:
         wanted = len(view.readings)
@@ -158,6 +176,29 @@ class JudgeKind(StationKind[Judge]):
             )
             for part in parts
         ]
+
+
+def _not_visible(item: Item[Judge]) -> str:
+    """How far the fault moves the pool, and from which size on it could be told."""
+    steps = dial(item, item.station.pool)
+    here = next((step.separation for step in steps if step.share == 1.0), None)
+    told = say(
+        "{title}: the fault cannot be seen in any reading of this pool; every verdict would be good or not decidable.",
+        title=item.station.title,
+    )
+    if here is not None:
+        told += " " + say("The farthest reading lies {away:.1f} spreads of sound engines away.", away=here)
+    could = smallest_told(item, item.station.pool)
+    if could is not None:
+        told += " " + say("It could be told from here on: {size}.", size=could.words)
+    return told
+
+
+def _made_visible(item: Item[Judge]) -> tuple[Remedy, ...]:
+    """Readings that show the fault, or a size of it that these readings show."""
+    could = smallest_told(item, item.station.pool)
+    sized = (in_that_size(item, could),) if could is not None and could.share > 1.0 else ()
+    return (*showing_places(item, "pool", item.station.pool, MOST_POOL), *sized)
 
 
 def _points(given: str | None, right: str) -> float:

@@ -14,12 +14,15 @@ from leitfaden_core.lessons.shapes import (
     StationView,
 )
 
+#: Readings in one pool.
+MOST_POOL = 60
+
 
 class Judge(StationDocument):
     """A set of readings, drawn from a pool by the learner's seed; a verdict for each."""
 
     kind: Literal["judge"] = "judge"
-    pool: Annotated[list[ReadingPlace], Field(min_length=1, max_length=60)]
+    pool: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_POOL)]
     count: Annotated[int, Field(ge=1, le=12)] = 5
 
 

@@ -11,7 +11,7 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind, value_in_words
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind, value_in_words, without
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
@@ -98,7 +98,6 @@ class MatchKind(StationKind[Match]):
     """Which value belongs where?"""
 
     id = "match"
-    minutes = 5
     document = Match
     view_shape = MatchView
     answer_shape = MatchAnswer
@@ -110,6 +109,9 @@ class MatchKind(StationKind[Match]):
 
     def runs_read(self, item: Item[Match], place: ReadingPlace) -> list[Run]:
         return [item.run(item.station.faulty)]
+
+    def work(self, station: Match) -> float:
+        return 0.5 * len(station.readings)
 
     def view(self, item: Item[Match]) -> MatchView:
         readings = _read(item)
@@ -136,7 +138,9 @@ class MatchKind(StationKind[Match]):
 
     def warnings(self, item: Item[Match]) -> Iterator[FairnessWarning]:
         station, readings = item.station, _read(item)
-        for (one, first), (other, second) in combinations(zip(station.readings, readings, strict=True), 2):
+        for (k, (one, first)), (_, (other, second)) in combinations(
+            enumerate(zip(station.readings, readings, strict=True)), 2
+        ):
             if shown_quantity(item.rig, one.channel) != shown_quantity(item.rig, other.channel):
                 continue
             if _equal(first, second) or first.value is None or second.value is None:
@@ -150,7 +154,7 @@ class MatchKind(StationKind[Match]):
                     one=f"{first.label}, {first.condition_label.lower()}",
                     other=f"{second.label}, {second.condition_label.lower()}",
                 )
-                yield FairnessWarning(station.id, "too_alike", text)
+                yield FairnessWarning(station.id, "too_alike", text, without("readings", station.readings, {k}, 3))
 
     def require(self, view: MatchView, answer: MatchAnswer) -> None:
         if len(answer.values) != len(view.places) or any(value is None for value in answer.values):

@@ -14,7 +14,9 @@ from leitfaden_core.lessons.kind import (
     FairnessWarning,
     LaneWish,
     Mark,
+    Remedy,
     StationKind,
+    taking_out,
     value_in_words,
 )
 from leitfaden_core.lessons.shapes import (
@@ -31,6 +33,9 @@ from leitfaden_core.quantities import UnitSystem, parse_reading, shown_differenc
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
+
+#: A tolerance is not widened from here on: a value that near to nothing is no question. [%]
+NO_WIDER = 40.0
 
 
 class Measure(StationDocument):
@@ -92,7 +97,6 @@ class MeasureKind(StationKind[Measure]):
     """Read a value in a lane."""
 
     id = "measure"
-    minutes = 4
     document = Measure
     view_shape = MeasureView
     answer_shape = MeasureAnswer
@@ -101,6 +105,9 @@ class MeasureKind(StationKind[Measure]):
 
     def places(self, station: Measure) -> list[ReadingPlace]:
         return [station.reading]
+
+    def work(self, station: Measure) -> float:
+        return 1.5
 
     def view(self, item: Item[Measure]) -> MeasureView:
         place = item.station.reading
@@ -149,7 +156,10 @@ class MeasureKind(StationKind[Measure]):
                 "{title}: the tolerance is finer than the display's step; two steps are accepted instead.",
                 title=station.title,
             )
-            yield FairnessWarning(station.id, "below_resolution", text)
+            wider = min(50.0, 2.0 * station.tolerance_percent)
+            remedy = Remedy(say("Accept {percent:g} %", percent=wider), {"tolerance_percent": wider})
+            resolved = station.tolerance_percent < NO_WIDER
+            yield FairnessWarning(station.id, "below_resolution", text, (remedy if resolved else taking_out(),))
 
     def require(self, view: MeasureView, answer: MeasureAnswer) -> None:
         if not answer.reading.strip():

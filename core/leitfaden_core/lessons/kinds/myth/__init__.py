@@ -1,6 +1,6 @@
 """Myth: statements of the trade, some of them common misconceptions; which are true? Each has the fact as its feedback."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
@@ -11,8 +11,10 @@ from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import (
+    FairnessWarning,
     Mark,
     Question,
+    Remedy,
     StationKind,
 )
 from leitfaden_core.lessons.shapes import (
@@ -112,12 +114,17 @@ class MythKind(StationKind[Myth]):
     """True or a misconception."""
 
     id = "myth"
-    minutes = 5
     document = Myth
     view_shape = MythView
     answer_shape = MythAnswer
     key_shape = MythKey
     marked_shape = MarkedMyth
+
+    def work(self, station: Myth) -> float:
+        return 0.4 * station.count
+
+    def texts(self, station: Myth) -> list[str]:
+        return [own.text for own in station.own if own.right == "true"]
 
     def view(self, item: Item[Myth]) -> MythView:
         return MythView(
@@ -126,6 +133,21 @@ class MythKind(StationKind[Myth]):
 
     def key(self, item: Item[Myth], rules: SchoolRules | None, units: UnitSystem) -> Sequence[MythPart]:
         return _drawn(item)
+
+    def warnings(self, item: Item[Myth]) -> Iterator[FairnessWarning]:
+        station, said = item.station, {own.right for own in item.station.own}
+        if not station.myths and len(station.own) > 1 and len(said) == 1:
+            text = say("{title}: every statement has the same answer.", title=station.title)
+            yield FairnessWarning(station.id, "one_answer", text)
+        if station.count > (there := len(station.own) + len(station.myths)):
+            text = say(
+                "{title}: {count} statements are asked, there are {there}.",
+                title=station.title,
+                count=station.count,
+                there=there,
+            )
+            remedy = Remedy(say("Ask {count}", count=there), {"count": there})
+            yield FairnessWarning(station.id, "small_pool", text, (remedy,))
 
     def require(self, view: MythView, answer: MythAnswer) -> None:
         if {statement.id for statement in view.statements} - set(answer.said):

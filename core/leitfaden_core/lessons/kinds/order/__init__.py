@@ -14,8 +14,9 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind, taking_out
 from leitfaden_core.lessons.kinds.order.document import (
+    MOST_TESTS,
     MarkedOrder,
     Order,
     OrderAnswer,
@@ -25,7 +26,7 @@ from leitfaden_core.lessons.kinds.order.document import (
     OrderView,
     TestTold,
 )
-from leitfaden_core.lessons.kinds.tests_offered import named_tests, separations
+from leitfaden_core.lessons.kinds.tests_offered import named_tests, offering, quickest_telling, separations
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
@@ -37,7 +38,6 @@ class OrderKind(StationKind[Order]):
     """In which order does one test?"""
 
     id = "order"
-    minutes = 7
     document = Order
     view_shape = OrderView
     answer_shape = OrderAnswer
@@ -49,6 +49,9 @@ class OrderKind(StationKind[Order]):
 
     def engines(self, station: Order) -> list[FaultSpec | None]:
         return list(station.causes)
+
+    def work(self, station: Order) -> float:
+        return 0.8 * len(station.tests)
 
     def view(self, item: Item[Order]) -> OrderView:
         return OrderView(
@@ -99,11 +102,13 @@ class OrderKind(StationKind[Order]):
             text = say(
                 "{title}: all tests together do not tell {one} from {other}.", title=station.title, one=one, other=other
             )
-            yield FairnessWarning(station.id, "never_told", text)
+            telling = quickest_telling(item.rig, *(station.causes[k] for k in alike[0]))
+            remedies = (offering(station.tests, telling, MOST_TESTS), taking_out()) if telling else (taking_out(),)
+            yield FairnessWarning(station.id, "never_told", text, remedies)
         part = self.key(item, None, UnitSystem.METRIC)[0]
         if max(part.costs.values()) <= AS_GOOD * part.least:
             text = say("{title}: every order costs about the same, so nothing is asked.", title=station.title)
-            yield FairnessWarning(station.id, "all_same", text)
+            yield FairnessWarning(station.id, "all_same", text, (taking_out(),))
 
     def require(self, view: OrderView, answer: OrderAnswer) -> None:
         if sorted(answer.order) != sorted(test.id for test in view.tests):

@@ -7,6 +7,8 @@ from pydantic import Field, model_validator
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
 
+#: Every order of so many tests can be worked out.
+MOST_TESTS = 5
 Id = Annotated[str, Field(max_length=4)]
 
 
@@ -15,7 +17,7 @@ class Order(StationDocument):
 
     kind: Literal["order"] = "order"
     causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=5)]
-    tests: Annotated[list[Name], Field(min_length=3, max_length=5)]
+    tests: Annotated[list[Name], Field(min_length=3, max_length=MOST_TESTS)]
 
     @model_validator(mode="after")
     def _differ(self) -> "Order":

@@ -12,7 +12,7 @@ from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, reading_of
-from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, StationKind
+from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, StationKind, without
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
@@ -99,7 +99,6 @@ class OwnKind(StationKind[Own]):
     """Readings of the real engine."""
 
     id = "own"
-    minutes = 15
     document = Own
     view_shape = OwnView
     answer_shape = OwnAnswer
@@ -111,6 +110,12 @@ class OwnKind(StationKind[Own]):
 
     def runs_read(self, item: Item[Own], place: ReadingPlace) -> list[Run]:
         return []
+
+    def work(self, station: Own) -> float:
+        return 2.0 * len(station.readings)
+
+    def cautions(self, station: Own) -> tuple[str, ...]:
+        return ("exhaust_gas", "hot_parts", "moving_parts")
 
     def view(self, item: Item[Own]) -> OwnView:
         return OwnView(
@@ -135,12 +140,13 @@ class OwnKind(StationKind[Own]):
 
     def warnings(self, item: Item[Own]) -> Iterator[FairnessWarning]:
         station = item.station
-        for place in station.readings:
+        for k, place in enumerate(station.readings):
+            less = without("readings", station.readings, {k}, 1)
             band = band_of(item.rig, place.condition, place.channel, place.stat)
             label, where = reading_of(item.rig, place, None).label, condition(place.condition).label.lower()
             if band is None:
                 text = say("{title}: {label} has no band at {where}.", title=station.title, label=label, where=where)
-                yield FairnessWarning(station.id, "no_band", text)
+                yield FairnessWarning(station.id, "no_band", text, less)
                 continue
             error = abs(band.mean) * station.error_percent / 100.0
             step = reading_scale(item.rig, place.channel, place.stat)[1]
@@ -152,7 +158,7 @@ class OwnKind(StationKind[Own]):
                     label=label,
                     where=where,
                 )
-                yield FairnessWarning(station.id, "instrument_too_coarse", text)
+                yield FairnessWarning(station.id, "instrument_too_coarse", text, less)
 
     def require(self, view: OwnView, answer: OwnAnswer) -> None:
         if len(answer.readings) != len(view.readings) or any(

@@ -7,15 +7,19 @@ from pydantic import Field
 
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import band_of
-from leitfaden_core.faults import describe_fault
+from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, read_value, reading_of
 from leitfaden_core.lessons.kind import (
+    Draw,
     FairnessWarning,
     Mark,
     Question,
+    Remedy,
     StationKind,
+    taking_out,
     value_in_words,
+    without,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
@@ -94,7 +98,6 @@ class PredictKind(StationKind[Predict]):
     """Which way will it go?"""
 
     id = "predict"
-    minutes = 6
     document = Predict
     view_shape = PredictView
     answer_shape = PredictAnswer
@@ -107,6 +110,15 @@ class PredictKind(StationKind[Predict]):
     def runs_read(self, item: Item[Predict], place: ReadingPlace) -> list[Run]:
         return [item.car.run, item.car.good]
 
+    def work(self, station: Predict) -> float:
+        return 0.4 * len(station.readings)
+
+    def names(self, station: Predict, faults: tuple[FaultSpec, ...]) -> list[FaultSpec]:
+        return list(faults) if station.tell_fault else []
+
+    def silenced(self, station: Predict) -> tuple[Remedy, ...]:
+        return (Remedy(say("Do not name the fault there"), {"tell_fault": False}),)
+
     def view(self, item: Item[Predict]) -> PredictView:
         faults = ", ".join(describe_fault(fault) for fault in item.car.faults)
         return PredictView(
@@ -118,11 +130,16 @@ class PredictKind(StationKind[Predict]):
     def key(self, item: Item[Predict], rules: SchoolRules | None, units: UnitSystem) -> Sequence[PredictPart]:
         return [_part(item, place, units) for place in item.station.readings]
 
+    def draw(self, item: Item[Predict]) -> Draw:
+        moved = [far for place in item.station.readings if (far := abs(away(item, place))) > STAYED]
+        return Draw(min(moved, default=None), len(moved), len(item.station.readings))
+
     def warnings(self, item: Item[Predict]) -> Iterator[FairnessWarning]:
         station = item.station
         if not item.setting.faults:
             text = say("{title}: the engine of this station has no fault, so nothing will move.", title=station.title)
-            yield FairnessWarning(station.id, "nothing_moves", text)
+            yield FairnessWarning(station.id, "nothing_moves", text, (taking_out(),))
+        between = {k for k, place in enumerate(station.readings) if STAYED < abs(away(item, place)) < MOVED}
         for place in station.readings:
             moves = abs(away(item, place))
             if STAYED < moves < MOVED:
@@ -134,7 +151,7 @@ class PredictKind(StationKind[Predict]):
                     where=label.condition_label.lower(),
                     away=moves,
                 )
-                yield FairnessWarning(station.id, "in_between", text)
+                yield FairnessWarning(station.id, "in_between", text, without("readings", station.readings, between, 2))
 
     def require(self, view: PredictView, answer: PredictAnswer) -> None:
         if len(answer.ways) != len(view.readings) or any(way is None for way in answer.ways):

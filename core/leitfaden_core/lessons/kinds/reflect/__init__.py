@@ -60,12 +60,14 @@ class ReflectKind(StationKind[Reflect]):
     """Words for the trainer."""
 
     id = "reflect"
-    minutes = 4
     document = Reflect
     view_shape = ReflectView
     answer_shape = ReflectAnswer
     key_shape = ReflectKey
     marked_shape = MarkedReflect
+
+    def work(self, station: Reflect) -> float:
+        return 3.0
 
     def view(self, item: Item[Reflect]) -> ReflectView:
         return ReflectView(**self.heading(item), words=item.station.words)

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from leitfaden_core.chance import chance
-from leitfaden_core.diagnose.procedures import DiagnosticTest
+from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.ranking import TOLD_APART
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
@@ -16,15 +16,20 @@ from leitfaden_core.lessons.kind import (
     FairnessWarning,
     Mark,
     Question,
+    Remedy,
     StationKind,
+    taking_out,
 )
-from leitfaden_core.lessons.kinds.tests_offered import named_tests, separations
+from leitfaden_core.lessons.kinds.tests_offered import named_tests, offering, quickest_telling, separations
 from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
 #: A test that separates but takes longer than this many times the quickest that does earns half the points.
 DEAR = 2.0
+#: Tests that one station can offer, and those that hardly any pair of causes is told apart by.
+MOST_TESTS = 8
+IDLE_TESTS = ("look.fuel", "look.plugs and cables", "meter.grounds", "heat.ect")
 
 
 class Separate(StationDocument):
@@ -32,7 +37,7 @@ class Separate(StationDocument):
 
     kind: Literal["separate"] = "separate"
     causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=2)]
-    tests: Annotated[list[Name], Field(min_length=2, max_length=8)]
+    tests: Annotated[list[Name], Field(min_length=2, max_length=MOST_TESTS)]
 
     @model_validator(mode="after")
     def _differ(self) -> "Separate":
@@ -98,7 +103,6 @@ class SeparateKind(StationKind[Separate]):
     """Which test tells two causes apart?"""
 
     id = "separate"
-    minutes = 6
     document = Separate
     view_shape = SeparateView
     answer_shape = SeparateAnswer
@@ -110,6 +114,12 @@ class SeparateKind(StationKind[Separate]):
 
     def engines(self, station: Separate) -> list[FaultSpec | None]:
         return list(station.causes)
+
+    def work(self, station: Separate) -> float:
+        return 1.0 + 0.3 * len(station.tests)
+
+    def names(self, station: Separate, faults: tuple[FaultSpec, ...]) -> list[FaultSpec]:
+        return station.causes
 
     def view(self, item: Item[Separate]) -> SeparateView:
         return SeparateView(
@@ -146,10 +156,10 @@ class SeparateKind(StationKind[Separate]):
         telling = [part for part in parts if part.separates]
         if not telling:
             text = say("{title}: none of the tests tells the two causes apart.", title=station.title)
-            yield FairnessWarning(station.id, "none_separates", text)
+            yield FairnessWarning(station.id, "none_separates", text, _telling_test(item))
         elif len(telling) == len(parts):
             text = say("{title}: every test tells them apart, so nothing is asked.", title=station.title)
-            yield FairnessWarning(station.id, "all_separate", text)
+            yield FairnessWarning(station.id, "all_separate", text, _idle_test(item))
 
     def require(self, view: SeparateView, answer: SeparateAnswer) -> None:
         if answer.test not in {test.id for test in view.tests}:
@@ -175,6 +185,19 @@ class SeparateKind(StationKind[Separate]):
     def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
         best = max(part["worth"] for part in parts)
         return [Question(" / ".join(view["causes"]), [(part["label"], part["worth"] == best) for part in parts])]
+
+
+def _telling_test(item: Item[Separate]) -> tuple[Remedy, ...]:
+    """The quickest test of the engine that tells the two apart."""
+    test = quickest_telling(item.rig, *item.station.causes)
+    return (offering(item.station.tests, test, MOST_TESTS) if test else taking_out(),)
+
+
+def _idle_test(item: Item[Separate]) -> tuple[Remedy, ...]:
+    """A test that has nothing to do with either cause."""
+    there = {test.id: test for test in tests_of(item.rig)}
+    fresh = [name for name in IDLE_TESTS if name in there and name not in item.station.tests]
+    return (offering(item.station.tests, there[fresh[0]], MOST_TESTS) if fresh else taking_out(),)
 
 
 def _in_order(item: Item[Separate]) -> list[DiagnosticTest]:

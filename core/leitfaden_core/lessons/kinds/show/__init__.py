@@ -59,7 +59,6 @@ class ShowKind(StationKind[Show]):
     """Lanes along the script."""
 
     id = "show"
-    minutes = 6
     document = Show
     view_shape = ShowView
     answer_shape = ShowSeen
@@ -68,6 +67,9 @@ class ShowKind(StationKind[Show]):
 
     def channels(self, station: Show) -> list[str]:
         return station.channels
+
+    def work(self, station: Show) -> float:
+        return 0.5 * len(station.channels)
 
     def view(self, item: Item[Show]) -> ShowView:
         station = item.station

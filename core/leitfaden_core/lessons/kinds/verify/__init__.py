@@ -13,10 +13,13 @@ from leitfaden_core.lessons.item import CAR_SHARE, Item, read_value, reading_of
 from leitfaden_core.lessons.kind import (
     FairnessWarning,
     Mark,
+    Remedy,
     StationKind,
+    taking_out,
     value_in_words,
 )
 from leitfaden_core.lessons.kinds.verify.document import (
+    MOST_READINGS,
     BeforeAndAfter,
     JudgedAfter,
     MarkedVerify,
@@ -29,6 +32,7 @@ from leitfaden_core.lessons.kinds.verify.document import (
     decides,
 )
 from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.lessons.showing import in_that_size, showing, smallest_told
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, condition
@@ -45,7 +49,6 @@ class VerifyKind(StationKind[Verify]):
     """Is it mended?"""
 
     id = "verify"
-    minutes = 5
     document = Verify
     view_shape = VerifyView
     answer_shape = VerifyAnswer
@@ -54,6 +57,9 @@ class VerifyKind(StationKind[Verify]):
 
     def places(self, station: Verify) -> list[ReadingPlace]:
         return station.readings
+
+    def work(self, station: Verify) -> float:
+        return 0.4 * len(station.readings)
 
     def view(self, item: Item[Verify]) -> VerifyView:
         station = item.station
@@ -79,7 +85,7 @@ class VerifyKind(StationKind[Verify]):
             text = say(
                 "{title}: the engine of this station has no fault, so nothing can be mended.", title=station.title
             )
-            yield FairnessWarning(station.id, "nothing_to_mend", text)
+            yield FairnessWarning(station.id, "nothing_to_mend", text, (taking_out(),))
             return
         here = [place for place in station.readings if place.condition == station.complaint and decides(place)]
         kinds = {
@@ -91,7 +97,7 @@ class VerifyKind(StationKind[Verify]):
                 title=station.title,
                 where=condition(station.complaint).label.lower(),
             )
-            yield FairnessWarning(station.id, "complaint_not_visible", text)
+            yield FairnessWarning(station.id, "complaint_not_visible", text, (*_shown_better(item, here), taking_out()))
 
     def require(self, view: VerifyView, answer: VerifyAnswer) -> None:
         if answer.state is None:
@@ -139,6 +145,22 @@ def _drive(rig: Rig, script: str, faults: tuple[str, ...], before: tuple[str, ..
     individual = individual_engine(rig, car, CAR_SHARE) if car else None
     now, then = ([FaultSpec.model_validate_json(fault) for fault in kept] for kept in (faults, before))
     return simulate(rig, Script.model_validate_json(script), now, car + ANOTHER_DAY, individual, learned_with=then)
+
+
+def _shown_better(item: Item[Verify], here: list[ReadingPlace]) -> tuple[Remedy, ...]:
+    """The condition in which the fault shows best made the complaint's, or a larger fault."""
+    best = next((d for d in showing(item) if decides(ReadingPlace(condition=d.condition, channel=d.channel))), None)
+    could, remedies = smallest_told(item, here), []
+    if best is not None and len(item.station.readings) < MOST_READINGS:
+        place = ReadingPlace(condition=best.condition, channel=best.channel)
+        readings = [
+            entry.model_dump(mode="json") for entry in (*(p for p in item.station.readings if p != place), place)
+        ]
+        says = say("Look at {condition} instead", condition=condition(best.condition).label.lower())
+        remedies.append(Remedy(says, {"complaint": best.condition, "readings": readings}))
+    if could is not None and could.share > 1.0:
+        remedies.append(in_that_size(item, could))
+    return tuple(remedies)
 
 
 def _rows(item: Item[Verify]) -> list[BeforeAndAfter]:

@@ -23,12 +23,16 @@ Said = Literal["mended", "not_mended", "not_shown"]
 UNLEARNING = ("stft", "ltft")
 
 
+#: Readings at one station.
+MOST_READINGS = 10
+
+
 class Verify(StationDocument):
     """Readings before and after a repair; ``complaint`` is the condition in which it has to be shown."""
 
     kind: Literal["verify"] = "verify"
     complaint: Name
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=10)]
+    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_READINGS)]
 
     @model_validator(mode="after")
     def _shows_the_complaint(self) -> "Verify":

@@ -1,9 +1,9 @@
-"""Fairness of a lesson: said before the lesson, not after it."""
-
-from collections.abc import Callable
+"""Before a lesson is published, every station is computed for several learners, as they would see it."""
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.checks.fairness import BUDGET, engines_asked_for
+from leitfaden_core.lessons.checks.progress import Tell, silent
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.kind import FairnessWarning
 from leitfaden_core.lessons.kinds import kind_called
@@ -11,55 +11,11 @@ from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.words import say
 
-#: Simulated engines that one check may ask for; a thorough lesson asks for some dozens.
-BUDGET = 240
-#: Learners for whom every station is computed before a lesson is published.
+#: Learners for whom every station is computed.
 TRIAL_SEEDS = (1, 7, 4711)
-#: Progress: the share that is done, and what goes on.
-Tell = Callable[[float, str], None]
 
 
-def _silent(share: float, says: str) -> None:
-    """Nobody asks how far it is."""
-
-
-def engines_asked_for(lesson: Lesson) -> int:
-    """Simulated engines that the keys of a lesson ask for besides its cars: each offered cause in all its sizes, each
-    once.
-    """
-    sizes = {
-        (station.vehicle.rig, station.vehicle.script, size.model_dump_json() if size else "")
-        for station in lesson.stations
-        for size in kind_called(station.kind).engines(station)
-    }
-    return len(sizes)
-
-
-def check_lesson(lesson: Lesson, tell: Tell = _silent) -> list[FairnessWarning]:
-    """All warnings about a lesson, for the trainer's own car (seed 0)."""
-    asked = engines_asked_for(lesson)
-    found: list[FairnessWarning] = []
-    if asked > BUDGET:
-        text = say(
-            "The stations that conclude were not checked: their causes ask for {asked} simulated engines, and {budget} is the limit. Offer fewer different causes.",
-            asked=asked,
-            budget=BUDGET,
-        )
-        found.append(FairnessWarning(lesson.stations[0].id, "too_much", text))
-    for index, station in enumerate(lesson.stations):
-        tell(
-            index / len(lesson.stations),
-            say("station {index} of {count} is checked", index=index + 1, count=len(lesson.stations)),
-        )
-        kind = kind_called(station.kind)
-        if asked <= BUDGET or not kind.engines(station):
-            found += kind.warnings(lesson.item(index, 0))
-    return found
-
-
-def publishing_problems(
-    lesson: Lesson, rules: SchoolRules | None = None, tell: Tell = _silent
-) -> list[FairnessWarning]:
+def publishing_problems(lesson: Lesson, rules: SchoolRules | None = None, tell: Tell = silent) -> list[FairnessWarning]:
     """Stations that some learner could not be given, with the reason for each: computed for several learners, as they
     would see it.
     """
