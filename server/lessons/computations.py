@@ -16,6 +16,7 @@ from leitfaden_core.lessons import (
     publishing_problems,
     station_key,
     station_lanes,
+    station_rulings,
     station_view,
 )
 from leitfaden_core.lessons.exchange import key_sheet, questions_of, worksheet
@@ -45,6 +46,7 @@ def station(wish: Any, tell: Tell) -> dict[str, Any]:
     return {
         "station": view,
         "key": station_key(lesson, 0, seed, rules, units).model_dump(),
+        "rulings": [asdict(ruling) for ruling in station_rulings(lesson, 0, seed, rules, units)],
         "lanes": drawn(station_lanes(lesson, 0, seed)),
     }
 

@@ -182,9 +182,24 @@ class PreviewIn(Wish):
     seed: int = Field(0, ge=0, le=2**31 - 1)
 
 
-class PreviewOut(Schema):
-    """A station as a learner sees it, with its key, and its lanes where it has any."""
+class RulingOut(Schema):
+    """A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in the
+    unit in which the quantity is kept.
+    """
 
+    part: str
+    label: str
+    options: dict[str, str]
+    now: str
+    quantity: str
+    low: float | None
+    high: float | None
+
+
+class PreviewOut(Schema):
+    """A station as a learner sees it, with its key, what of it may be overruled, and its lanes where it has any."""
+
+    rulings: list[RulingOut]
     station: View
     key: Key
     lanes: LanesOut | None

@@ -29,6 +29,7 @@ from leitfaden_core.lessons.marking import (
     right_answer,
     station_key,
     station_lanes,
+    station_rulings,
     station_view,
     weaknesses,
 )
@@ -80,6 +81,7 @@ __all__ = [
     "right_answer",
     "station_key",
     "station_lanes",
+    "station_rulings",
     "station_view",
     "weaknesses",
 ]

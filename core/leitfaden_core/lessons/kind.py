@@ -14,6 +14,7 @@ from leitfaden_core.lessons.item import D, Item, read_value
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
+    Override,
     ReadingPlace,
     Seen,
     Shape,
@@ -104,6 +105,21 @@ class Question:
     options: list[tuple[str, bool]]
     reason: str = ""
     statement: bool = False
+
+
+@dataclass(frozen=True)
+class Ruling:
+    """A part of a key that a trainer may overrule: its name, the same for every learner; its words; what it may be instead
+    (none: only a band), and what it is now; for a band, its quantity and ends.
+    """
+
+    part: str
+    label: str
+    options: dict[str, str]
+    now: str = ""
+    quantity: str = ""
+    low: float | None = None
+    high: float | None = None
 
 
 #: What stands on paper where an answer is to be written.
@@ -211,6 +227,14 @@ class StationKind(Generic[D]):
                     where=where,
                 )
         return None
+
+    def ruling(self, part: Any) -> Ruling | None:
+        """How a part of its key may be overruled, if it may."""
+        return None
+
+    def overruled(self, part: Any, by: Override) -> dict[str, Any]:
+        """What of a part becomes another by an override, its reason apart."""
+        return {}
 
     def require(self, view: Any, answer: Any) -> None:
         """Refuse an answer that cannot be marked: MissingPart or UnknownName with one sentence that helps. ``view`` is

@@ -7,8 +7,9 @@ from pydantic import TypeAdapter, ValidationError
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.kind import LaneWish, Mark
+from leitfaden_core.lessons.kind import LaneWish, Mark, Ruling
 from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
+from leitfaden_core.lessons.overruling import rulings, with_overrides
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.validation import explained
 from leitfaden_core.words import say
@@ -34,7 +35,16 @@ def station_key(
     """The right answers at a station for this seed, each with its reason."""
     item = lesson.item(index, seed)
     kind = kind_called(item.station.kind)
-    return kind.key_shape(kind=kind.id, parts=list(kind.key(item, rules, units)))
+    return kind.key_shape(kind=kind.id, parts=with_overrides(kind, item.station, kind.key(item, rules, units)))
+
+
+def station_rulings(
+    lesson: Lesson, index: int, seed: int, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
+) -> list[Ruling]:
+    """Which parts of the key that the model computes a trainer may overrule, as the model has them."""
+    item = lesson.item(index, seed)
+    kind = kind_called(item.station.kind)
+    return rulings(kind, kind.key(item, rules, units))
 
 
 def kept_view(data: Any) -> View:

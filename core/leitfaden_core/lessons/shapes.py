@@ -80,6 +80,27 @@ class Vehicle(Document):
     individual: Annotated[int, Field(ge=0, le=2**31 - 1)] | None = None
 
 
+class Override(Document):
+    """What a trainer lays over one part of a computed key, for every learner who gets it: what is right instead, or the
+    band from ``low`` to ``high`` (in the unit in which the quantity is kept); why, and by which source.
+    """
+
+    part: Annotated[str, Field(min_length=1, max_length=200)]
+    right: Annotated[str, Field(max_length=20)] = ""
+    low: float | None = None
+    high: float | None = None
+    why: Annotated[str, Field(min_length=1, max_length=600)]
+    source: Annotated[str, Field(min_length=1, max_length=200)]
+
+    @model_validator(mode="after")
+    def _says_something(self) -> "Override":
+        if self.low is not None and self.high is not None and self.low >= self.high:
+            raise ValueError("the band's upper end lies below its lower end")
+        if not self.right and self.low is None and self.high is None:
+            raise ValueError("neither a verdict nor a band is given")
+        return self
+
+
 class StationDocument(Document):
     """What a trainer writes of any station."""
 
@@ -89,6 +110,7 @@ class StationDocument(Document):
     text: Annotated[str, Field(max_length=20_000)] = ""
     minutes: Annotated[int, Field(ge=0, le=240)] = 0  # what it is meant to take; 0: nobody has said
     vehicle: Vehicle = Vehicle()
+    overrides: Annotated[list[Override], Field(max_length=20)] = []
 
 
 class StationView(Shape):
@@ -140,6 +162,11 @@ class StationReading(Shape):
     def digits(self) -> int:
         """Digits after the point that the display's step is worth."""
         return digits_of(self.step)
+
+    @property
+    def place_name(self) -> str:
+        """Name of its place, the same for every learner."""
+        return f"{self.condition}.{self.channel}.{self.stat}"
 
 
 class StationKey(Shape):

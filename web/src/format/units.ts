@@ -33,6 +33,12 @@ export function converter(quantity: Quantity | undefined, system: 'metric' | 'im
   return (value) => value * factor + offset
 }
 
+/** A number in the unit of the set, as it is kept. */
+export function kept(value: number, quantity: Quantity | undefined, system: 'metric' | 'imperial'): number {
+  const { factor, offset } = unitOf(quantity, system)
+  return (value - offset) / factor
+}
+
 /** A kept value as text with its unit, with so many digits as its display has in the unit that is kept. */
 export function shown(
   value: number | null | undefined,

@@ -1,6 +1,6 @@
 import { atlas, search } from '@/messages/en/atlas'
 import { explorer } from '@/messages/en/explorer'
-import { difficulty, editor } from '@/messages/en/editor'
+import { difficulty, editor, overrule } from '@/messages/en/editor'
 import { drills } from '@/messages/en/drills'
 import { dispute, plan, propose, versions } from '@/messages/en/lessons'
 import { signatures } from '@/messages/en/signatures'
@@ -469,6 +469,7 @@ export default {
   },
   editor,
   difficulty,
+  overrule,
   values: {
     title: '{rig}: what sound engines show',
     lead: '95 in 100 of {n} sound engines, {where}.',

@@ -1920,6 +1920,11 @@ export interface components {
              */
             minutes: number;
             /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
              * Show Formulas
              * @default false
              */
@@ -2083,6 +2088,11 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Reason */
             reason: string;
             /** True Cause */
@@ -2249,6 +2259,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -2743,6 +2758,11 @@ export interface components {
              */
             minutes: number;
             /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
              * Text
              * @default
              */
@@ -3141,6 +3161,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Pool */
             pool: components["schemas"]["ReadingPlace"][];
             /**
@@ -3220,6 +3245,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
             /** Reason */
@@ -3739,6 +3769,11 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Reason */
@@ -3878,6 +3913,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -4269,6 +4309,11 @@ export interface components {
             layer: string;
             /** Low */
             low: number | null;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -4364,6 +4409,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -4475,6 +4525,11 @@ export interface components {
             label: string;
             /** Minutes */
             minutes: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Reason */
@@ -4597,6 +4652,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -4798,6 +4858,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             reading: components["schemas"]["ReadingPlace"];
             /**
              * Text
@@ -4977,6 +5042,11 @@ export interface components {
              * @default []
              */
             myths: string[];
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /**
              * Own
              * @default []
@@ -5283,6 +5353,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Tests */
             tests: string[];
             /**
@@ -5439,6 +5514,28 @@ export interface components {
             statistic: string;
         };
         /**
+         * Override
+         * @description What a trainer lays over one part of a computed key, for every learner who gets it: what is right instead, or the
+         *     band from ``low`` to ``high`` (in the unit in which the quantity is kept); why, and by which source.
+         */
+        Override: {
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /** Part */
+            part: string;
+            /**
+             * Right
+             * @default
+             */
+            right: string;
+            /** Source */
+            source: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Own
          * @description What is to be read on the real engine of that type, and the error of the instrument that is used. [%]
          */
@@ -5460,6 +5557,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -5539,8 +5641,18 @@ export interface components {
             layer: string;
             /** Low */
             low: number | null;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
             /** Stat */
             stat: string;
             /** Stat Label */
@@ -5807,6 +5919,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
@@ -5887,6 +6004,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
             /** Reason */
@@ -5972,12 +6094,14 @@ export interface components {
         };
         /**
          * PreviewOut
-         * @description A station as a learner sees it, with its key, and its lanes where it has any.
+         * @description A station as a learner sees it, with its key, what of it may be overruled, and its lanes where it has any.
          */
         PreviewOut: {
             /** Key */
             key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
+            /** Rulings */
+            rulings: components["schemas"]["RulingOut"][];
             /** Station */
             station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
@@ -6228,6 +6352,11 @@ export interface components {
              */
             minutes: number;
             /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
              * Text
              * @default
              */
@@ -6474,6 +6603,29 @@ export interface components {
             };
         };
         /**
+         * RulingOut
+         * @description A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in the
+         *     unit in which the quantity is kept.
+         */
+        RulingOut: {
+            /** High */
+            high: number | null;
+            /** Label */
+            label: string;
+            /** Low */
+            low: number | null;
+            /** Now */
+            now: string;
+            /** Options */
+            options: {
+                [key: string]: string;
+            };
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: string;
+        };
+        /**
          * SchoolCardOut
          * @description A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the bench.
          */
@@ -6670,6 +6822,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Tests */
             tests: string[];
             /**
@@ -6732,6 +6889,11 @@ export interface components {
             label: string;
             /** Minutes */
             minutes: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Reason */
             reason: string;
             /** Separates */
@@ -6897,6 +7059,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /**
              * Show Good
              * @default true
@@ -7476,6 +7643,11 @@ export interface components {
              * @default 0
              */
             minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
             /** Readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**

@@ -15,6 +15,7 @@ import { useDraft, type Lesson } from '@/features/lessons/draft'
 import DifficultyPanel from '@/features/lessons/DifficultyPanel.vue'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
+import OverrulePanel from '@/features/lessons/OverrulePanel.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
 import { remedied, type Remedy } from '@/features/lessons/remedies'
 import StationForm from '@/features/lessons/StationForm.vue'
@@ -307,6 +308,12 @@ async function onPublished(version: Schemas['VersionOut']) {
         <h2>{{ t('editor.key') }}</h2>
         <p v-if="preview.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
         <KeyList v-else-if="preview.data.value" :found="preview.data.value.key" />
+        <OverrulePanel
+          v-if="station && view && view.id === station.id && preview.data.value?.rulings.length"
+          :rulings="preview.data.value.rulings"
+          :station="station"
+          @change="(overrides) => station && changeStation({ ...station, overrides })"
+        />
       </div>
       <div class="fair">
         <h2>{{ t('editor.warnings') }}</h2>

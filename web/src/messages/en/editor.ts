@@ -114,3 +114,34 @@ export const difficulty = {
   hardest: 'hardest {n} spreads',
   none: 'nothing off',
 }
+
+/** Words of overruling the model's key. */
+export const overrule = {
+  title: 'Overrule the model | Overrule the model (one is laid over it) | Overrule the model ({n} are laid over it)',
+  open: 'overrule',
+  right: 'Right is',
+  byBand: 'what a band of your own says',
+  band: 'Band of sound engines, {unit}',
+  bandIs: '{low} to {high} {unit}',
+  low: 'Lower end',
+  high: 'Upper end',
+  why: 'Why, as learners will read it',
+  source: 'Source',
+  sourceHint: 'service information, own measurement, …',
+  by: '(source: {source})',
+  lay: 'Lay over the model',
+  cancel: 'Leave it',
+  back: 'take back',
+  words: {
+    good: 'good',
+    suspect: 'suspect',
+    faulty: 'faulty',
+    not_decidable: 'not decidable here',
+    higher: 'goes up',
+    lower: 'goes down',
+    same: 'stays',
+    explains: 'explains all readings',
+    ruled_out: 'is ruled out',
+    separates: 'tells them apart',
+  },
+}

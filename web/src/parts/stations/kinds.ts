@@ -47,7 +47,15 @@ export function freshId(kind: Kind, taken: string[]): string {
 
 /** A new station of a kind, on the lesson's own engine. */
 export function newStation(kind: Kind, title: string, taken: string[]): Station {
-  return { ...ALL[kind].fresh(), id: freshId(kind, taken), title, text: '', minutes: 0, vehicle: {} } as Station
+  return {
+    ...ALL[kind].fresh(),
+    id: freshId(kind, taken),
+    title,
+    text: '',
+    minutes: 0,
+    vehicle: {},
+    overrides: [],
+  } as Station
 }
 
 /** The answer to a station: what was given so far over an empty one. */

@@ -14,6 +14,7 @@ from leitfaden_core.lessons.kind import (
     Mark,
     Question,
     Remedy,
+    Ruling,
     StationKind,
     value_in_words,
     without,
@@ -29,10 +30,13 @@ from leitfaden_core.lessons.kinds.conclude.document import (
     OfferedCause,
 )
 from leitfaden_core.lessons.kinds.conclude.explains import in_words, size_ladder, worst_misfit
-from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.lessons.shapes import Override, ReadingPlace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import stored_statistics
 from leitfaden_core.words import say
+
+#: What a cause may be called.
+EXPLAINS = {"explains": "explains all readings", "ruled_out": "ruled out"}
 
 
 class ConcludeKind(StationKind[Conclude]):
@@ -119,6 +123,12 @@ class ConcludeKind(StationKind[Conclude]):
             text = say("{title}: no offered cause alone explains all readings.", title=station.title)
             yield FairnessWarning(station.id, "none_right", text)
 
+    def ruling(self, part: CausePart) -> Ruling:
+        return Ruling(part.detail, part.detail, EXPLAINS, "explains" if part.explains else "ruled_out")
+
+    def overruled(self, part: CausePart, by: Override) -> dict[str, Any]:
+        return {"explains": by.right == "explains"} if by.right else {}
+
     def require(self, view: ConcludeView, answer: ConcludeAnswer) -> None:
         if answer.cause not in {cause.id for cause in view.causes}:
             raise MissingPart("no cause was chosen")
@@ -128,14 +138,14 @@ class ConcludeKind(StationKind[Conclude]):
         cannot tell them apart.
         """
         chosen = next((part for part in parts if part["id"] == answer.cause), None)
-        points = 1.0 if chosen is not None and (chosen["explains"] or chosen["true_cause"]) else 0.0
+        points = 1.0 if chosen is not None and _counts(chosen) else 0.0
         return Mark(
             points,
             [part | {"given": part is chosen, "points": points if part is chosen else None} for part in parts],
         )
 
     def right_answer(self, parts: list[dict[str, Any]]) -> ConcludeAnswer:
-        return ConcludeAnswer(cause=next(part["id"] for part in parts if part["true_cause"]))
+        return ConcludeAnswer(cause=next(part["id"] for part in parts if _counts(part)))
 
     def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
         rows = [[say("Condition"), say("Reading"), say("Value")]]
@@ -151,7 +161,7 @@ class ConcludeKind(StationKind[Conclude]):
 
     def questions(self, view: Any, parts: Any, units: UnitSystem) -> list[Question]:
         readings = [f"{r['condition_label']}: {r['label']} {value_in_words(r, units)}" for r in view["readings"]]
-        options = [(part["label"], bool(part["explains"] or part["true_cause"])) for part in parts]
+        options = [(part["label"], _counts(part)) for part in parts]
         return [Question("; ".join(readings), options)]
 
 
@@ -159,6 +169,11 @@ def _in_order(item: Item[Conclude]) -> list[FaultSpec | None]:
     """Another order for every learner, so that the place of an option says nothing."""
     causes = item.station.causes
     return [causes[int(k)] for k in chance(item.seed, "causes", item.station.id).permutation(len(causes))]
+
+
+def _counts(part: dict[str, Any]) -> bool:
+    """Whether a cause is right: it explains all readings, or it is the one built in, unless the trainer has said no."""
+    return bool(part["explains"] or (part["true_cause"] and not part.get("overruled")))
 
 
 def _own(item: Item[Conclude]) -> tuple[FaultSpec | None, ...]:

@@ -66,6 +66,7 @@ class CausePart(OfferedCause):
     true_cause: bool
     reason: str
     distance: float
+    overruled: str = ""
 
 
 class ConcludeKey(StationKey):

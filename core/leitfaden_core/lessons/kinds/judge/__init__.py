@@ -14,6 +14,7 @@ from leitfaden_core.lessons.kind import (
     Mark,
     Question,
     Remedy,
+    Ruling,
     StationKind,
     taking_out,
     value_in_words,
@@ -31,7 +32,7 @@ from leitfaden_core.lessons.kinds.judge.document import (
     MarkedJudge,
 )
 from leitfaden_core.lessons.kinds.judge.draw import drawn_readings, run_of
-from leitfaden_core.lessons.shapes import ReadingPlace
+from leitfaden_core.lessons.shapes import Override, ReadingPlace
 from leitfaden_core.lessons.showing import dial, in_that_size, showing_places, smallest_told
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import Run
@@ -135,6 +136,25 @@ class JudgeKind(StationKind[Judge]):
             )
             fits = Remedy(say("Ask {count}", count=len(station.pool)), {"count": len(station.pool)})
             yield FairnessWarning(station.id, "small_pool", text, (fits,))
+
+    def ruling(self, part: JudgePart) -> Ruling:
+        return Ruling(
+            part.place_name,
+            say("{reading} at {where}", reading=part.label, where=part.condition_label.lower()),
+            VERDICT_WORDS,
+            part.verdict,
+            part.quantity,
+            part.band_low,
+            part.band_high,
+        )
+
+    def overruled(self, part: JudgePart, by: Override) -> dict[str, Any]:
+        if by.right:
+            return {"verdict": by.right}
+        low, high = part.band_low if by.low is None else by.low, part.band_high if by.high is None else by.high
+        within = part.value is not None and (low is None or part.value >= low) and (high is None or part.value <= high)
+        verdict = "not_decidable" if part.value is None else "good" if within else "faulty"
+        return {"verdict": verdict, "band_low": low, "band_high": high}
 
     def require(self, view: JudgeView, answer: JudgeAnswer) -> None:
         wanted = len(view.readings)

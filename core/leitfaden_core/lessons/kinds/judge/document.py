@@ -48,6 +48,7 @@ class JudgePart(StationReading):
     band_low: float | None = None
     band_high: float | None = None
     from_faulty_car: bool
+    overruled: str = ""
 
 
 class JudgeKey(StationKey):

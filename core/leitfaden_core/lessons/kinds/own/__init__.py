@@ -12,10 +12,11 @@ from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, reading_of
-from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, StationKind, without
+from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, Ruling, StationKind, without
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
+    Override,
     ReadingPlace,
     StationDocument,
     StationKey,
@@ -69,6 +70,8 @@ class OwnPart(StationReading):
     low: float | None
     high: float | None
     error_percent: float
+    reason: str = ""
+    overruled: str = ""
 
 
 class OwnKey(StationKey):
@@ -85,7 +88,6 @@ class MarkedOwnPart(OwnPart):
     said: str = ""
     right: str = ""
     points: float | None = None
-    reason: str = ""
 
 
 class MarkedOwn(MarkedStation):
@@ -160,6 +162,13 @@ class OwnKind(StationKind[Own]):
                 )
                 yield FairnessWarning(station.id, "instrument_too_coarse", text, less)
 
+    def ruling(self, part: OwnPart) -> Ruling:
+        label = say("{reading} at {where}", reading=part.label, where=part.condition_label.lower())
+        return Ruling(part.place_name, label, {}, "", part.quantity, part.low, part.high)
+
+    def overruled(self, part: OwnPart, by: Override) -> dict[str, Any]:
+        return {"low": part.low if by.low is None else by.low, "high": part.high if by.high is None else by.high}
+
     def require(self, view: OwnView, answer: OwnAnswer) -> None:
         if len(answer.readings) != len(view.readings) or any(
             not entry.value.strip() or entry.verdict not in VERDICTS for entry in answer.readings
@@ -222,4 +231,5 @@ def _marked(part: dict[str, Any], entry: OwnReading, units: UnitSystem) -> dict[
         rights, why = OFF, say("outside the band, by more than the instrument's error")
     wide = shown_difference(error, part["quantity"], units)
     reason = say("{band}; the instrument's error is {wide}: {why}.", band=_band(part, units), wide=wide, why=why)
+    reason = f"{reason} {part.get('reason', '')}".strip()
     return part | told | {"right": rights[0], "points": float(entry.verdict in rights), "reason": reason}

@@ -16,6 +16,7 @@ from leitfaden_core.lessons.kind import (
     Mark,
     Question,
     Remedy,
+    Ruling,
     StationKind,
     taking_out,
     value_in_words,
@@ -24,6 +25,7 @@ from leitfaden_core.lessons.kind import (
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
+    Override,
     ReadingPlace,
     StationDocument,
     StationKey,
@@ -71,6 +73,7 @@ class PredictPart(StationReading):
     way: Way
     faulty_value: float | None
     reason: str
+    overruled: str = ""
 
 
 class PredictKey(StationKey):
@@ -152,6 +155,13 @@ class PredictKind(StationKind[Predict]):
                     away=moves,
                 )
                 yield FairnessWarning(station.id, "in_between", text, without("readings", station.readings, between, 2))
+
+    def ruling(self, part: PredictPart) -> Ruling:
+        label = say("{reading} at {where}", reading=part.label, where=part.condition_label.lower())
+        return Ruling(part.place_name, label, {way: way for way in WAYS}, part.way)
+
+    def overruled(self, part: PredictPart, by: Override) -> dict[str, Any]:
+        return {"way": by.right or part.way}
 
     def require(self, view: PredictView, answer: PredictAnswer) -> None:
         if len(answer.ways) != len(view.readings) or any(way is None for way in answer.ways):

@@ -17,11 +17,21 @@ from leitfaden_core.lessons.kind import (
     Mark,
     Question,
     Remedy,
+    Ruling,
     StationKind,
     taking_out,
 )
 from leitfaden_core.lessons.kinds.tests_offered import named_tests, offering, quickest_telling, separations
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    MarkedStation,
+    Name,
+    Override,
+    Shape,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
@@ -30,6 +40,10 @@ DEAR = 2.0
 #: Tests that one station can offer, and those that hardly any pair of causes is told apart by.
 MOST_TESTS = 8
 IDLE_TESTS = ("look.fuel", "look.plugs and cables", "meter.grounds", "heat.ect")
+
+
+#: What a test may be called.
+TELLS = {"separates": "tells them apart", "same": "shows the same for both"}
 
 
 class Separate(StationDocument):
@@ -76,6 +90,7 @@ class SeparatePart(OfferedTest):
     separates: bool
     worth: float
     reason: str
+    overruled: str = ""
 
 
 class SeparateKey(StationKey):
@@ -160,6 +175,13 @@ class SeparateKind(StationKind[Separate]):
         elif len(telling) == len(parts):
             text = say("{title}: every test tells them apart, so nothing is asked.", title=station.title)
             yield FairnessWarning(station.id, "all_separate", text, _idle_test(item))
+
+    def ruling(self, part: SeparatePart) -> Ruling:
+        return Ruling(part.label, part.label, TELLS, "separates" if part.separates else "same")
+
+    def overruled(self, part: SeparatePart, by: Override) -> dict[str, Any]:
+        separates = by.right == "separates"
+        return {"separates": separates, "worth": float(separates)} if by.right else {}
 
     def require(self, view: SeparateView, answer: SeparateAnswer) -> None:
         if answer.test not in {test.id for test in view.tests}:
