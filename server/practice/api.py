@@ -3,10 +3,10 @@
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Query, Router
+from ninja import Path, Router
 
 from api.problems import ComputingOut, NotFound, Problem, Refused
-from jobs.services import answered, packed_response, value_of
+from jobs.services import packed_response
 from leitfaden_core import __version__
 from leitfaden_core.lessons import weaknesses
 from lessons import services as lesson_services
@@ -14,8 +14,7 @@ from lessons.schemas import VersionOut
 from people.changes import once
 from people.models import Role
 from people.permissions import allowed
-from practice import disputes, schemas, services
-from practice.doubt import DOUBTS
+from practice import disputes, puzzles, schemas, services
 from practice.models import Assignment, Attempt, Dispute, ItemLanes, ItemView
 from simulations.schemas import LanesOut
 
@@ -23,8 +22,7 @@ router = Router(tags=["practice"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 Index: Any = Path(ge=0, le=100)  # type: ignore[type-arg]
-#: Engines of the start page: few, so that nobody who is not signed in can make the server compute.
-Seed: Any = Query(1, ge=1, le=DOUBTS)  # type: ignore[type-arg]
+PuzzleNumber: Any = Path(ge=1, le=puzzles.COUNT)  # type: ignore[type-arg]
 
 
 @router.get(
@@ -371,22 +369,22 @@ def _result(row: Assignment) -> dict[str, Any]:
 
 
 @router.get(
-    "/doubt",
-    response={200: schemas.DoubtOut, 202: ComputingOut, 422: Problem, 503: Problem},
-    operation_id="doubt",
+    "/puzzles/{number}",
+    response={200: schemas.PuzzleOut, 422: Problem},
+    operation_id="puzzle",
     summary="A running engine with one reading out of band",
     auth=None,
 )
-def doubt_question(request: HttpRequest, seed: int = Seed) -> dict[str, Any]:
-    return value_of(answered("doubt", {"seed": seed}))["question"]  # type: ignore[no-any-return]
+def puzzle(request: HttpRequest, number: int = PuzzleNumber) -> dict[str, Any]:
+    return puzzles.question(number)
 
 
-@router.get(
-    "/doubt/verdicts",
-    response={200: list[schemas.DoubtVerdict], 202: ComputingOut, 422: Problem, 503: Problem},
-    operation_id="doubtVerdicts",
-    summary="The verdicts on those readings",
+@router.post(
+    "/puzzles/{number}/answer",
+    response={200: schemas.PuzzleAnswer, 422: Problem},
+    operation_id="answerPuzzle",
+    summary="Which reading it is, and why; the others are not told",
     auth=None,
 )
-def doubt_verdicts(request: HttpRequest, seed: int = Seed) -> list[dict[str, Any]]:
-    return value_of(answered("doubt", {"seed": seed}))["verdicts"]  # type: ignore[no-any-return]
+def answer_puzzle(request: HttpRequest, payload: schemas.PuzzleIn, number: int = PuzzleNumber) -> dict[str, Any]:
+    return puzzles.answer(number, payload.reading)

@@ -3,7 +3,6 @@
 from typing import Any
 
 from jobs.kinds import HEAVY, Tell, computation
-from practice import doubt
 from practice.items import prepare_station
 from practice.models import Assignment
 
@@ -22,9 +21,3 @@ def prepare_all(wish: Any, tell: Tell) -> None:
     for station in range(count):
         tell(station / count, f"station {station + 1} of {count} is being prepared")
         prepare_station(wish["assignment"], station)
-
-
-@computation("doubt", limit_s=30.0, background=True, priority=-1)
-def first_minute(wish: Any, tell: Tell) -> dict[str, Any]:
-    """The start page's engine: the question and the verdicts on it."""
-    return {"question": doubt.readings(wish["seed"]), "verdicts": doubt.verdicts(wish["seed"])}

@@ -146,7 +146,7 @@ class ResultRow(Schema):
     condemned: int | None
 
 
-class DoubtReading(Schema):
+class PuzzleReading(Schema):
     id: str
     term: str
     label: str
@@ -160,18 +160,24 @@ class DoubtReading(Schema):
     trace: list[float]
 
 
-class DoubtOut(Schema):
-    """The start page's question: a running engine with one reading out of band."""
+class PuzzleOut(Schema):
+    """The start page's question, one of ``count``: a running engine with one reading out of band."""
 
-    seed: int
+    number: int
+    count: int
     condition: str
     rig: str
-    readings: list[DoubtReading]
+    readings: list[PuzzleReading]
 
 
-class DoubtVerdict(Schema):
+class PuzzleIn(Wish):
+    reading: str = Field(max_length=60)
+
+
+class PuzzleAnswer(Schema):
+    """Whether it was the one; which one it is, the verdict on it, and why."""
+
+    right: bool
     id: str
     verdict: str
     reason: str
-    low: float | None
-    high: float | None

@@ -21,6 +21,8 @@ from leitfaden_core.simulate.shape import statistics_of
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
+#: Rows of a lane's picture that an eye tells apart.
+PICTURE_ROWS = 50
 
 
 def thinned(values: NDArray[np.floating[Any]], step: float) -> NDArray[np.floating[Any]]:
@@ -149,9 +151,19 @@ def drawn(wish: LaneWish | None) -> dict[str, Any] | None:
     """The lanes that a station shows: no readings, and the bands only where it wants them."""
     if wish is None:
         return None
-    shown = bands(wish.run.rig, wish.channels) if wish.bands else []
     good = None if wish.good is None else RunRecording(wish.good)
-    return lanes(RunRecording(wish.run), wish.channels, good) | {"readings": [], "bands": shown}
+    found = lanes(RunRecording(wish.run), wish.channels, good)
+    shown = [_pictured(band, found["lanes"][band["channel"]]) for band in bands(wish.run.rig, wish.channels)]
+    return found | {"readings": [], "bands": shown if wish.bands else []}
+
+
+def _pictured(band: dict[str, Any], lane: dict[str, Any]) -> dict[str, Any]:
+    """A band as finely as a picture of its lane shows it: what an eye cannot read there, no program shall read."""
+    values = np.concatenate([line for line in lane.values() if line is not None] + [[band["low"], band["high"]]])
+    row = (np.nanmax(values) - np.nanmin(values)) / PICTURE_ROWS
+    if not row > 0.0:
+        return band
+    return band | {"low": float(np.floor(band["low"] / row) * row), "high": float(np.ceil(band["high"] / row) * row)}
 
 
 def channel_rows() -> list[dict[str, Any]]:

@@ -105,4 +105,9 @@ def test_the_first_minute_moves_and_answers_without_a_form(page: Page) -> None:
     first = values.inner_text()
     expect(values).not_to_have_text(first)
     values.get_by_role("button", name="BARO").click()
-    expect(page.get_by_text("This one is good. Look again.")).to_be_visible()
+    expect(page.get_by_text("This is the one; your choice")).to_be_visible()
+    told = page.get_by_text("Mean of the half minute:").inner_text()
+    values.get_by_role("button", name="ECT").click()
+    expect(page.get_by_text("Mean of the half minute:")).to_have_text(told)  # one answer a puzzle
+    page.get_by_role("button", name="Another engine").click()
+    expect(page.get_by_text("Mean of the half minute:")).to_be_hidden()

@@ -88,7 +88,7 @@ def test_a_draft_with_such_parts_is_refused_and_the_stored_one_stays(world: Any,
 
 
 @pytest.mark.parametrize(
-    "path", ["/api/atlas/pages/iat?rig=%00", "/api/audit?before=1e9", "/api/doubt?seed=%00", "/api/people/%00/link"]
+    "path", ["/api/atlas/pages/iat?rig=%00", "/api/audit?before=1e9", "/api/puzzles/%00", "/api/people/%00/link"]
 )
 def test_addresses_with_odd_signs_get_a_sentence(world: Any, path: str) -> None:
     client = world.client("lead")

@@ -8,8 +8,9 @@ from typing import Any
 import pytest
 from django.test import Client
 
-from practice.doubt import DOUBTS
+from practice import puzzles
 from practice.models import Attempt, Entry
+from practice.puzzles.making import made
 from server_helpers import answer_station, body, right_answers, work_through
 
 
@@ -152,15 +153,31 @@ def test_results_tell_missed_faults_and_condemned_good_ones_apart(
     assert [p["kind"] for p in row["points"]] == ["measure", "judge", "conclude"]
 
 
+def test_a_puzzle_of_the_first_minute_tells_one_reading_and_nothing_of_the_others(world: Any) -> None:
+    for number in range(1, puzzles.COUNT + 1):
+        asked = body(Client(), "get", f"/api/puzzles/{number}")[1]
+        assert all(len(r["trace"]) > 100 for r in asked["readings"])
+        assert "verdict" not in json.dumps(asked) and "reason" not in json.dumps(asked)
+        told = [
+            body(Client(), "post", f"/api/puzzles/{number}/answer", {"reading": reading["id"]})[1]
+            for reading in asked["readings"]
+        ]
+        assert [answer["right"] for answer in told].count(True) == 1
+        assert len({(answer["id"], answer["verdict"], answer["reason"]) for answer in told}) == 1
+        assert told[0]["verdict"] in ("faulty", "suspect")
+    for number in (0, puzzles.COUNT + 1):
+        assert body(Client(), "get", f"/api/puzzles/{number}")[0] == 422
+
+
+def test_the_puzzles_engine_is_none_that_a_lesson_could_have(world: Any) -> None:
+    name = body(Client(), "get", "/api/puzzles/1")[1]["rig"]
+    rigs = body(world.client("trainer"), "get", "/api/catalogue")[1]["rigs"]
+    assert name not in {rig["name"] for rig in rigs}
+
+
 @pytest.mark.slow
-def test_the_first_minutes_puzzle_has_exactly_one_reading_off(world: Any) -> None:
-    for seed in range(1, DOUBTS + 1):
-        readings = body(Client(), "get", f"/api/doubt?seed={seed}")[1]["readings"]
-        assert all(len(r["trace"]) > 100 for r in readings) and "verdict" not in json.dumps(readings)
-        verdicts = body(Client(), "get", f"/api/doubt/verdicts?seed={seed}")[1]
-        assert [v["verdict"] for v in verdicts if v["verdict"] != "good"] in (["faulty"], ["suspect"])
-    for seed in (0, DOUBTS + 1):
-        assert body(Client(), "get", f"/api/doubt?seed={seed}")[0] == 422
+def test_the_puzzles_are_what_the_model_says() -> None:
+    assert made() == json.loads(puzzles.KEPT.read_text(encoding="utf-8"))
 
 
 LOOKS = (

@@ -76,8 +76,10 @@ class Lesson(Document):
 
     def item(self, index: int, seed: int) -> Item[Any]:
         """A station for the learner with this seed."""
-        station = self.stations[index]
-        return Item(index, station, self.setting(station), seed)
+        station, shown = self.stations[index], set[str]()
+        for before in self.stations[:index] if self.closed_book else []:
+            shown.update(kind_called(before.kind).shows_sound(before, self.setting(before).faults))
+        return Item(index, station, self.setting(station), seed, frozenset(shown))
 
     @model_validator(mode="after")
     def _hangs_together(self) -> "Lesson":

@@ -56,6 +56,8 @@ class Item(Generic[D]):
     station: D
     setting: Setting
     seed: int
+    #: With a closed book: channels that stations before have shown of a sound engine.
+    closed: frozenset[str] = frozenset()
 
     @property
     def rig(self) -> Rig:

@@ -172,6 +172,10 @@ class StationKind(Generic[D]):
         """Faults of which a learner reads there that they are in question, of a car with these ``faults``."""
         return []
 
+    def shows_sound(self, station: D, faults: tuple[FaultSpec, ...]) -> list[str]:
+        """Channels that a learner sees there of a sound engine, over time."""
+        return []
+
     def silenced(self, station: D) -> tuple[Remedy, ...]:
         """What keeps it from naming them."""
         return ()

@@ -170,12 +170,11 @@ export default {
     question: 'Which of these values would you doubt?',
     where: '{condition}, {rig}. The engine is warm and runs in neutral; each trace is half a minute. Pick a value.',
     right: 'Yes. This is the one.',
-    wrong: 'This one is {verdict}. Look again.',
+    wrong: 'This is the one; your choice, {picked}, is good.',
     again: 'Another engine',
     claim:
       'Leitfaden lets a trainer put a fault of a chosen size into an engine, shows the signals that follow, and lets learners judge them. Every value on this page is computed by a model of engine, sensors, wiring and control unit; none is painted.',
     mean: 'Mean of the half minute:',
-    expected: 'healthy: {low} to {high} {unit}',
   },
   home: {
     trainerTitle: 'Lessons',

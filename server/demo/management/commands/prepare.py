@@ -1,4 +1,4 @@
-"""Bring the database up to date before anything serves from it: migrations, the sample data, the start page's engines."""
+"""Bring the database up to date before anything serves from it: migrations, and the sample data."""
 
 from typing import Any
 
@@ -6,15 +6,13 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from demo.management.commands.load_demo import PASSWORD, PEOPLE
-from jobs.services import ask
 from people.models import User
-from practice.doubt import DOUBTS
 
 
 class Command(BaseCommand):
     """prepare [--no-demo]; prints the demo's sign-ins where there are any."""
 
-    help = "Migrate, load the demo, queue what is computed before anybody asks"
+    help = "Migrate, load the demo"
 
     def add_arguments(self, parser: Any) -> None:
         """Demo or not."""
@@ -25,8 +23,6 @@ class Command(BaseCommand):
         call_command("migrate", verbosity=0, interactive=False)
         if not options["no_demo"]:
             call_command("load_demo", stdout=self.stderr)
-        for seed in range(1, DOUBTS + 1):
-            ask("doubt", {"seed": seed})
         demo = set(User.objects.filter(is_demo=True).values_list("username", flat=True))
         rows = [f"    {role:<8} {name:<10} {PASSWORD}" for name, _first, _last, role in PEOPLE if name in demo]
         if rows and not options["no_demo"]:

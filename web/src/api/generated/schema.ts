@@ -437,40 +437,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/doubt": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A running engine with one reading out of band */
-        get: operations["doubt"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/doubt/verdicts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The verdicts on those readings */
-        get: operations["doubtVerdicts"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/drills": {
         parameters: {
             query?: never;
@@ -1013,6 +979,40 @@ export interface paths {
         put?: never;
         /** A station of a draft: what a learner will see, the key, the lanes */
         post: operations["previewStation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/puzzles/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A running engine with one reading out of band */
+        get: operations["puzzle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/puzzles/{number}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Which reading it is, and why; the others are not told */
+        post: operations["answerPuzzle"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2527,58 +2527,6 @@ export interface components {
              * @default true
              */
             done: boolean;
-        };
-        /**
-         * DoubtOut
-         * @description The start page's question: a running engine with one reading out of band.
-         */
-        DoubtOut: {
-            /** Condition */
-            condition: string;
-            /** Readings */
-            readings: components["schemas"]["DoubtReading"][];
-            /** Rig */
-            rig: string;
-            /** Seed */
-            seed: number;
-        };
-        /** DoubtReading */
-        DoubtReading: {
-            /** Digits */
-            digits: number;
-            /** Family */
-            family: string;
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Place */
-            place: string;
-            /** Quantity */
-            quantity: string;
-            /** Step */
-            step: number;
-            /** Term */
-            term: string;
-            /** Trace */
-            trace: number[];
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number;
-        };
-        /** DoubtVerdict */
-        DoubtVerdict: {
-            /** High */
-            high: number | null;
-            /** Id */
-            id: string;
-            /** Low */
-            low: number | null;
-            /** Reason */
-            reason: string;
-            /** Verdict */
-            verdict: string;
         };
         /** DraftIn */
         DraftIn: {
@@ -6182,6 +6130,66 @@ export interface components {
              * @default []
              */
             problems: components["schemas"]["StationProblem"][];
+        };
+        /**
+         * PuzzleAnswer
+         * @description Whether it was the one; which one it is, the verdict on it, and why.
+         */
+        PuzzleAnswer: {
+            /** Id */
+            id: string;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: boolean;
+            /** Verdict */
+            verdict: string;
+        };
+        /** PuzzleIn */
+        PuzzleIn: {
+            /** Reading */
+            reading: string;
+        };
+        /**
+         * PuzzleOut
+         * @description The start page's question, one of ``count``: a running engine with one reading out of band.
+         */
+        PuzzleOut: {
+            /** Condition */
+            condition: string;
+            /** Count */
+            count: number;
+            /** Number */
+            number: number;
+            /** Readings */
+            readings: components["schemas"]["PuzzleReading"][];
+            /** Rig */
+            rig: string;
+        };
+        /** PuzzleReading */
+        PuzzleReading: {
+            /** Digits */
+            digits: number;
+            /** Family */
+            family: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Place */
+            place: string;
+            /** Quantity */
+            quantity: string;
+            /** Step */
+            step: number;
+            /** Term */
+            term: string;
+            /** Trace */
+            trace: number[];
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
         };
         /** QuantityOut */
         QuantityOut: {
@@ -10194,104 +10202,6 @@ export interface operations {
             };
         };
     };
-    doubt: {
-        parameters: {
-            query?: {
-                seed?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoubtOut"];
-                };
-            };
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComputingOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    doubtVerdicts: {
-        parameters: {
-            query?: {
-                seed?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DoubtVerdict"][];
-                };
-            };
-            /** @description Accepted */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComputingOut"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     drills: {
         parameters: {
             query?: never;
@@ -13475,6 +13385,72 @@ export interface operations {
             };
             /** @description Service Unavailable */
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    puzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PuzzleOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answerPuzzle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PuzzleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PuzzleAnswer"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

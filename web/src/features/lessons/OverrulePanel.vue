@@ -182,6 +182,9 @@ summary {
   padding: 0;
   margin: 0;
 }
+.form label > .label {
+  display: block;
+}
 .band input {
   width: 84px;
 }

@@ -8,24 +8,34 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
 /** The first minute: an engine that runs, one reading out of band, one question. Nobody fills in a form before something moves. */
 const { t } = useI18n()
-/** So many different engines are there. */
-const ENGINES = 24
-const seed = ref(1 + Math.floor(Math.random() * ENGINES))
+const number = ref(1 + Math.floor(Math.random() * 4))
 const picked = ref('')
 
 const engine = useQuery({
-  queryKey: ['doubt', seed],
-  queryFn: () => unwrap(client.GET('/api/doubt', { params: { query: { seed: seed.value } } })),
+  queryKey: ['puzzle', number],
+  queryFn: () => unwrap(client.GET('/api/puzzles/{number}', { params: { path: { number: number.value } } })),
 })
-const verdicts = useQuery({
-  queryKey: ['doubt-verdicts', seed],
-  queryFn: () => unwrap(client.GET('/api/doubt/verdicts', { params: { query: { seed: seed.value } } })),
+const answer = useQuery({
+  queryKey: ['puzzle-answer', number],
+  queryFn: () =>
+    unwrap(
+      client.POST('/api/puzzles/{number}/answer', {
+        params: { path: { number: number.value } },
+        body: { reading: picked.value },
+      }),
+    ),
   enabled: computed(() => picked.value !== ''),
+  staleTime: Infinity,
+  gcTime: 0,
 })
-watch(seed, () => (picked.value = ''))
-
-const verdict = computed(() => verdicts.data.value?.find((v) => v.id === picked.value))
-const found = computed(() => verdict.value !== undefined && ['faulty', 'suspect'].includes(verdict.value.verdict))
+/** One answer a puzzle: after it, the engine only runs on. */
+function pick(id: string) {
+  if (!picked.value) picked.value = id
+}
+function next() {
+  picked.value = ''
+  number.value = (number.value % (engine.data.value?.count ?? 1)) + 1
+}
 
 function text(value: number, digits: number): string {
   return value.toFixed(digits).replace('-', '−')
@@ -52,10 +62,12 @@ const knots = computed(() =>
     family: r.family,
     trace: r.trace,
     traceSpan: Math.max(r.step * 12, Math.abs(r.value) * 0.25),
-    verdict: found.value ? verdicts.data.value?.find((v) => v.id === r.id)?.verdict : undefined,
+    verdict: answer.data.value?.id === r.id ? answer.data.value.verdict : undefined,
   })),
 )
-const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === picked.value))
+const named = (id: string) => engine.data.value?.readings.find((r) => r.id === id)?.label ?? ''
+/** The traces are of the last puzzle until the next one is there. */
+const answered = computed(() => (picked.value ? answer.data.value : undefined))
 </script>
 
 <template>
@@ -72,19 +84,19 @@ const chosen = computed(() => engine.data.value?.readings.find((r) => r.id === p
       :label="t('doubt.question')"
       show-verdict
       :head="head"
-      @pick="(id) => (picked = id)"
+      @pick="pick"
     />
     <div class="answer" aria-live="polite">
-      <template v-if="verdict && chosen">
+      <template v-if="answered">
         <p class="lead">
-          <b>{{ chosen.label }}.</b>
-          {{ found ? t('doubt.right') : t('doubt.wrong', { verdict: t(`verdict.${verdict.verdict}`) }) }}
+          <b>{{ named(answered.id) }}.</b>
+          {{ answered.right ? t('doubt.right') : t('doubt.wrong', { picked: named(picked) }) }}
         </p>
-        <p><VerdictMark :kind="verdict.verdict" /></p>
-        <p>{{ t('doubt.mean') }} {{ verdict.reason }}</p>
+        <p><VerdictMark :kind="answered.verdict" /></p>
+        <p>{{ t('doubt.mean') }} {{ answered.reason }}</p>
       </template>
     </div>
-    <button type="button" class="again" @click="seed = (seed % ENGINES) + 1">{{ t('doubt.again') }}</button>
+    <button type="button" class="again" @click="next">{{ t('doubt.again') }}</button>
     <p class="claim">{{ t('doubt.claim') }}</p>
   </section>
 </template>

@@ -27,7 +27,8 @@ def drawn_readings(item: Item[Judge]) -> list[tuple[ReadingPlace, bool]]:
     """Place of each reading, and whether it is from the faulty car.
 
     How many are off, not decidable and good is a matter of chance within bounds, so that nobody can count verdicts
-    instead of reading. A kind that the pool does not have is replaced by what it has.
+    instead of reading. With a closed book, channels that stations before have shown of a sound engine come last: what was
+    seen there need only be looked up. A kind that the pool does not have is replaced by what it has.
     """
     pool = item.station.pool
     drawing = chance(item.seed, "readings", item.station.id)
@@ -37,8 +38,9 @@ def drawn_readings(item: Item[Judge]) -> list[tuple[ReadingPlace, bool]]:
     drawn: list[tuple[ReadingPlace, bool]] = []
     for wish in sorted(_wishes(drawing, count), key=list(SHARES).index):
         sides = [bool(side) for side in drawing.permutation([True, False])]
-        fitting = ((k, side) for k in left for side in sides if kinds[k, side] == wish)
-        k, side = next(fitting, (left[0], sides[0]))
+        order = sorted(left, key=lambda k: pool[k].channel in item.closed)
+        fitting = ((k, side) for k in order for side in sides if kinds[k, side] == wish)
+        k, side = next(fitting, (order[0], sides[0]))
         left.remove(k)
         drawn.append((pool[k], side))
     return [drawn[int(k)] for k in drawing.permutation(count)]

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from leitfaden_core.channels import channel
+from leitfaden_core.faults import FaultSpec
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import LaneWish, StationKind, empty_lane
 from leitfaden_core.lessons.shapes import MarkedStation, Name, Seen, StationDocument, StationKey, StationView
@@ -85,6 +86,9 @@ class ShowKind(StationKind[Show]):
         station = item.station
         good = item.car.good if station.show_good else None
         return LaneWish(item.car.run, station.channels, good, bands=station.show_good)
+
+    def shows_sound(self, station: Show, faults: tuple[FaultSpec, ...]) -> list[str]:
+        return station.channels if station.show_good or not faults else []
 
     def undefined(self, item: Item[Show]) -> str | None:
         return empty_lane(item.car.run, item.station.channels)
