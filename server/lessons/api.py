@@ -347,7 +347,9 @@ def _one_station(payload: schemas.PreviewIn) -> dict[str, Any]:
         raise NotFound(f"The lesson has {len(asked.stations)} stations; there is no station {payload.station + 1}.")
     one = asked.model_copy(update={"stations": [asked.stations[payload.station]]})
     _required(one)
-    document = one.model_dump(mode="json", include={"rig", "script", "drives", "faults", "stations"}) | {"title": "-"}
+    document = one.model_dump(mode="json", include={"rig", "script", "drives", "faults", "or_else", "stations"}) | {
+        "title": "-"
+    }
     document["stations"][0] |= {"title": "-", "text": ""}
     return document
 

@@ -19,6 +19,7 @@ ACTIONS = {
     "bench_closed": "closed the bench for learners",
     "published": "published",
     "assigned": "gave",
+    "debrief_opened": "opened debriefs of",
     "granted": "granted the points of",
     "let_stand": "let the key stand of",
     "archived": "put away",

@@ -53,7 +53,7 @@ def publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = I
 def _publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int) -> dict[str, Any]:
     member = request.member  # type: ignore[attr-defined]
     version = lesson_services.publish_lesson(member=member, lesson_id=lesson_id)
-    given = services.assign(member=member, version=version, learners=payload.learners)
+    given = services.assign(member=member, version=version, learners=payload.learners, giving=_giving(payload))
     return {"number": version.number, "title": version.document["title"], "assigned": len(given)}
 
 
@@ -70,8 +70,26 @@ def assign(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int = Id
     version = lesson_services.lesson_of(member, lesson_id).versions.first()
     if version is None:
         raise Refused("This lesson is not published yet; publish it first.", code="not_published")
-    services.assign(member=member, version=version, learners=payload.learners)
+    services.assign(member=member, version=version, learners=payload.learners, giving=_giving(payload))
     return {"number": version.number, "title": version.document["title"], "assigned": version.assignments.count()}
+
+
+def _giving(payload: schemas.PublishIn) -> services.Giving:
+    return services.Giving(payload.closed_book, payload.debrief_held, payload.numbers_of)
+
+
+@router.post(
+    "/lessons/{lesson_id}/debriefs",
+    response={200: schemas.OpenedOut, **ERRORS},
+    operation_id="openDebriefs",
+    summary="Open the debriefs that were held",
+)
+@allowed("lesson.edit")
+@once()
+def open_debriefs(request: HttpRequest, lesson_id: int = Id) -> dict[str, int]:
+    member = request.member  # type: ignore[attr-defined]
+    lesson = lesson_services.lesson_of(member, lesson_id)
+    return {"opened": services.open_debriefs(member, lesson)}
 
 
 @router.get(
@@ -102,6 +120,7 @@ def _assignment(row: Assignment) -> dict[str, Any]:
         "attempt": attempt.pk if attempt else None,
         "started_at": attempt.started_at if attempt else None,
         "finished_at": attempt.finished_at if attempt else None,
+        "debrief_held": row.debrief_held,
     }
 
 
@@ -143,7 +162,8 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
         "goal": document["goal"],
         "cautions": document["cautions"],
         "rig": document["rig"],
-        "closed_book": document.get("closed_book", False),  # lessons published before there was such a thing lack it
+        "closed_book": found.assignment.closed_book
+        or document.get("closed_book", False),  # lessons published before there was such a thing lack it
         "finished": found.finished_at is not None,
         "stations": heads,
     }
@@ -234,6 +254,8 @@ def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
     found = services.attempt_of(member, attempt_id)
     if member.role == Role.LEARNER and found.finished_at is None:
         raise Refused("The debrief opens when you have finished the lesson.", code="not_finished")
+    if member.role == Role.LEARNER and found.assignment.debrief_held:
+        raise Refused("You have finished. Your trainer opens the debrief for all together.", code="debrief_held")
     return found
 
 
@@ -365,6 +387,8 @@ def _result(row: Assignment) -> dict[str, Any]:
         "points": [row for row in marked or [] if row["points"] is not None],
         "missed": missed,
         "condemned": condemned,
+        "debrief_held": row.debrief_held,
+        "closed_book": row.closed_book or row.version.document.get("closed_book", False),
     }
 
 

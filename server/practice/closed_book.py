@@ -1,5 +1,7 @@
 """A closed book: while a learner works on a lesson that says so, values and verdicts are closed for them."""
 
+from django.db.models import Q
+
 from people.models import Membership, Role
 from people.permissions import closes
 from practice.models import Attempt
@@ -12,11 +14,8 @@ def closed_by_lesson(member: Membership) -> str | None:
     """The sentence that names the lesson which keeps the book closed; None when there is none."""
     if member.role != Role.LEARNER:
         return None
-    working_on = Attempt.objects.filter(
-        assignment__learner=member.user,
-        finished_at=None,
-        assignment__version__document__closed_book=True,
-    )
+    closed = Q(assignment__version__document__closed_book=True) | Q(assignment__closed_book=True)
+    working_on = Attempt.objects.filter(closed, assignment__learner=member.user, finished_at=None)
     title = working_on.values_list("assignment__version__document__title", flat=True).first()
     return (
         None

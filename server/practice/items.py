@@ -27,6 +27,8 @@ def prepare_station(assignment_id: int, station: int) -> None:
     if assignment is None or ItemView.objects.filter(assignment=assignment, station=station).exists():
         return
     lesson = parse_lesson(assignment.version.document)
+    if assignment.closed_book:
+        lesson = lesson.model_copy(update={"closed_book": True})
     try:
         for rig in lesson.engines():
             fetch_sheet(rig)

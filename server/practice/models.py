@@ -30,6 +30,10 @@ class Assignment(models.Model):
     version = models.ForeignKey(LessonVersion, on_delete=models.PROTECT, related_name="assignments")
     learner = models.ForeignKey(User, on_delete=models.CASCADE, related_name="assignments")
     seed = models.PositiveIntegerField(default=new_seed)
+    #: With a closed book, though the lesson itself may be with an open one.
+    closed_book = models.BooleanField(default=False)
+    #: The debrief opens when the trainer says so, not when the learner has finished.
+    debrief_held = models.BooleanField(default=False)
     assigned_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
     assigned_at = models.DateTimeField(auto_now_add=True)
 

@@ -12,7 +12,18 @@ from people.schemas import Username, Wish
 
 
 class PublishIn(Wish):
+    """Who gets it, and how. ``numbers_of``: with the same numbers as that learner, for who was ill."""
+
     learners: list[Username] = Field([], max_length=500)
+    closed_book: bool = False
+    debrief_held: bool = False
+    numbers_of: str = Field("", max_length=150)
+
+
+class OpenedOut(Schema):
+    """How many debriefs were opened."""
+
+    opened: int
 
 
 class PublishProblem(Problem):
@@ -38,6 +49,7 @@ class AssignmentOut(Schema):
     attempt: int | None
     started_at: datetime | None
     finished_at: datetime | None
+    debrief_held: bool
 
 
 class StationHead(Schema):
@@ -144,6 +156,8 @@ class ResultRow(Schema):
     points: list[StationPoints]
     missed: int | None
     condemned: int | None
+    debrief_held: bool
+    closed_book: bool
 
 
 class PuzzleReading(Schema):

@@ -3,6 +3,7 @@
 Nothing here asks the model: items are frozen before.
 """
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
@@ -16,18 +17,32 @@ from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
 from leitfaden_core.lessons import kept_view, mark_by_key, parse_answer, parse_lesson, require_answer
 from leitfaden_core.quantities import UnitSystem
-from lessons.models import LessonVersion
+from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
 from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
 
 
+@dataclass(frozen=True)
+class Giving:
+    """How a version is given: with a closed book; the debrief held until the trainer opens it; with the numbers of another
+    learner (for who was ill), by sign-in name.
+    """
+
+    closed_book: bool = False
+    debrief_held: bool = False
+    numbers_of: str = ""
+
+
 @transaction.atomic
-def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -> list[Assignment]:
+def assign(
+    *, member: Membership, version: LessonVersion, learners: list[str], giving: Giving | None = None
+) -> list[Assignment]:
     """Give a version to learners of the school, by sign-in name.
 
     Who has it already keeps it. Their items are prepared in the background.
     """
+    giving = giving or Giving()
     users = {
         user.username: user
         for user in User.objects.filter(
@@ -37,10 +52,9 @@ def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -
     unknown = [name for name in learners if name not in users]
     if unknown:
         raise Refused(f"'{unknown[0]}' is no learner of your school.", code="unknown_learner")
-    given = [
-        Assignment.objects.get_or_create(version=version, learner=users[name], defaults={"assigned_by": member.user})
-        for name in learners
-    ]
+    how: dict[str, Any] = {"assigned_by": member.user, "closed_book": giving.closed_book}
+    how |= {"debrief_held": giving.debrief_held} | _numbers(version, giving.numbers_of)
+    given = [Assignment.objects.get_or_create(version=version, learner=users[name], defaults=how) for name in learners]
     new = [row for row, made in given if made]
     if new:
         names = ", ".join(row.learner.username for row in new)
@@ -48,6 +62,28 @@ def assign(*, member: Membership, version: LessonVersion, learners: list[str]) -
     for row in new:
         jobs.ask("prepare_assignment", {"assignment": row.pk})
     return [row for row, _made in given]
+
+
+def _numbers(version: LessonVersion, learner: str) -> dict[str, int]:
+    """The seed that a learner has for this version."""
+    if not learner:
+        return {}
+    other = Assignment.objects.filter(version=version, learner__username=learner).first()
+    if other is None:
+        raise Refused(
+            f"'{learner}' has not been given this version, so there are no numbers to repeat.", code="no_seed"
+        )
+    return {"seed": other.seed}
+
+
+@transaction.atomic
+def open_debriefs(member: Membership, lesson: Lesson) -> int:
+    """Open the debriefs of a lesson that were held; how many."""
+    held = Assignment.objects.filter(version__lesson=lesson, debrief_held=True)
+    count = held.update(debrief_held=False)
+    if count:
+        audit.note(member, "debrief_opened", f"{lesson.draft['title']}, for {count}")
+    return count
 
 
 def assignment_of(member: Membership, assignment_id: int) -> Assignment:
@@ -208,7 +244,7 @@ def _mark(attempt: Attempt) -> list[dict[str, Any]]:
             "title": station.title,
             "points": None,
             "answered": index in answers,
-            "vehicle": lesson.own_vehicle(station),
+            "vehicle": lesson.own_vehicle(station, attempt.assignment.seed),
             "parts": [],
         }
         key = keys.get(index)
@@ -227,10 +263,11 @@ def told(attempt: Attempt) -> dict[str, Any]:
 def _tell(attempt: Attempt) -> dict[str, Any]:
     version = attempt.assignment.version
     document, rules = parse_lesson(version.document), version.rules
-    kinds = [fault_kinds.get(fault.kind) for fault in document.faults]
+    faults = document.faults_of(attempt.assignment.seed)
+    kinds = [fault_kinds.get(fault.kind) for fault in faults]
     limits = f"good within ±{rules.book.trim_good:g} %, investigate beyond ±{rules.book.trim_investigate:g} %"
     return {
-        "cause": ", ".join(describe_fault(fault) for fault in document.faults) or "Nothing was wrong",
+        "cause": ", ".join(describe_fault(fault) for fault in faults) or "Nothing was wrong",
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
         "rules": f"Trims: {limits} (version {rules.number} of the school's rules, in force at publication). A neighbouring verdict counts half.",

@@ -3,14 +3,14 @@
 import copy
 import json
 from pathlib import Path
-from typing import Any
+from typing import Any, ClassVar
 
 import numpy as np
 import pytest
 import yaml
 
 from leitfaden_core.errors import BadDocument, MissingPart, UnknownName
-from leitfaden_core.faults import ONSETS
+from leitfaden_core.faults import ONSETS, fault_kinds
 from leitfaden_core.faults.spec import Onset
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons import (
@@ -399,3 +399,49 @@ def test_no_onset_leaves_the_range_of_the_catalogue(number: str) -> None:
             with pytest.raises(ValueError, match="allowed is"):
                 Onset.model_validate({"mode": mode, number: value})
     assert Onset.model_validate({"mode": "permanent", number: known.start})
+
+
+class TestCausesThatDiffer:
+    """The cause can vary from learner to learner."""
+
+    METER: ClassVar[dict[str, Any]] = {"kind": "maf_under_read", "params": {"gain": 0.8}}
+    LEAK: ClassVar[dict[str, Any]] = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4.0}}
+
+    def made(self, **station: Any) -> Lesson:
+        asks = {
+            "kind": "conclude",
+            "id": "which",
+            "title": "Which",
+            "readings": [{"condition": where, "channel": "total_trim"} for where in ("hot_idle", "cruise_80")],
+            "causes": [self.LEAK, self.METER, None],
+        }
+        lesson = {"title": "Which", "faults": [self.LEAK], "or_else": [[self.METER], []], "stations": [asks | station]}
+        return parse_lesson(lesson)
+
+    def test_every_cause_comes_up_about_as_often_and_the_trainer_has_the_first(self) -> None:
+        lesson = self.made()
+        kinds = [lesson.faults_of(seed)[0].kind if lesson.faults_of(seed) else "" for seed in range(1, 301)]
+        assert set(kinds) == {"manifold_vacuum_leak", "maf_under_read", ""}
+        assert all(70 <= kinds.count(kind) <= 130 for kind in set(kinds))
+        assert lesson.faults_of(0) == lesson.faults
+
+    def test_the_key_follows_the_learners_own_cause(self) -> None:
+        lesson = self.made()
+        for seed in (1, 2, 3, 4, 5):
+            own = lesson.faults_of(seed)
+            parts = station_key(lesson, 0, seed).model_dump()["parts"]
+            built_in = next(part for part in parts if part["true_cause"])
+            assert built_in["explains"]
+            named = "Nothing is wrong" if not own else fault_kinds.get(own[0].kind).label
+            assert built_in["label"] == named
+
+    def test_a_cause_that_is_not_offered_is_told_with_the_cause(self) -> None:
+        found = check_lesson(self.made(causes=[self.LEAK, None]))
+        texts = [warning.text for warning in found if warning.code == "cause_not_offered"]
+        assert len(texts) == 1 and "Airflow meter" in texts[0]
+
+    def test_a_cause_that_the_engine_cannot_have_is_refused(self) -> None:
+        raw = self.made().model_dump(mode="json")
+        raw["or_else"][0] = [{"kind": "wastegate_stuck", "params": {"opening_percent": 50.0}}]
+        with pytest.raises(BadDocument, match="does not exist on rig R1"):
+            parse_lesson(raw)

@@ -67,6 +67,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "checkLesson": ("post", "/api/preview/check", document, {TRAINER, LEAD}),
     "learners": ("get", "/api/learners", None, {TRAINER, LEAD}),
     "publishLesson": ("post", "/api/lessons/{lesson}/publish", {"learners": []}, {TRAINER, LEAD}),
+    "openDebriefs": ("post", "/api/lessons/{lesson}/debriefs", {}, {TRAINER, LEAD}),
     "assignLesson": ("post", "/api/lessons/{lesson}/assign", {"learners": []}, {TRAINER, LEAD}),
     "results": ("get", "/api/lessons/{lesson}/results", None, {TRAINER, LEAD}),
     "assignments": ("get", "/api/assignments", None, {LEARNER}),

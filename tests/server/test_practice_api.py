@@ -7,11 +7,13 @@ from typing import Any
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 
 from practice import puzzles
-from practice.models import Attempt, Entry
+from practice.models import Assignment, Attempt, Entry
 from practice.puzzles.making import made
 from server_helpers import answer_station, body, right_answers, work_through
+from server_world import open_bench
 
 
 @pytest.fixture
@@ -228,3 +230,47 @@ class TestAClosedBook:
         body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})
         assert body(learner, "get", f"/api/attempts/{attempt.pk}")[1]["closed_book"] is False
         assert body(learner, *LOOKS[0])[0] == 200
+
+
+class TestGiving:
+    """How a version is given: closed, the debrief held, with somebody else's numbers; causes that differ."""
+
+    def give(self, world: Any, **how: Any) -> Assignment:
+        path = f"/api/lessons/{world.lesson.pk}/assign"
+        assert body(world.client("trainer"), "post", path, {"learners": ["second_learner"], **how})[0] == 200
+        return Assignment.objects.get(learner__username="second_learner")
+
+    def test_who_was_ill_gets_the_numbers_of_another(self, world: Any) -> None:
+        assert self.give(world, numbers_of="learner").seed == world.assignment.seed
+
+    def test_numbers_of_somebody_without_them_are_refused_and_nothing_is_given(self, world: Any) -> None:
+        path = f"/api/lessons/{world.lesson.pk}/assign"
+        wish = {"learners": ["second_learner"], "numbers_of": "trainer"}
+        status, answer = body(world.client("trainer"), "post", path, wish)
+        assert status in (403, 409, 422) and "no numbers to repeat" in answer["message"]
+        assert not Assignment.objects.filter(learner__username="second_learner").exists()
+
+    def test_an_assignment_may_be_closed_though_its_lesson_is_open(self, world: Any) -> None:
+        open_bench(world)
+        given = self.give(world, closed_book=True)
+        client = world.client("second_learner")
+        look = ("get", "/api/rigs/R1/values?condition=hot_idle")
+        assert body(client, *look)[0] == 200
+        started = body(client, "post", f"/api/assignments/{given.pk}/attempt", {})[1]
+        assert started["closed_book"] is True
+        assert body(client, *look)[0] == 403
+
+    def test_a_held_debrief_opens_for_all_when_the_trainer_says_so(self, world: Any) -> None:
+        given = self.give(world, debrief_held=True)
+        client = world.client("second_learner")
+        started = body(client, "post", f"/api/assignments/{given.pk}/attempt", {})[1]
+        Attempt.objects.filter(pk=started["id"]).update(finished_at=timezone.now())
+        debrief = f"/api/attempts/{started['id']}/debrief"
+        for path in (debrief, f"/api/attempts/{started['id']}/seen/0"):
+            status, answer = body(client, "get", path)
+            assert status == 422 and "opens the debrief for all" in answer["message"]
+        assert body(world.client("trainer"), "get", debrief)[0] == 200  # trainers prepare it
+        assert body(client, "get", "/api/assignments")[1][0]["debrief_held"] is True
+        opened = body(world.client("trainer"), "post", f"/api/lessons/{world.lesson.pk}/debriefs", {})[1]
+        assert opened == {"opened": 1}
+        assert body(client, "get", debrief)[0] == 200

@@ -59,7 +59,7 @@ def from_lesson(lesson: Lesson) -> list[Entry]:
     causes = [cause for station in lesson.stations for cause in kind_called(station.kind).causes(station)]
     vehicles = [fault for station in lesson.stations for fault in station.vehicle.faults or []]
     kinds: dict[str, FaultSpec] = {}
-    for fault in (*lesson.faults, *vehicles, *causes):
+    for fault in (*(fault for way in lesson.causes() for fault in way), *vehicles, *causes):
         kinds.setdefault(fault.kind, fault)
     return _usable(list(kinds.values()), lesson.rig)
 

@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
+from leitfaden_core.chance import chance
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on
 from leitfaden_core.lessons.item import Item, Setting
@@ -23,6 +24,7 @@ LEVELS: tuple[Level, ...] = ("start", "journeyman", "expert")
 class Lesson(Document):
     """A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
 
+    ``or_else``: other faults that the car may have instead; a learner's seed decides, seed 0 has ``faults``.
     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
     ``level``: for whom it is written; empty where nobody has said.
     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
@@ -37,6 +39,7 @@ class Lesson(Document):
     script: Name = "workshop_day"
     drives: Annotated[list[Script], Field(max_length=6)] = []
     faults: Annotated[list[FaultSpec], Field(max_length=4)] = []
+    or_else: Annotated[list[Annotated[list[FaultSpec], Field(max_length=4)]], Field(max_length=4)] = []
     cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20)] = []
     stations: Annotated[list[Station], Field(min_length=1, max_length=40)]
 
@@ -50,13 +53,22 @@ class Lesson(Document):
         named = dict.fromkeys(station.vehicle.rig or self.rig for station in self.stations)
         return [load_rig(name) for name in named]
 
-    def setting(self, station: Station) -> Setting:
-        """What runs at a station: its own vehicle as far as it names one, else the lesson's."""
+    def causes(self) -> list[list[FaultSpec]]:
+        """What may be wrong with the car, one way for each learner."""
+        return [self.faults, *self.or_else]
+
+    def faults_of(self, seed: int) -> list[FaultSpec]:
+        """What is wrong with the car of the learner with this seed."""
+        ways = self.causes()
+        return ways[int(chance(seed, "cause").integers(len(ways)))] if seed else ways[0]
+
+    def setting(self, station: Station, seed: int = 0) -> Setting:
+        """What runs at a station for a learner: its own vehicle as far as it names one, else the lesson's."""
         own = station.vehicle
         return Setting(
             load_rig(own.rig or self.rig),
             self.drive(own.script or self.script),
-            tuple(self.faults if own.faults is None else own.faults),
+            tuple(self.faults_of(seed) if own.faults is None else own.faults),
             own.individual,
         )
 
@@ -64,11 +76,11 @@ class Lesson(Document):
         """A script by its name: one of the lesson's own, or a shipped one."""
         return next((script for script in self.drives if script.id == name), None) or load_script(name)
 
-    def own_vehicle(self, station: Station) -> str:
+    def own_vehicle(self, station: Station, seed: int = 0) -> str:
         """The engine of a station and what is wrong with it, in words; empty where it is the lesson's."""
         if station.vehicle == Vehicle():
             return ""
-        setting = self.setting(station)
+        setting = self.setting(station, seed)
         wrong = ", ".join(describe_fault(fault) for fault in setting.faults) or "Nothing was wrong"
         return say(
             "{engine}, {drive}: {wrong}", engine=setting.rig.name, drive=setting.script.name.lower(), wrong=wrong
@@ -79,11 +91,11 @@ class Lesson(Document):
         station, shown = self.stations[index], set[str]()
         for before in self.stations[:index] if self.closed_book else []:
             shown.update(kind_called(before.kind).shows_sound(before, self.setting(before).faults))
-        return Item(index, station, self.setting(station), seed, frozenset(shown))
+        return Item(index, station, self.setting(station, seed), seed, frozenset(shown))
 
     @model_validator(mode="after")
     def _hangs_together(self) -> "Lesson":
-        for fault in self.faults:
+        for fault in (fault for way in self.causes() for fault in way):
             effects_on(fault, self.engine)
         self._names_its_drives()
         ids = [station.id for station in self.stations]

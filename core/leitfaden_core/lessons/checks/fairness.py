@@ -1,5 +1,8 @@
 """What the model says of a lesson's stations: can each be answered, and by one answer only?"""
 
+from dataclasses import replace
+
+from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.lessons.checks.progress import Tell, silent
 from leitfaden_core.lessons.checks.readings import reading_warnings
 from leitfaden_core.lessons.document import Lesson
@@ -34,6 +37,9 @@ def check_lesson(lesson: Lesson, tell: Tell = silent) -> list[FairnessWarning]:
             budget=BUDGET,
         )
         found.append(FairnessWarning(lesson.stations[0].id, "too_much", text))
+    for faults in lesson.or_else:
+        told = ", ".join(describe_fault(fault) for fault in faults) or say("nothing wrong")
+        found += [_with_cause(warning, told) for warning in _of_the_car(lesson, faults)]
     for index, station in enumerate(lesson.stations):
         tell(
             index / len(lesson.stations),
@@ -44,3 +50,19 @@ def check_lesson(lesson: Lesson, tell: Tell = silent) -> list[FairnessWarning]:
             item = lesson.item(index, 0)
             found += [*reading_warnings(item), *kind.warnings(item)]
     return found
+
+
+def _of_the_car(lesson: Lesson, faults: list[FaultSpec]) -> list[FairnessWarning]:
+    """Warnings about the stations with the lesson's own car, if that had these faults."""
+    other = lesson.model_copy(update={"faults": faults, "or_else": []})
+    found: list[FairnessWarning] = []
+    for index, station in enumerate(other.stations):
+        if station.vehicle.faults is None:
+            found += kind_called(station.kind).warnings(other.item(index, 0))
+    return found
+
+
+def _with_cause(warning: FairnessWarning, cause: str) -> FairnessWarning:
+    """A warning that holds for some learners only; remedies of the fault itself would change it for all."""
+    text = say("For learners whose car has {cause}: {warning}", cause=cause, warning=warning.text)
+    return replace(warning, text=text, remedies=tuple(r for r in warning.remedies if not r.lesson))

@@ -38,22 +38,32 @@ def publishing_problems(lesson: Lesson, rules: SchoolRules | None = None, tell: 
         )
         return [FairnessWarning(lesson.stations[0].id, "too_much", text)]
     found: dict[str, FairnessWarning] = {}
-    for round_, seed in enumerate(TRIAL_SEEDS):
+    seeds = _trial_seeds(lesson)
+    for round_, seed in enumerate(seeds):
         for index, station in enumerate(lesson.stations):
-            done = (round_ + index / len(lesson.stations)) / len(TRIAL_SEEDS)
+            done = (round_ + index / len(lesson.stations)) / len(seeds)
             tell(
                 done,
                 say(
                     "station {index} is tried for learner {round} of {count}",
                     index=index + 1,
                     round=round_ + 1,
-                    count=len(TRIAL_SEEDS),
+                    count=len(seeds),
                 ),
             )
             problem = _trial(lesson, index, seed, rules)
             if problem is not None:
                 found.setdefault(station.id, FairnessWarning(station.id, *problem))
     return list(found.values())
+
+
+def _trial_seeds(lesson: Lesson) -> list[int]:
+    """The usual learners, and one for each cause that none of them has."""
+    seeds = list(TRIAL_SEEDS)
+    for way in lesson.causes() if lesson.or_else else []:
+        if all(lesson.faults_of(seed) != way for seed in seeds):
+            seeds.append(next(seed for seed in range(1, 10_000) if lesson.faults_of(seed) == way))
+    return seeds
 
 
 def _trial(lesson: Lesson, index: int, seed: int, rules: SchoolRules | None) -> tuple[str, str] | None:

@@ -729,6 +729,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons/{lesson_id}/debriefs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open the debriefs that were held */
+        post: operations["openDebriefs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lessons/{lesson_id}/disputes": {
         parameters: {
             query?: never;
@@ -1664,6 +1681,8 @@ export interface components {
             answered: number;
             /** Attempt */
             attempt: number | null;
+            /** Debrief Held */
+            debrief_held: boolean;
             /** Finished At */
             finished_at: string | null;
             /** Goal */
@@ -3501,6 +3520,7 @@ export interface components {
          * Lesson
          * @description A lesson: one car with its faults, one script, a thread of stations. A station may name a vehicle of its own.
          *
+         *     ``or_else``: other faults that the car may have instead; a learner's seed decides, seed 0 has ``faults``.
          *     ``drives``: scripts that the lesson brings with it, as from a bench; they are named as the shipped ones are.
          *     ``level``: for whom it is written; empty where nobody has said.
          *     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
@@ -3536,6 +3556,11 @@ export interface components {
              * @default
              */
             level: ("start" | "journeyman" | "expert") | "";
+            /**
+             * Or Else
+             * @default []
+             */
+            or_else: components["schemas"]["FaultSpec"][][];
             /**
              * Rig
              * @default R1
@@ -5265,6 +5290,14 @@ export interface components {
              */
             name: string;
         };
+        /**
+         * OpenedOut
+         * @description How many debriefs were opened.
+         */
+        OpenedOut: {
+            /** Opened */
+            opened: number;
+        };
         /** OptionOut */
         OptionOut: {
             /** Choices */
@@ -6108,13 +6141,31 @@ export interface components {
             /** Reasons */
             reasons: string[];
         };
-        /** PublishIn */
+        /**
+         * PublishIn
+         * @description Who gets it, and how. ``numbers_of``: with the same numbers as that learner, for who was ill.
+         */
         PublishIn: {
+            /**
+             * Closed Book
+             * @default false
+             */
+            closed_book: boolean;
+            /**
+             * Debrief Held
+             * @default false
+             */
+            debrief_held: boolean;
             /**
              * Learners
              * @default []
              */
             learners: string[];
+            /**
+             * Numbers Of
+             * @default
+             */
+            numbers_of: string;
         };
         /**
          * PublishProblem
@@ -6504,8 +6555,12 @@ export interface components {
             answered: number;
             /** Attempt */
             attempt: number | null;
+            /** Closed Book */
+            closed_book: boolean;
             /** Condemned */
             condemned: number | null;
+            /** Debrief Held */
+            debrief_held: boolean;
             /** Finished At */
             finished_at: string | null;
             /** Missed */
@@ -11933,6 +11988,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CommentOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    openDebriefs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                lesson_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
                 };
             };
             /** @description Unauthorized */

@@ -46,8 +46,9 @@ async function open(id: number) {
           >
         </p>
       </div>
+      <p v-if="row.finished_at && row.debrief_held" class="small soft">{{ t('home.debriefHeld') }}</p>
       <RouterLink
-        v-if="row.finished_at && row.attempt"
+        v-else-if="row.finished_at && row.attempt"
         class="el-button"
         :to="{ name: 'debrief', params: { id: row.attempt } }"
       >

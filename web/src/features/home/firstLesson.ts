@@ -13,6 +13,7 @@ export function firstLesson(): Schemas['Lesson'] {
     script: 'workshop_day',
     drives: [],
     faults: [{ kind: 'maf_under_read', params: { gain: 0.85 }, onset: { mode: 'permanent' } }],
+    or_else: [],
     cautions: [],
     stations: [newStation('show', 'First look', [])],
   }

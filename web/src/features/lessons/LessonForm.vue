@@ -15,6 +15,14 @@ const { catalogue } = useCatalogue()
 
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
 
+/** Another cause for some learners, changed; without faults given, it goes. */
+function setOther(at: number, faults?: NonNullable<Lesson['faults']>) {
+  const others = [...(props.lesson.or_else ?? [])]
+  if (faults) others[at] = faults
+  else others.splice(at, 1)
+  emit('change', { or_else: others })
+}
+
 function value(event: Event): string {
   return (event.target as HTMLInputElement).value
 }
@@ -48,6 +56,19 @@ function value(event: Event): string {
     <p class="small soft">{{ rig?.description }}</p>
     <span class="label">{{ t('bench.faults') }}</span>
     <FaultList :faults="lesson.faults ?? []" :rig="rig" @change="(faults) => emit('change', { faults })" />
+    <template v-for="(faults, k) in lesson.or_else ?? []" :key="k">
+      <div class="or-else">
+        <span class="label">{{ t('editor.orElse') }}</span>
+        <button type="button" class="quiet" @click="setOther(k)">{{ t('editor.orElseGone') }}</button>
+      </div>
+      <p v-if="!faults.length" class="small soft">{{ t('editor.soundInstead') }}</p>
+      <FaultList :faults="faults" :rig="rig" @change="(next) => setOther(k, next)" />
+    </template>
+    <p v-if="(lesson.or_else ?? []).length < 4">
+      <button type="button" class="quiet" @click="setOther((lesson.or_else ?? []).length, [])">
+        {{ t('editor.addOrElse') }}
+      </button>
+    </p>
     <label class="label" for="lesson-level">{{ t('editor.level') }}</label>
     <select
       id="lesson-level"
@@ -123,5 +144,18 @@ textarea {
 }
 p {
   margin: 2px 0 0;
+}
+.or-else {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+}
+.quiet {
+  border: 1px solid var(--edge);
+  background: var(--surface);
+  color: var(--text);
+  cursor: pointer;
+  padding: 1px 8px;
+  font-size: 12px;
 }
 </style>

@@ -11,6 +11,8 @@ const emit = defineEmits<{ close: []; published: [version: Schemas['VersionOut']
 const { t } = useI18n()
 const learners = useQuery({ queryKey: ['learners'], queryFn: () => unwrap(client.GET('/api/learners')) })
 const chosen = ref<string[]>([])
+const closed = ref(false)
+const held = ref(false)
 const problem = ref('')
 const problems = ref<Schemas['StationProblem'][]>([])
 const busy = ref(false)
@@ -38,7 +40,12 @@ async function publish() {
     const version = await unwrap(
       client.POST('/api/lessons/{lesson_id}/publish', {
         params: { path: { lesson_id: props.lesson } },
-        body: { learners: chosen.value },
+        body: {
+          learners: chosen.value,
+          closed_book: closed.value,
+          debrief_held: held.value,
+          numbers_of: '',
+        },
         headers: { 'X-Change-Id': change },
       }),
     )
@@ -64,6 +71,10 @@ async function publish() {
         <input v-model="chosen" type="checkbox" :value="learner.username" /> {{ learner.name }}
       </label>
       <p v-if="!all.length" class="soft">{{ t('editor.noLearners') }}</p>
+    </fieldset>
+    <fieldset class="learners">
+      <label><input v-model="closed" type="checkbox" /> {{ t('editor.giving.closed') }}</label>
+      <label><input v-model="held" type="checkbox" /> {{ t('editor.giving.held') }}</label>
     </fieldset>
     <p v-if="busy" class="soft small" role="status">{{ longest?.message ?? t('editor.trying') }}</p>
     <div v-if="problems.length" role="alert" class="problem">

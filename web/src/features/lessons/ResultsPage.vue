@@ -4,7 +4,8 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { day } from '@/format/dates'
-import { client, sentence, unwrap, type Schemas } from '@/api/client'
+import { client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
+import GiveMore from '@/features/lessons/GiveMore.vue'
 
 /** Who is how far with a lesson, and two weaknesses kept apart: faults missed, good readings condemned. */
 const props = defineProps<{ id: string }>()
@@ -28,6 +29,17 @@ const disputes = useQuery({
 
 /** A column per marked station, from whoever has finished; the title tells which station it is. */
 const columns = computed(() => results.data.value?.find((row) => row.points.length)?.points ?? [])
+
+const held = computed(() => results.data.value?.filter((row) => row.debrief_held).length ?? 0)
+async function openDebriefs() {
+  await unwrap(
+    client.POST('/api/lessons/{lesson_id}/debriefs', {
+      params: { path: path.value },
+      headers: { 'X-Change-Id': newChangeId() },
+    }),
+  )
+  await results.refetch()
+}
 
 function percent(row: Schemas['ResultRow'], index: number): string {
   const found = row.points.find((p) => p.index === index)
@@ -67,7 +79,10 @@ function progress(row: Schemas['ResultRow']): string {
         <tr v-for="row in results.data.value" :key="`${row.username}-${row.version}`">
           <td class="name">{{ row.name }}</td>
           <td :data-label="t('results.version')">{{ row.version }}</td>
-          <td :class="{ soft: !row.attempt }" :data-label="t('results.progress')">{{ progress(row) }}</td>
+          <td :class="{ soft: !row.attempt }" :data-label="t('results.progress')">
+            {{ progress(row) }}<span v-if="row.closed_book" class="small soft">, {{ t('results.closed') }}</span
+            ><span v-if="row.debrief_held" class="small soft">, {{ t('results.held') }}</span>
+          </td>
           <td
             v-for="column in columns"
             :key="column.index"
@@ -89,7 +104,11 @@ function progress(row: Schemas['ResultRow']): string {
         </tr>
       </tbody>
     </table>
+    <p v-if="held" class="note">
+      <ElButton @click="openDebriefs">{{ t('results.openHeld', { n: held }, held) }}</ElButton>
+    </p>
     <p class="small soft note">{{ t('results.explain') }}</p>
+    <GiveMore v-if="results.data.value" :lesson="Number(id)" :rows="results.data.value" />
     <section v-if="disputes.data.value?.length" :aria-label="t('dispute.title')">
       <h2>{{ t('dispute.title') }}</h2>
       <p v-for="entry in disputes.data.value" :key="entry.id" class="dispute">

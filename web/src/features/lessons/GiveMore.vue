@@ -1,0 +1,86 @@
+<script setup lang="ts">
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
+
+/** The last version for one more learner: with numbers of their own, or with those of somebody who has it. */
+const props = defineProps<{ lesson: number; rows: Schemas['ResultRow'][] }>()
+const { t } = useI18n()
+const queries = useQueryClient()
+const learners = useQuery({ queryKey: ['learners'], queryFn: () => unwrap(client.GET('/api/learners')) })
+const last = computed(() => Math.max(0, ...props.rows.map((row) => row.version)))
+const holders = computed(() => props.rows.filter((row) => row.version === last.value))
+const without = computed(() =>
+  (learners.data.value ?? []).filter((l) => !holders.value.some((row) => row.username === l.username)),
+)
+const who = ref('')
+const as = ref('')
+const closed = ref(false)
+const held = ref(false)
+const problem = ref('')
+
+async function give() {
+  problem.value = ''
+  try {
+    await unwrap(
+      client.POST('/api/lessons/{lesson_id}/assign', {
+        params: { path: { lesson_id: props.lesson } },
+        body: { learners: [who.value], closed_book: closed.value, debrief_held: held.value, numbers_of: as.value },
+        headers: { 'X-Change-Id': newChangeId() },
+      }),
+    )
+    who.value = ''
+    await queries.invalidateQueries({ queryKey: ['results'] })
+  } catch (error) {
+    problem.value = sentence(error)
+  }
+}
+</script>
+
+<template>
+  <form v-if="last && without.length" class="give" @submit.prevent="give">
+    <label>
+      <span class="label">{{ t('results.giveTo') }}</span>
+      <select v-model="who">
+        <option value=""></option>
+        <option v-for="l in without" :key="l.username" :value="l.username">{{ l.name }}</option>
+      </select>
+    </label>
+    <label>
+      <span class="label">{{ t('results.numbers') }}</span>
+      <select v-model="as">
+        <option value="">{{ t('results.ownNumbers') }}</option>
+        <option v-for="row in holders" :key="row.username" :value="row.username">
+          {{ t('results.numbersOf', { name: row.name }) }}
+        </option>
+      </select>
+    </label>
+    <label class="tick"><input v-model="closed" type="checkbox" /> {{ t('editor.giving.closed') }}</label>
+    <label class="tick"><input v-model="held" type="checkbox" /> {{ t('editor.giving.held') }}</label>
+    <ElButton native-type="submit" :disabled="!who">{{ t('results.give') }}</ElButton>
+    <p v-if="problem" role="alert" class="problem">{{ problem }}</p>
+  </form>
+</template>
+
+<style scoped>
+.give {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: var(--space-2) var(--space-4);
+  margin-top: var(--space-4);
+  padding-top: var(--space-3);
+  border-top: 1px solid var(--rule);
+}
+.give .label {
+  display: block;
+}
+.tick {
+  padding-bottom: 5px;
+}
+.problem {
+  flex-basis: 100%;
+  margin: 0;
+}
+</style>
