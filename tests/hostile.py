@@ -141,6 +141,7 @@ class Hostile:
                 "readings": [self.reading(rig, script) for _ in range(self.chance.randint(1, 4))],
             },
             "match": {"readings": [self.reading(rig, script) for _ in range(3)], "faulty": self.pick([True, False])},
+            "procedure": {"piece": self.pick(["seized_sensor", "live_leads", "nothing"])},
             "own": {"readings": [self.reading(rig, script)], "error_percent": self.pick([0, 2, 20])},
             "reflect": {"words": self.pick([0, 5, 200])},
         }[kind]
@@ -183,6 +184,7 @@ class Hostile:
                 {"order": self.pick([[], ["0", "1", "2"], ["2", "2", "2"]])},
                 {"state": self.pick(["mended", "no", None])},
                 {"values": self.pick([[], ["0", "1", "2"], [None, "9", "x"]])},
+                {"heeded": self.pick([True, False]), "done": {"1": self.pick(["0", "9", ""])}},
                 {"readings": [{"kind": "own", "value": self.pick(["1 kPa", "x", ""]), "verdict": "good"}]},
                 {
                     "reading": self.pick(

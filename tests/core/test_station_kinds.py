@@ -18,6 +18,7 @@ from leitfaden_core.lessons import (
     station_key,
     station_view,
 )
+from leitfaden_core.lessons.kinds.procedure.pieces import pieces
 
 LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
 METER = {"kind": "maf_under_read", "params": {"gain": 0.85}}
@@ -52,6 +53,7 @@ STATIONS: dict[str, dict[str, Any]] = {
             {"condition": where, "channel": "rpm"} for where in ("hot_idle", "no_load_2500", "cruise_80", "crank")
         ]
     },
+    "procedure": {"piece": "seized_sensor"},
     "own": {
         "readings": [{"condition": "hot_idle", "channel": "maf"}, {"condition": "hot_idle", "channel": "ect"}],
         "error_percent": 2.0,
@@ -397,3 +399,55 @@ class TestOwnBench:
 
     def test_an_instrument_that_cannot_tell_is_warned_of(self) -> None:
         assert {w.code for w in check_lesson(lesson("own", error_percent=15.0))} == {"instrument_too_coarse"}
+
+
+class TestProcedure:
+    """A piece of handwork: stages, choices, stop points, consequences."""
+
+    @pytest.mark.parametrize("piece", sorted(pieces()))
+    def test_the_best_way_gets_all_and_every_choice_says_what_comes(self, piece: str) -> None:
+        made = lesson("procedure", piece=piece)
+        key = station_key(made, 0, 7).model_dump()
+        assert all(choice["comes"] for part in key["parts"] for choice in part["choices"])
+        assert mark_answer(made, 0, 7, right_answer("procedure", key["parts"])).points == 1.0
+
+    @pytest.mark.parametrize("piece", sorted(pieces()))
+    def test_a_choice_that_can_hurt_somebody_takes_all_points(self, piece: str) -> None:
+        made = lesson("procedure", piece=piece)
+        parts = station_key(made, 0, 7).model_dump()["parts"]
+        best = right_answer("procedure", parts)
+        for part in parts:
+            for choice in part["choices"]:
+                done = best | {"done": best["done"] | {part["id"]: choice["id"]}}
+                points = mark_answer(made, 0, 7, done).points
+                expected = 0.0 if choice["hurts"] else 1.0 - (1.0 - choice["worth"]) / len(parts)
+                assert points == pytest.approx(expected)
+
+    def test_nothing_of_what_comes_is_told_before(self) -> None:
+        shown = json.dumps(station_view(lesson("procedure"), 0, 7).model_dump())
+        for stage in pieces()["seized_sensor"].stages:
+            assert stage.situation in shown
+            assert all(choice.comes not in shown for choice in stage.choices)
+
+    def test_the_place_of_the_best_choice_says_nothing(self) -> None:
+        made = lesson("procedure")
+        places = [
+            right_answer("procedure", station_key(made, 0, s).model_dump()["parts"])["done"]["1"] for s in range(1, 60)
+        ]
+        assert set(places) == {"0", "1", "2"}
+
+    def test_cautions_come_first_and_every_stage_is_asked_for(self) -> None:
+        made = lesson("procedure")
+        view, parts = station_view(made, 0, 7), station_key(made, 0, 7).model_dump()["parts"]
+        assert view.cautions
+        best = right_answer("procedure", parts)
+        for answer, sentence in (
+            (best | {"heeded": False}, "acknowledged"),
+            (best | {"done": {"1": "0"}}, "no choice"),
+        ):
+            with pytest.raises(LeitfadenError, match=sentence):
+                require_answer(view, parse_answer("procedure", answer))
+
+    def test_an_unknown_piece_is_refused_with_those_that_there_are(self) -> None:
+        with pytest.raises(BadDocument, match="seized_sensor"):
+            lesson("procedure", piece="paint_job")

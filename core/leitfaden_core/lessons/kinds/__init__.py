@@ -18,6 +18,7 @@ from leitfaden_core.lessons.kinds.myth import MythKind
 from leitfaden_core.lessons.kinds.order import OrderKind
 from leitfaden_core.lessons.kinds.own import OwnKind
 from leitfaden_core.lessons.kinds.predict import PredictKind
+from leitfaden_core.lessons.kinds.procedure import ProcedureKind
 from leitfaden_core.lessons.kinds.reflect import ReflectKind
 from leitfaden_core.lessons.kinds.separate import SeparateKind
 from leitfaden_core.lessons.kinds.show import ShowKind
@@ -38,6 +39,7 @@ KINDS: dict[str, StationKind[Any]] = {
         OrderKind(),
         ConcludeKind(),
         VerifyKind(),
+        ProcedureKind(),
         OwnKind(),
         ReflectKind(),
     )

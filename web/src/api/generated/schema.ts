@@ -1740,9 +1740,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -2437,7 +2437,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedProcedure"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -3577,7 +3577,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Match"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Match"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -4415,6 +4415,56 @@ export interface components {
             way: "higher" | "lower" | "same";
         };
         /**
+         * MarkedProcedure
+         * @description The piece of work as it went.
+         */
+        MarkedProcedure: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "procedure";
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedProcedurePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedProcedurePart
+         * @description A stage with what was done there.
+         */
+        MarkedProcedurePart: {
+            /** Choices */
+            choices: components["schemas"]["ToldChoice"][];
+            /** Given */
+            given?: string | null;
+            /** Id */
+            id: string;
+            /** Points */
+            points?: number | null;
+            /** Situation */
+            situation: string;
+        };
+        /**
          * MarkedReflect
          * @description The words, for the debrief.
          */
@@ -5208,6 +5258,28 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * OfferedChoice
+         * @description What can be done; its id is its place in the learner's order.
+         */
+        OfferedChoice: {
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * OfferedStage
+         * @description A situation with its choices.
+         */
+        OfferedStage: {
+            /** Choices */
+            choices: components["schemas"]["OfferedChoice"][];
+            /** Id */
+            id: string;
+            /** Situation */
+            situation: string;
         };
         /**
          * OfferedTest
@@ -6079,12 +6151,12 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ProcedureKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Rulings */
             rulings: components["schemas"]["RulingOut"][];
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -6095,6 +6167,136 @@ export interface components {
             code: string;
             /** Message */
             message: string;
+        };
+        /**
+         * Procedure
+         * @description A piece of handwork, by its id.
+         */
+        Procedure: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "procedure";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /** Piece */
+            piece: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * ProcedureAnswer
+         * @description What was done at each stage; ``heeded``: the cautions were acknowledged.
+         */
+        ProcedureAnswer: {
+            /**
+             * Done
+             * @default {}
+             */
+            done: {
+                [key: string]: string;
+            };
+            /**
+             * Heeded
+             * @default false
+             */
+            heeded: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "procedure";
+        };
+        /**
+         * ProcedureKey
+         * @description The stages.
+         */
+        ProcedureKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "procedure";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["ProcedurePart"][];
+        };
+        /**
+         * ProcedurePart
+         * @description A stage with all that could come.
+         */
+        ProcedurePart: {
+            /** Choices */
+            choices: components["schemas"]["ToldChoice"][];
+            /** Id */
+            id: string;
+            /** Situation */
+            situation: string;
+        };
+        /**
+         * ProcedureView
+         * @description The cautions, to be acknowledged first, and the stages.
+         */
+        ProcedureView: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "procedure";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Stages */
+            stages: components["schemas"]["OfferedStage"][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
         };
         /**
          * ProposeIn
@@ -7531,6 +7733,22 @@ export interface components {
             misses: string;
             /** Way */
             way: string;
+        };
+        /**
+         * ToldChoice
+         * @description A choice with what comes of it.
+         */
+        ToldChoice: {
+            /** Comes */
+            comes: string;
+            /** Hurts */
+            hurts: boolean;
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Worth */
+            worth: number;
         };
         /**
          * ToldIn

@@ -61,7 +61,6 @@ function value(event: Event): string {
         <span class="label">{{ t('editor.orElse') }}</span>
         <button type="button" class="quiet" @click="setOther(k)">{{ t('editor.orElseGone') }}</button>
       </div>
-      <p v-if="!faults.length" class="small soft">{{ t('editor.soundInstead') }}</p>
       <FaultList :faults="faults" :rig="rig" @change="(next) => setOther(k, next)" />
     </template>
     <p v-if="(lesson.or_else ?? []).length < 4">

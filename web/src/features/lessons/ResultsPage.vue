@@ -113,7 +113,7 @@ function progress(row: Schemas['ResultRow']): string {
       <h2>{{ t('dispute.title') }}</h2>
       <p v-for="entry in disputes.data.value" :key="entry.id" class="dispute">
         <RouterLink :to="{ name: 'debrief', params: { id: entry.attempt } }">{{ entry.title }}</RouterLink>
-        <span class="soft"> {{ entry.learner }}: </span>{{ entry.text }}
+        <span class="soft">&nbsp;{{ entry.learner }}: </span>{{ entry.text }}
         <b v-if="entry.outcome === 'open'">{{ t('dispute.openStill') }}</b>
         <span v-else class="soft"
           >{{ t(`dispute.${entry.outcome}`, { who: entry.answered_by }) }} {{ entry.answer }}</span

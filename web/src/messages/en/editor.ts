@@ -62,7 +62,6 @@ export const editor = {
   more: 'and {n} more at other stations',
   orElse: 'Or, for some learners',
   orElseGone: 'take out',
-  soundInstead: 'A sound engine.',
   addOrElse: 'Another cause for some learners',
   giving: {
     closed: 'With a closed book',

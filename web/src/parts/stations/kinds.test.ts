@@ -40,6 +40,12 @@ const VIEWS: View[] = [
     places: [READING],
     values: [{ id: '0', quantity: 'mass_flow', step: 0.01, digits: 2, value: 2.5 }],
   },
+  {
+    ...HEADING,
+    kind: 'procedure',
+    cautions: ['Hot parts burn.'],
+    stages: [{ id: '1', situation: 'It sits fast.', choices: [{ id: '0', text: 'Wait' }] }],
+  },
   { ...HEADING, kind: 'own', readings: [READING], error_percent: 2 },
   {
     ...HEADING,
@@ -114,6 +120,8 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
       state: 'mended',
       values: ['0'],
       readings: [{ kind: 'own', value: '2.5 g/s', verdict: 'good' }],
+      heeded: true,
+      done: { 1: '0' },
       steps: { rho: '1.2 kg/m³' },
     }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()
@@ -127,11 +135,16 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
       await take.trigger('click')
       await page.setProps({ answer })
     }
+    for (const tick of page.findAll('input[type=checkbox]')) {
+      await tick.setValue(true)
+      await page.setProps({ answer })
+    }
     for (const choice of page.findAll('select')) {
       await choice.setValue('0')
       await page.setProps({ answer })
     }
     for (const input of page.findAll('input, textarea')) {
+      if (input.attributes('type') === 'checkbox') continue
       if (input.attributes('type') === 'radio') await input.trigger('change')
       else await input.setValue('2.5 g/s')
       await page.setProps({ answer })

@@ -9,6 +9,7 @@ import myth from '@/parts/stations/kinds/myth'
 import order from '@/parts/stations/kinds/order'
 import own from '@/parts/stations/kinds/own'
 import predict from '@/parts/stations/kinds/predict'
+import procedure from '@/parts/stations/kinds/procedure'
 import reflect from '@/parts/stations/kinds/reflect'
 import separate from '@/parts/stations/kinds/separate'
 import show from '@/parts/stations/kinds/show'
@@ -28,6 +29,7 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   order,
   conclude,
   verify,
+  procedure,
   own,
   reflect,
 }
