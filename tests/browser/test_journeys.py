@@ -330,7 +330,7 @@ def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
     expect(page.get_by_role("button", name=re.compile("Verify Is it mended"))).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("Look back"))).to_have_count(0)
     page.get_by_role("button", name=re.compile("Calculate Work it out")).click()
-    expect(page.get_by_text("Key, computed")).to_be_visible()
+    expect(page.get_by_role("heading", name="Key", exact=True)).to_be_visible()
     expect(page.get_by_text("Every item can be answered from what is shown.")).to_be_visible()
 
 

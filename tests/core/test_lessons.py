@@ -445,3 +445,36 @@ class TestCausesThatDiffer:
         raw["or_else"][0] = [{"kind": "wastegate_stuck", "params": {"opening_percent": 50.0}}]
         with pytest.raises(BadDocument, match="does not exist on rig R1"):
             parse_lesson(raw)
+
+
+class TestTwoCausesTogether:
+    """Two things are wrong at once: neither alone explains all readings."""
+
+    METER: ClassVar[dict[str, Any]] = {"kind": "maf_under_read", "params": {"gain": 0.8}}
+    COOLANT: ClassVar[dict[str, Any]] = {"kind": "ect_offset", "params": {"K": -25.0}}
+
+    def made(self, *, offered: bool = True) -> Lesson:
+        readings = [("hot_idle", "total_trim"), ("cruise_80", "total_trim"), ("hot_idle", "ect"), ("hot_idle", "maf")]
+        asks = {
+            "kind": "conclude",
+            "id": "which",
+            "title": "Which",
+            "readings": [{"condition": where, "channel": name} for where, name in readings],
+            "causes": [self.METER, self.COOLANT, None],
+            "together": [[self.METER, self.COOLANT]] if offered else [],
+        }
+        return parse_lesson({"title": "Which", "faults": [self.METER, self.COOLANT], "stations": [asks]})
+
+    @pytest.mark.parametrize("seed", [0, 3, 8])
+    def test_only_both_explain_all(self, seed: int) -> None:
+        parts = station_key(self.made(), 0, seed).model_dump()["parts"]
+        assert [part["label"].count(" and ") for part in parts if part["explains"]] == [1]
+        assert [part["explains"] for part in parts] == [part["true_cause"] for part in parts]
+        alone = next(part for part in parts if part["label"] == "Airflow meter reads too low")
+        assert mark_by_key("conclude", parts, {"cause": alone["id"]}).points == 0.0
+        assert mark_by_key("conclude", parts, right_answer("conclude", parts)).points == 1.0
+
+    def test_one_that_offers_neither_whole_is_warned_of_and_the_remedy_offers_it(self) -> None:
+        found = {warning.code: warning for warning in check_lesson(self.made(offered=False))}
+        assert "none_right" in found
+        assert check_lesson(self.made()) == []

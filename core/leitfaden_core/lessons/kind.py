@@ -156,8 +156,8 @@ class StationKind(Generic[D]):
         """Faults that it offers, besides those of its car."""
         return []
 
-    def engines(self, station: D) -> list[FaultSpec | None]:
-        """Simulated engines that its key asks for, besides the car: the fault of each."""
+    def engines(self, station: D) -> list[tuple[FaultSpec, ...]]:
+        """Simulated engines that its key asks for, besides the car: the faults of each."""
         return []
 
     def work(self, station: D) -> float:

@@ -19,7 +19,7 @@ def engines_asked_for(lesson: Lesson) -> int:
     once.
     """
     sizes = {
-        (station.vehicle.rig, station.vehicle.script, size.model_dump_json() if size else "")
+        (station.vehicle.rig, station.vehicle.script, " ".join(fault.model_dump_json() for fault in size))
         for station in lesson.stations
         for size in kind_called(station.kind).engines(station)
     }

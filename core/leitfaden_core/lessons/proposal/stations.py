@@ -339,8 +339,6 @@ class Making:
         return [cause for cause in reversed(kinds.values()) if cause.kind not in mine]
 
     def conclude(self) -> dict[str, Any] | None:
-        if len(self.plan.faults) > 1:
-            return None  # two causes together are no single one that explains all
         own = _different([(d.condition, d.channel) for d in self.seen], 5)
         causes = self._other_causes()[:4]
         # What the other causes would move and this one leaves alone rules them out.
@@ -356,7 +354,8 @@ class Making:
             "title": say("Which cause explains all readings?"),
             "text": say("One cause has to explain every line, not only the one that caught your eye."),
             "readings": [{"condition": where, "channel": name} for where, name in places],
-            "causes": [self.fault.model_dump(mode="json"), *(c.model_dump(mode="json") for c in causes), None],
+            "causes": [*(c.model_dump(mode="json") for c in (*self.plan.faults, *causes)), None],
+            "together": [[c.model_dump(mode="json") for c in self.plan.faults]] if len(self.plan.faults) > 1 else [],
         }
 
     def order(self) -> dict[str, Any] | None:

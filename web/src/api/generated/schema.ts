@@ -2261,7 +2261,8 @@ export interface components {
         };
         /**
          * Conclude
-         * @description Which of the offered causes explains all readings? None among the causes is «nothing is wrong».
+         * @description Which of the offered causes explains all readings? None among the causes is «nothing is wrong»; ``together`` are
+         *     causes that come two or three at once.
          */
         Conclude: {
             /** Causes */
@@ -2292,6 +2293,11 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * Together
+             * @default []
+             */
+            together: components["schemas"]["FaultSpec"][][];
             /**
              * @default {
              *       "faults": null,

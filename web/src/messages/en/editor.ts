@@ -23,7 +23,7 @@ export const editor = {
   removeRow: 'Remove this row',
   cautions: 'Cautions, one per line',
   seen: 'What the learner sees',
-  key: 'Key, computed',
+  key: 'Key',
   seed: 'Learner’s car',
   trainerCar: 'the engine itself',
   otherCar: 'a learner’s',

@@ -54,10 +54,10 @@ class ConcludeKind(StationKind[Conclude]):
         return station.readings
 
     def causes(self, station: Conclude) -> list[FaultSpec]:
-        return [cause for cause in station.causes if cause is not None]
+        return [cause for option in station.options for cause in option]
 
-    def engines(self, station: Conclude) -> list[FaultSpec | None]:
-        return [size for cause in station.causes for size in size_ladder(cause)]
+    def engines(self, station: Conclude) -> list[tuple[FaultSpec, ...]]:
+        return [size for option in station.options for size in size_ladder(option)]
 
     def work(self, station: Conclude) -> float:
         return 0.3 * len(station.readings) + 0.4 * len(station.causes)
@@ -77,7 +77,8 @@ class ConcludeKind(StationKind[Conclude]):
         observed = [read_value(item.car.run, place) for place in item.station.readings]
         causes = _in_order(item)
         ladders = [size_ladder(cause) for cause in causes]
-        asked = [[size] if size else [] for ladder in ladders for size in ladder]
+        asked = [list(size) for ladder in ladders for size in ladder]
+        built_in = _built_in(causes, item.setting.faults)
         runs = iter(stored_statistics(item.rig, item.setting.script, asked))
         parts = []
         for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
@@ -87,9 +88,9 @@ class ConcludeKind(StationKind[Conclude]):
                 CausePart(
                     id=str(k),
                     label=_label(cause),
-                    detail=describe_fault(cause) if cause is not None else _label(cause),
+                    detail=", ".join(describe_fault(fault) for fault in cause) or _label(cause),
                     explains=best.explains,
-                    true_cause=_is_built_in(cause, item.setting.faults),
+                    true_cause=k in built_in,
                     reason=in_words(item.rig, best, units),
                     distance=round(best.distance, 2),
                 )
@@ -104,13 +105,11 @@ class ConcludeKind(StationKind[Conclude]):
         station = item.station
         parts = self.key(item, None, UnitSystem.METRIC)
         explaining = [part for part in parts if part.explains]
-        causes = _in_order(item)  # as the parts are
-        too_many = {k for k, part in enumerate(parts) if part.explains and not part.true_cause}
+        wrong = {part.label for part in parts if part.explains and not part.true_cause}
+        too_many = {k for k, cause in enumerate(station.causes) if _label(() if cause is None else (cause,)) in wrong}
         if not any(part.true_cause for part in parts):
             text = say("{title}: the lesson's own fault is not among the causes.", title=station.title)
-            offered = [cause.model_dump(mode="json") if cause else None for cause in (*station.causes, *_own(item))]
-            remedies = (Remedy(say("Offer it"), {"causes": offered}),) if len(offered) <= MOST_CAUSES else ()
-            yield FairnessWarning(station.id, "cause_not_offered", text, remedies)
+            yield FairnessWarning(station.id, "cause_not_offered", text, _offering(item))
         elif len(explaining) > 1:
             names = " and ".join(part.label for part in explaining)
             text = say(
@@ -118,7 +117,7 @@ class ConcludeKind(StationKind[Conclude]):
                 title=station.title,
                 names=names,
             )
-            yield FairnessWarning(station.id, "two_right", text, without("causes", causes, too_many, 2))
+            yield FairnessWarning(station.id, "two_right", text, without("causes", station.causes, too_many, 2))
         if not explaining:
             text = say("{title}: no offered cause alone explains all readings.", title=station.title)
             yield FairnessWarning(station.id, "none_right", text)
@@ -165,35 +164,51 @@ class ConcludeKind(StationKind[Conclude]):
         return [Question("; ".join(readings), options)]
 
 
-def _in_order(item: Item[Conclude]) -> list[FaultSpec | None]:
-    """Another order for every learner, so that the place of an option says nothing."""
-    causes = item.station.causes
-    return [causes[int(k)] for k in chance(item.seed, "causes", item.station.id).permutation(len(causes))]
-
-
 def _counts(part: dict[str, Any]) -> bool:
     """Whether a cause is right: it explains all readings, or it is the one built in, unless the trainer has said no."""
     return bool(part["explains"] or (part["true_cause"] and not part.get("overruled")))
 
 
-def _own(item: Item[Conclude]) -> tuple[FaultSpec | None, ...]:
-    """What is wrong with the car, as causes that can be offered."""
-    return item.setting.faults or (None,)
+def _offering(item: Item[Conclude]) -> tuple[Remedy, ...]:
+    """What is wrong with the car, offered too: alone, or together where it is more than one thing."""
+    station, faults = item.station, [fault.model_dump(mode="json") for fault in item.setting.faults]
+    if len(faults) > 1:
+        pairs = [[fault.model_dump(mode="json") for fault in causes] for causes in station.together]
+        return (Remedy(say("Offer it"), {"together": [*pairs, faults]}),)
+    if len(station.causes) >= MOST_CAUSES:
+        return ()
+    offered: list[Any] = [cause.model_dump(mode="json") if cause else None for cause in station.causes]
+    return (Remedy(say("Offer it"), {"causes": [*offered, *(faults or [None])]}),)
 
 
-def _label(cause: FaultSpec | None) -> str:
-    """Name of a cause without its size."""
-    if cause is None:
-        return "Nothing is wrong"
+def _in_order(item: Item[Conclude]) -> list[tuple[FaultSpec, ...]]:
+    """Another order for every learner, so that the place of an option says nothing."""
+    options = item.station.options
+    return [options[int(k)] for k in chance(item.seed, "causes", item.station.id).permutation(len(options))]
+
+
+def _label(causes: tuple[FaultSpec, ...]) -> str:
+    """Names of causes without their sizes."""
+    return say("Nothing is wrong") if not causes else say(" and ").join(_name(cause) for cause in causes)
+
+
+def _name(cause: FaultSpec) -> str:
     kind, values = cause.checked()
     words = [value.replace("_", " ") for value in values.values() if isinstance(value, str)]
     return say("{label} ({choices})", label=kind.label, choices=", ".join(words)) if words else kind.label
 
 
-def _is_built_in(cause: FaultSpec | None, faults: tuple[FaultSpec, ...]) -> bool:
-    if cause is None:
-        return not faults
-    return any(cause.kind == fault.kind and _words(cause) == _words(fault) for fault in faults)
+def _built_in(options: list[tuple[FaultSpec, ...]], faults: tuple[FaultSpec, ...]) -> set[int]:
+    """Places of the options that are what is wrong: all of it, or a part of it where nobody offers the whole."""
+    wrong = {_sameness(fault) for fault in faults}
+    named = [{_sameness(cause) for cause in option} for option in options]
+    whole = {k for k, causes in enumerate(named) if causes == wrong}
+    return whole or {k for k, causes in enumerate(named) if causes and causes < wrong}
+
+
+def _sameness(fault: FaultSpec) -> tuple[str, ...]:
+    """Kind and choices of a fault; its size does not matter."""
+    return (fault.kind, *_words(fault))
 
 
 def _words(fault: FaultSpec) -> list[str]:

@@ -21,11 +21,14 @@ MOST_CAUSES = 8
 
 
 class Conclude(StationDocument):
-    """Which of the offered causes explains all readings? None among the causes is «nothing is wrong»."""
+    """Which of the offered causes explains all readings? None among the causes is «nothing is wrong»; ``together`` are
+    causes that come two or three at once.
+    """
 
     kind: Literal["conclude"] = "conclude"
     readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=12)]
     causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=MOST_CAUSES)]
+    together: Annotated[list[Annotated[list[FaultSpec], Field(min_length=2, max_length=3)]], Field(max_length=3)] = []
 
     @field_validator("causes")
     @classmethod
@@ -34,6 +37,12 @@ class Conclude(StationDocument):
             if cause is not None:
                 cause.checked()
         return causes
+
+    @property
+    def options(self) -> list[tuple[FaultSpec, ...]]:
+        """What can be chosen: each a set of faults, the empty one a sound engine."""
+        single: list[tuple[FaultSpec, ...]] = [() if cause is None else (cause,) for cause in self.causes]
+        return [*single, *(tuple(causes) for causes in self.together)]
 
 
 class OfferedCause(Shape):

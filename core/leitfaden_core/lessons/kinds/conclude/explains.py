@@ -1,6 +1,7 @@
 """Which offered causes explain a car's readings: each is simulated in several sizes and compared."""
 
 from dataclasses import dataclass
+from itertools import product
 
 import numpy as np
 
@@ -35,14 +36,19 @@ class Misfit:
         return self.distance <= EXPLAINS_WITHIN
 
 
-def size_ladder(cause: FaultSpec | None) -> list[FaultSpec | None]:
-    """A cause in the sizes that a technician would consider: the offered one and a ladder of smaller and larger ones."""
-    if cause is None:
-        return [None]
+#: Shares of the offered size that are tried for one cause, and for each of several together.
+LADDER, LADDER_TOGETHER = (0.4, 0.65, 0.85, 1.15, 1.5, 2.0), (0.75, 1.3)
+
+
+def size_ladder(causes: tuple[FaultSpec, ...]) -> list[tuple[FaultSpec, ...]]:
+    """Causes in the sizes that a technician would consider: as offered, and each smaller and larger."""
+    shares = LADDER if len(causes) < 2 else LADDER_TOGETHER
+    return list(product(*(_sizes(cause, shares) for cause in causes)))
+
+
+def _sizes(cause: FaultSpec, shares: tuple[float, ...]) -> list[FaultSpec]:
     kind, values = cause.checked()
-    ladder = [
-        cause.model_copy(update={"params": kind.sized(values, share)}) for share in (0.4, 0.65, 0.85, 1.15, 1.5, 2.0)
-    ]
+    ladder = [cause.model_copy(update={"params": kind.sized(values, share)}) for share in shares]
     return [cause, *(step for step in ladder if step.params != values)]
 
 

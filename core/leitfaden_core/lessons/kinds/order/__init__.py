@@ -47,8 +47,8 @@ class OrderKind(StationKind[Order]):
     def causes(self, station: Order) -> list[FaultSpec]:
         return station.causes
 
-    def engines(self, station: Order) -> list[FaultSpec | None]:
-        return list(station.causes)
+    def engines(self, station: Order) -> list[tuple[FaultSpec, ...]]:
+        return [(cause,) for cause in station.causes]
 
     def work(self, station: Order) -> float:
         return 0.8 * len(station.tests)

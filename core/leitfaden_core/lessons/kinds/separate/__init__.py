@@ -127,8 +127,8 @@ class SeparateKind(StationKind[Separate]):
     def causes(self, station: Separate) -> list[FaultSpec]:
         return station.causes
 
-    def engines(self, station: Separate) -> list[FaultSpec | None]:
-        return list(station.causes)
+    def engines(self, station: Separate) -> list[tuple[FaultSpec, ...]]:
+        return [(cause,) for cause in station.causes]
 
     def work(self, station: Separate) -> float:
         return 1.0 + 0.3 * len(station.tests)

@@ -11,7 +11,21 @@ type Cause = Schemas['FaultSpec'] | null
 const props = defineProps<FormProps<'conclude'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Conclude']>] }>()
 const { t } = useI18n()
-const NEW: Cause = { kind: 'maf_under_read', params: { gain: 0.85 }, onset: { mode: 'permanent' } }
+const NEW: Schemas['FaultSpec'] = { kind: 'maf_under_read', params: { gain: 0.85 }, onset: { mode: 'permanent' } }
+
+const PRESSURE: Schemas['FaultSpec'] = {
+  kind: 'fuel_pressure_low',
+  params: { factor: 0.7, factor_full: 0.7 },
+  onset: { mode: 'permanent' },
+}
+
+/** A pair of causes, changed; without any, it goes. */
+function setPair(k: number, pair?: Schemas['FaultSpec'][]) {
+  const pairs = [...(props.station.together ?? [])]
+  if (pair) pairs[k] = pair
+  else pairs.splice(k, 1)
+  emit('change', { together: pairs })
+}
 
 function replace(k: number, next: Cause) {
   emit('change', { causes: props.station.causes.map((old, j) => (j === k ? next : old)) })
@@ -48,6 +62,34 @@ function add(cause: Cause) {
       + {{ t('stations.conclude.nothingWrong') }}
     </button>
   </div>
+  <template v-for="(pair, k) in station.together ?? []" :key="k">
+    <p class="sound">
+      {{ t('stations.conclude.together') }}
+      <button type="button" :aria-label="t('editor.removeRow')" @click="setPair(k)">×</button>
+    </p>
+    <FaultEditor
+      v-for="(cause, j) in pair"
+      :key="j"
+      :fault="cause"
+      :rig="rig"
+      @change="
+        (next) =>
+          setPair(
+            k,
+            pair.map((old, i) => (i === j ? next : old)),
+          )
+      "
+      @remove="setPair(k)"
+    />
+  </template>
+  <button
+    v-if="(station.together ?? []).length < 3"
+    type="button"
+    class="add"
+    @click="setPair((station.together ?? []).length, [NEW, PRESSURE])"
+  >
+    + {{ t('stations.conclude.addTogether') }}
+  </button>
 </template>
 
 <style scoped>

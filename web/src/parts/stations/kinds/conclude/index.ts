@@ -23,6 +23,7 @@ const kind: StationKind<'conclude'> = {
       { condition: 'wot_pull', channel: 've', stat: 'mean' },
     ],
     causes: [...CAUSES],
+    together: [],
   }),
   empty: () => ({ kind: 'conclude' }),
   missing: (_view, answer) => (answer.cause ? undefined : 'missing'),

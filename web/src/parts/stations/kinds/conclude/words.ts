@@ -2,6 +2,8 @@ export const en = {
   name: 'Conclude',
   readings: 'Readings that the cause must explain',
   causes: 'Offered causes',
+  together: 'Both together',
+  addTogether: 'Two causes together',
   nothingWrong: 'Nothing is wrong',
   addCause: 'Add cause',
   missing: 'Choose the cause that explains all readings.',

@@ -1,0 +1,103 @@
+"""What a trainer does about a lesson's fairness and key, how it is given, and stations of the hand."""
+
+from playwright.sync_api import Page, expect
+
+from browser_helpers import sign_in, sign_out
+from lessons.models import Lesson
+from lessons.services import create_lesson, publish_lesson
+from people.models import Membership
+from practice.items import prepare_station
+from practice.models import Attempt, ItemKey
+from practice.services import Giving, assign
+
+HANDS = {
+    "title": "With one's own hands",
+    "stations": [
+        {"kind": "procedure", "id": "out", "title": "It sits fast", "piece": "plastic_nipple"},
+        {
+            "kind": "match",
+            "id": "where",
+            "title": "Where does it belong?",
+            "readings": [{"condition": where, "channel": "rpm"} for where in ("hot_idle", "no_load_2500", "cruise_80")],
+        },
+        {
+            "kind": "own",
+            "id": "rig",
+            "title": "At our own bus",
+            "readings": [{"condition": "hot_idle", "channel": "ect"}],
+            "error_percent": 1.0,
+        },
+    ],
+}
+
+
+def test_a_warning_is_answered_with_one_click_and_a_key_is_overruled(page: Page) -> None:
+    sign_in(page, "brandt")
+    page.get_by_role("link", name="A narrowband sensor in the library bus").click()
+    page.get_by_role("button", name="Judge Judge these readings").click()
+    count = page.get_by_label("Readings per learner")
+    pool = int(page.get_by_text("Pool of readings (").inner_text().split("(")[1].rstrip(")"))
+    if pool < 12:
+        count.fill("12")
+        page.get_by_role("button", name=f"Ask {pool}").click(timeout=120_000)
+        expect(count).to_have_value(str(pool))
+    page.get_by_role("button", name="Work out").click()
+    expect(page.get_by_text("as it is", exact=True)).to_be_visible(timeout=120_000)
+    expect(page.get_by_text("Three learners would draw")).to_be_visible()
+
+    page.get_by_text("Overrule the model").click()
+    page.get_by_role("button", name="overrule").first.click()
+    page.get_by_label("Right is").select_option("not_decidable")
+    page.get_by_label("Why, as learners will read it").fill("Not at that temperature")
+    page.get_by_label("Source").fill("own measurement")
+    page.get_by_role("button", name="Lay over the model").click()
+    expect(
+        page.get_by_text("Not at that temperature. Overruled by the trainer, source: own measurement.")
+    ).to_be_visible()
+    page.get_by_role("button", name="take back").click()
+    expect(page.get_by_text("Overruled by the trainer")).to_be_hidden()
+
+
+def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page: Page, site: str) -> None:
+    trainer = Membership.objects.get(user__username="brandt")
+    lesson: Lesson = create_lesson(member=trainer, document=HANDS)
+    version = publish_lesson(member=trainer, lesson_id=lesson.pk)
+    given = assign(member=trainer, version=version, learners=["vogt"], giving=Giving(debrief_held=True))[0]
+    for station in range(3):
+        prepare_station(given.pk, station)
+    keys = {key.station: key.parts["metric"] for key in ItemKey.objects.filter(assignment=given)}
+
+    sign_in(page, "vogt")
+    page.get_by_role("article").filter(has_text=HANDS["title"]).get_by_role("button", name="Start").click()
+    expect(page.get_by_text("Stage 1 of")).to_be_hidden()  # cautions first
+    page.get_by_label("I have read this").check()
+    for part in keys[0]:
+        best = next(choice for choice in part["choices"] if choice["worth"] == 1.0)
+        page.get_by_role("group", name=part["situation"]).get_by_label(best["text"]).check()
+    page.get_by_role("button", name="Save and continue").click()
+    expect(page.get_by_role("heading", name="Where does it belong?")).to_be_visible()
+    for k, part in enumerate(keys[1]):
+        page.locator("form.station select").nth(k).select_option(part["ids"][0])
+    page.get_by_role("button", name="Save and continue").click()
+    page.get_by_label("Value with its unit").fill("250 °C")
+    page.get_by_label("good", exact=True).check()
+    page.get_by_role("button", name="Save and finish").click()
+    expect(page.get_by_role("alert")).to_contain_text("Your trainer opens the debrief for all together.")
+    sign_out(page)
+
+    sign_in(page, "brandt")
+    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
+    page.goto(f"{site}/lessons/{lesson.pk}/results")
+    page.get_by_role("button", name="Open one held debrief").click()
+    expect(page.get_by_text("debrief held")).to_be_hidden()
+    sign_out(page)
+
+    sign_in(page, "vogt")
+    page.get_by_role("article").filter(has_text=HANDS["title"]).get_by_role("link", name="Debrief").click()
+    expect(page.get_by_text("outside the band")).to_be_visible()
+    page.get_by_role("button", name="Question this key").last.click()
+    page.get_by_role("textbox").last.fill("The gauge had two percent.")
+    page.get_by_role("button", name="Send to your trainer").click()
+    expect(page.get_by_text("The gauge had two percent.")).to_be_visible()
+    attempt = Attempt.objects.get(assignment=given)
+    assert attempt.disputes.get().text == "The gauge had two percent."
