@@ -153,8 +153,8 @@ def drawn(wish: LaneWish | None) -> dict[str, Any] | None:
         return None
     good = None if wish.good is None else RunRecording(wish.good)
     found = lanes(RunRecording(wish.run), wish.channels, good)
-    shown = [_pictured(band, found["lanes"][band["channel"]]) for band in bands(wish.run.rig, wish.channels)]
-    return found | {"readings": [], "bands": shown if wish.bands else []}
+    there = bands(wish.run.rig, wish.channels) if wish.bands else []
+    return found | {"readings": [], "bands": [_pictured(band, found["lanes"][band["channel"]]) for band in there]}
 
 
 def _pictured(band: dict[str, Any], lane: dict[str, Any]) -> dict[str, Any]:

@@ -37,7 +37,7 @@ def check_lesson(lesson: Lesson, tell: Tell = silent) -> list[FairnessWarning]:
             budget=BUDGET,
         )
         found.append(FairnessWarning(lesson.stations[0].id, "too_much", text))
-    for faults in lesson.or_else:
+    for faults in lesson.or_else if asked <= BUDGET else []:
         told = ", ".join(describe_fault(fault) for fault in faults) or say("nothing wrong")
         found += [_with_cause(warning, told) for warning in _of_the_car(lesson, faults)]
     for index, station in enumerate(lesson.stations):

@@ -60,7 +60,7 @@ def _too_fast(item: Item[Any], place: ReadingPlace) -> float | None:
     band, rate = band_of(item.rig, place.condition, place.channel, place.stat), answer_rate(item.rig, "full")
     if band is None:
         return None
-    quick = band.mean * ANSWERS_A_SWING if place.stat == "freq" else ANSWERS_AN_EDGE / max(band.mean / 1000.0, 1e-6)
+    quick = band.mean * ANSWERS_A_SWING if place.stat == "freq" else ANSWERS_AN_EDGE / max(band.mean, 1e-6)
     return rate if quick > rate else None
 
 

@@ -7,32 +7,27 @@ import type { Remedy, Warning } from '@/features/lessons/remedies'
 const props = defineProps<{ warnings: Warning[]; station: string }>()
 const emit = defineEmits<{ remedy: [station: string, remedy: Remedy]; pick: [station: string] }>()
 const { t } = useI18n()
-const here = computed(() => props.warnings.filter((w) => w.station === props.station))
-const elsewhere = computed(() => props.warnings.filter((w) => w.station !== props.station))
+const groups = computed(() => {
+  const here = props.warnings.filter((w) => w.station === props.station)
+  const others = props.warnings.filter((w) => w.station !== props.station)
+  return [
+    { here: true, title: '', rows: here },
+    { here: false, title: here.length ? t('editor.elsewhere') : '', rows: others },
+  ].filter((group) => group.rows.length)
+})
+/** From afar only the best one: what else there is stands at the station. */
+const offered = (warning: Warning, here: boolean) => (here ? warning.remedies : warning.remedies?.slice(0, 1))
 </script>
 
 <template>
-  <ul v-if="here.length" class="checks">
-    <li v-for="warning in here" :key="warning.code + warning.text">
-      <p>{{ warning.text }}</p>
-      <button
-        v-for="remedy in warning.remedies"
-        :key="remedy.says"
-        type="button"
-        class="quiet"
-        @click="emit('remedy', warning.station, remedy)"
-      >
-        {{ remedy.says }}
-      </button>
-    </li>
-  </ul>
-  <template v-if="elsewhere.length">
-    <h3 v-if="here.length" class="label">{{ t('editor.elsewhere') }}</h3>
-    <ul class="checks others">
-      <li v-for="warning in elsewhere" :key="warning.station + warning.code + warning.text">
-        <button type="button" class="link" @click="emit('pick', warning.station)">{{ warning.text }}</button>
+  <template v-for="group in groups" :key="String(group.here)">
+    <h3 v-if="group.title" class="label">{{ group.title }}</h3>
+    <ul class="checks" :class="{ others: !group.here }">
+      <li v-for="warning in group.rows" :key="warning.station + warning.code + warning.text">
+        <p v-if="group.here">{{ warning.text }}</p>
+        <button v-else type="button" class="link" @click="emit('pick', warning.station)">{{ warning.text }}</button>
         <button
-          v-for="remedy in warning.remedies?.slice(0, 1)"
+          v-for="remedy in offered(warning, group.here)"
           :key="remedy.says"
           type="button"
           class="quiet"

@@ -177,8 +177,9 @@ def _offering(item: Item[Conclude]) -> tuple[Remedy, ...]:
         return (Remedy(say("Offer it"), {"together": [*pairs, faults]}),)
     if len(station.causes) >= MOST_CAUSES:
         return ()
-    offered: list[Any] = [cause.model_dump(mode="json") if cause else None for cause in station.causes]
-    return (Remedy(say("Offer it"), {"causes": [*offered, *(faults or [None])]}),)
+    offered = [*station.causes, *(item.setting.faults or (None,))]
+    causes = [cause.model_dump(mode="json") if cause else None for cause in offered]
+    return (Remedy(say("Offer it"), {"causes": causes}),)
 
 
 def _in_order(item: Item[Conclude]) -> list[tuple[FaultSpec, ...]]:
