@@ -76,7 +76,7 @@ class Hostile:
         for parameter in kind.parameters:
             if parameter.choices:
                 params[parameter.id] = self.pick(offered.get(kind.id, {}).get(parameter.id) or parameter.choices)
-            elif self.chance.random() < 0.8:
+            elif self.chance.random() < 0.65:
                 allowed = parameter.range_for(params)
                 params[parameter.id] = self.pick(
                     [allowed.low, allowed.high, self.chance.uniform(allowed.low, allowed.high)]
@@ -141,7 +141,7 @@ class Hostile:
                 "readings": [self.reading(rig, script) for _ in range(self.chance.randint(1, 4))],
             },
             "match": {"readings": [self.reading(rig, script) for _ in range(3)], "faulty": self.pick([True, False])},
-            "procedure": {"piece": self.pick(["seized_sensor", "live_leads", "nothing"])},
+            "procedure": {"piece": self.pick(["seized_sensor", "live_leads", "meter_element"])},
             "own": {"readings": [self.reading(rig, script)], "error_percent": self.pick([0, 2, 20])},
             "reflect": {"words": self.pick([0, 5, 200])},
         }[kind]

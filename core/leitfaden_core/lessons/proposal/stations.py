@@ -188,6 +188,8 @@ class Making:
         mine = {fault.kind for fault in self.plan.faults}
         examples = [line.example for line in page_on(self.page, self.rig).faults if line.kind not in mine]
         for fault in (*self.plan.others, *examples, *self._usual_causes()):
+            if fault.kind in mine:
+                continue
             seen = seen_on(self.rig, [fault], self.plan.script)
             if any(abs(d.deviations) >= TELLS for d in seen):
                 return fault, seen
