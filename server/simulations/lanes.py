@@ -21,7 +21,7 @@ from leitfaden_core.simulate.shape import statistics_of
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
 BUCKET = 10
-#: Rows of a lane's picture that an eye tells apart.
+#: Rows of a lane's picture, drawn over one condition, that an eye tells apart.
 PICTURE_ROWS = 50
 
 
@@ -154,12 +154,15 @@ def drawn(wish: LaneWish | None) -> dict[str, Any] | None:
     good = None if wish.good is None else RunRecording(wish.good)
     found = lanes(RunRecording(wish.run), wish.channels, good)
     there = bands(wish.run.rig, wish.channels) if wish.bands else []
-    return found | {"readings": [], "bands": [_pictured(band, found["lanes"][band["channel"]]) for band in there]}
+    return found | {"readings": [], "bands": [_pictured(band, found) for band in there]}
 
 
-def _pictured(band: dict[str, Any], lane: dict[str, Any]) -> dict[str, Any]:
-    """A band as finely as a picture of its lane shows it: what an eye cannot read there, no program shall read."""
-    values = np.concatenate([line for line in lane.values() if line is not None] + [[band["low"], band["high"]]])
+def _pictured(band: dict[str, Any], sent: dict[str, Any]) -> dict[str, Any]:
+    """A band as finely as a picture of its condition shows it: what an eye cannot read there, no program shall read."""
+    window = next((w for w in sent["windows"] if w["condition"] == band["condition"]), None)
+    there = slice(None) if window is None else (sent["time"] >= window["start"]) & (sent["time"] <= window["end"])
+    lines = [line[there] for line in sent["lanes"][band["channel"]].values() if line is not None]
+    values = np.concatenate([*lines, [band["low"], band["high"]]])
     row = (np.nanmax(values) - np.nanmin(values)) / PICTURE_ROWS
     if not row > 0.0:
         return band
