@@ -153,6 +153,6 @@ def test_pictures(page: Page, site: str) -> None:
         page.get_by_role("button", name=knot).click()
         expect(page.get_by_role("heading", name=knot, level=2)).to_be_visible()
         if name == "judge":
-            page.get_by_test_id("row-0").get_by_role("radio", name="good").check(force=True)
-            page.get_by_test_id("row-1").get_by_role("radio", name="faulty").check(force=True)
+            page.get_by_test_id("row-0").get_by_role("radio", name="good").locator("xpath=..").click()
+            page.get_by_test_id("row-1").get_by_role("radio", name="faulty").locator("xpath=..").click()
         take(page, f"player-{name}")
