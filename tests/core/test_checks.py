@@ -219,6 +219,11 @@ class TestWords:
         of = lesson(asks, title="Airflow meter reads too low, found on the road", faults=[METER])
         assert "cause_in_words" in {warning.code for warning in check_words(of)}
 
+    def test_a_cause_that_only_some_learners_have_is_not_named_before_either(self) -> None:
+        asks = {"kind": "conclude", "readings": [at("hot_idle", "total_trim")], "causes": [METER, LEAK]}
+        of = lesson(asks, title="Airflow meter reads too low, found on the road", or_else=[[METER]])
+        assert "cause_in_words" in {warning.code for warning in check_words(of)}
+
     def test_statements_that_are_all_true_are_told(self) -> None:
         own = [{"text": text, "right": "true", "reason": "Yes."} for text in ("Air has mass.", "Fuel burns.")]
         codes = {warning.code for warning in check_lesson(lesson({"kind": "myth", "own": own, "count": 2}))}

@@ -64,9 +64,9 @@ def _answered_before(lesson: Lesson, index: int) -> Iterator[FairnessWarning]:
     station = lesson.stations[index]
     if not kind_called(station.kind).asks_cause:
         return
-    asked = lesson.setting(station).faults
+    asked = _may_be_asked(lesson, station)
     for before in lesson.stations[:index]:
-        kind, faults = kind_called(before.kind), lesson.setting(before).faults
+        kind, faults = kind_called(before.kind), _may_be_asked(lesson, before)
         if _same(kind.names(before, faults), asked):
             text = say(
                 "{title}: '{before}' names the cause before it is asked for here.",
@@ -85,6 +85,13 @@ def _answered_before(lesson: Lesson, index: int) -> Iterator[FairnessWarning]:
         if any(told in place.lower() for place in places):
             text = say("{title}: the words of the lesson name the cause: '{cause}'.", title=station.title, cause=told)
             yield FairnessWarning(station.id, "cause_in_words", text)
+
+
+def _may_be_asked(lesson: Lesson, station: Station) -> tuple[FaultSpec, ...]:
+    """What may be wrong at a station, for whatever learner."""
+    if station.vehicle.faults is not None:
+        return tuple(station.vehicle.faults)
+    return tuple(fault for way in lesson.causes() for fault in way)
 
 
 def _same(named: list[FaultSpec], asked: tuple[FaultSpec, ...]) -> bool:

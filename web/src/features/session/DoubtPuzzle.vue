@@ -8,7 +8,8 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 
 /** The first minute: an engine that runs, one reading out of band, one question. Nobody fills in a form before something moves. */
 const { t } = useI18n()
-const number = ref(1 + Math.floor(Math.random() * 4))
+/** The first one is always there; how many there are comes with it. */
+const number = ref(1)
 const picked = ref('')
 
 const engine = useQuery({
