@@ -29,8 +29,7 @@ class Installation:
         for name, target in ((venv, LOCAL / venv), ("venv", Path(venv))):
             if not (folder / name).is_symlink():
                 (folder / name).symlink_to(target)
-        for stamp in ("web.stamp", "simulator.stamp"):
-            (folder / stamp).write_text((LOCAL / stamp).read_text())
+        (folder / "simulator.stamp").write_text((LOCAL / "simulator.stamp").read_text())
         self.environment = {
             name: value for name, value in os.environ.items() if not name.startswith("LEITFADEN_DB_")
         } | {

@@ -100,6 +100,7 @@ class Hostile:
             "id": f"s-{number}",
             "title": "A station",
             "text": self.pick(["", "Words with $x^2$.", "$" * 99, "> " * 99]),
+            "given_if": self.pick([None, None, {"station": "s-0", "percent": self.pick([1, 60, 100])}]),
         }
         kind = self.pick([*KINDS, "explain", "show", "measure", "judge"])
         parts: dict[str, Any] = {
@@ -144,6 +145,18 @@ class Hostile:
             "procedure": {"piece": self.pick(["seized_sensor", "live_leads", "meter_element"])},
             "own": {"readings": [self.reading(rig, script)], "error_percent": self.pick([0, 2, 20])},
             "reflect": {"words": self.pick([0, 5, 200])},
+            "live": {
+                "channels": self.pick([["rpm"], ["rpm", "ect"], [self.channel(rig)]]),
+                "hands": self.pick([[], ["hoses"], ["plugs", "parts", "memory"]]),
+                "instruments": self.pick([[], ["multimeter"], ["smoke_generator", "scan_tool"]]),
+                "readings": [self.reading(rig, script) for _ in range(self.chance.randint(0, 3))],
+            },
+            "sketch": {"place": self.reading(rig, script), "tell_fault": self.pick([True, False])},
+            "sheet": {
+                "readings": [self.reading(rig, script) for _ in range(self.chance.randint(2, 5))],
+                "engines": self.pick([1, 2, 4]),
+            },
+            "pins": {"wire": self.pick(["ect", "front", "maf", "purge", "map", "x"])},
         }[kind]
         return base | {"kind": kind} | parts
 
@@ -184,6 +197,10 @@ class Hostile:
                 {"order": self.pick([[], ["0", "1", "2"], ["2", "2", "2"]])},
                 {"state": self.pick(["mended", "no", None])},
                 {"values": self.pick([[], ["0", "1", "2"], [None, "9", "x"]])},
+                {"typed": [self.pick(["1 kPa", "", "x"])], "noticed": self.pick(["it hunts", ""])},
+                {"drawn": [self.pick([0.0, 1e9, None]) for _ in range(13)]},
+                {"engines": [{"kind": "sheet", "verdict": self.pick(["sound", "faulty"]), "tells": 0}], "why": "x"},
+                {"roles": [self.pick(["signal", "x", None]) for _ in range(3)]},
                 {"heeded": self.pick([True, False]), "done": {"1": self.pick(["0", "9", ""])}},
                 {"readings": [{"kind": "own", "value": self.pick(["1 kPa", "x", ""]), "verdict": "good"}]},
                 {

@@ -18,6 +18,11 @@ export default defineConfig({
   // Everything ships as files of its own: the page's content policy allows no inline scripts.
   build: { manifest: true, assetsInlineLimit: 0, modulePreload: { polyfill: false }, chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://127.0.0.1:8010', '/ws': { target: 'ws://127.0.0.1:8010', ws: true } } },
-  // A busy machine must not turn a test red.
-  test: { include: ['src/**/*.test.ts'], testTimeout: 60_000, server: { deps: { inline: ['element-plus'] } } },
+  // A busy machine must not turn a test red. Files share what they import, which takes most of their time.
+  test: {
+    include: ['src/**/*.test.ts'],
+    testTimeout: 60_000,
+    isolate: false,
+    server: { deps: { inline: ['element-plus'] } },
+  },
 })

@@ -64,7 +64,7 @@ def install_error_handlers(api: NinjaAPI) -> None:
 
     @api.exception_handler(RequestDataTooBig)
     def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "too_big", "The request is larger than 2 MB.")
+        return answer(request, 413, "too_big", "The request is larger than 12 MB.")
 
     @api.exception_handler(Exception)
     def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

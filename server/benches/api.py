@@ -32,10 +32,11 @@ At: Any = Query(None, ge=0, le=1e6)  # type: ignore[type-arg]
 )
 @allowed("bench.use")
 def benches(request: HttpRequest) -> list[dict[str, Any]]:
-    return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
+    return [bench_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
 
 
-def _row(bench: Any) -> dict[str, Any]:
+def bench_row(bench: Any) -> dict[str, Any]:
+    """A bench as it is listed."""
     return {
         "id": bench.pk,
         "name": bench.name,
@@ -52,7 +53,7 @@ def _row(bench: Any) -> dict[str, Any]:
     operation_id="reach",
     summary="What hands can reach on an engine",
 )
-@allowed("bench.use")
+@allowed("catalogue.read")
 def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     return packed_response(request, packed(answered("reach", {"rig": load_rig(rig).id}, asker_of(request))))
 
@@ -83,7 +84,7 @@ def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, 
         raise NotAllowed(services.NO_FAULTS)
     for fault in payload.beginning.faults:
         effects_on(fault, rig)
-    return _row(
+    return bench_row(
         services.open_bench(member=request.member, beginning=payload.beginning, name=payload.name)  # type: ignore[attr-defined]
     )
 
@@ -98,7 +99,7 @@ def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, 
 @once()
 def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]]:
     services.bench_of(request.member, bench_id).delete()  # type: ignore[attr-defined]
-    return [_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
+    return [bench_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
 
 
 @router.get(

@@ -17,10 +17,11 @@ from uuid import UUID
 import orjson
 from django.db import connection
 
+from api.problems import Refused
 from benches import services, telling, wire
 from benches.locks import Locks
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.live import Bench, Portion, doing_of, present
+from leitfaden_core.live import Bench, Cover, Portion, doing_of, present, to_be_seen
 from leitfaden_core.simulate import FRAME
 
 Result = TypeVar("Result")
@@ -44,6 +45,13 @@ MOST_BLOCKS, MOST_WAITING = 20, 500
 FASTEST, SLOWEST = 1000.0, 0.01
 #: What takes longer than a moment.
 SLOW = frozenset({"stand", "settle_memory", "pass_months"})
+
+
+def _keep_covered(hosted: "Hosted", why: Callable[[Cover], str]) -> None:
+    """Refuse what a bench with a cover does not let be touched or seen."""
+    sentence = hosted.cover and why(hosted.cover)
+    if sentence:
+        raise Refused(sentence, code="covered")
 
 
 class Viewer:
@@ -72,10 +80,13 @@ class Viewer:
 
 
 class Hosted:
-    """A bench in hand."""
+    """A bench in hand; with a cover, nobody who watches gets to know what is wrong with its engine."""
 
-    def __init__(self, number: int, bench: Bench, changes: dict[UUID, int]) -> None:
-        self.number, self.bench, self.changes = number, bench, changes
+    def __init__(self, number: int, bench: Bench, changes: dict[UUID, int], cover: Cover | None) -> None:
+        self.number, self.bench, self.changes, self.cover = number, bench, changes, cover
+        known = bench.history.channels
+        #: What can be watched on it.
+        self.channels = frozenset(known if cover is None else to_be_seen(known))
         self.viewers: set[Viewer] = set()
         self.pace, self.reached = 1.0, 1.0
         self.one_at_a_time = asyncio.Lock()
@@ -114,15 +125,15 @@ class Hosted:
         for viewer in list(self.viewers):
             asked = (viewer.watch, viewer.channels)
             if asked not in made:
-                made[asked] = wire.running(portion, viewer.watch, list(viewer.channels))
+                made[asked] = wire.running(portion, viewer.watch, list(viewer.channels), self.cover is not None)
             found[viewer] = made[asked]
         return found
 
     def _news(self) -> list[dict[str, Any]]:
-        news = [{"now": telling.now(self.bench) | {"pace": self.pace, "reached": round(self.reached, 3)}}]
+        news = [{"now": telling.now(self.bench, self.cover) | {"pace": self.pace, "reached": round(self.reached, 3)}}]
         self._told = (self._told + 1) % MARKS_EVERY
         if not self._told:
-            news.append({"marks": telling.marks(self.bench)})
+            news.append({"marks": telling.marks(self.bench, self.cover)})
         if self.bench.heard != self._heard:
             self._heard = self.bench.heard
             codes = telling.codes(self.bench)
@@ -178,7 +189,7 @@ class Host:
             except BaseException:
                 await self._ask(self._locks.give_back, number)
                 raise
-            self.hosted[number] = Hosted(number, bench, kept.changes)
+            self.hosted[number] = Hosted(number, bench, kept.changes, kept.cover)
             if self._runner is None or self._runner.done():
                 self._runner = asyncio.create_task(self._run())
             return self.hosted[number]
@@ -227,9 +238,10 @@ class Host:
                 return {"done": str(change), "frame": hosted.changes[change]}
             number = len(hosted.bench.journal)
             try:
+                _keep_covered(hosted, lambda cover: cover.refuses(raw))
                 doing = doing_of(raw)
                 done = await self._perform(hosted, doing)
-            except LeitfadenError as error:
+            except (Refused, LeitfadenError) as error:
                 return {"refused": str(change), "code": error.code, "message": error.message}
             try:
                 await self._ask(services.keep_doing, hosted.number, number, done.frame, change, doing)
@@ -241,7 +253,7 @@ class Host:
                 return {"refused": str(change), "code": "not_kept", "message": sentence}
             hosted.changes[change] = done.frame
             hosted.tell({"event": telling.event(done)})
-            hosted.tell({"vehicle": await self._in(self._stepping, telling.vehicle, hosted.bench)})
+            hosted.tell({"vehicle": await self._in(self._stepping, telling.vehicle, hosted.bench, hosted.cover)})
             return {"done": str(change), "frame": done.frame}
 
     async def _perform(self, hosted: Hosted, doing: Any) -> Any:
@@ -258,23 +270,24 @@ class Host:
     async def measure(self, hosted: Hosted, asked: str, wish: dict[str, Any]) -> dict[str, Any]:
         """What an instrument shows on the vehicle as it is, or why it cannot be used."""
         try:
+            _keep_covered(hosted, lambda cover: cover.refuses_instrument(wish["instrument"]))
             vehicle = await self._in(self._stepping, present, hosted.bench)
             return {"measured": asked} | await self._in(self._measuring, telling.observation, vehicle, wish)
-        except LeitfadenError as error:
+        except (Refused, LeitfadenError) as error:
             return {"refused": asked, "code": error.code, "message": error.message}
 
     async def circuit(self, hosted: Hosted, asked: str, wire: str) -> dict[str, Any]:
         """The circuit of what hangs on a wire, now."""
         try:
-            return {"circuit": asked, "wires": await self._in(self._stepping, telling.circuit, hosted.bench, wire)}
-        except LeitfadenError as error:
+            wires = await self._in(self._stepping, telling.circuit, hosted.bench, wire, hosted.cover)
+            return {"circuit": asked, "wires": wires}
+        except (Refused, LeitfadenError) as error:
             return {"refused": asked, "code": error.code, "message": error.message}
 
     async def past(self, hosted: Hosted, viewer: Viewer, first: int, last: int, points: int) -> bytes:
         """A stretch that has been, of what the viewer watches."""
-        return await self._in(
-            self._stepping, wire.past, hosted.bench, viewer.watch, list(viewer.channels), first, last, points
-        )
+        asked = (viewer.watch, list(viewer.channels), first, last, points, hosted.cover is not None)
+        return await self._in(self._stepping, wire.past, hosted.bench, *asked)
 
     async def verdicts(self, hosted: Hosted, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:
         """Verdicts on what somebody watches, by their limits."""
@@ -282,7 +295,7 @@ class Host:
 
     async def opening(self, hosted: Hosted) -> dict[str, Any]:
         """What somebody is told who begins to watch."""
-        told = await self._in(self._stepping, telling.opening, hosted.bench)
+        told = await self._in(self._stepping, telling.opening, hosted.bench, hosted.cover)
         return told | {"pace": hosted.pace}
 
     def set_pace(self, hosted: Hosted, pace: float) -> None:

@@ -52,14 +52,16 @@ class BenchLine(AsyncWebsocketConsumer):
         member = getattr(self.scope["user"], "membership", None)
         if member is None:
             await self._refuse(NOT_SIGNED_IN, "not_signed_in", "You are not signed in, or your session has ended.")
-        elif not may(member, "bench.use"):
-            await self._refuse(NOT_ALLOWED, "not_allowed", f"Your role ({member.role}) does not allow this.")
         else:
             await self._take(member, int(self.scope["url_route"]["kwargs"]["bench_id"]))
 
     async def _take(self, member: Any, number: int) -> None:
         try:
-            await database_sync_to_async(services.bench_of)(member, number)
+            bench = await database_sync_to_async(services.bench_of)(member, number, covered=True)
+            # What a station gave may be used, also where the school has not opened the bench for learners.
+            if bench.cover is None and not may(member, "bench.use"):
+                await self._refuse(NOT_ALLOWED, "not_allowed", f"Your role ({member.role}) does not allow this.")
+                return
             self.member, self.may_break = member, may(member, "bench.run")
             self.wish = await database_sync_to_async(as_asked_by)(member)
             seen = _whole(parse_qs(self.scope["query_string"].decode()).get("seen", ["0"])[0])
@@ -289,10 +291,9 @@ def _watch(hosted: Hosted, message: dict[str, Any]) -> tuple[int, tuple[str, ...
 
 
 def _channels(hosted: Hosted, names: Any, what: str) -> tuple[str, ...]:
-    known = set(hosted.bench.history.channels)
     if not isinstance(names, list) or len(names) > MOST_CHANNELS:
         raise Refused(f"{what} is a list of {MOST_CHANNELS} channels at most.", code="bad_message")
     for name in names:
-        if not isinstance(name, str) or name not in known:
+        if not isinstance(name, str) or name not in hosted.channels:
             raise Refused(f"This engine has no channel '{str(name)[:60]}'.", code="unknown_name")
     return tuple(names)

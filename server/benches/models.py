@@ -11,6 +11,8 @@ class Bench(models.Model):
     person = models.ForeignKey(User, on_delete=models.CASCADE, related_name="benches")
     name = models.CharField(max_length=80)
     beginning = models.JSONField()  # leitfaden_core.live.Beginning
+    #: What may be touched, where the engine keeps its secret (leitfaden_core.live.Cover); null: a person's own bench.
+    cover = models.JSONField(null=True)
     frame = models.PositiveIntegerField(default=0)  # as far as it is known to have run
     held_at = models.CharField(max_length=120, blank=True)  # address of the process that has it in hand
     core_version = models.CharField(max_length=20)

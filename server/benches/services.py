@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
+from django.db import transaction
 from django.db.models import Count
 from django.utils import timezone
 
@@ -11,7 +12,7 @@ from api.problems import Computing, Conflict, NotFound
 from benches.models import Bench, Doing
 from leitfaden_core import __version__
 from leitfaden_core.expect import MissingSheet
-from leitfaden_core.live import Beginning, Done, doing_of
+from leitfaden_core.live import Beginning, Cover, Done, doing_of
 from leitfaden_core.rigs import load_rig
 from people.models import Membership
 from simulations.sheets import require_sheet
@@ -23,27 +24,39 @@ NO_FAULTS = "Only trainers and leads break something on a bench."
 BREAKING = frozenset({"put_fault", "size_fault", "take_fault"})
 
 
-def open_bench(*, member: Membership, beginning: Beginning, name: str = "") -> Bench:
-    """A new bench of a person."""
-    if Bench.objects.filter(person=member.user).count() >= MOST_BENCHES:
+def open_bench(*, member: Membership, beginning: Beginning, name: str = "", cover: Cover | None = None) -> Bench:
+    """A new bench of a person; with a cover, one whose engine keeps its secret. Such a one does not take a place among
+    the person's own: the station that it belongs to has one.
+    """
+    if cover is None and benches_of(member).count() >= MOST_BENCHES:
         raise Conflict(f"You have {MOST_BENCHES} benches; close one that you no longer need.", code="too_many_benches")
     return Bench.objects.create(
         person=member.user,
         name=name or load_rig(beginning.rig).name,
         beginning=beginning.model_dump(mode="json"),
+        cover=None if cover is None else cover.model_dump(mode="json"),
         core_version=__version__,
     )
 
 
+@transaction.atomic
+def open_trial(*, member: Membership, beginning: Beginning, name: str, cover: Cover) -> Bench:
+    """A bench as a station gives it, for who makes the station; their last one is put away."""
+    Bench.objects.filter(person=member.user, cover__isnull=False).delete()
+    return open_bench(member=member, beginning=beginning, name=name, cover=cover)
+
+
 def benches_of(member: Membership) -> Any:
-    """A person's benches with how much was done on each, the last used first."""
-    return Bench.objects.filter(person=member.user).annotate(doings=Count("journal"))
+    """A person's own benches with how much was done on each, the last used first."""
+    return Bench.objects.filter(person=member.user, cover__isnull=True).annotate(doings=Count("journal"))
 
 
-def bench_of(member: Membership, bench_id: int) -> Bench:
-    """One of a person's benches."""
+def bench_of(member: Membership, bench_id: int, covered: bool = False) -> Bench:
+    """One of a person's own benches; ``covered``: or one that a station gave them. What such a one shows is not kept or
+    taken along.
+    """
     found = Bench.objects.filter(pk=bench_id, person=member.user).first()
-    if found is None:
+    if found is None or (found.cover is not None and not covered):
         raise NotFound("There is no such bench, or it is another person's.")
     return found
 
@@ -53,6 +66,7 @@ class Kept:
     """What is kept of a bench."""
 
     beginning: Beginning
+    cover: Cover | None
     journal: list[Done]
     changes: dict[UUID, int]  # ids of what was done -> frame
     frame: int
@@ -66,7 +80,9 @@ def kept(bench_id: int) -> Kept:
     rows = list(bench.journal.order_by("number"))
     journal = [Done(row.frame, doing_of(row.doing)) for row in rows]
     last = max([bench.frame, *(row.frame for row in rows[-1:])])
-    return Kept(Beginning.model_validate(bench.beginning), journal, {row.change: row.frame for row in rows}, last)
+    cover = None if bench.cover is None else Cover.model_validate(bench.cover)
+    changes = {row.change: row.frame for row in rows}
+    return Kept(Beginning.model_validate(bench.beginning), cover, journal, changes, last)
 
 
 def journal_until(bench: Bench, frame: int) -> list[list[Any]]:

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.instruments import Vehicle, instruments, measure
-from leitfaden_core.live import Bench, Done, circuit_of, judged, parted
+from leitfaden_core.live import Bench, Cover, Done, circuit_of, judged, parted, to_be_seen
 from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
@@ -24,17 +24,21 @@ _KEYS = {number: name for name, number in KEYS.items()}
 _FEET = {FOOT_PEDAL: "pedal", FOOT_SPEED: "speed", FOOT_TORQUE: "load", FOOT_SNAP: "snap"}
 
 
-def opening(bench: Bench) -> dict[str, Any]:
-    """Everything that somebody needs who begins to watch."""
+def opening(bench: Bench, cover: Cover | None) -> dict[str, Any]:
+    """Everything that somebody needs who begins to watch. Under a cover, here and below: nothing of what is wrong, of the
+    twin, of truths and of pins.
+    """
+    begun = bench.beginning.model_dump(mode="json")
     return {
         "rig": bench.rig.id,
-        "beginning": bench.beginning.model_dump(mode="json"),
+        "beginning": begun if cover is None else begun | {"faults": [], "individual": {}, "seed": 0},
+        "cover": None if cover is None else cover.model_dump(mode="json"),
         "frame": bench.frame,
         "events": [event(done) for done in bench.journal],
-        "vehicle": vehicle(bench),
+        "vehicle": vehicle(bench, cover),
         "codes": codes(bench),
-        "now": now(bench),
-        "marks": marks(bench),
+        "now": now(bench, cover),
+        "marks": marks(bench, cover),
         "bands": _bands(bench),
         "quantities": {name: shown_quantity(bench.rig, name) for name in bench.history.channels},
     }
@@ -53,10 +57,12 @@ def event(done: Done) -> dict[str, Any]:
     return {"frame": done.frame, "doing": done.doing.model_dump(mode="json", exclude_none=True)}
 
 
-def now(bench: Bench) -> dict[str, Any]:
+def now(bench: Bench, cover: Cover | None) -> dict[str, Any]:
     """The values of all channels at this instant, as their displays show them, and the condition it is in."""
     moment = bench.moment
     values, twin = ({}, {}) if moment is None else (_values(bench, side[-1]) for side in (moment.rows, moment.twin))
+    if cover is not None:
+        values, twin = {name: values[name] for name in to_be_seen(list(values))}, {}
     condition = CONDITIONS[bench.condition].label if bench.condition else None
     return {
         "frame": bench.frame,
@@ -67,13 +73,16 @@ def now(bench: Bench) -> dict[str, Any]:
     }
 
 
-def marks(bench: Bench) -> dict[str, list[str]]:
+def marks(bench: Bench, cover: Cover | None) -> dict[str, list[str]]:
     """What stands out on the thread: displays that the control unit makes up, and those that part from the truth."""
     moment = bench.moment
     if moment is None:
         return {"substitutes": [], "parted": []}
     substitutes = [name for name in bench.history.channels if _stands_in(moment.rows[-1], name)]
-    return {"substitutes": substitutes, "parted": parted(bench.rig, moment.rows, moment.twin)}
+    return {
+        "substitutes": substitutes,
+        "parted": parted(bench.rig, moment.rows, moment.twin) if cover is None else [],
+    }
 
 
 def _values(bench: Bench, row: Any) -> dict[str, float]:
@@ -104,9 +113,12 @@ def observation(vehicle: Vehicle, wish: dict[str, Any]) -> dict[str, Any]:
     return {"observation": told}
 
 
-def circuit(bench: Bench, wire: str) -> list[dict[str, Any]]:
-    """The wires of a sensor, joint after joint with volts."""
-    return [asdict(wire) for wire in circuit_of(bench, wire)]
+def circuit(bench: Bench, wire: str, cover: Cover | None) -> list[dict[str, Any]]:
+    """The wires of a sensor, joint after joint with volts; under a cover the volts are there to be measured."""
+    wires = [asdict(wire) for wire in circuit_of(bench, wire)]
+    for joint in (joint for wire in wires if cover is not None for joint in wire["joints"]):
+        joint["volts"] = None
+    return wires
 
 
 def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:
@@ -147,7 +159,7 @@ def _last(bench: Bench, do: str, before: dict[str, Any]) -> dict[str, Any]:
     return before if done is None else done.model_dump(exclude={"do"})
 
 
-def vehicle(bench: Bench) -> dict[str, Any]:
+def vehicle(bench: Bench, cover: Cover | None) -> dict[str, Any]:
     """Where hands, faults, plugs, hoses and parts are."""
     machine = bench.machine
     hands, work = machine.hands, machine.work
@@ -161,6 +173,7 @@ def vehicle(bench: Bench) -> dict[str, Any]:
         "faults": [
             {"name": name, "fault": put.now.model_dump(mode="json"), "since": put.since}
             for name, put in machine.faults.items()
+            if cover is None
         ],
         "unplugged": sorted(work.unplugged),
         "closed": sorted(work.closed),

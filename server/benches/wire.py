@@ -21,26 +21,26 @@ MOST_ROWS = 20
 FINEST = 6000
 
 
-def running(portion: Portion, watch: int, channels: list[str]) -> bytes:
-    """The next rows, as a block."""
+def running(portion: Portion, watch: int, channels: list[str], alone: bool) -> bytes:
+    """The next rows, as a block; ``alone``: without the twin's, which are NaN then."""
     rows = len(portion.rows)
     each = 1 if rows <= MOST_ROWS else -(-rows // (MOST_ROWS // 2))
-    return _block(RUNNING, watch, portion, channels, each)
+    return _block(RUNNING, watch, portion, channels, each, alone)
 
 
-def past(bench: Bench, watch: int, channels: list[str], first: int, last: int, points: int) -> bytes:
-    """A stretch that has been, in some hundred points."""
+def past(bench: Bench, watch: int, channels: list[str], first: int, last: int, points: int, alone: bool) -> bytes:
+    """A stretch that has been, in some hundred points; ``alone``: without the twin's."""
     last = min(last, bench.frame)
     first = min(first, last)
     each = max((last - first) * 2 // max(points, 2), 1)
     if last - first <= FINEST and each < 2 * PICTURE_ROWS:
-        return _block(PAST, watch, bench.rows(first, last), channels, each)
+        return _block(PAST, watch, bench.rows(first, last), channels, each, alone)
     picture = bench.history.picture(channels)
     pairs = slice(first // PICTURE_ROWS, last // PICTURE_ROWS)
     group = max(each // PICTURE_ROWS, 1)
     values = [_grouped(part[pairs], group) for part in (picture.run, picture.twin)]
     start, between = pairs.start * PICTURE_ROWS, group * PICTURE_ROWS / 2.0
-    return _packed(PAST, watch, start, between, last - first, np.stack(values))
+    return _packed(PAST, watch, start, between, last - first, np.stack(values), alone)
 
 
 def _grouped(pairs: NDArray[np.float32], group: int) -> NDArray[np.float32]:
@@ -53,10 +53,10 @@ def _grouped(pairs: NDArray[np.float32], group: int) -> NDArray[np.float32]:
     )
 
 
-def _block(kind: int, watch: int, portion: Portion, channels: list[str], each: int) -> bytes:
+def _block(kind: int, watch: int, portion: Portion, channels: list[str], each: int, alone: bool) -> bytes:
     values = np.stack([_thinned(_columns(rows, channels), each) for rows in (portion.rows, portion.twin)])
     between = 1.0 if each == 1 else each / 2.0
-    return _packed(kind, watch, portion.first, between, len(portion.rows), values)
+    return _packed(kind, watch, portion.first, between, len(portion.rows), values, alone)
 
 
 def _columns(rows: NDArray[np.void], channels: list[str]) -> NDArray[np.float32]:
@@ -79,6 +79,8 @@ def _thinned(columns: NDArray[np.float32], each: int) -> NDArray[np.float32]:
     return np.take_along_axis(groups, order, axis=2).reshape(len(columns), 2 * groups.shape[1])
 
 
-def _packed(kind: int, watch: int, first: int, between: float, frames: int, values: NDArray[Any]) -> bytes:
+def _packed(kind: int, watch: int, first: int, between: float, frames: int, values: NDArray[Any], alone: bool) -> bytes:
+    if alone:
+        values[1] = np.nan
     head = np.array([kind, watch, first, between, values.shape[2], frames], dtype="<f8")
     return head.tobytes() + np.ascontiguousarray(values, dtype="<f4").tobytes()

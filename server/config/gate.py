@@ -19,6 +19,8 @@ THREADS = 12
 #: Requests that may wait at the gate: a full class in the same second, twice over.
 WAITING = 400
 LARGEST_BODY = 2_000_000
+#: Where larger bodies come in: pictures, and lessons with pictures inside.
+LARGEST_FILE, FILES = 12_000_000, frozenset({"/api/pictures", "/api/packages"})
 BODY_SECONDS = 30.0
 
 
@@ -35,15 +37,16 @@ class Gate:
         if scope["type"] != "http":
             await self.application(scope, receive, send)
             return
+        largest = LARGEST_FILE if scope.get("path") in FILES else LARGEST_BODY
         try:
-            body = await asyncio.wait_for(_whole_body(receive), BODY_SECONDS)
+            body = await asyncio.wait_for(_whole_body(receive, largest), BODY_SECONDS)
         except TimeoutError:
             await _refuse(send, 408, "slow_request", "The request did not arrive completely; send it again.")
             return
         if body is None:
             return
-        if len(body) > LARGEST_BODY:
-            await _refuse(send, 413, "too_big", "The request is larger than 2 MB.")
+        if len(body) > largest:
+            await _refuse(send, 413, "too_big", f"The request is larger than {largest / 1e6:g} MB.")
             return
         if self.queued >= self.waiting:
             await _refuse(send, 503, "busy", "The server has more to do than it can; try again in a few seconds.", 3)
@@ -82,7 +85,7 @@ class Gate:
             leave()
 
 
-async def _whole_body(receive: Receive) -> bytes | None:
+async def _whole_body(receive: Receive, largest: int) -> bytes | None:
     """The body, as far as it may be read; None when the other side has gone."""
     parts, size = [], 0
     while True:
@@ -91,7 +94,7 @@ async def _whole_body(receive: Receive) -> bytes | None:
             return None
         parts.append(message.get("body", b""))
         size += len(parts[-1])
-        if size > LARGEST_BODY or not message.get("more_body"):
+        if size > largest or not message.get("more_body"):
             return b"".join(parts)
 
 

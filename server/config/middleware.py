@@ -42,7 +42,7 @@ class Headers:
         response.headers["Content-Security-Policy"] = self.content
         response.headers["Permissions-Policy"] = self.devices
         if request.path.startswith("/api/"):
-            response.headers["Cache-Control"] = "no-store"
+            response.headers.setdefault("Cache-Control", "no-store")  # a picture never changes under its id
         return response
 
 

@@ -9,14 +9,17 @@ from ninja import Path, Query, Router
 
 from api.problems import ComputingOut, NotFound, Problem
 from benches import services as benches
+from benches.api import bench_row
 from benches.library import require_stretch
+from benches.schemas import BenchRow
 from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Lesson as LessonDocument
-from leitfaden_core.lessons import aims, check_words, page_for, parse_lesson
+from leitfaden_core.lessons import aims, check_words, page_for, parse_lesson, station_engine
 from leitfaden_core.lessons.exchange import OwnStatement, packed_lesson, statements_of
+from leitfaden_core.lessons.pictures import cleaned
 from leitfaden_core.rigs import load_rig
-from lessons import schemas, services
+from lessons import pictures, schemas, services
 from lessons.models import Lesson
 from lessons.paper import as_pdf
 from people.changes import once
@@ -28,6 +31,7 @@ router = Router(tags=["lessons"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 Paper = Literal["worksheet", "key", "questions"]
+Digest: Any = Path(pattern=r"^[0-9a-f]{64}$")  # type: ignore[type-arg]
 Number: Any = Query(0, ge=0, le=2**31 - 1)  # type: ignore[type-arg]
 
 
@@ -267,7 +271,8 @@ def _told(comment: Any) -> dict[str, Any]:
 @allowed("lesson.read")
 def lesson_package(request: HttpRequest, lesson_id: int = Id) -> HttpResponse:
     lesson = services.lesson_of(request.member, lesson_id)  # type: ignore[attr-defined]
-    text = packed_lesson(parse_lesson(lesson.draft))
+    parsed = parse_lesson(lesson.draft)
+    text = packed_lesson(parsed, pictures.contents(lesson.school, parsed.pictures()))
     return _file(text.encode(), "application/json; charset=utf-8", f"lesson-{lesson.pk}.json")
 
 
@@ -280,8 +285,34 @@ def lesson_package(request: HttpRequest, lesson_id: int = Id) -> HttpResponse:
 @allowed("lesson.edit")
 @once()
 def take_package(request: HttpRequest) -> dict[str, Any]:
-    document = services.from_package(request.body)
-    return _with_draft(services.create_lesson(member=request.member, document=document))  # type: ignore[attr-defined]
+    found = services.from_package(request.body)
+    return _with_draft(services.take_in(request.member, found))  # type: ignore[attr-defined]
+
+
+@router.post(
+    "/pictures",
+    response={200: schemas.PictureOut, **ERRORS, 413: Problem},
+    operation_id="addPicture",
+    summary="Keep an own picture (PNG, JPEG or WebP, as the body of the request): turned upright, made smaller, cleaned",
+)
+@allowed("lesson.edit")
+@once()
+def add_picture(request: HttpRequest) -> dict[str, Any]:
+    kept = pictures.keep(request.member, cleaned(request.body))  # type: ignore[attr-defined]
+    return {"id": kept.digest, "width": kept.width, "height": kept.height}
+
+
+@router.get(
+    "/pictures/{digest}",
+    response={200: None, **ERRORS},
+    operation_id="picture",
+    summary="An own picture of the school, as WebP",
+)
+@allowed("catalogue.read")
+def picture(request: HttpRequest, digest: str = Digest) -> HttpResponse:
+    content = pictures.picture_of(request.member, digest)  # type: ignore[attr-defined]
+    kept = {"Cache-Control": "private, max-age=31536000, immutable"}
+    return HttpResponse(content, content_type="image/webp", headers=kept)
 
 
 @router.get(
@@ -352,6 +383,24 @@ def _one_station(payload: schemas.PreviewIn) -> dict[str, Any]:
     }
     document["stations"][0] |= {"title": "-", "text": ""}
     return document
+
+
+@router.post(
+    "/preview/bench",
+    response={200: BenchRow, **ERRORS},
+    operation_id="previewBench",
+    summary="The running engine of a station of a draft, as a learner gets it",
+)
+@allowed("lesson.edit")
+@once()
+def preview_bench(request: HttpRequest, payload: schemas.PreviewIn) -> dict[str, Any]:
+    lesson = parse_lesson(payload.document)
+    engine = station_engine(lesson, payload.station, payload.seed) if payload.station < len(lesson.stations) else None
+    if engine is None:
+        raise NotFound("No engine runs at this station.")
+    beginning, cover = engine
+    name = lesson.stations[payload.station].title[:80]
+    return bench_row(benches.open_trial(member=request.member, beginning=beginning, name=name, cover=cover))  # type: ignore[attr-defined]
 
 
 @router.post(

@@ -95,7 +95,7 @@ def on_paper(wish: Any, tell: Tell) -> dict[str, Any]:
     }
 
 
-@computation("propose", queue=HEAVY, limit_s=240.0)
+@computation("propose", limit_s=240.0)
 def proposal(wish: Any, tell: Tell) -> dict[str, Any]:
     """A whole lesson for an aim."""
     fetch_sheet(load_rig(wish["rig"]))

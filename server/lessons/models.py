@@ -50,6 +50,21 @@ class Lesson(models.Model):
         return self.title
 
 
+class Picture(models.Model):
+    """An own picture of a school, cleaned; ``digest`` is the hash of its content, by which lessons name it."""
+
+    school = models.ForeignKey(School, on_delete=models.CASCADE, related_name="pictures")
+    digest = models.CharField(max_length=64)
+    content = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    added_by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+")
+    added_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["school", "digest"], name="picture_once")]
+
+
 class Comment(models.Model):
     """A word for a colleague at a station of a draft (``station``: its id; empty: the lesson as a whole)."""
 

@@ -174,6 +174,14 @@ class VersionOut(Schema):
     assigned: int
 
 
+class PictureOut(Schema):
+    """A picture that is kept. [pixels]"""
+
+    id: str
+    width: int
+    height: int
+
+
 class PreviewIn(Wish):
     """A draft, stored or not, at one station for one learner's seed."""
 
@@ -246,11 +254,19 @@ class DrawOut(Schema):
     of: int
 
 
+class TurnOut(Schema):
+    """Something else that makes the station harder, or easier."""
+
+    harder: bool
+    remedy: RemedyOut
+
+
 class DifficultyOut(Schema):
     """``told_from``: spreads of sound engines at which a reading tells in one look."""
 
     told_from: float
     dial: list[DialStepOut]
+    turns: list[TurnOut]
     draws: list[DrawOut]
 
 

@@ -9,7 +9,8 @@ from api.problems import Conflict, NotFound, Refused
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.lessons import PartChange, compare, parse_lesson
-from leitfaden_core.lessons.exchange import BadPackage, unpacked
+from leitfaden_core.lessons.exchange import BadPackage, Unpacked, unpacked
+from lessons import pictures
 from lessons.models import Comment, Lesson, LessonVersion
 from people import audit
 from people.models import Membership, User
@@ -113,12 +114,20 @@ class NotTaken(Refused):
         return {"problems": [{"station": "", "code": self.code, "text": reason} for reason in self.reasons]}
 
 
-def from_package(content: bytes) -> dict[str, Any]:
-    """The document in a package file, or NotTaken."""
+def from_package(content: bytes) -> Unpacked:
+    """Lesson and pictures in a package file, or NotTaken."""
     try:
-        return unpacked(content).model_dump(mode="json")
+        return unpacked(content)
     except BadPackage as error:
         raise NotTaken(error.reasons) from error
+
+
+@transaction.atomic
+def take_in(member: Membership, found: Unpacked) -> Lesson:
+    """A new lesson out of a package, its pictures with it."""
+    for picture in found.pictures:
+        pictures.keep(member, picture)
+    return create_lesson(member=member, document=found.lesson.model_dump(mode="json"))
 
 
 class Unpublishable(Refused):
@@ -147,6 +156,10 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
         Naming each station that cannot be given to learners, with the reason.
     """
     lesson = parse_lesson(lesson_of(member, lesson_id).draft)
+    gone = pictures.missing(member.school, lesson.pictures())
+    if gone:
+        told = f"{len(gone)} of its pictures are not in your school; put them in again."
+        raise Unpublishable([{"station": "", "code": "no_picture", "text": told}])
     for rig in lesson.engines():
         require_sheet(rig)
     row = jobs.answered(

@@ -6,6 +6,8 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router
 
 from api.problems import ComputingOut, NotFound, Problem, Refused
+from benches.api import bench_row
+from benches.schemas import BenchRow
 from jobs.services import packed_response
 from leitfaden_core import __version__
 from leitfaden_core.lessons import weaknesses
@@ -150,9 +152,10 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
         {
             "index": k,
             "kind": station["kind"],
-            "title": station["title"] if k <= found.reached else "",
+            "title": station["title"] if k <= found.reached and k not in found.left_out else "",
             "open": k <= found.reached,
             "answered": k in answers,
+            "left_out": k in found.left_out,
         }
         for k, station in enumerate(document["stations"])
     ]
@@ -225,9 +228,26 @@ def store_answer(
 
 @once()
 def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, found: Attempt, item: ItemView) -> dict[str, Any]:
-    services.store_answer(attempt=found, item=item, answer=payload.answer)
-    last = item.station + 1 >= found.station_count  # type: ignore[attr-defined]
-    return {"stored": True, "next": None if last else item.station + 1}
+    return {"stored": True, "next": services.store_answer(attempt=found, item=item, answer=payload.answer)}
+
+
+@router.post(
+    "/attempts/{attempt_id}/stations/{index}/bench",
+    response={200: BenchRow, 202: ComputingOut, **ERRORS},
+    operation_id="stationBench",
+    summary="The running engine of an open station, put up where it is not",
+)
+@allowed("practice.take")
+def station_bench(
+    request: HttpRequest, payload: schemas.StationBenchIn, attempt_id: int = Id, index: int = Index
+) -> dict[str, Any]:
+    found = services.work_of(request.member, attempt_id)  # type: ignore[attr-defined]
+    return _station_bench(request, found, index, payload.anew)  # type: ignore[no-any-return]
+
+
+@once()
+def _station_bench(request: HttpRequest, found: Attempt, index: int, anew: bool) -> dict[str, Any]:
+    return bench_row(services.bench_at(request.member, found, index, anew))  # type: ignore[attr-defined]
 
 
 @router.post(

@@ -7,6 +7,7 @@ import secrets
 
 from django.db import models
 
+from benches.models import Bench
 from lessons.models import LessonVersion
 from people.models import User
 
@@ -99,6 +100,8 @@ class Attempt(models.Model):
 
     assignment = models.OneToOneField(Assignment, on_delete=models.CASCADE, related_name="attempt")
     reached = models.PositiveSmallIntegerField(default=0)
+    #: Stations that the learner does not get, by their results so far.
+    left_out = models.JSONField(default=list)
     started_at = models.DateTimeField(auto_now_add=True)
     finished_at = models.DateTimeField(null=True, blank=True)
     marked = models.JSONField(null=True, blank=True)
@@ -116,6 +119,16 @@ class Entry(models.Model):
 
     class Meta:
         ordering = ["id"]
+
+
+class StationBench(_OfStation):
+    """The running engine that a learner has at a station."""
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="benches")
+    bench = models.ForeignKey(Bench, on_delete=models.CASCADE, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["attempt", "station"], name="station_bench_once")]
 
 
 class Dispute(models.Model):

@@ -58,6 +58,7 @@ class StationHead(Schema):
     title: str
     open: bool
     answered: bool
+    left_out: bool
 
 
 class AttemptOut(Schema):
@@ -89,6 +90,12 @@ class Stored(Schema):
 
     stored: bool
     next: int | None
+
+
+class StationBenchIn(Wish):
+    """``anew``: put the engine up again as it was at first."""
+
+    anew: bool = False
 
 
 class DisputeOut(Schema):

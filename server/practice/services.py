@@ -12,15 +12,25 @@ from django.db.models.fields.json import KeyTransform
 from django.utils import timezone
 
 from api.problems import Conflict, NotFound, Refused
+from benches import services as benches
+from benches.models import Bench
 from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
-from leitfaden_core.lessons import kept_view, mark_by_key, parse_answer, parse_lesson, require_answer
+from leitfaden_core.lessons import (
+    kept_view,
+    left_out,
+    mark_by_key,
+    parse_answer,
+    parse_lesson,
+    require_answer,
+    station_engine,
+)
 from leitfaden_core.quantities import UnitSystem
 from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
-from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView
+from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView, StationBench
 
 
 @dataclass(frozen=True)
@@ -130,7 +140,7 @@ def work_of(member: Membership, attempt_id: int) -> Attempt:
     """
     stations = KeyTransform("stations", "assignment__version__document")
     rows = Attempt.objects.filter(pk=attempt_id, assignment__learner=member.user).only(
-        "assignment_id", "reached", "finished_at"
+        "assignment_id", "reached", "left_out", "finished_at"
     )
     found = rows.annotate(
         station_count=Func(stations, function="jsonb_array_length", output_field=IntegerField())
@@ -151,6 +161,8 @@ def open_station(member: Membership, attempt: Attempt, index: int) -> ItemView:
     count: int = attempt.station_count  # type: ignore[attr-defined]
     if index >= count:
         raise NotFound(f"The lesson has {count} stations.")
+    if index in attempt.left_out:
+        raise NotFound("Your way through this lesson does not lead to this station.")
     if index > attempt.reached:
         raise Refused(f"Station {index + 1} opens when the stations before it are answered.", code="not_open_yet")
     return _prepared(member, attempt, index)
@@ -168,24 +180,60 @@ def _prepared(member: Membership, attempt: Attempt, index: int) -> ItemView:
     return found
 
 
-@transaction.atomic(savepoint=False)
-def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) -> Attempt:
-    """Append an answer to an open station to the journal and open the next one.
-
-    Nothing is marked here: that is for the debrief.
+@transaction.atomic
+def bench_at(member: Membership, attempt: Attempt, index: int, anew: bool) -> Bench:
+    """The running engine of a station of the learner's :func:`work_of`, as they left it; ``anew``: put up again as it
+    was at first.
     """
-    locked = Attempt.objects.select_for_update().only("reached", "finished_at").get(pk=attempt.pk)
+    open_station(member, attempt, index)
+    locked = Attempt.objects.select_for_update(of=("self",)).select_related("assignment__version").get(pk=attempt.pk)
+    if locked.finished_at is not None:
+        raise Conflict("This attempt is finished; its engine is put away.", code="finished")
+    kept = StationBench.objects.filter(attempt=locked, station=index).select_related("bench").first()
+    if kept is not None and not anew:
+        return kept.bench
+    lesson = parse_lesson(locked.assignment.version.document)
+    engine = station_engine(lesson, index, locked.assignment.seed)
+    if engine is None:
+        raise NotFound("No engine runs at this station.")
+    if kept is not None:
+        kept.bench.delete()
+    beginning, cover = engine
+    bench = benches.open_bench(member=member, beginning=beginning, name=lesson.stations[index].title[:80], cover=cover)
+    StationBench.objects.create(attempt=locked, station=index, bench=bench)
+    return bench
+
+
+@transaction.atomic(savepoint=False)
+def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) -> int | None:
+    """Append an answer to an open station to the journal and open the next one on the learner's way; its index, None at
+    the end.
+
+    Nothing is told of marks here: that is for the debrief.
+    """
+    locked = Attempt.objects.select_for_update().only("reached", "left_out", "finished_at").get(pk=attempt.pk)
     if locked.finished_at is not None:
         raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
     view = kept_view(item.view)
+    if view.final and attempt.entries.filter(station=item.station).exists():
+        raise Conflict("This answer stays as it is: what came after it hangs on it.", code="final")
     given = parse_answer(view.kind, answer)
     require_answer(view, given)
     Entry.objects.create(attempt=attempt, station=item.station, answer=given.model_dump())
-    reached = max(locked.reached, min(item.station + 1, attempt.station_count - 1))  # type: ignore[attr-defined]
-    if reached != locked.reached:
-        locked.reached = reached
-        locked.save(update_fields=["reached"])
-    return attempt
+    if view.final:
+        locked.left_out = _left_out(attempt.pk)
+    count: int = attempt.station_count  # type: ignore[attr-defined]
+    following = next((k for k in range(item.station + 1, count) if k not in locked.left_out), None)
+    locked.reached = max(locked.reached, item.station if following is None else following)
+    locked.save(update_fields=["reached", "left_out"])
+    return following
+
+
+def _left_out(attempt_id: int) -> list[int]:
+    """Stations to which the answers so far do not lead."""
+    attempt = Attempt.objects.select_related("assignment__version", "assignment__learner").get(pk=attempt_id)
+    points = {row["index"]: row["points"] for row in _mark(attempt)}
+    return left_out(parse_lesson(attempt.assignment.version.document), points)
 
 
 def prepare_to_finish(member: Membership, attempt: Attempt) -> None:
@@ -194,18 +242,22 @@ def prepare_to_finish(member: Membership, attempt: Attempt) -> None:
     Computing while they are not.
     """
     for index in range(len(stations_of(attempt))):
+        if index in attempt.left_out:
+            continue
         _prepared(member, attempt, index)
 
 
 @transaction.atomic(savepoint=False)
 def finish_attempt(*, attempt: Attempt) -> Attempt:
     """Close an attempt when every station is answered."""
-    locked = Attempt.objects.select_for_update().only("finished_at").get(pk=attempt.pk)
+    locked = Attempt.objects.select_for_update().only("finished_at", "left_out").get(pk=attempt.pk)
+    attempt.left_out = locked.left_out
     if locked.finished_at is not None:
         attempt.refresh_from_db()
     else:
         answers = last_answers(attempt)
-        missing = [index for index in range(len(stations_of(attempt))) if index not in answers]
+        way = [index for index in range(len(stations_of(attempt))) if index not in attempt.left_out]
+        missing = [index for index in way if index not in answers]
         if missing:
             raise Refused(f"Station {missing[0] + 1} has no answer yet.", code="unanswered")
         attempt.finished_at, attempt.core_version = timezone.now(), __version__
@@ -244,11 +296,12 @@ def _mark(attempt: Attempt) -> list[dict[str, Any]]:
             "title": station.title,
             "points": None,
             "answered": index in answers,
+            "left_out": index in attempt.left_out,
             "vehicle": lesson.own_vehicle(station, attempt.assignment.seed),
             "parts": [],
         }
         key = keys.get(index)
-        if index in answers and key is not None and "problem" not in key.parts:
+        if index in answers and index not in attempt.left_out and key is not None and "problem" not in key.parts:
             mark = mark_by_key(key.kind, key.parts[str(units)], answers[index], units)
             row |= {"points": mark.points, "parts": mark.parts}
         rows.append(row)

@@ -15,6 +15,7 @@ from leitfaden_core.lessons import (
     remedied,
 )
 from leitfaden_core.lessons.checks import reading_index
+from leitfaden_core.lessons.showing import telling_places
 
 LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4.0}}
 SMALL = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 1.5}}
@@ -157,8 +158,26 @@ class TestDifficulty:
         assert len(hardest) == 3
         assert max(hardest) < 1.6 * min(hardest)
 
+    def test_without_its_plainest_reading_fewer_tell_it(self) -> None:
+        pool = [at("hot_idle", "total_trim"), at("cruise_80", "total_trim"), at("hot_idle", "ect")]
+        large = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
+        of = lesson({"kind": "judge", "pool": pool}, faults=[large])
+        [harder] = [turn for turn in difficulty(of, 0).turns if "tells most" in turn.remedy.says]
+        left = remedied(of, "s0", harder.remedy).stations[0].pool
+        assert len(telling_places(of.item(0, 0), left)) == len(telling_places(of.item(0, 0), of.stations[0].pool)) - 1
+
+    def test_a_second_fault_shows_elsewhere_and_leaves_the_first_where_it_was(self) -> None:
+        pool = [at("hot_idle", "total_trim"), at("cruise_80", "ect"), at("cruise_80", "iat"), at("hot_idle", "ect")]
+        of = lesson({"kind": "judge", "pool": pool, "count": 4}, faults=[SMALL])
+        beside = [turn for turn in difficulty(of, 0).turns if "second fault" in turn.remedy.says]
+        made = remedied(of, "s0", beside[0].remedy)
+        places = made.stations[0].pool
+        before, after = (telling_places(lesson.item(0, 0), places) for lesson in (of, made))
+        assert set(before) < set(after) and made.faults == of.faults
+
     def test_a_sound_engine_has_no_dial(self) -> None:
-        assert difficulty(lesson({"kind": "judge", "pool": [at("hot_idle", "ect")]}, faults=[]), 0).dial == []
+        sound = difficulty(lesson({"kind": "judge", "pool": [at("hot_idle", "ect")]}, faults=[]), 0)
+        assert sound.dial == [] == sound.turns
 
 
 class TestWords:

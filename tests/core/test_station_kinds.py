@@ -19,53 +19,7 @@ from leitfaden_core.lessons import (
     station_view,
 )
 from leitfaden_core.lessons.kinds.procedure.pieces import pieces
-
-LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
-METER = {"kind": "maf_under_read", "params": {"gain": 0.85}}
-STATIONS: dict[str, dict[str, Any]] = {
-    "calculate": {"working": "volumetric_efficiency", "condition": "wot_pull"},
-    "myth": {"myths": ["m04", "m06", "m07", "m09", "m55", "m59"], "count": 5},
-    "predict": {
-        "readings": [
-            {"condition": "hot_idle", "channel": "total_trim"},
-            {"condition": "hot_idle", "channel": "maf"},
-            {"condition": "cruise_80", "channel": "ect"},
-        ]
-    },
-    "separate": {
-        "causes": [LEAK, METER],
-        "tests": ["scan.no_load_2500.trims", "scan.cruise_80.trims", "look.fuel", "meter.grounds"],
-    },
-    "order": {
-        "causes": [LEAK, METER, {"kind": "fuel_pressure_low", "params": {"factor": 0.7, "factor_full": 0.7}}],
-        "tests": ["part.airflow meter", "scan.no_load_2500.trims", "scan.wot_pull.air", "gauge.fuel_gauge"],
-    },
-    "verify": {
-        "complaint": "hot_idle",
-        "readings": [
-            {"condition": "hot_idle", "channel": "total_trim"},
-            {"condition": "hot_idle", "channel": "ltft"},
-            {"condition": "cruise_80", "channel": "total_trim"},
-        ],
-    },
-    "match": {
-        "readings": [
-            {"condition": where, "channel": "rpm"} for where in ("hot_idle", "no_load_2500", "cruise_80", "crank")
-        ]
-    },
-    "procedure": {"piece": "seized_sensor"},
-    "own": {
-        "readings": [{"condition": "hot_idle", "channel": "maf"}, {"condition": "hot_idle", "channel": "ect"}],
-        "error_percent": 2.0,
-    },
-    "reflect": {"words": 3},
-}
-SEEDS = (0, 7, 4711)
-
-
-def lesson(kind: str, **changed: Any) -> Any:
-    station = {"kind": kind, "id": "s", "title": "A station"} | STATIONS[kind] | changed
-    return parse_lesson({"title": "t", "rig": "R1", "faults": [LEAK], "stations": [station]})
+from station_lessons import SEEDS, STATIONS, lesson
 
 
 @pytest.mark.parametrize("kind", STATIONS)
@@ -393,7 +347,7 @@ class TestOwnBench:
 
     def test_a_value_without_unit_is_refused_before_it_is_marked(self) -> None:
         made = lesson("own", readings=[{"condition": "hot_idle", "channel": "maf"}])
-        answer = parse_answer("own", {"readings": [{"kind": "own", "value": "2.1", "verdict": "good"}]})
+        answer = parse_answer("own", {"heeded": True, "readings": [{"kind": "own", "value": "2.1", "verdict": "good"}]})
         with pytest.raises(LeitfadenError, match="unit is missing"):
             require_answer(station_view(made, 0, 7), answer)
 

@@ -199,7 +199,7 @@ def test_two_tabs_see_the_same_bench_and_two_people_never_each_others(world: Wor
             await one.do({"do": "mark", "words": "look here"})
             event = (await two.hear("event"))["event"]
             assert event["doing"]["words"] == "look here"
-        for stranger, code in (("lead", "not_found"), ("other_trainer", "not_found"), ("learner", "not_allowed")):
+        for stranger, code in (("lead", "not_found"), ("other_trainer", "not_found"), ("learner", "not_found")):
             async with Line(world, stranger, number) as wire:
                 assert (await wire.hear("closed"))["closed"]["code"] == code
         async with Line(world, None, number) as wire:
@@ -313,7 +313,7 @@ def test_any_stretch_of_the_past_can_be_asked_for(first: int, last: int) -> None
         if frames:
             bench.go_to(frames)
         for points, channels in itertools.product((0, 2, 300), (["rpm", "maf"], [])):
-            head = struct.unpack("<6d", past(bench, 4, channels, first, last, points)[:HEAD])
+            head = struct.unpack("<6d", past(bench, 4, channels, first, last, points, False)[:HEAD])
             assert head[:2] == (1, 4) and 0 <= head[5] <= frames
 
 
@@ -426,3 +426,71 @@ def test_a_page_of_another_site_gets_no_line(world: World) -> None:
             assert (await wire.receive_output(timeout=20))["type"] == "websocket.close"
 
     asyncio.run(run())
+
+
+class TestCovered:
+    """A bench that a station gives: its engine keeps its secret, over the line and everywhere else."""
+
+    @pytest.fixture
+    def covered(self, world: World) -> int:
+        station = {
+            "kind": "live",
+            "id": "s",
+            "title": "Find it",
+            "channels": ["rpm", "total_trim"],
+            "hands": ["hoses"],
+            "instruments": ["inspection"],
+        }
+        document = {"title": "t", "rig": "R1", "faults": [LEAK], "stations": [station]}
+        wish = {"document": document, "station": 0, "seed": 3}
+        status, row = body(world.client("trainer"), "post", "/api/preview/bench", wish)
+        assert status == 200, row
+        return int(row["id"])
+
+    def test_nothing_that_it_tells_betrays_the_fault_or_the_truth(self, world: World, covered: int) -> None:
+        async def run() -> None:
+            async with Line(world, "trainer", covered) as wire:
+                told = (await wire.hear("opened"))["opened"]
+                assert told["beginning"]["faults"] == [] and told["vehicle"]["faults"] == []
+                assert told["marks"]["parted"] == [] and told["now"]["twin"] == {}
+                assert "leak" not in json.dumps({k: told[k] for k in ("beginning", "vehicle", "marks", "events")})
+                await wire.say(watch=["rpm", "total_trim"], number=1)
+                _head, values = await wire.values(watch=1)
+                assert np.isfinite(values[0]).all() and np.isnan(values[1]).all()
+                await wire.say(past={"first": 0, "last": 10**9, "points": 400})
+                assert np.isnan((await wire.values(kind=1))[1][1]).all()
+                now = (await wire.hear("now"))["now"]
+                assert "rpm" in now["values"] and not {"rpm_true", "maf_true", "map_v"} & set(now["values"])
+                assert now["twin"] == {} and (await wire.hear("marks"))["marks"]["parted"] == []
+                for hidden in ("rpm_true", "map_v"):
+                    await wire.say(watch=[hidden], number=2)
+                    assert (await wire.hear("wrong"))["wrong"]["code"] == "unknown_name"
+                await wire.say(id=str(uuid.uuid4()), circuit="maf")
+                wires = (await wire.hear("wires", "refused"))["wires"]
+                assert wires and all(joint["volts"] is None for wire in wires for joint in wire["joints"])
+
+        asyncio.run(run())
+
+    def test_only_what_the_station_lets_be_touched_is(self, world: World, covered: int) -> None:
+        async def run() -> None:
+            async with Line(world, "trainer", covered) as wire:
+                await wire.hear("opened")
+                assert "done" in await wire.do({"do": "hold_speed", "rpm": 2500})
+                assert "done" in await wire.do({"do": "close_hose", "hose": "purge hose"})
+                take_out = {"do": "take_fault", "name": "fault 1"}
+                good_part = {"do": "fit_part", "part": "airflow meter"}
+                for doing in (BREAK, take_out, good_part, {"do": "pull_plug", "circuit": "map"}):
+                    refused = await wire.do(doing)
+                    assert refused["code"] == "covered", doing
+                place = {"place": "", "condition": "hot_idle", "options": {}, "seed": 0}
+                await wire.say(id=str(uuid.uuid4()), measure={"instrument": "multimeter"} | place)
+                assert (await wire.hear("measured", "refused"))["code"] == "covered"
+
+        asyncio.run(run())
+
+    def test_it_is_no_bench_of_ones_own_and_nothing_of_it_is_taken_along(self, world: World, covered: int) -> None:
+        trainer = world.client("trainer")
+        assert covered not in [row["id"] for row in body(trainer, "get", "/api/benches")[1]]
+        stretch = {"name": "x", "first": 0, "last": 200, "channels": ["maf_true"]}
+        assert body(trainer, "post", f"/api/benches/{covered}/record", stretch)[0] == 404
+        assert body(trainer, "delete", f"/api/benches/{covered}")[0] == 404

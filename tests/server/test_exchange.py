@@ -1,14 +1,18 @@
 """Lessons out and in through the server: package, paper, questions."""
 
+import base64
 import json
+from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import pytest
 from django.test import Client
+from PIL import Image
 
 from leitfaden_core.lessons.exchange import package_schema
-from lessons.models import Lesson
+from lessons.models import Lesson, Picture
+from server_helpers import body
 
 
 def send(client: Client, path: str, content: bytes) -> tuple[int, Any]:
@@ -39,7 +43,7 @@ def test_a_broken_package_changes_nothing_and_says_all_that_is_wrong(world: Any,
 
 
 def test_one_that_is_too_large_is_refused_before_it_is_read(world: Any) -> None:
-    assert send(world.client("trainer"), "/api/packages", b" " * 2_100_000)[0] == 413
+    assert send(world.client("trainer"), "/api/packages", b" " * 12_100_000)[0] == 413
 
 
 def test_script_in_a_text_stays_text(world: Any) -> None:
@@ -72,3 +76,53 @@ def test_the_published_schema_is_current() -> None:
     assert json.loads(json.dumps(package_schema())) == kept, (
         "write it anew: manage.py export_schema docs/lesson-package.schema.json"
     )
+
+
+class TestPictures:
+    """Own pictures: kept cleaned, seen in one's own school only, taken along in a package."""
+
+    def file(self) -> bytes:
+        made = BytesIO()
+        Image.new("RGB", (2400, 1200), "navy").save(made, "PNG")
+        return made.getvalue()
+
+    def shown(self, world: Any, name: str) -> dict[str, Any]:
+        document = json.loads(json.dumps(world.document))
+        document["stations"][0] |= {"pictures": [{"id": name, "alt": "a blue wall"}]}
+        return {"format": "leitfaden-lesson", "version": 1, "core_version": "x", "lesson": document}
+
+    def test_a_picture_is_seen_by_the_learners_of_the_school_and_by_no_other(self, world: Any) -> None:
+        trainer = world.client("trainer")
+        status, kept = send(trainer, "/api/pictures", self.file())
+        assert status == 200 and (kept["width"], kept["height"]) == (1600, 800)
+        seen = world.client("learner").get(f"/api/pictures/{kept['id']}")
+        assert seen.status_code == 200 and seen.headers["Content-Type"] == "image/webp"
+        assert "immutable" in seen.headers["Cache-Control"]
+        assert world.client("other_trainer").get(f"/api/pictures/{kept['id']}").status_code == 404
+        assert send(trainer, "/api/pictures", self.file() + b" ")[1]["id"] == kept["id"]
+        assert Picture.objects.count() == 1
+
+    def test_what_is_none_is_refused_and_nothing_kept(self, world: Any) -> None:
+        status, refused = send(world.client("trainer"), "/api/pictures", b"<svg onload='alert(1)'/>")
+        assert (status, refused["code"]) == (422, "bad_picture") and not Picture.objects.exists()
+
+    def test_it_moves_to_another_school_with_its_lesson(self, world: Any) -> None:
+        trainer, other = world.client("trainer"), world.client("other_trainer")
+        kept = send(trainer, "/api/pictures", self.file())[1]
+        package = self.shown(world, kept["id"])
+        picture = trainer.get(f"/api/pictures/{kept['id']}").content
+        package["pictures"] = {kept["id"]: base64.b64encode(picture).decode()}
+        status, made = send(other, "/api/packages", json.dumps(package).encode())
+        assert status == 200, made
+        again = json.loads(other.get(f"/api/lessons/{made['id']}/package").content)
+        [name] = again["pictures"]
+        assert made["draft"]["stations"][0]["pictures"][0]["id"] == name
+        assert other.get(f"/api/pictures/{name}").status_code == 200
+
+    def test_a_lesson_whose_picture_is_not_there_is_not_published(self, world: Any) -> None:
+        document = self.shown(world, "c" * 64)["lesson"]
+        trainer = world.client("trainer")
+        status, lesson = body(trainer, "post", "/api/lessons", {"document": document})
+        assert status == 200
+        status, refused = body(trainer, "post", f"/api/lessons/{lesson['id']}/publish", {"learners": []})
+        assert status == 422 and "not in your school" in refused["message"]

@@ -9,6 +9,7 @@ import pytest
 from django.test import Client
 from django.utils import timezone
 
+from benches.models import Bench
 from practice import puzzles
 from practice.models import Assignment, Attempt, Entry
 from practice.puzzles.making import made
@@ -274,3 +275,85 @@ class TestGiving:
         opened = body(world.client("trainer"), "post", f"/api/lessons/{world.lesson.pk}/debriefs", {})[1]
         assert opened == {"opened": 1}
         assert body(client, "get", debrief)[0] == 200
+
+
+class TestBranches:
+    """Two ways through one lesson, by the result at an earlier station."""
+
+    @pytest.fixture
+    def attempt(self, world: Any) -> Attempt:
+        document = json.loads(json.dumps(world.document))
+        branch = {"station": document["stations"][2]["id"], "percent": 60}
+        document["stations"][3]["given_if"] = branch | {"result": "below"}
+        document["stations"][4]["given_if"] = branch | {"result": "reached"}
+        version = world.assignment.version
+        type(version).objects.filter(pk=version.pk).update(document=document)
+        status, started = body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+        assert status == 200
+        return Attempt.objects.get(pk=started["id"])
+
+    def reach(self, learner: Client, attempt: Attempt, reading: str) -> int | None:
+        """The station that comes after the one on which others hang."""
+        for index in (0, 1):
+            assert body(learner, "get", f"/api/attempts/{attempt.pk}/stations/{index}")[0] == 200
+            assert answer_station(learner, attempt, index, {"seen": True})[0] == 200
+        view = body(learner, "get", f"/api/attempts/{attempt.pk}/stations/2")[1]["station"]
+        assert view["final"] is True
+        status, stored = answer_station(learner, attempt, 2, {"reading": reading})
+        assert status == 200
+        return stored["next"]
+
+    def test_who_reads_wrong_gets_the_one_station_and_who_reads_right_the_other(
+        self, learner: Client, attempt: Attempt
+    ) -> None:
+        assert self.reach(learner, attempt, "70 %") == 3
+        heads = body(learner, "get", f"/api/attempts/{attempt.pk}")[1]["stations"]
+        assert [head["left_out"] for head in heads] == [False, False, False, False, True] and heads[4]["title"] == ""
+        status, refused = body(learner, "get", f"/api/attempts/{attempt.pk}/stations/4")
+        assert status == 404 and "way" in refused["message"]
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/3")
+        assert answer_station(learner, attempt, 3, right_answers(attempt)[3])[1]["next"] is None
+        assert body(learner, "post", f"/api/attempts/{attempt.pk}/finish", {})[1]["finished"] is True
+        stations = body(learner, "get", f"/api/attempts/{attempt.pk}/debrief")[1]["stations"]
+        assert [station["left_out"] for station in stations] == [False, False, False, False, True]
+        assert stations[4]["points"] is None
+
+    def test_the_right_reading_leads_past_the_help(self, learner: Client, attempt: Attempt) -> None:
+        assert self.reach(learner, attempt, right_answers(attempt)[2]["reading"]) == 4
+
+    def test_the_answer_on_which_others_hang_cannot_be_tried_again(self, learner: Client, attempt: Attempt) -> None:
+        self.reach(learner, attempt, "70 %")
+        status, refused = answer_station(learner, attempt, 2, {"reading": "1 %"})
+        assert (status, refused["code"]) == (409, "final")
+        assert Entry.objects.filter(attempt=attempt, station=2).count() == 1
+
+
+class TestRunningEngine:
+    """A live station gives its learner an engine that keeps its secret, the same one until they want it anew."""
+
+    @pytest.fixture
+    def attempt(self, world: Any) -> Attempt:
+        document = json.loads(json.dumps(world.document))
+        document["stations"][0] = {"kind": "live", "id": "live", "title": "Run it", "channels": ["rpm"], "words": 1}
+        version = world.assignment.version
+        type(version).objects.filter(pk=version.pk).update(document=document)
+        body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+        return Attempt.objects.get(assignment=world.assignment)
+
+    def bench(self, client: Client, attempt: Attempt, index: int = 0, anew: bool = False) -> tuple[int, Any]:
+        return body(client, "post", f"/api/attempts/{attempt.pk}/stations/{index}/bench", {"anew": anew})
+
+    def test_it_stays_the_same_until_it_is_put_up_anew(self, learner: Client, attempt: Attempt) -> None:
+        first, again = self.bench(learner, attempt)[1], self.bench(learner, attempt)[1]
+        assert first["id"] == again["id"] and first["name"] == "Run it"
+        fresh = self.bench(learner, attempt, anew=True)[1]
+        assert fresh["id"] != first["id"] and not Bench.objects.filter(pk=first["id"]).exists()
+        [fault] = Bench.objects.get(pk=fresh["id"]).beginning["faults"]
+        assert fault["kind"] == "manifold_vacuum_leak" and "faults" not in fresh
+
+    def test_other_stations_and_other_people_have_none(self, world: Any, learner: Client, attempt: Attempt) -> None:
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
+        answer_station(learner, attempt, 0, {"noticed": "it hunts"})
+        assert self.bench(learner, attempt, 1)[0] == 404
+        assert self.bench(learner, attempt, 3)[1]["code"] == "not_open_yet"
+        assert self.bench(world.client("second_learner"), attempt)[0] == 404

@@ -58,7 +58,7 @@ def test_bad_requests_never_end_in_a_crash(world: Any, method: str, path: str, d
 
 def test_a_request_that_is_too_large_is_refused(world: Any) -> None:
     answer = world.client("trainer").post(
-        "/api/lessons", json.dumps({"document": {"title": "x" * 2_100_000}}), content_type="application/json"
+        "/api/lessons", json.dumps({"document": {"title": "x" * 12_100_000}}), content_type="application/json"
     )
     assert answer.status_code == 413 and answer.json()["code"] == "too_big"
 

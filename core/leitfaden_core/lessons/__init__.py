@@ -4,6 +4,7 @@ A kind of station is a folder in ``kinds``; nothing else knows one by name.
 """
 
 from leitfaden_core.lessons.aims import Aim, aims, page_for
+from leitfaden_core.lessons.branching import left_out
 from leitfaden_core.lessons.checks import (
     BUDGET,
     check_lesson,
@@ -27,6 +28,7 @@ from leitfaden_core.lessons.marking import (
     parse_answer,
     require_answer,
     right_answer,
+    station_engine,
     station_key,
     station_lanes,
     station_rulings,
@@ -69,6 +71,7 @@ __all__ = [
     "compare",
     "engines_asked_for",
     "kept_view",
+    "left_out",
     "lesson_from",
     "minutes_needed",
     "remedied",
@@ -79,6 +82,7 @@ __all__ = [
     "publishing_problems",
     "require_answer",
     "right_answer",
+    "station_engine",
     "station_key",
     "station_lanes",
     "station_rulings",

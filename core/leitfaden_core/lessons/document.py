@@ -53,6 +53,11 @@ class Lesson(Document):
         named = dict.fromkeys(station.vehicle.rig or self.rig for station in self.stations)
         return [load_rig(name) for name in named]
 
+    def pictures(self) -> list[str]:
+        """Ids of all own pictures that its stations show, each once."""
+        shown = (picture for station in self.stations for picture in kind_called(station.kind).pictures(station))
+        return list(dict.fromkeys(picture.id for picture in shown))
+
     def causes(self) -> list[list[FaultSpec]]:
         """What may be wrong with the car, one way for each learner."""
         return [self.faults, *self.or_else]

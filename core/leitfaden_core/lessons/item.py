@@ -68,13 +68,22 @@ class Item(Generic[D]):
     def car(self) -> Car:
         """The car that the seed gives, or the one that the station names for all."""
         rig, script, seed = self.setting.rig, self.setting.script, self.car_seed
-        individual = individual_engine(rig, seed, CAR_SHARE) if seed else None
-        faults = tuple(_sized(fault, seed) for fault in self.setting.faults)
+        individual, faults = self.individual or None, self.faults
         return Car(
             faults,
             cached_run(rig, script, list(faults), seed, individual),
             cached_run(rig, script, [], seed, individual),
         )
+
+    @property
+    def individual(self) -> dict[str, float]:
+        """The numbers in which the car differs from its rig; none for the trainer's."""
+        return individual_engine(self.rig, self.car_seed, CAR_SHARE) if self.car_seed else {}
+
+    @property
+    def faults(self) -> tuple[FaultSpec, ...]:
+        """What is wrong with the car, in its size."""
+        return tuple(sized(fault, self.car_seed) for fault in self.setting.faults)
 
     @property
     def car_seed(self) -> int:
@@ -97,7 +106,7 @@ class Item(Generic[D]):
         return cached_run(rig, script, [], seed, individual_engine(rig, seed, CAR_SHARE))
 
 
-def _sized(fault: FaultSpec, seed: int) -> FaultSpec:
+def sized(fault: FaultSpec, seed: int) -> FaultSpec:
     """The fault in this learner's size: up to 15 % smaller or larger, within the kind's range."""
     if not seed:
         return fault

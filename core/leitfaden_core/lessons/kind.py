@@ -8,9 +8,11 @@ import numpy as np
 from pydantic import BaseModel
 
 from leitfaden_core.channels import channel
+from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import D, Item, read_value
+from leitfaden_core.lessons.pictures import Picture
 from leitfaden_core.lessons.shapes import (
     Answer,
     MarkedStation,
@@ -22,7 +24,8 @@ from leitfaden_core.lessons.shapes import (
     StationView,
     reading_label,
 )
-from leitfaden_core.quantities import UnitSystem, shown
+from leitfaden_core.live import Beginning, Cover
+from leitfaden_core.quantities import UnitSystem, parse_reading, shown, shown_difference
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
@@ -138,6 +141,8 @@ class StationKind(Generic[D]):
     asks_meaning: ClassVar[bool] = False
     #: Whether it asks what is wrong with the car.
     asks_cause: ClassVar[bool] = False
+    #: Whether an answer gets points.
+    marks: ClassVar[bool] = True
     document: type[D]
     view_shape: type[StationView]
     answer_shape: type[Answer] = Seen
@@ -202,6 +207,14 @@ class StationKind(Generic[D]):
 
     def lanes(self, item: Item[D]) -> LaneWish | None:
         """The lanes that it shows, if any."""
+        return None
+
+    def pictures(self, station: D) -> list[Picture]:
+        """Own pictures that it shows."""
+        return []
+
+    def engine(self, item: Item[D]) -> tuple[Beginning, Cover] | None:
+        """The running engine that it gives a learner, and what may be touched on it, if any."""
         return None
 
     def key(self, item: Item[D], rules: SchoolRules | None, units: UnitSystem) -> Sequence[Shape]:
@@ -279,3 +292,19 @@ def value_in_words(reading: dict[str, Any], units: UnitSystem) -> str:
     if reading["value"] is None:
         return "–"
     return shown(reading["value"], reading["quantity"], reading["step"], units)
+
+
+def typed_marked(part: dict[str, Any], text: str, units: UnitSystem) -> dict[str, Any]:
+    """A reading of a key, as plain data with ``value`` and ``tolerance`` in the unit in which its quantity is kept, beside
+    what was typed: points (1 within the tolerance, else 0), and how far off it is in the learner's units.
+    """
+    try:
+        given = parse_reading(text, part["quantity"])
+    except LeitfadenError as error:
+        return part | {"given": text, "given_value": None, "points": 0.0, "reason": error.message}
+    off = abs(given - part["value"])
+    points = float(off <= part["tolerance"])
+    wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
+    judged = say("Read right") if points else say("Off by {wide}; accepted is within {limit}", wide=wide, limit=limit)
+    told = say("{judged}. {reason}", judged=judged, reason=part["reason"])
+    return part | {"given": text, "given_value": given, "points": points, "reason": told}

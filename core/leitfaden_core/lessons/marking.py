@@ -6,10 +6,12 @@ from pydantic import TypeAdapter, ValidationError
 
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.judge import SchoolRules
+from leitfaden_core.lessons.branching import decides
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.kind import LaneWish, Mark, Ruling
 from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
 from leitfaden_core.lessons.overruling import rulings, with_overrides
+from leitfaden_core.live import Beginning, Cover
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.validation import explained
 from leitfaden_core.words import say
@@ -20,13 +22,20 @@ _VIEW: TypeAdapter[View] = TypeAdapter(View)
 def station_view(lesson: Lesson, index: int, seed: int) -> View:
     """What a learner with this seed sees at a station, numbers included, key left out."""
     item = lesson.item(index, seed)
-    return kind_called(item.station.kind).view(item)
+    view = kind_called(item.station.kind).view(item)
+    return view.model_copy(update={"final": decides(lesson, index)})
 
 
 def station_lanes(lesson: Lesson, index: int, seed: int) -> LaneWish | None:
     """The lanes that a station shows to this learner, if any."""
     item = lesson.item(index, seed)
     return kind_called(item.station.kind).lanes(item)
+
+
+def station_engine(lesson: Lesson, index: int, seed: int) -> tuple[Beginning, Cover] | None:
+    """The running engine that a station gives to this learner, and what may be touched on it, if any. Simulates nothing."""
+    item = lesson.item(index, seed)
+    return kind_called(item.station.kind).engine(item)
 
 
 def station_key(

@@ -101,20 +101,40 @@ class Override(Document):
         return self
 
 
+StationId = Annotated[str, Field(pattern=r"^[a-z0-9-]{1,40}$")]
+
+
+class Branch(Document):
+    """Who gets a station: those whose result at an earlier one lay below so many percent, or reached them."""
+
+    station: StationId
+    result: Literal["below", "reached"] = "below"
+    percent: Annotated[int, Field(ge=1, le=100)] = 60
+
+    def holds(self, points: float) -> bool:
+        """Whether a result (0..1) lies on that side."""
+        # Points are shares of small numbers: two thirds of three questions is no more and no less than 66.7 %.
+        reached = 100.0 * points >= self.percent - 1e-6
+        return reached == (self.result == "reached")
+
+
 class StationDocument(Document):
-    """What a trainer writes of any station."""
+    """What a trainer writes of any station. ``given_if``: only some learners get it."""
 
     kind: str
-    id: Annotated[str, Field(pattern=r"^[a-z0-9-]{1,40}$")]
+    id: StationId
     title: Annotated[str, Field(min_length=1, max_length=120)]
     text: Annotated[str, Field(max_length=20_000)] = ""
     minutes: Annotated[int, Field(ge=0, le=240)] = 0  # what it is meant to take; 0: nobody has said
     vehicle: Vehicle = Vehicle()
     overrides: Annotated[list[Override], Field(max_length=20)] = []
+    given_if: Branch | None = None
 
 
 class StationView(Shape):
-    """What a learner may see of a station: no key, no fault, no name that gives it away."""
+    """What a learner may see of a station: no key, no fault, no name that gives it away. ``final``: an answer stays, since
+    what comes next hangs on it.
+    """
 
     kind: str
     index: int
@@ -124,6 +144,7 @@ class StationView(Shape):
     rig: str = ""
     has_lanes: bool = False
     problem: str = ""
+    final: bool = False
 
 
 class Answer(BaseModel):
@@ -180,7 +201,7 @@ class MarkedStation(Shape):
     """A station in the debrief: points (0..1) where it has any, and for each part what was given and what is right.
 
     ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's. ``overruled``: who
-    has granted the points against the key, and why.
+    has granted the points against the key, and why. ``left_out``: the learner's way did not lead there.
     """
 
     kind: str
@@ -190,6 +211,7 @@ class MarkedStation(Shape):
     points: float | None
     vehicle: str = ""
     overruled: str = ""
+    left_out: bool = False
     parts: list[Any] = []
 
 

@@ -18,6 +18,8 @@ from leitfaden_core.words import say
 
 #: Standard deviations of healthy engines from which on a reading tells a fault in one look.
 TELLS = 3.0
+#: Faults that many cars have and that explain no complaint about how they run.
+EVERYDAY = ("thermostat_stuck_open", "iat_heat_soak", "iat_offset", "ect_offset", "air_filter_restricted")
 #: Sizes of a dial, as shares of the size that is set.
 SHARES = (0.25, 0.4, 0.65, 1.0, 1.5, 2.0, 3.0, 5.0, 8.0)
 
@@ -68,6 +70,35 @@ def dial(item: Item[Any], places: list[ReadingPlace]) -> list[DialStep]:
         telling = sum(far >= TELLS for far in away)
         steps.append(DialStep(share, size.params, describe_fault(size), away[best], places[best], telling))
     return steps
+
+
+def telling_places(item: Item[Any], places: list[ReadingPlace]) -> list[int]:
+    """Which of these readings tell the faults of a station, the farthest from sound engines first."""
+    found = stored_statistics(item.rig, item.setting.script, [list(item.setting.faults)])[0]
+    away = [abs(_away(item.rig, place, found)) for place in places]
+    return sorted((k for k, far in enumerate(away) if far >= TELLS), key=lambda k: -away[k])
+
+
+def red_herring(item: Item[Any], places: list[ReadingPlace]) -> FaultSpec | None:
+    """A fault of everyday that shows in these readings too, and leaves what tells the station's own fault where it is;
+    None where there is none.
+    """
+    known = {fault.kind for fault in item.setting.faults}
+    others = [FaultSpec(kind=kind) for kind in EVERYDAY if kind not in known]
+    others = [fault for fault in others if _possible(fault, item.rig)]
+    alone, *beside = stored_statistics(
+        item.rig,
+        item.setting.script,
+        [list(item.setting.faults), *([*item.setting.faults, fault] for fault in others)],
+    )
+    before = [_away(item.rig, place, alone) for place in places]
+    for fault, statistics in zip(others, beside, strict=True):
+        after = [_away(item.rig, place, statistics) for place in places]
+        stays = all(abs(now - then) < TELLS for then, now in zip(before, after, strict=True) if abs(then) >= TELLS)
+        new = any(abs(then) < TELLS <= abs(now) for then, now in zip(before, after, strict=True))
+        if stays and new:
+            return fault
+    return None
 
 
 def _possible(fault: FaultSpec, rig: Rig) -> bool:

@@ -3,6 +3,7 @@
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
 from leitfaden_core.live.circuit import circuit_of
 from leitfaden_core.live.compared import KeptReading, judge_kept
+from leitfaden_core.live.cover import HANDS, Cover, Hand, to_be_seen
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
@@ -15,10 +16,13 @@ from leitfaden_core.live.stretch import stretch_of
 __all__ = [
     "Beginning",
     "Bench",
+    "Cover",
     "DOING",
     "Doing",
     "Done",
     "Driven",
+    "HANDS",
+    "Hand",
     "KeptReading",
     "PICTURE_ROWS",
     "Picture",
@@ -34,4 +38,5 @@ __all__ = [
     "reach_of",
     "script_of",
     "stretch_of",
+    "to_be_seen",
 ]

@@ -535,6 +535,11 @@ export default {
     wait: 'Give every number that has no usual value: each step appears with it.',
     source: 'Source: {source}',
   },
+  heed: {
+    title: 'Before you begin',
+    local: 'Local codes, the maker’s service information and licensed practice go first.',
+    heeded: 'I have read this and would do it so',
+  },
   player: {
     closedBook:
       'With a closed book: values of sound engines and verdicts on the bench are closed for you until you have finished this lesson.',
@@ -549,12 +554,15 @@ export default {
     reading: 'Reading',
     condition: 'Condition',
     value: 'Value',
+    final: 'What comes next hangs on your answer here: once given, it stays.',
+    fixed: 'This answer stays: what came after it hangs on it.',
     locked: 'opens when the stations before it are answered',
     cautions: 'Before you begin',
     station: 'Station {n} of {all}',
     kept: 'Your answer is kept on this device until the server has it.',
   },
   debrief: {
+    otherWay: 'Not on this way through the lesson: {list}.',
     title: 'Debrief',
     score: 'right',
     cause: 'What was wrong',

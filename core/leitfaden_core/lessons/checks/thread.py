@@ -23,6 +23,7 @@ def thread_warnings(lesson: Lesson) -> Iterator[FairnessWarning]:
         yield from _too_long(station)
         yield from _no_caution(lesson, station)
         yield from _answered_before(lesson, index)
+        yield from _hangs_on_nothing(lesson, index)
 
 
 def minutes_needed(station: Station) -> float:
@@ -57,6 +58,23 @@ def _no_caution(lesson: Lesson, station: Station) -> Iterator[FairnessWarning]:
         listed = [*lesson.cautions, *(caution.words for caution in missing)]
         remedy = Remedy(say("Put it among the cautions"), lesson={"cautions": listed})
         yield FairnessWarning(station.id, "caution_missing", text, (remedy,))
+
+
+def _hangs_on_nothing(lesson: Lesson, index: int) -> Iterator[FairnessWarning]:
+    """A branch on a station that is not before this one, or that nobody marks: everybody gets it then."""
+    station, branch = lesson.stations[index], lesson.stations[index].given_if
+    if branch is None:
+        return
+    for_all = Remedy(say("Give it to everybody"), {"given_if": None})
+    before = next((other for other in lesson.stations[:index] if other.id == branch.station), None)
+    if before is None:
+        after = any(other.id == branch.station for other in lesson.stations)
+        moved = (Remedy(say("Move it behind"), behind=branch.station),) if after else ()
+        text = say("{title}: it hangs on a station that does not come before it.", title=station.title)
+        yield FairnessWarning(station.id, "branch_on_nothing", text, (*moved, for_all))
+    elif not kind_called(before.kind).marks:
+        text = say("{title}: it hangs on '{before}', which has no points.", title=station.title, before=before.title)
+        yield FairnessWarning(station.id, "branch_on_nothing", text, (for_all,))
 
 
 def _answered_before(lesson: Lesson, index: int) -> Iterator[FairnessWarning]:

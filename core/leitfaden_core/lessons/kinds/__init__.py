@@ -12,16 +12,20 @@ from leitfaden_core.lessons.kinds.calculate import CalculateKind
 from leitfaden_core.lessons.kinds.conclude import ConcludeKind
 from leitfaden_core.lessons.kinds.explain import ExplainKind
 from leitfaden_core.lessons.kinds.judge import JudgeKind
+from leitfaden_core.lessons.kinds.live import LiveKind
 from leitfaden_core.lessons.kinds.match import MatchKind
 from leitfaden_core.lessons.kinds.measure import MeasureKind
 from leitfaden_core.lessons.kinds.myth import MythKind
 from leitfaden_core.lessons.kinds.order import OrderKind
 from leitfaden_core.lessons.kinds.own import OwnKind
+from leitfaden_core.lessons.kinds.pins import PinsKind
 from leitfaden_core.lessons.kinds.predict import PredictKind
 from leitfaden_core.lessons.kinds.procedure import ProcedureKind
 from leitfaden_core.lessons.kinds.reflect import ReflectKind
 from leitfaden_core.lessons.kinds.separate import SeparateKind
+from leitfaden_core.lessons.kinds.sheet import SheetKind
 from leitfaden_core.lessons.kinds.show import ShowKind
+from leitfaden_core.lessons.kinds.sketch import SketchKind
 from leitfaden_core.lessons.kinds.verify import VerifyKind
 
 KINDS: dict[str, StationKind[Any]] = {
@@ -30,10 +34,14 @@ KINDS: dict[str, StationKind[Any]] = {
         ExplainKind(),
         MythKind(),
         ShowKind(),
+        LiveKind(),
         MatchKind(),
+        PinsKind(),
         PredictKind(),
+        SketchKind(),
         MeasureKind(),
         JudgeKind(),
+        SheetKind(),
         CalculateKind(),
         SeparateKind(),
         OrderKind(),

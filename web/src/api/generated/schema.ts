@@ -297,6 +297,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt_id}/stations/{index}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The running engine of an open station, put up where it is not */
+        post: operations["stationBench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/attempts/{attempt_id}/stations/{index}/lanes": {
         parameters: {
             query?: never;
@@ -945,6 +962,57 @@ export interface paths {
         put?: never;
         /** A new one-time link for somebody */
         post: operations["makeLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep an own picture (PNG, JPEG or WebP, as the body of the request): turned upright, made smaller, cleaned */
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** An own picture of the school, as WebP */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/preview/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The running engine of a station of a draft, as a learner gets it */
+        post: operations["previewBench"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1740,9 +1808,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["LiveAnswer"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PinsAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["SketchAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["SheetAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -1908,6 +1976,25 @@ export interface components {
             used_at: string;
         };
         /**
+         * Branch
+         * @description Who gets a station: those whose result at an earlier one lay below so many percent, or reached them.
+         */
+        Branch: {
+            /**
+             * Percent
+             * @default 60
+             */
+            percent: number;
+            /**
+             * Result
+             * @default below
+             * @enum {string}
+             */
+            result: "below" | "reached";
+            /** Station */
+            station: string;
+        };
+        /**
          * Calculate
          * @description A calculation fed by the engine in a condition; ``given`` are inputs that an engine does not show, with units.
          */
@@ -1926,6 +2013,7 @@ export interface components {
             given: {
                 [key: string]: string;
             };
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -2024,6 +2112,11 @@ export interface components {
          * @description The numbers, and the lines without their results.
          */
         CalculateView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /** Given */
             given: components["schemas"]["GivenNumber"][];
             /**
@@ -2267,6 +2360,7 @@ export interface components {
         Conclude: {
             /** Causes */
             causes: (components["schemas"]["FaultSpec"] | null)[];
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -2344,6 +2438,11 @@ export interface components {
         ConcludeView: {
             /** Causes */
             causes: components["schemas"]["OfferedCause"][];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -2443,7 +2542,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedProcedure"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedLive"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPins"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedSketch"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedSheet"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedProcedure"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -2502,6 +2601,8 @@ export interface components {
             draws: components["schemas"]["DrawOut"][];
             /** Told From */
             told_from: number;
+            /** Turns */
+            turns: components["schemas"]["TurnOut"][];
         };
         /** DisputeIn */
         DisputeIn: {
@@ -2710,7 +2811,7 @@ export interface components {
         };
         /**
          * Explain
-         * @description Text with formulas, and a drawing that can be explored.
+         * @description Text with formulas, a drawing that can be explored, and own pictures.
          */
         Explain: {
             /**
@@ -2718,6 +2819,7 @@ export interface components {
              * @default none
              */
             drawing: string;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -2735,6 +2837,11 @@ export interface components {
              * @default []
              */
             overrides: components["schemas"]["Override"][];
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["Picture"][];
             /**
              * Text
              * @default
@@ -2786,7 +2893,7 @@ export interface components {
         };
         /**
          * ExplainView
-         * @description Text and drawing.
+         * @description Text, drawing and pictures.
          */
         ExplainView: {
             /**
@@ -2794,6 +2901,11 @@ export interface components {
              * @default none
              */
             drawing: string;
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -2808,6 +2920,11 @@ export interface components {
              * @enum {string}
              */
             kind: "explain";
+            /**
+             * Pictures
+             * @default []
+             */
+            pictures: components["schemas"]["Picture"][];
             /**
              * Problem
              * @default
@@ -3122,6 +3239,7 @@ export interface components {
              * @default 5
              */
             count: number;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -3250,6 +3368,11 @@ export interface components {
          * @description The readings with their values.
          */
         JudgeView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -3583,7 +3706,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Match"] | components["schemas"]["Predict"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Live"] | components["schemas"]["Match"] | components["schemas"]["Pins"] | components["schemas"]["Predict"] | components["schemas"]["Sketch"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Sheet"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -3654,6 +3777,217 @@ export interface components {
             username: string;
         };
         /**
+         * Live
+         * @description An engine that keeps its secret; what may be touched on it, and readings to bring back.
+         */
+        Live: {
+            /** Channels */
+            channels: string[];
+            given_if?: components["schemas"]["Branch"] | null;
+            /**
+             * Hands
+             * @default []
+             */
+            hands: ("plugs" | "hoses" | "parts" | "actuators" | "memory")[];
+            /** Id */
+            id: string;
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "live";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Start
+             * @default hot
+             * @enum {string}
+             */
+            start: "hot" | "cold";
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * Tolerance Percent
+             * @default 8
+             */
+            tolerance_percent: number;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+            /**
+             * Words
+             * @default 5
+             */
+            words: number;
+        };
+        /**
+         * LiveAnswer
+         * @description Readings as they were typed, with their units, and what was noticed.
+         */
+        LiveAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "live";
+            /**
+             * Noticed
+             * @default
+             */
+            noticed: string;
+            /**
+             * Typed
+             * @default []
+             */
+            typed: string[];
+        };
+        /**
+         * LiveKey
+         * @description The readings.
+         */
+        LiveKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "live";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["LivePart"][];
+        };
+        /**
+         * LivePart
+         * @description What the engine shows.
+         */
+        LivePart: {
+            /** Readings */
+            readings: components["schemas"]["LiveReading"][];
+        };
+        /**
+         * LiveReading
+         * @description A value that the engine shows in a condition, and what is accepted around it.
+         */
+        LiveReading: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * LiveView
+         * @description Lanes that stand there at first, what may be touched, and what to bring back.
+         */
+        LiveView: {
+            /** Channels */
+            channels: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /** Hands */
+            hands: string[];
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /** Instruments */
+            instruments: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "live";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Readings */
+            readings: components["schemas"]["StationReading"][];
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
          * LooseValue
          * @description A value with its unit; its id is its place in the learner's order.
          */
@@ -3683,6 +4017,11 @@ export interface components {
              * @enum {string}
              */
             kind: "calculate";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -3775,6 +4114,11 @@ export interface components {
              */
             kind: "conclude";
             /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
              * Overruled
              * @default
              */
@@ -3809,6 +4153,11 @@ export interface components {
              */
             kind: "explain";
             /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
              * Overruled
              * @default
              */
@@ -3842,6 +4191,11 @@ export interface components {
              * @enum {string}
              */
             kind: "judge";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -3938,6 +4292,106 @@ export interface components {
             verdict: string;
         };
         /**
+         * MarkedLive
+         * @description Readings marked; words for the trainer.
+         */
+        MarkedLive: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "live";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedLivePart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedLivePart
+         * @description What was brought back.
+         */
+        MarkedLivePart: {
+            /**
+             * Noticed
+             * @default
+             */
+            noticed: string;
+            /** Readings */
+            readings: components["schemas"]["MarkedLiveReading"][];
+        };
+        /**
+         * MarkedLiveReading
+         * @description A value beside what was brought back.
+         */
+        MarkedLiveReading: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Given */
+            given?: string | null;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * MarkedMatch
          * @description Each place with what was put there.
          */
@@ -3951,6 +4405,11 @@ export interface components {
              * @enum {string}
              */
             kind: "match";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4035,6 +4494,11 @@ export interface components {
              * @enum {string}
              */
             kind: "measure";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4122,6 +4586,11 @@ export interface components {
              */
             kind: "myth";
             /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
              * Overruled
              * @default
              */
@@ -4176,6 +4645,11 @@ export interface components {
              * @enum {string}
              */
             kind: "order";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4235,6 +4709,11 @@ export interface components {
              * @enum {string}
              */
             kind: "own";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4329,6 +4808,65 @@ export interface components {
             value: number | null;
         };
         /**
+         * MarkedPins
+         * @description Pin by pin, with what was said.
+         */
+        MarkedPins: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pins";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedPinsPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedPinsPart
+         * @description A pin with the role that was given.
+         */
+        MarkedPinsPart: {
+            /** Given */
+            given?: string | null;
+            /** Ids */
+            ids: string[];
+            /** Letter */
+            letter: string;
+            /** Points */
+            points?: number | null;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: string;
+            /** Volts */
+            volts: number[];
+        };
+        /**
          * MarkedPredict
          * @description Predicted beside what happened.
          */
@@ -4342,6 +4880,11 @@ export interface components {
              * @enum {string}
              */
             kind: "predict";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4435,6 +4978,11 @@ export interface components {
              */
             kind: "procedure";
             /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
              * Overruled
              * @default
              */
@@ -4485,6 +5033,11 @@ export interface components {
              */
             kind: "reflect";
             /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
              * Overruled
              * @default
              */
@@ -4518,6 +5071,11 @@ export interface components {
              * @enum {string}
              */
             kind: "separate";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4571,6 +5129,69 @@ export interface components {
             worth: number;
         };
         /**
+         * MarkedSheet
+         * @description Engine by engine, with what was said.
+         */
+        MarkedSheet: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedSheetPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedSheetPart
+         * @description What was said of it.
+         */
+        MarkedSheetPart: {
+            /** Given */
+            given?: ("sound" | "faulty") | null;
+            /** Given Tells */
+            given_tells?: number | null;
+            /** Points */
+            points?: number | null;
+            /** Readings */
+            readings: components["schemas"]["SheetReading"][];
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "sound" | "faulty";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * MarkedShow
          * @description Nothing to mark.
          */
@@ -4584,6 +5205,11 @@ export interface components {
              * @enum {string}
              */
             kind: "show";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4605,6 +5231,115 @@ export interface components {
             vehicle: string;
         };
         /**
+         * MarkedSketch
+         * @description The sketch over the trace.
+         */
+        MarkedSketch: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sketch";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedSketchPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedSketchPart
+         * @description What was drawn over what came.
+         */
+        MarkedSketchPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /**
+             * Drawn
+             * @default []
+             */
+            drawn: (number | null)[];
+            /** Family */
+            family: string;
+            /** Faulty */
+            faulty: (number | null)[];
+            /** High */
+            high: number;
+            /** Knots */
+            knots: number[];
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number;
+            /**
+             * Met
+             * @default 0
+             */
+            met: number;
+            /** Points */
+            points?: number | null;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: (number | null)[];
+            /** Seconds */
+            seconds: number[];
+            /** Sound */
+            sound: (number | null)[];
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
          * MarkedVerify
          * @description Mended, or not?
          */
@@ -4618,6 +5353,11 @@ export interface components {
              * @enum {string}
              */
             kind: "verify";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
             /**
              * Overruled
              * @default
@@ -4669,6 +5409,7 @@ export interface components {
              * @default false
              */
             faulty: boolean;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -4787,6 +5528,11 @@ export interface components {
          */
         MatchView: {
             /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
              * Has Lanes
              * @default false
              */
@@ -4875,6 +5621,7 @@ export interface components {
              * @default true
              */
             faulty: boolean;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -5000,6 +5747,11 @@ export interface components {
         MeasureView: {
             /** Channels */
             channels: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /** Focus */
             focus?: string | null;
             /**
@@ -5054,6 +5806,7 @@ export interface components {
              * @default 4
              */
             count: number;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -5163,6 +5916,11 @@ export interface components {
          * @description The statements.
          */
         MythView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -5400,6 +6158,7 @@ export interface components {
         Order: {
             /** Causes */
             causes: components["schemas"]["FaultSpec"][];
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -5492,6 +6251,11 @@ export interface components {
         OrderView: {
             /** Causes */
             causes: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -5604,6 +6368,7 @@ export interface components {
              * @default 2
              */
             error_percent: number;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -5642,9 +6407,14 @@ export interface components {
         };
         /**
          * OwnAnswer
-         * @description A value and a verdict for each reading.
+         * @description A value and a verdict for each reading; ``heeded``: the cautions were acknowledged.
          */
         OwnAnswer: {
+            /**
+             * Heeded
+             * @default false
+             */
+            heeded: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5767,11 +6537,21 @@ export interface components {
         };
         /**
          * OwnView
-         * @description What is to be read.
+         * @description What is to be read, and what is to be heeded before.
          */
         OwnView: {
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: string[];
             /** Error Percent */
             error_percent: number;
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -5937,6 +6717,178 @@ export interface components {
             /** Username */
             username: string;
         };
+        /**
+         * Picture
+         * @description A picture of the school by its id, what it shows for who does not see it, and words below it.
+         */
+        Picture: {
+            /** Alt */
+            alt: string;
+            /**
+             * Caption
+             * @default
+             */
+            caption: string;
+            /** Id */
+            id: string;
+        };
+        /**
+         * PictureOut
+         * @description A picture that is kept. [pixels]
+         */
+        PictureOut: {
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * Pin
+         * @description A pin by the letter that this learner sees, with its volts in each state. [V] against battery minus
+         */
+        Pin: {
+            /** Letter */
+            letter: string;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * Pins
+         * @description The plug, by what begins the names of its pins.
+         */
+        Pins: {
+            given_if?: components["schemas"]["Branch"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pins";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+            /** Wire */
+            wire: string;
+        };
+        /**
+         * PinsAnswer
+         * @description A role for each pin, by its id; None where there is none yet.
+         */
+        PinsAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pins";
+            /**
+             * Roles
+             * @default []
+             */
+            roles: (string | null)[];
+        };
+        /**
+         * PinsKey
+         * @description Pin by pin.
+         */
+        PinsKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pins";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PinsPart"][];
+        };
+        /**
+         * PinsPart
+         * @description What a pin is, and which roles are right: those of pins that a meter cannot tell from it too.
+         */
+        PinsPart: {
+            /** Ids */
+            ids: string[];
+            /** Letter */
+            letter: string;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: string;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * PinsView
+         * @description States, pins with their volts, and the roles that there are.
+         */
+        PinsView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "pins";
+            /** Pins */
+            pins: components["schemas"]["Pin"][];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Roles */
+            roles: components["schemas"]["Role"][];
+            /** States */
+            states: string[];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
         /** PlugOut */
         PlugOut: {
             /** Circuit */
@@ -5966,6 +6918,7 @@ export interface components {
          * @description Readings of which a learner says which way they go when the faults of the engine come in.
          */
         Predict: {
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -6099,6 +7052,11 @@ export interface components {
          */
         PredictView: {
             /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
              * Has Lanes
              * @default false
              */
@@ -6157,12 +7115,12 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PredictKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ProcedureKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["LiveKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PinsKey"] | components["schemas"]["PredictKey"] | components["schemas"]["SketchKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["SheetKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ProcedureKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Rulings */
             rulings: components["schemas"]["RulingOut"][];
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["MatchView"] | components["schemas"]["PredictView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -6179,6 +7137,7 @@ export interface components {
          * @description A piece of handwork, by its id.
          */
         Procedure: {
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -6273,6 +7232,11 @@ export interface components {
         ProcedureView: {
             /** Cautions */
             cautions: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -6606,6 +7570,7 @@ export interface components {
          * @description A question that is answered in words.
          */
         Reflect: {
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -6690,6 +7655,11 @@ export interface components {
          * @description So many words at least.
          */
         ReflectView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -6808,6 +7778,16 @@ export interface components {
             name: string;
             /** Sensors */
             sensors: components["schemas"]["SensorOut"][];
+        };
+        /**
+         * Role
+         * @description What a pin may be.
+         */
+        Role: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * RuleOut
@@ -7081,6 +8061,7 @@ export interface components {
         Separate: {
             /** Causes */
             causes: components["schemas"]["FaultSpec"][];
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -7181,6 +8162,11 @@ export interface components {
         SeparateView: {
             /** Causes */
             causes: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -7291,6 +8277,95 @@ export interface components {
             settled: boolean;
         };
         /**
+         * Sheet
+         * @description The readings of a sheet, of how many engines, and how many words are asked for.
+         */
+        Sheet: {
+            /**
+             * Engines
+             * @default 2
+             */
+            engines: number;
+            given_if?: components["schemas"]["Branch"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingPlace"][];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+            /**
+             * Words
+             * @default 0
+             */
+            words: number;
+        };
+        /**
+         * SheetAnswer
+         * @description A verdict for each engine, and why.
+         */
+        SheetAnswer: {
+            /**
+             * Engines
+             * @default []
+             */
+            engines: components["schemas"]["SheetVerdict"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * SheetKey
+         * @description Engine by engine.
+         */
+        SheetKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["SheetPart"][];
+        };
+        /**
          * SheetOut
          * @description A worked calculation. ``used``: the inputs as they went in, in the unit that the formulas want.
          */
@@ -7310,6 +8385,124 @@ export interface components {
             };
         };
         /**
+         * SheetPart
+         * @description What is right of one engine.
+         */
+        SheetPart: {
+            /** Readings */
+            readings: components["schemas"]["SheetReading"][];
+            /**
+             * Right
+             * @enum {string}
+             */
+            right: "sound" | "faulty";
+        };
+        /**
+         * SheetReading
+         * @description A reading with its verdict in the list.
+         */
+        SheetReading: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tells */
+            tells: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
+         * SheetVerdict
+         * @description What is said of one engine, and the place of the reading that tells it.
+         */
+        SheetVerdict: {
+            /**
+             * Kind
+             * @default sheet
+             * @constant
+             */
+            kind: "sheet";
+            /** Tells */
+            tells?: number | null;
+            /** Verdict */
+            verdict?: ("sound" | "faulty") | null;
+        };
+        /**
+         * SheetView
+         * @description Readings, engine by engine.
+         */
+        SheetView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sheet";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Sheets */
+            sheets: components["schemas"]["StationReading"][][];
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
          * Show
          * @description Lanes: good against faulty along the script.
          */
@@ -7318,6 +8511,7 @@ export interface components {
             channels: string[];
             /** Focus */
             focus?: string | null;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -7396,6 +8590,11 @@ export interface components {
         ShowView: {
             /** Channels */
             channels: string[];
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /** Focus */
             focus?: string | null;
             /**
@@ -7473,6 +8672,237 @@ export interface components {
             /** Words */
             words: string[];
         };
+        /**
+         * Sketch
+         * @description One displayed signal in one condition.
+         */
+        Sketch: {
+            given_if?: components["schemas"]["Branch"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sketch";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            place: components["schemas"]["ReadingPlace"];
+            /**
+             * Tell Fault
+             * @default true
+             */
+            tell_fault: boolean;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * SketchAnswer
+         * @description A value at each knot, None where nothing is drawn yet.
+         */
+        SketchAnswer: {
+            /**
+             * Drawn
+             * @default []
+             */
+            drawn: (number | null)[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sketch";
+        };
+        /**
+         * SketchKey
+         * @description What the trace looks like.
+         */
+        SketchKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sketch";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["SketchPart"][];
+        };
+        /**
+         * SketchPart
+         * @description The faulty car's trace, its means at the knots, and what is accepted around them.
+         */
+        SketchPart: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** Faulty */
+            faulty: (number | null)[];
+            /** High */
+            high: number;
+            /** Knots */
+            knots: number[];
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number;
+            /** Quantity */
+            quantity: string;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: (number | null)[];
+            /** Seconds */
+            seconds: number[];
+            /** Sound */
+            sound: (number | null)[];
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Tolerance */
+            tolerance: number;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * SketchTrace
+         * @description A signal over time: what the sound car shows, and the axes. [s], as the channel is kept
+         */
+        SketchTrace: {
+            /** Channel */
+            channel: string;
+            /** Condition */
+            condition: string;
+            /** Condition Label */
+            condition_label: string;
+            /**
+             * Digits
+             * @description Digits after the point that the display's step is worth.
+             */
+            readonly digits: number;
+            /** Family */
+            family: string;
+            /** High */
+            high: number;
+            /** Knots */
+            knots: number[];
+            /** Label */
+            label: string;
+            /** Layer */
+            layer: string;
+            /** Low */
+            low: number;
+            /** Quantity */
+            quantity: string;
+            /** Seconds */
+            seconds: number[];
+            /** Sound */
+            sound: (number | null)[];
+            /** Stat */
+            stat: string;
+            /** Stat Label */
+            stat_label: string;
+            /** Step */
+            step: number;
+            /**
+             * Substitute
+             * @default false
+             */
+            substitute: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * SketchView
+         * @description The sound car's trace, what is going to be wrong, and empty knots.
+         */
+        SketchView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sketch";
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+            trace: components["schemas"]["SketchTrace"];
+            /**
+             * What If
+             * @default
+             */
+            what_if: string;
+        };
         /** SlipOut */
         SlipOut: {
             /** Value */
@@ -7497,6 +8927,17 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * StationBenchIn
+         * @description ``anew``: put the engine up again as it was at first.
+         */
+        StationBenchIn: {
+            /**
+             * Anew
+             * @default false
+             */
+            anew: boolean;
+        };
         /** StationHead */
         StationHead: {
             /** Answered */
@@ -7505,6 +8946,8 @@ export interface components {
             index: number;
             /** Kind */
             kind: string;
+            /** Left Out */
+            left_out: boolean;
             /** Open */
             open: boolean;
             /** Title */
@@ -7839,6 +9282,15 @@ export interface components {
             /** Size */
             size: string;
         };
+        /**
+         * TurnOut
+         * @description Something else that makes the station harder, or easier.
+         */
+        TurnOut: {
+            /** Harder */
+            harder: boolean;
+            remedy: components["schemas"]["RemedyOut"];
+        };
         /** UnitOut */
         UnitOut: {
             /** Extra Digits */
@@ -7918,6 +9370,7 @@ export interface components {
         Verify: {
             /** Complaint */
             complaint: string;
+            given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
             /**
@@ -8009,6 +9462,11 @@ export interface components {
             complaint: string;
             /** Complaint Label */
             complaint_label: string;
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
             /**
              * Has Lanes
              * @default false
@@ -9658,6 +11116,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stationBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationBenchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"];
                 };
             };
             /** @description Accepted */
@@ -13461,6 +15018,268 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    addPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    previewBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PreviewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchRow"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

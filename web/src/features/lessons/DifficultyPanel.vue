@@ -84,6 +84,12 @@ const share = (spreads: number) => `${(100 * Math.min(spreads, FULL)) / FULL}%`
         <p class="small soft">{{ t('difficulty.told', { n: found.data.value.told_from }) }}</p>
       </template>
       <p v-else class="soft">{{ t('difficulty.undone') }}</p>
+      <ul v-if="found.data.value.turns.length" class="turns">
+        <li v-for="(turn, k) in found.data.value.turns" :key="k">
+          <span class="label">{{ t(turn.harder ? 'difficulty.harder' : 'difficulty.easier') }}</span>
+          <button type="button" class="quiet" @click="emit('remedy', turn.remedy)">{{ turn.remedy.says }}</button>
+        </li>
+      </ul>
       <template v-if="found.data.value.draws.length">
         <span class="label">{{ t('difficulty.draws') }}</span>
         <ul class="draws">
@@ -103,6 +109,22 @@ const share = (spreads: number) => `${(100 * Math.min(spreads, FULL)) / FULL}%`
 <style scoped>
 .difficulty {
   margin-top: var(--space-4);
+}
+.turns {
+  list-style: none;
+  margin: var(--space-2) 0 0;
+  padding: 0;
+}
+.turns li {
+  display: grid;
+  grid-template-columns: 60px auto;
+  justify-content: start;
+  align-items: baseline;
+  gap: var(--space-2);
+  padding: 3px 0;
+}
+.turns button {
+  text-align: left;
 }
 .head {
   display: flex;

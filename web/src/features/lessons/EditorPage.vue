@@ -2,16 +2,18 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import 'element-plus/es/components/message/style/css'
 import { ElMessage } from 'element-plus'
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, onUnmounted, provide, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { units } from '@/api/session'
+import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { refDebounced } from '@/api/debounced'
 import CheckList from '@/features/lessons/CheckList.vue'
 import ClashList from '@/features/lessons/ClashList.vue'
 import { copied, copy } from '@/features/lessons/clipboard'
 import { useDraft, type Lesson } from '@/features/lessons/draft'
+import { drivesOf } from '@/features/lessons/drives'
 import DifficultyPanel from '@/features/lessons/DifficultyPanel.vue'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
@@ -19,11 +21,12 @@ import OverrulePanel from '@/features/lessons/OverrulePanel.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
 import { remedied, type Remedy } from '@/features/lessons/remedies'
 import StationForm from '@/features/lessons/StationForm.vue'
-import { placed } from '@/features/lessons/stations'
+import { adapted, placed } from '@/features/lessons/stations'
 import StationComments from '@/features/lessons/StationComments.vue'
 import TakeAlong from '@/features/lessons/TakeAlong.vue'
 import StationThread from '@/features/lessons/StationThread.vue'
 import type { Lanes } from '@/parts/lanes/geometry'
+import { ENGINE } from '@/parts/stations/engine'
 import type { Answer, Kind, Station } from '@/parts/stations/kind'
 import { answerTo, freshId, kindOf, newStation } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
@@ -31,6 +34,7 @@ import StationBody from '@/parts/stations/StationBody.vue'
 /** The editor: the lesson as a thread on the left, the chosen part in the middle, on the right what the learner sees and the key. */
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
+const { catalogue } = useCatalogue()
 const { document, published, state, problem, clashes, joined, restored, save, settle, history } = useDraft(props.id)
 
 const selected = ref(-1)
@@ -98,7 +102,10 @@ onUnmounted(() => window.removeEventListener('keydown', onKey))
 function add(kind: Kind) {
   if (!document.value) return
   const taken = document.value.stations.map((s) => s.id)
-  changeStations([...document.value.stations, newStation(kind, t(`stations.${kind}.name`), taken)])
+  const drive = drivesOf(document.value, catalogue.value).find((entry) => entry.id === document.value?.script)
+  const rig = catalogue.value?.rigs.find((entry) => entry.id === document.value?.rig)
+  const station = newStation(kind, t(`stations.${kind}.name`), taken)
+  changeStations([...document.value.stations, adapted(station, drive?.conditions ?? [], rig?.channels ?? [])])
   selected.value = document.value.stations.length - 1
 }
 
@@ -132,6 +139,11 @@ const wish = computed(() => ({
   station: previewed.value,
   seed: seed.value,
 }))
+/** The running engine of a station, as a learner with that seed gets it. It is for trying: nothing of it is kept. */
+provide(ENGINE, {
+  open: () => unwrap(client.POST('/api/preview/bench', { body: wish.value })),
+  view: defineAsyncComponent(() => import('@/features/bench/live/RunningBench.vue')),
+})
 const settled = refDebounced(wish, 80)
 const ready = computed(() => settled.value.document !== undefined)
 
@@ -140,12 +152,13 @@ const computedFrom = computed(() => {
   const lesson = settled.value.document as unknown as Lesson | undefined
   const at = lesson?.stations[settled.value.station]
   if (!lesson || !at) return undefined
-  const { rig, script, drives, faults } = lesson
+  const { rig, script, drives, faults, or_else } = lesson
   return {
     rig,
     script,
     drives,
     faults,
+    or_else,
     seed: settled.value.seed,
     units: units.value,
     station: { ...at, text: '', title: '' },

@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Lesson } from '@/features/lessons/draft'
 import { drivesOf } from '@/features/lessons/drives'
+import StationBranch from '@/features/lessons/StationBranch.vue'
 import StationVehicle from '@/features/lessons/StationVehicle.vue'
 import type { Station } from '@/parts/stations/kind'
 import { kindOf } from '@/parts/stations/kinds'
@@ -62,6 +63,7 @@ function value(event: Event): string {
       :rig="rig"
       @change="change"
     />
+    <StationBranch :station="station" :lesson="lesson" @change="(next) => change({ given_if: next })" />
     <StationVehicle :vehicle="vehicle" :lesson="lesson" @change="(next) => change({ vehicle: next })" />
   </div>
 </template>

@@ -32,6 +32,11 @@ function add(event: Event) {
   else if (select.value) emit('add', select.value as Kind)
   select.value = ''
 }
+function branchOf(station: Station): string {
+  const { station: id, result, percent } = station.given_if ?? {}
+  const title = props.stations.find((entry) => entry.id === id)?.title ?? '?'
+  return t('editor.branch.mark', { who: t(`editor.branch.${result ?? 'below'}`), percent: percent ?? 60, title })
+}
 const total = computed(() => props.stations.reduce((sum, station) => sum + (station.minutes ?? 0), 0))
 </script>
 
@@ -66,6 +71,7 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
           <span class="label">{{ t(`stations.${station.kind}.name`) }}</span>
           <span>{{ station.title }}</span>
           <span v-if="station.minutes" class="small soft">{{ t('editor.min', { n: station.minutes }) }}</span>
+          <span v-if="station.given_if" class="small soft">{{ branchOf(station) }}</span>
           <span v-if="warned.includes(station.id)" class="small warned">{{ t('editor.warned') }}</span>
           <span v-if="commented.includes(station.id)" class="small soft">{{ t('editor.commented') }}</span>
         </span>

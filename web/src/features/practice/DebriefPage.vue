@@ -19,7 +19,9 @@ const debrief = useQuery({
 })
 const data = computed(() => debrief.data.value)
 /** Stations that only explain or show have nothing to tell here. */
-const told = computed(() => data.value?.stations.filter((s) => s.points !== null || !s.answered) ?? [])
+const told = computed(() => data.value?.stations.filter((s) => !s.left_out && (s.points !== null || !s.answered)) ?? [])
+/** Stations that others get, by their results. */
+const others = computed(() => data.value?.stations.filter((s) => s.left_out).map((s) => s.title) ?? [])
 </script>
 
 <template>
@@ -66,6 +68,7 @@ const told = computed(() => data.value?.stations.filter((s) => s.points !== null
         />
         <SeenStation v-if="station.answered" :attempt="Number(id)" :index="station.index" :rig="data.rig" />
       </MarkedStation>
+      <p v-if="others.length" class="small soft">{{ t('debrief.otherWay', { list: others.join(', ') }) }}</p>
       <p class="small soft rules">{{ data.rules }} {{ t('debrief.core', { version: data.core_version }) }}</p>
     </template>
   </div>

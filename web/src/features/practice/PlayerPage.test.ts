@@ -21,7 +21,9 @@ interface Sent {
 let server: { sent: Sent[]; answers: (() => Response)[] }
 
 function json(status: number, content: unknown): Response {
-  return new Response(JSON.stringify(content), { status, headers: { 'Content-Type': 'application/json' } })
+  // A server that asks for so much patience is not asked again by itself.
+  const wait: Record<string, string> = status === 503 ? { 'Retry-After': '60' } : {}
+  return new Response(JSON.stringify(content), { status, headers: { 'Content-Type': 'application/json', ...wait } })
 }
 const ATTEMPT = {
   id: 7,
@@ -69,7 +71,6 @@ async function fake(request: Request): Promise<Response> {
   if (pathname.endsWith('/finish')) return json(200, { finished: true })
   return json(200, pathname.endsWith('/stations/0') ? STATION : ATTEMPT)
 }
-vi.mock('@/api/patience', () => ({ patientFetch: (request: Request) => fake(request) }))
 
 async function player() {
   const page = mounted(PlayerPage, { id: '7' }, { ThreadLine: true, CautionNote: true })
@@ -83,10 +84,14 @@ describe('player', () => {
   let page: Awaited<ReturnType<typeof player>>
   beforeEach(() => {
     server = { sent: [], answers: [] }
+    vi.stubGlobal('fetch', fake)
     localStorage.clear()
     went.mockClear()
   })
-  afterEach(() => page.unmount())
+  afterEach(() => {
+    page.unmount()
+    vi.unstubAllGlobals()
+  })
 
   it('says what is missing and sends nothing', async () => {
     page = await player()

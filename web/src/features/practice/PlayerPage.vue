@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, provide, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink, useRouter } from 'vue-router'
 import { client, newChangeId, sentence, unwrap } from '@/api/client'
 import CautionNote from '@/parts/prose/CautionNote.vue'
+import { ENGINE } from '@/parts/stations/engine'
 import type { Answer } from '@/parts/stations/kind'
 import { answerTo, keptUnder, lacking } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
@@ -31,13 +32,16 @@ const attempt = useQuery({
   staleTime: 0,
 })
 const stations = computed(() => attempt.data.value?.stations ?? [])
+/** The learner's way: some stations only others get. */
+const way = computed(() => stations.value.filter((entry) => !entry.left_out))
+const at = computed(() => way.value.findIndex((entry) => entry.index === index.value))
 watch(
   attempt.data,
   (data) => {
     if (data?.finished) void router.replace({ name: 'debrief', params: { id: props.id } })
     if (data && index.value === undefined) {
-      const next = data.stations.find((s) => s.open && !s.answered)
-      index.value = next?.index ?? data.stations.length - 1
+      const next = way.value.find((s) => s.open && !s.answered)
+      index.value = next?.index ?? way.value.at(-1)?.index
     }
   },
   { immediate: true },
@@ -57,6 +61,18 @@ const lanes = useQuery({
     unwrap(client.GET('/api/attempts/{attempt_id}/stations/{index}/lanes', { params: { path: path.value } })),
   enabled: computed(() => view.value?.has_lanes === true && view.value.index === index.value),
   staleTime: Infinity,
+})
+
+/** The running engine of a station. */
+provide(ENGINE, {
+  open: (at, anew) =>
+    unwrap(
+      client.POST('/api/attempts/{attempt_id}/stations/{index}/bench', {
+        params: { path: { attempt_id: number.value, index: at } },
+        body: { anew },
+      }),
+    ),
+  view: defineAsyncComponent(() => import('@/features/bench/live/RunningBench.vue')),
 })
 
 /** What was typed here but has not reached the server comes before what the server has. */
@@ -79,10 +95,17 @@ function change(next: Answer) {
   localStorage.setItem(keptUnder(props.id, index.value ?? 0), JSON.stringify(next))
 }
 
+/** What comes next hangs on this answer: once given, it stays. */
+const fixed = computed(() => view.value?.final === true && station.data.value?.answer !== null)
+
 async function store() {
-  const at = view.value
-  if (!at || !answer.value || busy.value) return
-  const lacks = lacking(at, answer.value)
+  const here = view.value
+  if (!here || !answer.value || busy.value) return
+  if (fixed.value) {
+    index.value = way.value[at.value + 1]?.index ?? index.value
+    return
+  }
+  const lacks = lacking(here, answer.value)
   if (lacks) {
     problem.value = t(lacks)
     return
@@ -90,19 +113,19 @@ async function store() {
   busy.value = true
   problem.value = ''
   try {
-    const text = JSON.stringify([at.index, answer.value])
+    const text = JSON.stringify([here.index, answer.value])
     if (sending?.text !== text) sending = { text, id: newChangeId() }
     const stored = await unwrap(
       client.POST('/api/attempts/{attempt_id}/stations/{index}/answer', {
-        params: { path: { attempt_id: number.value, index: at.index } },
+        params: { path: { attempt_id: number.value, index: here.index } },
         body: { answer: { ...answer.value } },
         headers: { 'X-Change-Id': sending.id },
       }),
     )
     sending = undefined
-    localStorage.removeItem(keptUnder(props.id, at.index))
+    localStorage.removeItem(keptUnder(props.id, here.index))
     touched.value = false
-    queries.removeQueries({ queryKey: ['attempt-station', number.value, at.index] })
+    queries.removeQueries({ queryKey: ['attempt-station', number.value, here.index] })
     if (stored.next === null) {
       await unwrap(client.POST('/api/attempts/{attempt_id}/finish', { params: { path: { attempt_id: number.value } } }))
       await router.push({ name: 'debrief', params: { id: props.id } })
@@ -119,14 +142,14 @@ async function store() {
 }
 
 const knots = computed(() =>
-  stations.value.map((s) => ({
+  way.value.map((s) => ({
     id: String(s.index),
     label: s.title || t(`stations.${s.kind}.name`),
     sub: s.open ? s.title : t('player.locked'),
     state: (s.open ? (s.answered ? 'done' : 'open') : 'locked') as 'done' | 'open' | 'locked',
   })),
 )
-const isLast = computed(() => index.value === stations.value.length - 1)
+const isLast = computed(() => at.value === way.value.length - 1)
 const failed = computed(() => attempt.error.value ?? station.error.value ?? lanes.error.value)
 </script>
 
@@ -138,7 +161,7 @@ const failed = computed(() => attempt.error.value ?? station.error.value ?? lane
     <template v-if="attempt.data.value">
       <div class="head">
         <h1>{{ attempt.data.value.title }}</h1>
-        <span class="soft">{{ t('player.station', { n: (index ?? 0) + 1, all: stations.length }) }}</span>
+        <span class="soft">{{ t('player.station', { n: at + 1, all: way.length }) }}</span>
       </div>
       <ThreadLine
         class="thread"
@@ -156,12 +179,14 @@ const failed = computed(() => attempt.error.value ?? station.error.value ?? lane
         </template>
         <form class="station" @submit.prevent="store">
           <h2 class="title">{{ view.title }}</h2>
+          <p v-if="view.final" class="closed">{{ t(fixed ? 'player.fixed' : 'player.final') }}</p>
           <StationBody
             :station="view"
             :lanes="lanes.data.value ?? null"
             :answer="answer"
             :rig="attempt.data.value.rig"
             :name="`s${view.index}`"
+            :disabled="fixed"
             @change="change"
           />
           <div class="foot">

@@ -1,5 +1,16 @@
 /** Words of the lesson editor. */
 export const editor = {
+  branch: {
+    who: 'Who gets this station',
+    all: 'everybody',
+    gone: 'a station that is not before this one',
+    some: 'some, by their result at “{title}”',
+    result: 'On which side of the limit',
+    below: 'those below',
+    reached: 'those who reach',
+    percent: 'Limit in percent',
+    mark: 'only {who} {percent} % at “{title}”',
+  },
   minutes: 'Minutes',
   min: '{n} min',
   total: '{n} min in all',
@@ -105,6 +116,8 @@ export const editor = {
 
 /** Words of the dial of difficulty beside a station. */
 export const difficulty = {
+  harder: 'harder',
+  easier: 'easier',
   title: 'Difficulty',
   ask: 'Work out',
   again: 'Work out again',

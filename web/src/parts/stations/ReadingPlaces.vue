@@ -6,7 +6,10 @@ import ReadingPlaceRow from '@/parts/stations/ReadingPlaceRow.vue'
 type Place = Schemas['ReadingPlace']
 
 /** Any number of places where values are read; a new one begins as a copy of the last. */
-const props = defineProps<{ label: string; places: Place[]; conditions: string[]; only?: string[] }>()
+const props = withDefaults(
+  defineProps<{ label: string; places: Place[]; conditions: string[]; only?: string[]; fewest?: number }>(),
+  { only: undefined, fewest: 1 },
+)
 const emit = defineEmits<{ change: [places: Place[]] }>()
 const { t } = useI18n()
 
@@ -31,7 +34,7 @@ function replace(k: number, next: Place) {
     :place="place"
     :conditions="conditions"
     :only="only"
-    :removable="places.length > 1"
+    :removable="places.length > fewest"
     @change="(next) => replace(k, next)"
     @remove="
       emit(

@@ -41,7 +41,7 @@ export interface Words {
 export interface StationKind<K extends Kind = Kind> {
   id: K
   /** A new station never starts empty: it shows or asks something at once. */
-  fresh: () => Omit<Of<Station, K>, 'id' | 'title' | 'text' | 'minutes' | 'vehicle' | 'overrides'>
+  fresh: () => Omit<Of<Station, K>, 'id' | 'title' | 'text' | 'minutes' | 'vehicle' | 'overrides' | 'given_if'>
   /** An empty answer of the shape that a station asks for. */
   empty: (view: Of<View, K>) => Of<Answer, K>
   /** The word for what is still missing before an answer can be stored; undefined when nothing is. */

@@ -23,9 +23,9 @@ const READING = {
   unit: 'g/s',
   substitute: false,
 }
-const HEADING = { index: 0, id: 's', title: 'T', text: '', rig: 'R1', has_lanes: false, problem: '' }
+const HEADING = { index: 0, id: 's', title: 'T', text: '', rig: 'R1', has_lanes: false, problem: '', final: false }
 const VIEWS: View[] = [
-  { ...HEADING, kind: 'explain', drawing: 'none' },
+  { ...HEADING, kind: 'explain', drawing: 'none', pictures: [] },
   { ...HEADING, kind: 'show', channels: ['maf'], show_good: true, focus: null },
   { ...HEADING, kind: 'measure', readings: [READING], channels: ['maf'], focus: 'hot_idle' },
   { ...HEADING, kind: 'judge', readings: [READING, READING] },
@@ -34,6 +34,37 @@ const VIEWS: View[] = [
   { ...HEADING, kind: 'predict', readings: [READING, READING], what_if: 'A leak' },
   { ...HEADING, kind: 'separate', causes: ['A leak', 'A meter'], tests: [{ id: '0', label: 'Smoke', minutes: 20 }] },
   { ...HEADING, kind: 'reflect', words: 2 },
+  {
+    ...HEADING,
+    kind: 'pins',
+    states: ['key on'],
+    pins: [{ letter: 'A', volts: [5] }],
+    roles: [{ id: '0', label: 'supply' }],
+  },
+  {
+    ...HEADING,
+    kind: 'sheet',
+    words: 1,
+    sheets: [
+      [READING, READING],
+      [READING, READING],
+    ],
+  },
+  {
+    ...HEADING,
+    kind: 'sketch',
+    what_if: '',
+    trace: { ...READING, seconds: [0, 1, 2], sound: [3, null, 3], knots: [0.5, 1.5], low: 0, high: 9 },
+  },
+  {
+    ...HEADING,
+    kind: 'live',
+    channels: ['maf'],
+    hands: ['hoses'],
+    instruments: ['Smoke'],
+    readings: [READING],
+    words: 2,
+  },
   {
     ...HEADING,
     kind: 'match',
@@ -46,7 +77,7 @@ const VIEWS: View[] = [
     cautions: ['Hot parts burn.'],
     stages: [{ id: '1', situation: 'It sits fast.', choices: [{ id: '0', text: 'Wait' }] }],
   },
-  { ...HEADING, kind: 'own', readings: [READING], error_percent: 2 },
+  { ...HEADING, kind: 'own', cautions: ['Hot parts.'], readings: [READING], error_percent: 2 },
   {
     ...HEADING,
     kind: 'order',
@@ -123,6 +154,15 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
       heeded: true,
       done: { 1: '0' },
       steps: { rho: '1.2 kg/m³' },
+      typed: ['2.5 g/s'],
+      noticed: 'it hunts',
+      drawn: [3, 4],
+      roles: ['0'],
+      engines: [
+        { kind: 'sheet', verdict: 'sound', tells: null },
+        { kind: 'sheet', verdict: 'faulty', tells: 1 },
+      ],
+      why: 'it hunts',
     }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()
     expect(answerTo(view, given).kind).toBe(view.kind)

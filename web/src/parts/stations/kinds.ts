@@ -3,16 +3,20 @@ import calculate from '@/parts/stations/kinds/calculate'
 import conclude from '@/parts/stations/kinds/conclude'
 import explain from '@/parts/stations/kinds/explain'
 import judge from '@/parts/stations/kinds/judge'
+import live from '@/parts/stations/kinds/live'
 import match from '@/parts/stations/kinds/match'
 import measure from '@/parts/stations/kinds/measure'
 import myth from '@/parts/stations/kinds/myth'
 import order from '@/parts/stations/kinds/order'
 import own from '@/parts/stations/kinds/own'
+import pins from '@/parts/stations/kinds/pins'
 import predict from '@/parts/stations/kinds/predict'
 import procedure from '@/parts/stations/kinds/procedure'
 import reflect from '@/parts/stations/kinds/reflect'
 import separate from '@/parts/stations/kinds/separate'
+import sheet from '@/parts/stations/kinds/sheet'
 import show from '@/parts/stations/kinds/show'
+import sketch from '@/parts/stations/kinds/sketch'
 import verify from '@/parts/stations/kinds/verify'
 
 /** All kinds, in the order in which the editor offers them. A new kind: its folder, and a line here. */
@@ -20,10 +24,14 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   explain,
   myth,
   show,
+  live,
   match,
+  pins,
   predict,
+  sketch,
   measure,
   judge,
+  sheet,
   calculate,
   separate,
   order,
@@ -57,6 +65,7 @@ export function newStation(kind: Kind, title: string, taken: string[]): Station 
     minutes: 0,
     vehicle: {},
     overrides: [],
+    given_if: null,
   } as Station
 }
 

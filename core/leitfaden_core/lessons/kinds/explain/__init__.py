@@ -1,13 +1,16 @@
-"""Explain: text with formulas, and a drawing that can be explored."""
+"""Explain: text with formulas, a drawing that can be explored, own pictures."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
 
 from leitfaden_core.explore import drawings
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import StationKind
+from leitfaden_core.lessons.pictures import Picture
 from leitfaden_core.lessons.shapes import MarkedStation, Seen, StationDocument, StationKey, StationView
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.words import say
 
 NO_DRAWING = "none"
 
@@ -21,17 +24,19 @@ Drawing = Annotated[str, Field(max_length=40), AfterValidator(_known)]
 
 
 class Explain(StationDocument):
-    """Text with formulas, and a drawing that can be explored."""
+    """Text with formulas, a drawing that can be explored, and own pictures."""
 
     kind: Literal["explain"] = "explain"
     drawing: Drawing = NO_DRAWING
+    pictures: Annotated[list[Picture], Field(max_length=6)] = []
 
 
 class ExplainView(StationView):
-    """Text and drawing."""
+    """Text, drawing and pictures."""
 
     kind: Literal["explain"] = "explain"
     drawing: Drawing = NO_DRAWING
+    pictures: list[Picture] = []
 
 
 class ExplainSeen(Seen):
@@ -56,6 +61,7 @@ class ExplainKind(StationKind[Explain]):
     """Text with formulas, and a drawing."""
 
     id = "explain"
+    marks = False
     document = Explain
     view_shape = ExplainView
     answer_shape = ExplainSeen
@@ -63,7 +69,16 @@ class ExplainKind(StationKind[Explain]):
     marked_shape = MarkedExplain
 
     def work(self, station: Explain) -> float:
-        return 1.0 if station.drawing == NO_DRAWING else 3.0
+        return (1.0 if station.drawing == NO_DRAWING else 3.0) + 0.5 * len(station.pictures)
+
+    def pictures(self, station: Explain) -> list[Picture]:
+        return station.pictures
+
+    def texts(self, station: Explain) -> list[str]:
+        return [picture.caption for picture in station.pictures]
 
     def view(self, item: Item[Explain]) -> ExplainView:
-        return ExplainView(**self.heading(item), drawing=item.station.drawing)
+        return ExplainView(**self.heading(item), drawing=item.station.drawing, pictures=item.station.pictures)
+
+    def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
+        return [[say("Picture"), picture["alt"], picture["caption"]] for picture in view["pictures"]]

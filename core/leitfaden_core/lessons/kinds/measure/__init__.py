@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field
 
 from leitfaden_core.channels import channel
-from leitfaden_core.errors import LeitfadenError, MissingPart
+from leitfaden_core.errors import MissingPart
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
 from leitfaden_core.lessons.kind import (
@@ -17,6 +17,7 @@ from leitfaden_core.lessons.kind import (
     Remedy,
     StationKind,
     taking_out,
+    typed_marked,
     value_in_words,
 )
 from leitfaden_core.lessons.shapes import (
@@ -29,7 +30,7 @@ from leitfaden_core.lessons.shapes import (
     StationView,
     reading_label,
 )
-from leitfaden_core.quantities import UnitSystem, parse_reading, shown_difference
+from leitfaden_core.quantities import UnitSystem, parse_reading
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.words import say
@@ -167,17 +168,8 @@ class MeasureKind(StationKind[Measure]):
         parse_reading(answer.reading, view.readings[0].quantity)
 
     def mark(self, parts: list[dict[str, Any]], answer: MeasureAnswer, units: UnitSystem) -> Mark:
-        part = parts[0]
-        try:
-            given = parse_reading(answer.reading, part["quantity"])
-        except LeitfadenError as error:
-            return Mark(0.0, [part | {"given": answer.reading, "points": 0.0, "reason": error.message}])
-        off = abs(given - part["value"])
-        points = 1.0 if off <= part["tolerance"] else 0.0
-        wide, limit = (shown_difference(size, part["quantity"], units) for size in (off, part["tolerance"]))
-        judged = "Read right" if points else say("Off by {wide}; accepted is within {limit}", wide=wide, limit=limit)
-        seen = {"given": answer.reading, "given_value": given, "points": points}
-        return Mark(points, [part | seen | {"reason": say("{judged}. {reason}", judged=judged, reason=part["reason"])}])
+        marked = typed_marked(parts[0], answer.reading, units)
+        return Mark(marked["points"], [marked])
 
     def right_answer(self, parts: list[dict[str, Any]]) -> MeasureAnswer:
         return MeasureAnswer(reading=f"{parts[0]['value']:.6g} {parts[0]['unit']}")

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, reading_scale
@@ -42,11 +43,12 @@ class Own(StationDocument):
 
 
 class OwnView(StationView):
-    """What is to be read."""
+    """What is to be read, and what is to be heeded before."""
 
     kind: Literal["own"] = "own"
     readings: list[StationReading]
     error_percent: float
+    cautions: list[str] = []
 
 
 class OwnReading(Answer):
@@ -58,9 +60,10 @@ class OwnReading(Answer):
 
 
 class OwnAnswer(Answer):
-    """A value and a verdict for each reading."""
+    """A value and a verdict for each reading; ``heeded``: the cautions were acknowledged."""
 
     kind: Literal["own"] = "own"
+    heeded: bool = False
     readings: Annotated[list[OwnReading], Field(max_length=6)] = []
 
 
@@ -124,6 +127,7 @@ class OwnKind(StationKind[Own]):
             **self.heading(item),
             readings=[reading_of(item.rig, place, None) for place in item.station.readings],
             error_percent=item.station.error_percent,
+            cautions=[CAUTIONS[name].words for name in self.cautions(item.station)],
         )
 
     def key(self, item: Item[Own], rules: SchoolRules | None, units: UnitSystem) -> Sequence[OwnPart]:
@@ -170,6 +174,8 @@ class OwnKind(StationKind[Own]):
         return {"low": part.low if by.low is None else by.low, "high": part.high if by.high is None else by.high}
 
     def require(self, view: OwnView, answer: OwnAnswer) -> None:
+        if view.cautions and not answer.heeded:
+            raise MissingPart(say("the cautions are not acknowledged yet; read them, then begin"))
         if len(answer.readings) != len(view.readings) or any(
             not entry.value.strip() or entry.verdict not in VERDICTS for entry in answer.readings
         ):
@@ -190,7 +196,7 @@ class OwnKind(StationKind[Own]):
         for part in parts:
             entry = OwnReading(value=f"{_middle(part):.6g} {part['unit']}")
             readings.append(entry.model_copy(update={"verdict": _marked(part, entry, UnitSystem.METRIC)["right"]}))
-        return OwnAnswer(readings=readings)
+        return OwnAnswer(readings=readings, heeded=True)
 
     def printed(self, view: Any, parts: Any, units: UnitSystem) -> list[list[str]]:
         rows = [[say("Condition"), say("Reading"), say("Value with unit"), say("Verdict")]]

@@ -57,7 +57,7 @@ class ProcedureKind(StationKind[Procedure]):
 
     def require(self, view: ProcedureView, answer: ProcedureAnswer) -> None:
         if not answer.heeded:
-            raise MissingPart("the cautions are not acknowledged yet; read them, then begin")
+            raise MissingPart(say("the cautions are not acknowledged yet; read them, then begin"))
         for stage in view.stages:
             if answer.done.get(stage.id) not in {choice.id for choice in stage.choices}:
                 raise MissingPart(say("a stage has no choice yet: {situation}", situation=stage.situation))

@@ -60,6 +60,7 @@ class ReflectKind(StationKind[Reflect]):
     """Words for the trainer."""
 
     id = "reflect"
+    marks = False
     document = Reflect
     view_shape = ReflectView
     answer_shape = ReflectAnswer

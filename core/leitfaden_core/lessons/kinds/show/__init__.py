@@ -60,6 +60,7 @@ class ShowKind(StationKind[Show]):
     """Lanes along the script."""
 
     id = "show"
+    marks = False
     document = Show
     view_shape = ShowView
     answer_shape = ShowSeen

@@ -14,6 +14,8 @@ const props = defineProps<{
   benches: Schemas['BenchRow'][]
   rig?: Rig
   projected: boolean
+  /** The engine is the one that it is: a station has given it. */
+  covered: boolean
 }>()
 const emit = defineEmits<{ rig: [rig: string]; bench: [id: number]; close: []; project: []; pause: [] }>()
 const { t } = useI18n()
@@ -34,9 +36,9 @@ const paused = computed(() => state.pace === 0)
 
 <template>
   <div class="head" :class="{ projected }">
-    <EngineSelect v-if="!projected" class="rig" :value="bench.rig" @choose="(next) => emit('rig', next)" />
+    <EngineSelect v-if="!projected && !covered" class="rig" :value="bench.rig" @choose="(next) => emit('rig', next)" />
     <b v-else class="title">{{ rig?.name }}</b>
-    <label v-if="benches.length > 1 && !projected" class="label">
+    <label v-if="benches.length > 1 && !projected && !covered" class="label">
       <span class="visually-hidden">{{ t('live.myBenches') }}</span>
       <select :value="bench.id" @change="emit('bench', Number(($event.target as HTMLSelectElement).value))">
         <option v-for="entry in benches" :key="entry.id" :value="entry.id">
@@ -44,7 +46,7 @@ const paused = computed(() => state.pace === 0)
         </option>
       </select>
     </label>
-    <button v-if="benches.length > 1 && !projected" type="button" class="tool" @click="emit('close')">
+    <button v-if="benches.length > 1 && !projected && !covered" type="button" class="tool" @click="emit('close')">
       {{ t('live.closeBench') }}
     </button>
     <span class="condition" :class="{ soft: !now?.condition_label }">{{

@@ -71,7 +71,7 @@ function role(name: string): string {
           :class="{ gap: isOff && isPlug(joint.name) }"
           :title="joint.name"
         >
-          <span class="volts">{{ joint.volts.toFixed(2).replace('-', '\u2212') }}</span>
+          <span class="volts">{{ joint.volts?.toFixed(2).replace('-', '\u2212') ?? '' }}</span>
           <i v-if="isInside(joint.name)" aria-hidden="true"></i>
           <button
             v-else

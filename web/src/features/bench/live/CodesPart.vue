@@ -6,8 +6,9 @@ import { units } from '@/api/session'
 import { shown } from '@/format/units'
 import type { Codes, Doing } from '@/features/bench/live/line'
 
-/** What the control unit has stored: codes as they are earned, with freeze frame; lamp and readiness. */
-defineProps<{ codes: Codes; minding: string[] }>()
+/** What the control unit has stored: codes as they are earned, with freeze frame; lamp and readiness. `fixed`: they are
+ * not to be cleared. */
+defineProps<{ codes: Codes; minding: string[]; fixed?: boolean }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
 const { channels, quantities } = useCatalogue()
@@ -49,8 +50,10 @@ function frame(values: Record<string, number>) {
         {{ system }}<span class="soft">{{ t(`live.ready.${state}`) }}</span>
       </p>
     </details>
-    <button type="button" class="clear" @click="emit('act', { do: 'clear_codes' })">{{ t('live.clear') }}</button>
-    <p v-if="codes.codes.length" class="small soft">{{ minding.join(' ') }}</p>
+    <button v-if="!fixed" type="button" class="clear" @click="emit('act', { do: 'clear_codes' })">
+      {{ t('live.clear') }}
+    </button>
+    <p v-if="codes.codes.length && !fixed" class="small soft">{{ minding.join(' ') }}</p>
   </section>
 </template>
 

@@ -26,6 +26,8 @@ const emit = defineEmits<{ lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
 const { channels: known, quantities } = useCatalogue()
 
+/** An engine that keeps its secret has no twin to be looked at. */
+const twin = computed(() => Object.keys(props.now.twin).length > 0)
 const rows = computed(() =>
   props.channels.flatMap((name) => {
     const channel = known.value.get(name)
@@ -60,7 +62,7 @@ const rows = computed(() =>
         <tr>
           <th></th>
           <th class="number">{{ t('live.here') }}</th>
-          <th class="number">{{ t('live.sound') }}</th>
+          <th v-if="twin" class="number">{{ t('live.sound') }}</th>
         </tr>
       </thead>
       <tbody>
@@ -77,7 +79,7 @@ const rows = computed(() =>
             </button>
           </td>
           <td class="number">{{ row.here }}</td>
-          <td class="number soft">{{ row.sound }}</td>
+          <td v-if="twin" class="number soft">{{ row.sound }}</td>
         </tr>
       </tbody>
     </table>

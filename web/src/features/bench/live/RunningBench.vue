@@ -7,6 +7,7 @@ import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
 import { actsOf, useCautions } from '@/features/bench/live/cautions'
+import { shownOf, within } from '@/features/bench/live/cover'
 import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import { useDesk, type Tips } from '@/features/bench/live/desk'
@@ -31,8 +32,9 @@ import CautionNote from '@/parts/prose/CautionNote.vue'
 import type { Knot } from '@/parts/thread/layout'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
-/** A running engine with everything around it. */
-const props = defineProps<{ bench: Schemas['BenchRow']; benches: Schemas['BenchRow'][] }>()
+/** A running engine with everything around it. One that keeps its secret shows and lets be touched what its cover says;
+ * `begin`: lanes that stand there at first. */
+const props = defineProps<{ bench: Schemas['BenchRow']; benches: Schemas['BenchRow'][]; begin?: string[] }>()
 const emit = defineEmits<{ rig: [rig: string]; bench: [id: number]; close: [] }>()
 const { t } = useI18n()
 const { catalogue, channels: allChannels, quantities, faultKinds } = useCatalogue()
@@ -42,12 +44,13 @@ const MOST_LANES = 7
 /** Hands that have touched nothing yet. */
 const IDLE = { closed: [], held: {}, parts: [] as string[] } as unknown as Vehicle
 
-const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
+const known = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
 const { lanes, slips, kept } = useDesk(props.bench.id)
 watch(
-  rig,
-  (known) => {
-    if (known && !lanes.value.length) lanes.value = FIRST.filter((name) => known.channels.includes(name)).slice(0, 4)
+  known,
+  (engine) => {
+    if (!engine || lanes.value.length) return
+    lanes.value = props.begin ?? FIRST.filter((name) => engine.channels.includes(name)).slice(0, 4)
   },
   { immediate: true },
 )
@@ -55,16 +58,24 @@ const line = useLine(
   toRef(() => props.bench.id),
   lanes,
 )
-const { state, vehicle, codes, now, marks } = line
-const reach = useQuery({
+const { state, vehicle, cover, codes, now, marks } = line
+const rig = computed(() => (known.value && cover.value ? shownOf(known.value, allChannels.value) : known.value))
+const asked = useQuery({
   queryKey: ['reach', toRef(() => props.bench.rig)],
   queryFn: () => unwrap(client.GET('/api/rigs/{rig}/reach', { params: { path: { rig: props.bench.rig } } })),
   staleTime: Infinity,
 })
+const reach = computed(() =>
+  asked.data.value && cover.value ? within(asked.data.value, cover.value) : asked.data.value,
+)
 
 /** A learner names the measures on every bench, who teaches on every device. */
-const { words, mayGoOn, asked } = useCautions(
-  computed(() => reach.data.value?.cautions ?? []),
+const {
+  words,
+  mayGoOn,
+  asked: caution,
+} = useCautions(
+  computed(() => reach.value?.cautions ?? []),
   makesLessons.value ? 'cautions named' : `bench ${props.bench.id} cautions named`,
 )
 const showTwin = ref(true)
@@ -78,7 +89,7 @@ async function act(doing: Doing) {
   refused.value = await line.act(doing)
 }
 
-const way = computed(() => reach.data.value?.way)
+const way = computed(() => reach.value?.way)
 const parts = computed(
   () => new Map([...(way.value?.parts ?? []), ...(way.value?.branches ?? [])].map((p) => [p.id, p])),
 )
@@ -145,7 +156,7 @@ const branches = computed(() =>
 const station = computed(() => parts.value.get(picked.value))
 
 function unplugged(sensor: string): boolean {
-  const plugs = reach.data.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
+  const plugs = reach.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
   return plugs.some((plug) => vehicle.value?.unplugged.includes(plug.circuit))
 }
 const sensor = computed(() => rig.value?.sensors.find((entry) => entry.id === picked.value))
@@ -174,13 +185,13 @@ const ghost = shallowRef<Ghost>()
 const instrumentGroups = computed(() => [
   {
     label: t('live.instruments'),
-    entries: (reach.data.value?.instruments ?? []).map((entry) => ({ value: entry.id, label: entry.label })),
+    entries: (reach.value?.instruments ?? []).map((entry) => ({ value: entry.id, label: entry.label })),
   },
 ])
 async function openSlip(id: string) {
   if (!(await mayGoOn([`instrument:${id}`]))) return
-  const part = reach.data.value?.parts.find((entry) => entry.sensor === picked.value)?.name
-  const wire = reach.data.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
+  const part = reach.value?.parts.find((entry) => entry.sensor === picked.value)?.name
+  const wire = reach.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
   const key = Math.max(0, ...slips.value.map((slip) => slip.key)) + 1
   slips.value = [{ key, id, place: part, wire }, ...slips.value]
 }
@@ -193,7 +204,7 @@ async function probe(tips: Tips) {
 /** Instruments that fit on this engine; one that was kept from elsewhere is none. */
 const inUse = computed(() =>
   slips.value.flatMap((slip) => {
-    const instrument = reach.data.value?.instruments.find((entry) => entry.id === slip.id)
+    const instrument = reach.value?.instruments.find((entry) => entry.id === slip.id)
     return instrument ? [{ ...slip, instrument }] : []
   }),
 )
@@ -272,6 +283,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       :benches="benches"
       :rig="rig"
       :projected="projected"
+      :covered="cover !== null"
       @rig="(next) => emit('rig', next)"
       @bench="(id) => emit('bench', id)"
       @close="emit('close')"
@@ -282,7 +294,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       {{ state.ended || refused || state.problem }}
     </p>
     <p v-else-if="!state.connected" class="small soft lost" role="status">{{ t('live.connecting') }}</p>
-    <StopDialog :caution="asked?.caution" @go="(on) => asked?.go(on)" />
+    <StopDialog :caution="caution?.caution" @go="(on) => caution?.go(on)" />
     <div class="way">
       <ThreadLine
         :knots="knots"
@@ -295,17 +307,24 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
     <aside v-if="vehicle && !projected" class="left">
       <HandsPanel
         :vehicle="vehicle"
-        :rpm="now?.values.rpm_true ?? null"
+        :rpm="now?.values.rpm_true ?? now?.values.rpm ?? null"
         :rig="rig"
         :working="state.working"
         @act="act"
       />
       <p v-if="state.working" class="small working" role="status">{{ t(`live.working.${state.working}`) }}</p>
-      <WrongPanel v-if="makesLessons && !hidesFault" class="part" :vehicle="vehicle" :rig="rig" @act="act" />
-      <button v-if="makesLessons" type="button" class="plain small" @click="hidesFault = !hidesFault">
+      <WrongPanel v-if="makesLessons && !cover && !hidesFault" class="part" :vehicle="vehicle" :rig="rig" @act="act" />
+      <button v-if="makesLessons && !cover" type="button" class="plain small" @click="hidesFault = !hidesFault">
         {{ t(hidesFault ? 'live.showFault' : 'live.hideFault') }}
       </button>
-      <CodesPart v-if="codes" class="part" :codes="codes" :minding="words(['do:clear_codes'])" @act="act" />
+      <CodesPart
+        v-if="codes"
+        class="part"
+        :codes="codes"
+        :fixed="cover !== null && !cover.hands.includes('memory')"
+        :minding="words(['do:clear_codes'])"
+        @act="act"
+      />
       <CautionNote :texts="cautions" />
     </aside>
     <div class="main">
@@ -315,14 +334,14 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :line="line"
         :channels="projected ? lanes.slice(0, 4) : lanes"
         :available="rig?.channels ?? []"
-        :show-twin="showTwin"
+        :show-twin="showTwin && !cover"
         :removable="!projected"
         :lane-height="projected ? 128 : lanes.length > 4 ? 84 : 104"
         @remove="(name) => (lanes = lanes.filter((n) => n !== name))"
         @swap="(from, to) => (lanes = lanes.map((n) => (n === from ? to : n)))"
       />
       <div v-if="!projected" class="under">
-        <label class="label"><input v-model="showTwin" type="checkbox" /> {{ t('live.showTwin') }}</label>
+        <label v-if="!cover" class="label"><input v-model="showTwin" type="checkbox" /> {{ t('live.showTwin') }}</label>
         <ChannelSelect
           v-if="lanes.length < MOST_LANES"
           class="add"
@@ -347,7 +366,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :now="now"
         :marks="marks"
         :vehicle="vehicle"
-        :reach="reach.data.value"
+        :reach="reach"
         :lanes="lanes"
         :circuit="line.circuit"
         :words="words"
@@ -370,6 +389,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       />
       <p v-else class="small soft">{{ t('live.pickPlace') }}</p>
       <PickOne
+        v-if="instrumentGroups[0]?.entries.length"
         value=""
         :groups="instrumentGroups"
         :label="t('live.takeInstrument')"
@@ -397,6 +417,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
       </div>
       <KeptReadings v-if="kept.length" :readings="kept" :rig="bench.rig" @change="(next) => (kept = next)" />
       <RecordPart
+        v-if="!cover"
         :bench="bench.id"
         :rig="bench.rig"
         :channels="recorded"
@@ -406,7 +427,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :ghost="ghost"
         @lay="(next) => ((ghost = next), (showTwin = true))"
       />
-      <HosesPart v-if="reach.data.value" :reach="reach.data.value" :vehicle="vehicle" @act="act" />
+      <HosesPart v-if="reach?.hoses.length" :reach="reach" :vehicle="vehicle" @act="act" />
     </aside>
   </div>
 </template>

@@ -59,10 +59,11 @@ export interface Codes {
   readiness: Record<string, 'complete' | 'incomplete'>
 }
 
-/** A wire of a circuit: its joints from the source on, with the volts against battery minus. */
+/** A wire of a circuit: its joints from the source on, with the volts against battery minus; null where they are to be
+ * measured. */
 export interface Wire {
   role: string
-  joints: { name: string; volts: number }[]
+  joints: { name: string; volts: number | null }[]
 }
 
 /** An instrument put to a place, in a state of the engine. */
@@ -88,8 +89,15 @@ export interface Observation {
   refused: string
 }
 
+/** What may be touched on an engine that keeps its secret (leitfaden_core.live.Cover). */
+export interface Cover {
+  hands: string[]
+  instruments: string[]
+}
+
 interface Opened {
   rig: string
+  cover: Cover | null
   frame: number
   events: Happened[]
   vehicle: Vehicle
@@ -133,6 +141,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     frame: 0,
   })
   const vehicle = shallowRef<Vehicle>()
+  const cover = shallowRef<Cover | null>(null)
   const codes = shallowRef<Codes>()
   const now = shallowRef<Now>()
   const marks = shallowRef<Marks>({ substitutes: [], parted: [] })
@@ -251,6 +260,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     for (const [id, { question }] of measuring) send({ id, ...question })
     state.connected = true
     state.rig = opened.rig
+    cover.value = opened.cover
     state.frame = opened.frame
     tries = 0
     events.value = opened.events
@@ -288,6 +298,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
 
   /** Ask for verdicts on what is watched, in the condition that the engine is in. */
   function judge() {
+    if (cover.value && !bands.value.length) return // values are closed to them; the station has said so
     if (now.value?.condition) send({ judge: channels.value })
   }
 
@@ -396,6 +407,7 @@ export function useLine(bench: Ref<number | undefined>, channels: Ref<string[]>)
     ...{
       state,
       vehicle,
+      cover,
       codes,
       now,
       marks,

@@ -4,6 +4,7 @@ import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { useCatalogue } from '@/api/catalogue'
 import { unitWithReference } from '@/format/units'
+import HeedFirst from '@/parts/stations/HeedFirst.vue'
 import type { BodyProps } from '@/parts/stations/kind'
 
 /** What is to be read on the real engine: value with unit, and a verdict. */
@@ -26,7 +27,13 @@ const hint = (quantity: string) =>
 
 <template>
   <div>
-    <p class="caution">{{ t('stations.own.caution') }}</p>
+    <HeedFirst
+      v-if="view.cautions?.length"
+      :texts="view.cautions"
+      :heeded="answer.heeded === true"
+      :disabled="disabled"
+      @heed="(heeded) => emit('change', { ...answer, heeded })"
+    />
     <p class="small soft">{{ t('stations.own.error', { n: view.error_percent }) }}</p>
     <fieldset v-for="(reading, k) in view.readings" :key="k" :disabled="disabled">
       <legend>
@@ -54,11 +61,6 @@ const hint = (quantity: string) =>
 </template>
 
 <style scoped>
-.caution {
-  border-left: 3px solid var(--accent);
-  padding-left: var(--space-2);
-  margin: 0 0 var(--space-2);
-}
 fieldset {
   display: flex;
   flex-wrap: wrap;

@@ -15,11 +15,13 @@ const kind: StationKind<'own'> = {
       { condition: 'hot_idle', channel: 'ect', stat: 'mean' },
     ],
   }),
-  empty: () => ({ kind: 'own', readings: [] }),
-  missing: (view, answer) =>
-    view.readings.every((_reading, k) => answer.readings?.[k]?.value?.trim() && answer.readings[k]?.verdict)
+  empty: () => ({ kind: 'own', heeded: false, readings: [] }),
+  missing: (view, answer) => {
+    if (view.cautions?.length && !answer.heeded) return 'unheeded'
+    return view.readings.every((_reading, k) => answer.readings?.[k]?.value?.trim() && answer.readings[k]?.verdict)
       ? undefined
-      : 'missing',
+      : 'missing'
+  },
   form: OwnForm,
   body: OwnBody,
   keyed: OwnKey,

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
+import HeedFirst from '@/parts/stations/HeedFirst.vue'
 import type { BodyProps } from '@/parts/stations/kind'
 
 /** The cautions, acknowledged where the hand is; then stage by stage, the next one when there is a choice. */
@@ -18,22 +19,12 @@ const reached = computed(() => {
 
 <template>
   <div class="piece">
-    <section class="caution">
-      <h4>{{ t('stations.procedure.caution') }}</h4>
-      <ul>
-        <li v-for="words in view.cautions" :key="words">{{ words }}</li>
-      </ul>
-      <p class="small">{{ t('stations.procedure.local') }}</p>
-      <label>
-        <input
-          type="checkbox"
-          :checked="answer.heeded"
-          :disabled="disabled"
-          @change="emit('change', { ...answer, heeded: ($event.target as HTMLInputElement).checked })"
-        />
-        {{ t('stations.procedure.heeded') }}
-      </label>
-    </section>
+    <HeedFirst
+      :texts="view.cautions"
+      :heeded="answer.heeded === true"
+      :disabled="disabled"
+      @heed="(heeded) => emit('change', { ...answer, heeded })"
+    />
     <ol>
       <li v-for="(stage, k) in view.stages.slice(0, reached)" :key="stage.id">
         <span class="label">{{ t('stations.procedure.stage', { n: k + 1, all: view.stages.length }) }}</span>
@@ -58,20 +49,6 @@ const reached = computed(() => {
 <style scoped>
 .piece {
   max-width: 720px;
-}
-.caution {
-  border-left: 3px solid var(--accent);
-  padding: 2px 0 2px var(--space-3);
-}
-.caution h4 {
-  margin: 0;
-}
-.caution ul {
-  margin: 4px 0;
-  padding-left: 18px;
-}
-.caution p {
-  margin: 0 0 4px;
 }
 ol {
   list-style: none;

@@ -3,39 +3,22 @@ import type { FormProps } from '@/parts/stations/kind'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
+import ChosenLanes from '@/parts/stations/ChosenLanes.vue'
 
 /** Which lanes, where to zoom, and whether the sound engine stands beside. */
 defineProps<FormProps<'show'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Show']>] }>()
 const { t } = useI18n()
-const { channels, conditions: named } = useCatalogue()
+const { conditions: named } = useCatalogue()
 </script>
 
 <template>
-  <span class="label">{{ t('stations.show.channels') }}</span>
-  <ol class="lanes">
-    <li v-for="(name, k) in station.channels" :key="name">
-      <i :style="{ background: `var(--${channels.get(name)?.family})` }"></i>
-      {{ channels.get(name)?.label ?? name
-      }}<span class="soft">, {{ t(`layer.${channels.get(name)?.layer ?? 'scan'}`) }}</span>
-      <button
-        v-if="station.channels.length > 1"
-        type="button"
-        :aria-label="t('bench.removeLane', { label: channels.get(name)?.label ?? name })"
-        @click="emit('change', { channels: station.channels.filter((_, j) => j !== k) })"
-      >
-        ×
-      </button>
-    </li>
-  </ol>
-  <ChannelSelect
-    v-if="station.channels.length < 8"
-    value=""
-    :prompt="`+ ${t('bench.addLane')}`"
-    :without="station.channels"
+  <ChosenLanes
+    :label="t('stations.show.channels')"
+    :chosen="station.channels"
+    :most="8"
     :only="only"
-    @choose="(name) => emit('change', { channels: [...station.channels, name] })"
+    @change="(channels) => emit('change', { channels })"
   />
   <label class="label" for="focus">{{ t('stations.show.focus') }}</label>
   <select
@@ -55,30 +38,3 @@ const { channels, conditions: named } = useCatalogue()
     {{ t('stations.show.showGood') }}
   </label>
 </template>
-
-<style scoped>
-.lanes {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-.lanes li {
-  display: flex;
-  align-items: center;
-  border-bottom: 1px solid var(--rule);
-  padding: 3px 0;
-  white-space: pre;
-}
-.lanes i {
-  width: 4px;
-  height: 14px;
-  margin-right: 7px;
-}
-.lanes button {
-  margin-left: auto;
-  border: 0;
-  background: none;
-  color: var(--text-soft);
-  cursor: pointer;
-}
-</style>

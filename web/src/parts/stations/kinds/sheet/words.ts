@@ -1,0 +1,17 @@
+export const en = {
+  name: 'Judge sheets',
+  readings: 'Readings of each engine, two for a pair',
+  engines: 'Engines',
+  words: 'Words about why, at least',
+  engine: 'Engine {n}',
+  said: 'Engine {n} is',
+  sound: 'sound',
+  faulty: 'faulty',
+  by: 'by this reading of engine {n}',
+  choose: 'which reading tells it?',
+  why: 'Why?',
+  tells: 'tells it',
+  missing: 'Say of each engine whether it is sound.',
+  noReason: 'Choose the reading that tells it, of each engine that you call faulty.',
+  fewWords: 'Write a few more words about why.',
+}

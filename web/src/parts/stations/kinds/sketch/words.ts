@@ -1,0 +1,18 @@
+export const en = {
+  name: 'Sketch',
+  place: 'Signal and condition',
+  tellFault: 'Say what is going to be wrong',
+  whatIf: 'What if: {what}',
+  whatIfHidden: 'Something goes wrong at this engine. Draw what this signal will look like.',
+  how: 'Draw with pointer or finger, or go to a knot with Tab and move it with the arrow keys.',
+  asSound: 'Begin with the sound trace',
+  knot: '{label} at {time} s',
+  plot: '{label} over time: {what}',
+  sound: 'sound engine',
+  drawn: 'your sketch',
+  faulty: 'what came',
+  accepted: 'accepted',
+  empty: 'nothing drawn yet',
+  met: '{met} of {all} met',
+  missing: 'The sketch is not complete. Draw over the whole width.',
+}
