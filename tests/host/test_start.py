@@ -101,7 +101,9 @@ def test_a_folder_that_cannot_be_written_is_one_sentence(tmp_path: Path) -> None
         assert said.returncode == 1 and said.stderr.count("\n") == 1 and "cannot be written to" in said.stderr
 
 
-def test_without_network_set_up_ends_with_one_sentence(tmp_path: Path) -> None:
+def test_without_network_set_up_ends_with_one_sentence_and_leaves_the_build_alone(tmp_path: Path) -> None:
+    build = ROOT / "web" / "dist"
+    before = build.stat().st_ino
     said = subprocess.run(
         [str(ROOT / "leitfaden"), "setup"],
         env=os.environ
@@ -121,3 +123,4 @@ def test_without_network_set_up_ends_with_one_sentence(tmp_path: Path) -> None:
     assert said.returncode == 1
     assert said.stderr.splitlines()[-1].startswith("leitfaden: Python packages could not be installed (no network?)")
     assert not (tmp_path / "venv").exists(), "what is not whole does not take its place"
+    assert build.stat().st_ino == before, "others are being served from it"

@@ -72,7 +72,7 @@ def test_every_page_says_what_it_may_do_and_the_api_is_kept_by_no_cache(world: A
     assert Client().get("/api/session").headers["Cache-Control"] == "no-store"
 
 
-@pytest.mark.parametrize("path", ["/static/.stamp", "/static/../.stamp", "/.stamp"])
+@pytest.mark.parametrize("path", ["/static/.stamp", "/static/../dist.stamp", "/dist.stamp"])
 def test_the_stamp_of_the_build_is_not_served(world: Any, path: str) -> None:
     answer = Client().get(path)
     content = b"".join(answer.streaming_content) if answer.streaming else answer.content  # type: ignore[attr-defined]
