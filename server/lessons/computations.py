@@ -1,6 +1,6 @@
 """What lessons ask of the model. Each function runs in a worker and gets plain data."""
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from jobs.kinds import HEAVY, Tell, computation
@@ -46,7 +46,7 @@ def station(wish: Any, tell: Tell) -> dict[str, Any]:
     return {
         "station": view,
         "key": station_key(lesson, 0, seed, rules, units).model_dump(),
-        "rulings": [asdict(ruling) for ruling in station_rulings(lesson, 0, seed, rules, units)],
+        "rulings": [asdict(replace(ruling, changes={})) for ruling in station_rulings(lesson, 0, seed, rules, units)],
         "lanes": drawn(station_lanes(lesson, 0, seed)),
     }
 

@@ -1,6 +1,6 @@
 """What a kind of station has to say for itself. A new kind is one folder in ``kinds`` and one line in its registry."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from typing import Any, ClassVar, Generic
 
@@ -15,12 +15,13 @@ from leitfaden_core.lessons.item import D, Item, read_value
 from leitfaden_core.lessons.pictures import Picture
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Override,
     ReadingPlace,
     Seen,
-    Shape,
     StationKey,
+    StationReading,
     StationView,
     reading_label,
 )
@@ -112,14 +113,15 @@ class Question:
 
 @dataclass(frozen=True)
 class Ruling:
-    """A part of a key that a trainer may overrule: its name, the same for every learner; its words; what it may be instead
-    (none: only a band), and what it is now; for a band, its quantity and ends.
+    """A part of a key that a trainer may overrule: its name, the same for every learner; its words; what it may be instead,
+    in words, with the ``changes`` of the part that each makes, and what it is now; for a band, its quantity and ends.
     """
 
     part: str
     label: str
-    options: dict[str, str]
+    options: dict[str, str] = field(default_factory=dict)
     now: str = ""
+    changes: dict[str, dict[str, Any]] = field(default_factory=dict)
     quantity: str = ""
     low: float | None = None
     high: float | None = None
@@ -217,7 +219,7 @@ class StationKind(Generic[D]):
         """The running engine that it gives a learner, and what may be touched on it, if any."""
         return None
 
-    def key(self, item: Item[D], rules: SchoolRules | None, units: UnitSystem) -> Sequence[Shape]:
+    def key(self, item: Item[D], rules: SchoolRules | None, units: UnitSystem) -> Sequence[KeyPart]:
         """The right answers for this learner, each with its reason."""
         return []
 
@@ -245,12 +247,12 @@ class StationKind(Generic[D]):
                 )
         return None
 
-    def ruling(self, part: Any) -> Ruling | None:
-        """How a part of its key may be overruled, if it may."""
-        return None
+    def rulings(self, part: Any, parts: Sequence[Any]) -> list[Ruling]:
+        """How a part of its key may be overruled, beside all ``parts`` of it."""
+        return []
 
-    def overruled(self, part: Any, by: Override) -> dict[str, Any]:
-        """What of a part becomes another by an override, its reason apart."""
+    def banded(self, part: Any, by: Override) -> dict[str, Any]:
+        """What of a part becomes another by a band of the trainer's own."""
         return {}
 
     def require(self, view: Any, answer: Any) -> None:
@@ -279,6 +281,25 @@ class StationKind(Generic[D]):
     def weaknesses(self, parts: Any) -> tuple[int, int]:
         """In marked parts: faulty readings called good, and good readings called faulty."""
         return 0, 0
+
+
+#: How much farther off, or nearer, a trainer may want an answer to be to be accepted. [-]
+WIDER = {"half": 0.5, "double": 2.0, "fivefold": 5.0}
+
+
+def tolerance_ruling(part: str, label: str, wider: Callable[[float], dict[str, Any]]) -> Ruling:
+    """What is accepted around a value may be another; ``wider`` gives the changes of the part for a factor."""
+    words = {
+        "half": say("accept only half as far off"),
+        "double": say("accept twice as far off"),
+        "fivefold": say("accept five times as far off"),
+    }
+    return Ruling(part, label, words, changes={name: wider(times) for name, times in WIDER.items()})
+
+
+def at_its_place(reading: StationReading) -> str:
+    """A reading in words, with its condition."""
+    return say("{reading} at {where}", reading=reading.label, where=reading.condition_label.lower())
 
 
 def empty_lane(run: Run, channels: list[str]) -> str | None:

@@ -5,11 +5,11 @@ from typing import Any
 
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.lessons.kind import Ruling, StationKind
-from leitfaden_core.lessons.shapes import Override, Shape, StationDocument
+from leitfaden_core.lessons.shapes import KeyPart, Override, StationDocument
 from leitfaden_core.words import say
 
 
-def with_overrides(kind: StationKind[Any], station: StationDocument, parts: Sequence[Shape]) -> list[Shape]:
+def with_overrides(kind: StationKind[Any], station: StationDocument, parts: Sequence[KeyPart]) -> list[KeyPart]:
     """The parts of a computed key with the station's overrides laid over them.
 
     Raises
@@ -18,25 +18,44 @@ def with_overrides(kind: StationKind[Any], station: StationDocument, parts: Sequ
         When an override says something that this part cannot be.
     """
     by_part = {override.part: override for override in station.overrides}
-    return [_with_override(kind, part, by_part) for part in parts]
+    return [_with_overrides(kind, part, parts, by_part) for part in parts] if by_part else list(parts)
 
 
-def _with_override(kind: StationKind[Any], part: Shape, by_part: dict[str, Override]) -> Shape:
-    ruling = kind.ruling(part)
-    override = by_part.get(ruling.part) if ruling else None
-    if ruling is None or override is None:
-        return part
+def _with_overrides(
+    kind: StationKind[Any], part: KeyPart, parts: Sequence[KeyPart], by_part: dict[str, Override]
+) -> KeyPart:
+    for name in [ruling.part for ruling in kind.rulings(part, parts) if ruling.part in by_part]:
+        # Asked again, since one override may change what another one finds.
+        ruling = next(ruling for ruling in kind.rulings(part, parts) if ruling.part == name)
+        part = _laid_over(kind, part, ruling, by_part[name])
+    return part
+
+
+def _laid_over(kind: StationKind[Any], part: KeyPart, ruling: Ruling, override: Override) -> KeyPart:
     if override.right and override.right not in ruling.options:
         raise UnknownName("answer", override.right, ruling.options, where=say("for {part}", part=ruling.label))
-    changed = kind.overruled(part, override)
-    model = ruling.options.get(ruling.now, ruling.now)
-    told = say("Overruled by the trainer, source: {source}.", source=override.source)
-    if model and model != ruling.options.get(changed.get("right", override.right)):
-        told += " " + say("The model says: {model}.", model=model)
+    if override.right:
+        changed = ruling.changes[override.right]
+    else:
+        changed = {} if override.low is None and override.high is None else kind.banded(part, override)
+    told = _told(ruling, override, changed)
     why = override.why.rstrip(". ") + "."
-    return part.model_copy(update=changed | {"reason": f"{why} {told}", "overruled": told})
+    if "reason" in type(part).model_fields:
+        return part.model_copy(update=changed | {"reason": f"{why} {told}", "overruled": told})
+    return part.model_copy(update=changed | {"overruled": f"{part.overruled} {why} {told}".strip()})
+
+
+def _told(ruling: Ruling, override: Override, changed: dict[str, Any]) -> str:
+    if not changed:
+        return say("Reason by the trainer, source: {source}.", source=override.source)
+    told = say("Overruled by the trainer, source: {source}.", source=override.source)
+    model = ruling.options.get(ruling.now, ruling.now)
+    right = ruling.options.get(override.right or str(changed.get("verdict", "")))
+    if model and model != right:
+        told += " " + say("The model says: {model}.", model=model)
+    return told
 
 
 def rulings(kind: StationKind[Any], parts: Sequence[Any]) -> list[Ruling]:
-    """Which parts of a key may be overruled."""
-    return [ruling for part in parts if (ruling := kind.ruling(part)) is not None]
+    """Which parts of a key may be overruled, each once."""
+    return list({ruling.part: ruling for part in parts for ruling in kind.rulings(part, parts)}.values())

@@ -82,7 +82,8 @@ class Vehicle(Document):
 
 class Override(Document):
     """What a trainer lays over one part of a computed key, for every learner who gets it: what is right instead, or the
-    band from ``low`` to ``high`` (in the unit in which the quantity is kept); why, and by which source.
+    band from ``low`` to ``high`` (in the unit in which the quantity is kept), or neither, then only the reason is
+    another; why, and by which source.
     """
 
     part: Annotated[str, Field(min_length=1, max_length=200)]
@@ -96,8 +97,6 @@ class Override(Document):
     def _says_something(self) -> "Override":
         if self.low is not None and self.high is not None and self.low >= self.high:
             raise ValueError("the band's upper end lies below its lower end")
-        if not self.right and self.low is None and self.high is None:
-            raise ValueError("neither a verdict nor a band is given")
         return self
 
 
@@ -188,6 +187,12 @@ class StationReading(Shape):
     def place_name(self) -> str:
         """Name of its place, the same for every learner."""
         return f"{self.condition}.{self.channel}.{self.stat}"
+
+
+class KeyPart(Shape):
+    """A part of a key; ``overruled``: what a trainer says over it, and by which source."""
+
+    overruled: str = ""
 
 
 class StationKey(Shape):

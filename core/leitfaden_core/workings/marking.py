@@ -46,13 +46,17 @@ class MarkedStep:
     reason: str
 
 
-def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[MarkedStep]:
+def mark_steps(
+    working: Working, sheet: Sheet, answers: dict[str, str], within_percent: float = 0.0
+) -> list[MarkedStep]:
     """Mark a learner's steps against a worked sheet.
 
     Parameters
     ----------
     answers : dict
         By the steps' symbols: texts with unit, such as ``"1.19 kg/m³"``. Steps may be left out, all but the last.
+    within_percent : float
+        What is so near to the right value, or to what one's own earlier values give, is right too. [%]
 
     Raises
     ------
@@ -78,7 +82,7 @@ def mark_steps(working: Working, sheet: Sheet, answers: dict[str, str]) -> list[
         except LeitfadenError as error:
             marked.append(MarkedStep(step.symbol, text, StepVerdict.UNREADABLE, 0.0, error.message))
             continue
-        marked.append(_judge(worked, text, value, carried, slips))
+        marked.append(_judge(worked, text, value, carried, slips, within_percent))
         own[step.symbol] = value
     return marked
 
@@ -97,14 +101,19 @@ def _from_own(
 
 
 def _judge(
-    worked: WorkedStep, text: str, value: float, carried: float, slips: tuple[tuple[float, str], ...]
+    worked: WorkedStep,
+    text: str,
+    value: float,
+    carried: float,
+    slips: tuple[tuple[float, str], ...],
+    within_percent: float,
 ) -> MarkedStep:
     unit = worked.unit if worked.unit != "-" else ""
     shown = f"{significant(worked.value, worked.digits)} {unit}".rstrip()
     symbol, exactly = worked.symbol, half_of_last_digit(text, worked.quantity)
-    if _same(value, worked.value, exactly):
+    if _same(value, worked.value, exactly) or _within(value, worked.value, within_percent):
         return MarkedStep(symbol, text, StepVerdict.RIGHT, 1.0, say("Right: {shown}.", shown=shown))
-    if _same(value, carried, exactly):
+    if _same(value, carried, exactly) or _within(value, carried, within_percent):
         reason = say("Worked right with your own earlier value; with the right one it is {shown}.", shown=shown)
         return MarkedStep(symbol, text, StepVerdict.CARRIED, 1.0, reason)
     for slip, wrong in slips:
@@ -112,6 +121,10 @@ def _judge(
             reason = say("{wrong} Right is {shown}.", wrong=wrong, shown=shown)
             return MarkedStep(symbol, text, StepVerdict.SLIP, 0.0, reason)
     return MarkedStep(symbol, text, StepVerdict.WRONG, 0.0, say("Right is {shown}.", shown=shown))
+
+
+def _within(value: float, wanted: float, percent: float) -> bool:
+    return abs(value - wanted) <= abs(wanted) * percent / 100.0
 
 
 def _same(value: float, wanted: float, exactly: float) -> bool:

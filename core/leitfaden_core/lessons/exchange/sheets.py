@@ -2,6 +2,7 @@
 
 import re
 from dataclasses import dataclass, field
+from typing import Any
 
 from leitfaden_core.lessons.document import Lesson
 from leitfaden_core.lessons.kinds import kind_called
@@ -45,9 +46,18 @@ def _sheet(lesson: Lesson, seed: int, units: UnitSystem, *, with_key: bool) -> S
         parts = station_key(lesson, index, seed, None, units).model_dump()["parts"] if with_key else []
         rows = kind_called(station.kind).printed(view, parts, units)
         minutes = say(" ({minutes} min)", minutes=station.minutes) if station.minutes else ""
-        blocks.append(Block(f"{index + 1}. {station.title}{minutes}", _words(station.text), rows))
+        words = " ".join([_words(station.text), *_overruled(parts, rows)]).strip()
+        blocks.append(Block(f"{index + 1}. {station.title}{minutes}", words, rows))
     title = say("Key: {title}", title=lesson.title) if with_key else lesson.title
     return Sheet(title, [lesson.goal, *lesson.cautions], blocks)
+
+
+def _overruled(parts: list[dict[str, Any]], rows: list[list[str]]) -> list[str]:
+    """What a trainer says over the model, where the rows do not tell it."""
+    told = " ".join(cell for row in rows for cell in row)
+    return list(
+        dict.fromkeys(part["overruled"] for part in parts if part["overruled"] and part["overruled"] not in told)
+    )
 
 
 def _words(text: str) -> str:

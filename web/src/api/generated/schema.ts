@@ -2104,6 +2104,16 @@ export interface components {
             lines: components["schemas"]["WorkedLine"][];
             /** Meaning */
             meaning: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Within Percent
+             * @default 0
+             */
+            within_percent: number;
             /** Working */
             working: string;
         };
@@ -3891,6 +3901,11 @@ export interface components {
          * @description What the engine shows.
          */
         LivePart: {
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Readings */
             readings: components["schemas"]["LiveReading"][];
         };
@@ -4062,8 +4077,18 @@ export interface components {
             marked: components["schemas"]["MarkedLine"][];
             /** Meaning */
             meaning: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
+            /**
+             * Within Percent
+             * @default 0
+             */
+            within_percent: number;
             /** Working */
             working: string;
         };
@@ -4340,6 +4365,11 @@ export interface components {
              * @default
              */
             noticed: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Readings */
             readings: components["schemas"]["MarkedLiveReading"][];
         };
@@ -4435,6 +4465,11 @@ export interface components {
          * @description A place with the value that was put there.
          */
         MarkedMatchPart: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
             /** Channel */
             channel: string;
             /** Condition */
@@ -4458,6 +4493,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -4545,6 +4585,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -4619,6 +4664,11 @@ export interface components {
             given?: string | null;
             /** Id */
             id: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Reason */
@@ -4675,6 +4725,11 @@ export interface components {
          * @description The table, with the order that was given and its cost.
          */
         MarkedOrderPart: {
+            /**
+             * As Good
+             * @default 1.15
+             */
+            as_good: number;
             /** Best */
             best: string[];
             /** Cost */
@@ -4690,6 +4745,11 @@ export interface components {
             given: string[];
             /** Least */
             least: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Tests */
@@ -4857,6 +4917,11 @@ export interface components {
             ids: string[];
             /** Letter */
             letter: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Reason */
@@ -5013,6 +5078,11 @@ export interface components {
             given?: string | null;
             /** Id */
             id: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Situation */
@@ -5176,6 +5246,11 @@ export interface components {
             given?: ("sound" | "faulty") | null;
             /** Given Tells */
             given_tells?: number | null;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Readings */
@@ -5309,6 +5384,11 @@ export interface components {
              * @default 0
              */
             met: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Quantity */
@@ -5387,6 +5467,11 @@ export interface components {
             given?: string | null;
             /** Half */
             half: ("mended" | "not_mended" | "not_shown")[];
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Points */
             points?: number | null;
             /** Reason */
@@ -5483,6 +5568,11 @@ export interface components {
          * @description A place with its value, and the ids that are right: of equal values each.
          */
         MatchPart: {
+            /**
+             * Also
+             * @default []
+             */
+            also: string[];
             /** Channel */
             channel: string;
             /** Condition */
@@ -5502,6 +5592,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
             /** Reason */
@@ -5716,6 +5811,11 @@ export interface components {
             label: string;
             /** Layer */
             layer: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
             /** Reason */
@@ -5901,6 +6001,11 @@ export interface components {
         MythPart: {
             /** Id */
             id: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Reason */
             reason: string;
             /**
@@ -6230,9 +6335,14 @@ export interface components {
         /**
          * OrderPart
          * @description What every order costs until the cause is known, on the mean over the causes: ``costs`` by the ids joined with a
-         *     blank. [min]
+         *     blank. [min] ``as_good``: up to so many times the least is right.
          */
         OrderPart: {
+            /**
+             * As Good
+             * @default 1.15
+             */
+            as_good: number;
             /** Best */
             best: string[];
             /** Costs */
@@ -6241,6 +6351,11 @@ export interface components {
             };
             /** Least */
             least: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Tests */
             tests: components["schemas"]["TestTold"][];
         };
@@ -6339,7 +6454,8 @@ export interface components {
         /**
          * Override
          * @description What a trainer lays over one part of a computed key, for every learner who gets it: what is right instead, or the
-         *     band from ``low`` to ``high`` (in the unit in which the quantity is kept); why, and by which source.
+         *     band from ``low`` to ``high`` (in the unit in which the quantity is kept), or neither, then only the reason is
+         *     another; why, and by which source.
          */
         Override: {
             /** High */
@@ -6837,6 +6953,11 @@ export interface components {
             ids: string[];
             /** Letter */
             letter: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Reason */
             reason: string;
             /** Right */
@@ -7222,6 +7343,11 @@ export interface components {
             choices: components["schemas"]["ToldChoice"][];
             /** Id */
             id: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Situation */
             situation: string;
         };
@@ -7647,6 +7773,11 @@ export interface components {
          * @description What was written.
          */
         ReflectPart: {
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Text */
             text: string;
         };
@@ -8389,6 +8520,11 @@ export interface components {
          * @description What is right of one engine.
          */
         SheetPart: {
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Readings */
             readings: components["schemas"]["SheetReading"][];
             /**
@@ -8780,6 +8916,11 @@ export interface components {
             layer: string;
             /** Low */
             low: number;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Quantity */
             quantity: string;
             /** Reason */
@@ -9185,7 +9326,7 @@ export interface components {
         };
         /**
          * ToldChoice
-         * @description A choice with what comes of it.
+         * @description A choice with what comes of it; its name is the same for every learner.
          */
         ToldChoice: {
             /** Comes */
@@ -9194,6 +9335,11 @@ export interface components {
             hurts: boolean;
             /** Id */
             id: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Text */
             text: string;
             /** Worth */
@@ -9443,6 +9589,11 @@ export interface components {
         VerifyPart: {
             /** Half */
             half: ("mended" | "not_mended" | "not_shown")[];
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
             /** Reason */
             reason: string;
             /**

@@ -12,7 +12,7 @@ type Ruling = Schemas['RulingOut']
 type Override = Schemas['Override']
 const props = defineProps<{ rulings: Ruling[]; station: Station }>()
 const emit = defineEmits<{ change: [overrides: Override[]] }>()
-const { t, te } = useI18n()
+const { t } = useI18n()
 const { quantities } = useCatalogue()
 
 const laid = computed<Override[]>(() => props.station.overrides ?? [])
@@ -42,7 +42,7 @@ const bandMoved = computed(() => {
     !!ruling?.quantity && (draft.low !== shownEnd(ruling, ruling.low) || draft.high !== shownEnd(ruling, ruling.high))
   )
 })
-const whole = computed(() => !!draft.why.trim() && !!draft.source.trim() && (!!draft.right || bandMoved.value))
+const whole = computed(() => !!draft.why.trim() && !!draft.source.trim())
 
 function end(text: string): number | null {
   const value = Number(String(text).replace(',', '.'))
@@ -67,10 +67,10 @@ function lay() {
 }
 
 const label = (part: string) => props.rulings.find((r) => r.part === part)?.label ?? part
-const word = (option: string, words: string) => (te(`overrule.words.${option}`) ? t(`overrule.words.${option}`) : words)
 function says(override: Override): string {
   const ruling = props.rulings.find((r) => r.part === override.part)
-  if (override.right) return word(override.right, ruling?.options[override.right] ?? override.right)
+  if (override.right) return ruling?.options[override.right] ?? override.right
+  if (override.low == null && override.high == null) return t('overrule.reasonIs')
   const ends = [override.low ?? null, override.high ?? null].map((e) => (ruling ? shownEnd(ruling, e) : `${e ?? ''}`))
   return t('overrule.bandIs', {
     low: ends[0] || '–',
@@ -106,7 +106,7 @@ function says(override: Override): string {
     <ul class="rows">
       <li v-for="ruling in free" :key="ruling.part">
         <span>{{ ruling.label }}</span>
-        <span class="small soft">{{ word(ruling.now, ruling.options[ruling.now] ?? '') }}</span>
+        <span class="small soft">{{ ruling.options[ruling.now] ?? '' }}</span>
         <button v-if="open !== ruling.part" type="button" class="quiet" @click="begin(ruling)">
           {{ t('overrule.open') }}
         </button>
@@ -114,9 +114,9 @@ function says(override: Override): string {
           <label v-if="Object.keys(ruling.options).length">
             <span class="label">{{ t('overrule.right') }}</span>
             <select v-model="draft.right">
-              <option value="">{{ ruling.quantity ? t('overrule.byBand') : '' }}</option>
+              <option value="">{{ t(bandMoved ? 'overrule.byBand' : 'overrule.asModel') }}</option>
               <option v-for="(words, option) in ruling.options" :key="option" :value="option">
-                {{ word(String(option), words) }}
+                {{ words }}
               </option>
             </select>
           </label>

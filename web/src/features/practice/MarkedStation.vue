@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Marked } from '@/parts/stations/kind'
 import { kindOf } from '@/parts/stations/kinds'
+import OverruledNotes from '@/parts/stations/OverruledNotes.vue'
 
 /** One station of the debrief: what was given, what is right, and why. */
 const props = defineProps<{ station: Marked }>()
@@ -22,7 +23,10 @@ const debrief = computed(() => kindOf(props.station).debrief)
     <p v-if="station.vehicle" class="vehicle">{{ t('debrief.vehicle', { what: station.vehicle }) }}</p>
     <p v-if="station.overruled" class="vehicle">{{ t('dispute.overruled', { what: station.overruled }) }}</p>
     <p v-if="!station.answered" class="soft">{{ t('debrief.notAnswered') }}</p>
-    <component :is="debrief" v-else-if="debrief" :parts="station.parts" />
+    <template v-else-if="debrief">
+      <component :is="debrief" :parts="station.parts" />
+      <OverruledNotes :parts="station.parts" />
+    </template>
     <slot></slot>
   </section>
 </template>

@@ -12,14 +12,27 @@ from leitfaden_core.lessons.kind import (
     BLANK,
     FairnessWarning,
     Mark,
+    Ruling,
     StationKind,
 )
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    KeyPart,
+    MarkedStation,
+    Name,
+    Shape,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.words import say
 from leitfaden_core.workings import Sheet, from_run, mark_steps, symbol_tex, tex, work, workings
 from leitfaden_core.workings.working import significant
+
+#: How near a line may be to be right by a trainer's word. [%]
+WITHIN = ("1", "2", "5", "10")
 
 
 class Calculate(StationDocument):
@@ -93,7 +106,7 @@ class WorkedLine(Shape):
     shown: str
 
 
-class CalculatePart(Shape):
+class CalculatePart(KeyPart):
     """The worked sheet; ``inputs`` in the units that the formulas want, by which an answer is marked."""
 
     working: str
@@ -101,6 +114,7 @@ class CalculatePart(Shape):
     inputs: dict[str, float]
     lines: list[WorkedLine]
     meaning: str
+    within_percent: float = 0.0  # of a line's value, where a trainer wants more to be right than rounding explains
 
 
 class CalculateKey(StationKey):
@@ -203,6 +217,11 @@ class CalculateKind(StationKind[Calculate]):
             text = say("{title}: {why}", title=item.station.title, why=error.message)
             yield FairnessWarning(item.station.id, "cannot_be_worked", text)
 
+    def rulings(self, part: CalculatePart, parts: Sequence[CalculatePart]) -> list[Ruling]:
+        words = {percent: say("right within {percent} %", percent=percent) for percent in WITHIN}
+        changes = {percent: {"within_percent": float(percent)} for percent in WITHIN}
+        return [Ruling(part.working, part.label, words, changes=changes)]
+
     def require(self, view: CalculateView, answer: CalculateAnswer) -> None:
         last = view.steps[-1]
         if not answer.steps.get(last.symbol, "").strip():
@@ -216,6 +235,7 @@ class CalculateKind(StationKind[Calculate]):
             working,
             work(working, part["inputs"]),
             {symbol: text for symbol, text in answer.steps.items() if symbol in known},
+            part.get("within_percent", 0.0),
         )
         told = [
             {"symbol": m.symbol, "given": m.given, "verdict": str(m.verdict), "points": m.points, "reason": m.reason}

@@ -30,7 +30,7 @@ from leitfaden_core.lessons.kinds.conclude.document import (
     OfferedCause,
 )
 from leitfaden_core.lessons.kinds.conclude.explains import in_words, size_ladder, worst_misfit
-from leitfaden_core.lessons.shapes import Override, ReadingPlace
+from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.simulate import stored_statistics
 from leitfaden_core.words import say
@@ -122,11 +122,10 @@ class ConcludeKind(StationKind[Conclude]):
             text = say("{title}: no offered cause alone explains all readings.", title=station.title)
             yield FairnessWarning(station.id, "none_right", text)
 
-    def ruling(self, part: CausePart) -> Ruling:
-        return Ruling(part.detail, part.detail, EXPLAINS, "explains" if part.explains else "ruled_out")
-
-    def overruled(self, part: CausePart, by: Override) -> dict[str, Any]:
-        return {"explains": by.right == "explains"} if by.right else {}
+    def rulings(self, part: CausePart, parts: Sequence[CausePart]) -> list[Ruling]:
+        now = "explains" if part.explains else "ruled_out"
+        changes = {said: {"explains": said == "explains"} for said in EXPLAINS}
+        return [Ruling(part.detail, part.detail, EXPLAINS, now, changes)]
 
     def require(self, view: ConcludeView, answer: ConcludeAnswer) -> None:
         if answer.cause not in {cause.id for cause in view.causes}:

@@ -7,6 +7,7 @@ from pydantic import Field, field_validator
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
     Shape,
@@ -67,7 +68,7 @@ class ConcludeAnswer(Answer):
     cause: Annotated[str, Field(max_length=10)] | None = None
 
 
-class CausePart(OfferedCause):
+class CausePart(KeyPart, OfferedCause):
     """Whether a cause explains all readings, and if not, which one rules it out."""
 
     detail: str
@@ -75,7 +76,6 @@ class CausePart(OfferedCause):
     true_cause: bool
     reason: str
     distance: float
-    overruled: str = ""
 
 
 class ConcludeKey(StationKey):

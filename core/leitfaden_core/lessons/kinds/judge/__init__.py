@@ -16,6 +16,7 @@ from leitfaden_core.lessons.kind import (
     Remedy,
     Ruling,
     StationKind,
+    at_its_place,
     taking_out,
     value_in_words,
 )
@@ -137,20 +138,20 @@ class JudgeKind(StationKind[Judge]):
             fits = Remedy(say("Ask {count}", count=len(station.pool)), {"count": len(station.pool)})
             yield FairnessWarning(station.id, "small_pool", text, (fits,))
 
-    def ruling(self, part: JudgePart) -> Ruling:
-        return Ruling(
+    def rulings(self, part: JudgePart, parts: Sequence[JudgePart]) -> list[Ruling]:
+        ruling = Ruling(
             part.place_name,
-            say("{reading} at {where}", reading=part.label, where=part.condition_label.lower()),
+            at_its_place(part),
             VERDICT_WORDS,
             part.verdict,
+            {verdict: {"verdict": verdict} for verdict in VERDICT_WORDS},
             part.quantity,
             part.band_low,
             part.band_high,
         )
+        return [ruling]
 
-    def overruled(self, part: JudgePart, by: Override) -> dict[str, Any]:
-        if by.right:
-            return {"verdict": by.right}
+    def banded(self, part: JudgePart, by: Override) -> dict[str, Any]:
         low, high = part.band_low if by.low is None else by.low, part.band_high if by.high is None else by.high
         within = part.value is not None and (low is None or part.value >= low) and (high is None or part.value <= high)
         verdict = "not_decidable" if part.value is None else "good" if within else "faulty"

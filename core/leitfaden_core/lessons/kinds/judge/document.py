@@ -6,6 +6,7 @@ from pydantic import Field
 
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
     StationDocument,
@@ -40,7 +41,7 @@ class JudgeAnswer(Answer):
     verdicts: Annotated[list[Annotated[str, Field(max_length=20)] | None], Field(max_length=12)] = []
 
 
-class JudgePart(StationReading):
+class JudgePart(KeyPart, StationReading):
     """A reading with the verdict that is right, the band, and from which car it is."""
 
     verdict: str
@@ -48,7 +49,6 @@ class JudgePart(StationReading):
     band_low: float | None = None
     band_high: float | None = None
     from_faulty_car: bool
-    overruled: str = ""
 
 
 class JudgeKey(StationKey):

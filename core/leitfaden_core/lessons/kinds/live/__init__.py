@@ -1,6 +1,7 @@
 """Live: the engine runs under the learner's hands; they do what they may, and bring back values and what they noticed."""
 
 from collections.abc import Iterator, Sequence
+from functools import partial
 from typing import Annotated, Any, Literal
 
 from pydantic import AfterValidator, Field
@@ -16,17 +17,20 @@ from leitfaden_core.lessons.kind import (
     BLANK,
     FairnessWarning,
     Mark,
+    Ruling,
     StationKind,
+    at_its_place,
+    tolerance_ruling,
     typed_marked,
     value_in_words,
     without,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Name,
     ReadingPlace,
-    Shape,
     StationDocument,
     StationKey,
     StationReading,
@@ -91,7 +95,7 @@ class LiveReading(StationReading):
     reason: str
 
 
-class LivePart(Shape):
+class LivePart(KeyPart):
     """What the engine shows."""
 
     readings: list[LiveReading]
@@ -111,7 +115,7 @@ class MarkedLiveReading(LiveReading):
     points: float | None = None
 
 
-class MarkedLivePart(Shape):
+class MarkedLivePart(KeyPart):
     """What was brought back."""
 
     readings: list[MarkedLiveReading]
@@ -189,6 +193,16 @@ class LiveKind(StationKind[Live]):
             text = say("{title}: nothing is asked; a learner may go on without a look.", title=station.title)
             yield FairnessWarning(station.id, "nothing_asked", text)
 
+    def rulings(self, part: LivePart, parts: Sequence[LivePart]) -> list[Ruling]:
+        def wider(times: float, chosen: LiveReading) -> dict[str, Any]:
+            widened = chosen.model_copy(update={"tolerance": times * chosen.tolerance})
+            return {"readings": [widened if reading is chosen else reading for reading in part.readings]}
+
+        return [
+            tolerance_ruling(reading.place_name, at_its_place(reading), partial(wider, chosen=reading))
+            for reading in part.readings
+        ]
+
     def require(self, view: LiveView, answer: LiveAnswer) -> None:
         typed = [*answer.typed, *[""] * (len(view.readings) - len(answer.typed))]
         for reading, text in zip(view.readings, typed, strict=False):
@@ -209,7 +223,7 @@ class LiveKind(StationKind[Live]):
         typed = [*answer.typed, *[""] * (len(readings) - len(answer.typed))]
         marked = [typed_marked(reading, text, units) for reading, text in zip(readings, typed, strict=False)]
         points = sum(reading["points"] for reading in marked) / len(marked) if marked else None
-        return Mark(points, [{"readings": marked, "noticed": answer.noticed}])
+        return Mark(points, [parts[0] | {"readings": marked, "noticed": answer.noticed}])
 
     def right_answer(self, parts: list[dict[str, Any]]) -> LiveAnswer:
         typed = [f"{reading['value']:.6g} {reading['unit']}" for reading in parts[0]["readings"]]

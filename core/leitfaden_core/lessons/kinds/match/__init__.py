@@ -11,9 +11,18 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import SchoolRules, judge_reading
 from leitfaden_core.lessons.item import Item, read_value, reading_of
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind, value_in_words, without
+from leitfaden_core.lessons.kind import (
+    FairnessWarning,
+    Mark,
+    Ruling,
+    StationKind,
+    at_its_place,
+    value_in_words,
+    without,
+)
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
     Shape,
@@ -65,10 +74,11 @@ class MatchAnswer(Answer):
     values: Annotated[list[Id | None], Field(max_length=8)] = []
 
 
-class MatchPart(StationReading):
+class MatchPart(KeyPart, StationReading):
     """A place with its value, and the ids that are right: of equal values each."""
 
     ids: list[str]
+    also: list[str] = []  # by the trainer's word
     reason: str
 
 
@@ -156,6 +166,12 @@ class MatchKind(StationKind[Match]):
                 )
                 yield FairnessWarning(station.id, "too_alike", text, without("readings", station.readings, {k}, 3))
 
+    def rulings(self, part: MatchPart, parts: Sequence[MatchPart]) -> list[Ruling]:
+        others = {str(k): other for k, other in enumerate(parts) if other.place_name != part.place_name}
+        words = {name: say("also right: the value of {other}", other=at_its_place(o)) for name, o in others.items()}
+        changes = {name: {"also": [*part.also, *other.ids]} for name, other in others.items()}
+        return [Ruling(part.place_name, at_its_place(part), words, changes=changes)]
+
     def require(self, view: MatchView, answer: MatchAnswer) -> None:
         if len(answer.values) != len(view.places) or any(value is None for value in answer.values):
             raise MissingPart("a place has no value yet; give each place one")
@@ -164,7 +180,7 @@ class MatchKind(StationKind[Match]):
         given = [*answer.values, *[None] * (len(parts) - len(answer.values))]
         by_id = {name: part["value"] for part in parts for name in part["ids"]}
         marked = [
-            part | {"given": name, "given_value": by_id.get(name or ""), "points": float(name in part["ids"])}
+            part | {"given": name, "given_value": by_id.get(name or ""), "points": float(name in _right(part))}
             for part, name in zip(parts, given, strict=False)
         ]
         return Mark(sum(part["points"] for part in marked) / len(marked), marked)
@@ -179,6 +195,10 @@ class MatchKind(StationKind[Match]):
             rows.append([place["condition_label"], place["label"], told])
         loose = " · ".join(value_in_words(value, units) for value in view["values"])
         return [*rows, ["", say("Values to be placed"), loose]]
+
+
+def _right(part: dict[str, Any]) -> list[str]:
+    return [*part["ids"], *part.get("also", [])]
 
 
 def _read(item: Item[Match]) -> list[StationReading]:

@@ -15,13 +15,17 @@ from leitfaden_core.lessons.kind import (
     LaneWish,
     Mark,
     Remedy,
+    Ruling,
     StationKind,
+    at_its_place,
     taking_out,
+    tolerance_ruling,
     typed_marked,
     value_in_words,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
     StationDocument,
@@ -64,7 +68,7 @@ class MeasureAnswer(Answer):
     reading: Annotated[str, Field(max_length=60)] = ""
 
 
-class MeasurePart(StationReading):
+class MeasurePart(KeyPart, StationReading):
     """The value, what is accepted around it, and what it means."""
 
     tolerance: float
@@ -161,6 +165,11 @@ class MeasureKind(StationKind[Measure]):
             remedy = Remedy(say("Accept {percent:g} %", percent=wider), {"tolerance_percent": wider})
             resolved = station.tolerance_percent < NO_WIDER
             yield FairnessWarning(station.id, "below_resolution", text, (remedy if resolved else taking_out(),))
+
+    def rulings(self, part: MeasurePart, parts: Sequence[MeasurePart]) -> list[Ruling]:
+        return [
+            tolerance_ruling(part.place_name, at_its_place(part), lambda times: {"tolerance": times * part.tolerance})
+        ]
 
     def require(self, view: MeasureView, answer: MeasureAnswer) -> None:
         if not answer.reading.strip():

@@ -15,11 +15,13 @@ from leitfaden_core.lessons.kind import (
     Mark,
     Question,
     Remedy,
+    Ruling,
     StationKind,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
     Document,
+    KeyPart,
     MarkedStation,
     Name,
     Shape,
@@ -30,6 +32,8 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
+#: So many letters of a statement name it in an override.
+MOST_LETTERS = 200
 Said = Literal["true", "false"]
 
 
@@ -82,7 +86,7 @@ class MythAnswer(Answer):
     said: dict[Annotated[str, Field(max_length=4)], Said] = {}
 
 
-class MythPart(Statement):
+class MythPart(KeyPart, Statement):
     """A statement with what is right, and the fact."""
 
     right: Said
@@ -148,6 +152,11 @@ class MythKind(StationKind[Myth]):
             )
             remedy = Remedy(say("Ask {count}", count=there), {"count": there})
             yield FairnessWarning(station.id, "small_pool", text, (remedy,))
+
+    def rulings(self, part: MythPart, parts: Sequence[MythPart]) -> list[Ruling]:
+        words = {"true": say("true"), "false": say("not true")}
+        changes: dict[str, dict[str, Any]] = {said: {"right": said} for said in words}
+        return [Ruling(part.text[:MOST_LETTERS], part.text, words, part.right, changes)]
 
     def require(self, view: MythView, answer: MythAnswer) -> None:
         if {statement.id for statement in view.statements} - set(answer.said):

@@ -14,8 +14,9 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import FairnessWarning, Mark, StationKind, taking_out
+from leitfaden_core.lessons.kind import FairnessWarning, Mark, Ruling, StationKind, taking_out
 from leitfaden_core.lessons.kinds.order.document import (
+    AS_GOOD,
     MOST_TESTS,
     MarkedOrder,
     Order,
@@ -30,8 +31,10 @@ from leitfaden_core.lessons.kinds.tests_offered import named_tests, offering, qu
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
-#: An order is right when it costs no more than this many times the best; it earns half up to the second figure.
-AS_GOOD, USABLE = 1.15, 1.6
+#: An order earns half up to so many times the least cost.
+USABLE = 1.6
+#: How much dearer than the best order a trainer may let one be that is right. [%]
+DEARER = ("5", "15", "30", "60")
 
 
 class OrderKind(StationKind[Order]):
@@ -110,6 +113,11 @@ class OrderKind(StationKind[Order]):
             text = say("{title}: every order costs about the same, so nothing is asked.", title=station.title)
             yield FairnessWarning(station.id, "all_same", text, (taking_out(),))
 
+    def rulings(self, part: OrderPart, parts: Sequence[OrderPart]) -> list[Ruling]:
+        words = {name: say("an order up to {percent} % dearer is right", percent=name) for name in DEARER}
+        changes = {name: {"as_good": 1.0 + int(name) / 100.0} for name in DEARER}
+        return [Ruling("order", say("Which orders are right"), words, f"{100.0 * (part.as_good - 1.0):.0f}", changes)]
+
     def require(self, view: OrderView, answer: OrderAnswer) -> None:
         if sorted(answer.order) != sorted(test.id for test in view.tests):
             raise MissingPart("the order is not complete; put each test in its place once")
@@ -118,7 +126,8 @@ class OrderKind(StationKind[Order]):
         part = parts[0]
         cost = part["costs"].get(" ".join(answer.order))
         times = cost / part["least"] if cost is not None and part["least"] else None
-        points = 0.0 if times is None else 1.0 if times <= AS_GOOD else 0.5 if times <= USABLE else 0.0
+        as_good = part.get("as_good", AS_GOOD)
+        points = 0.0 if times is None else 1.0 if times <= as_good else 0.5 if times <= max(USABLE, as_good) else 0.0
         return Mark(points, [part | {"given": answer.order, "cost": cost, "points": points}])
 
     def right_answer(self, parts: list[dict[str, Any]]) -> OrderAnswer:

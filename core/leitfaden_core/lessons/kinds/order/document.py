@@ -5,10 +5,21 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from leitfaden_core.faults import FaultSpec
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    KeyPart,
+    MarkedStation,
+    Name,
+    Shape,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 
 #: Every order of so many tests can be worked out.
 MOST_TESTS = 5
+#: An order is right when it costs no more than this many times the best.
+AS_GOOD = 1.15
 Id = Annotated[str, Field(max_length=4)]
 
 
@@ -56,15 +67,16 @@ class TestTold(OrderedTest):
     tells: str
 
 
-class OrderPart(Shape):
+class OrderPart(KeyPart):
     """What every order costs until the cause is known, on the mean over the causes: ``costs`` by the ids joined with a
-    blank. [min]
+    blank. [min] ``as_good``: up to so many times the least is right.
     """
 
     tests: list[TestTold]
     best: list[str]
     least: float
     costs: dict[str, float]
+    as_good: float = AS_GOOD
 
 
 class OrderKey(StationKey):

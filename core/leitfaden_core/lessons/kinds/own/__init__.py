@@ -13,9 +13,10 @@ from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, reading_of
-from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, Ruling, StationKind, without
+from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, Ruling, StationKind, at_its_place, without
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Override,
     ReadingPlace,
@@ -67,14 +68,13 @@ class OwnAnswer(Answer):
     readings: Annotated[list[OwnReading], Field(max_length=6)] = []
 
 
-class OwnPart(StationReading):
+class OwnPart(KeyPart, StationReading):
     """The band of sound engines, widened by nothing."""
 
     low: float | None
     high: float | None
     error_percent: float
     reason: str = ""
-    overruled: str = ""
 
 
 class OwnKey(StationKey):
@@ -166,11 +166,10 @@ class OwnKind(StationKind[Own]):
                 )
                 yield FairnessWarning(station.id, "instrument_too_coarse", text, less)
 
-    def ruling(self, part: OwnPart) -> Ruling:
-        label = say("{reading} at {where}", reading=part.label, where=part.condition_label.lower())
-        return Ruling(part.place_name, label, {}, "", part.quantity, part.low, part.high)
+    def rulings(self, part: OwnPart, parts: Sequence[OwnPart]) -> list[Ruling]:
+        return [Ruling(part.place_name, at_its_place(part), quantity=part.quantity, low=part.low, high=part.high)]
 
-    def overruled(self, part: OwnPart, by: Override) -> dict[str, Any]:
+    def banded(self, part: OwnPart, by: Override) -> dict[str, Any]:
         return {"low": part.low if by.low is None else by.low, "high": part.high if by.high is None else by.high}
 
     def require(self, view: OwnView, answer: OwnAnswer) -> None:

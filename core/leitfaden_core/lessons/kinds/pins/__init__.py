@@ -12,9 +12,10 @@ from leitfaden_core.chance import chance
 from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, StationKind, taking_out
+from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, Ruling, StationKind, taking_out
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Name,
     Shape,
@@ -73,7 +74,7 @@ class PinsAnswer(Answer):
     roles: Annotated[list[Annotated[str, Field(max_length=20)] | None], Field(max_length=MOST_PINS)] = []
 
 
-class PinsPart(Pin):
+class PinsPart(KeyPart, Pin):
     """What a pin is, and which roles are right: those of pins that a meter cannot tell from it too."""
 
     right: str
@@ -147,6 +148,14 @@ class PinsKind(StationKind[Pins]):
         if parts and all(len(part.ids) == len(parts) for part in parts):
             text = say("{title}: a meter shows the same at every pin.", title=item.station.title)
             yield FairnessWarning(item.station.id, "too_alike", text, (taking_out(),))
+
+    def rulings(self, part: PinsPart, parts: Sequence[PinsPart]) -> list[Ruling]:
+        labels = role_words()
+        own = next(role for role, label in labels.items() if label == part.right)
+        there = [role for role, label in labels.items() if any(label == other.right for other in parts)]
+        words = {role: say("also right: {role}", role=labels[role]) for role in there if role not in part.ids}
+        changes = {role: {"ids": [*part.ids, role]} for role in words}
+        return [Ruling(own, part.right, words, changes=changes)]
 
     def require(self, view: PinsView, answer: PinsAnswer) -> None:
         if len(answer.roles) != len(view.pins) or any(role is None for role in answer.roles):

@@ -18,14 +18,15 @@ from leitfaden_core.lessons.kind import (
     Remedy,
     Ruling,
     StationKind,
+    at_its_place,
     taking_out,
     value_in_words,
     without,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
-    Override,
     ReadingPlace,
     StationDocument,
     StationKey,
@@ -67,13 +68,12 @@ class PredictAnswer(Answer):
     ways: Annotated[list[Way | None], Field(max_length=8)] = []
 
 
-class PredictPart(StationReading):
+class PredictPart(KeyPart, StationReading):
     """A reading with where it went."""
 
     way: Way
     faulty_value: float | None
     reason: str
-    overruled: str = ""
 
 
 class PredictKey(StationKey):
@@ -156,12 +156,10 @@ class PredictKind(StationKind[Predict]):
                 )
                 yield FairnessWarning(station.id, "in_between", text, without("readings", station.readings, between, 2))
 
-    def ruling(self, part: PredictPart) -> Ruling:
-        label = say("{reading} at {where}", reading=part.label, where=part.condition_label.lower())
-        return Ruling(part.place_name, label, {way: way for way in WAYS}, part.way)
-
-    def overruled(self, part: PredictPart, by: Override) -> dict[str, Any]:
-        return {"way": by.right or part.way}
+    def rulings(self, part: PredictPart, parts: Sequence[PredictPart]) -> list[Ruling]:
+        words = {"higher": say("goes up"), "lower": say("goes down"), "same": say("stays")}
+        changes: dict[str, dict[str, Any]] = {way: {"way": way} for way in WAYS}
+        return [Ruling(part.place_name, at_its_place(part), words, part.way, changes)]
 
     def require(self, view: PredictView, answer: PredictAnswer) -> None:
         if len(answer.ways) != len(view.readings) or any(way is None for way in answer.ways):

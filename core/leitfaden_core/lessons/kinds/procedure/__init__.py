@@ -8,7 +8,7 @@ from leitfaden_core.chance import chance
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import Mark, Question, StationKind
+from leitfaden_core.lessons.kind import Mark, Question, Ruling, StationKind
 from leitfaden_core.lessons.kinds.procedure.document import (
     MarkedProcedure,
     OfferedChoice,
@@ -54,6 +54,21 @@ class ProcedureKind(StationKind[Procedure]):
 
     def key(self, item: Item[Procedure], rules: SchoolRules | None, units: UnitSystem) -> Sequence[ProcedurePart]:
         return _staged(item)
+
+    def rulings(self, part: ProcedurePart, parts: Sequence[ProcedurePart]) -> list[Ruling]:
+        """What could hurt somebody is never right, whatever a trainer says."""
+        words, changes = {}, {}
+        for choice in part.choices:
+            if choice.hurts:
+                continue
+            words[choice.name] = choice.text
+            chosen = choice.model_copy(update={"worth": 1.0})
+            others = [other.model_copy(update={"worth": min(other.worth, 0.5)}) for other in part.choices]
+            changes[choice.name] = {
+                "choices": [chosen if other.id == choice.id else other for other in others],
+            }
+        best = max(part.choices, key=lambda choice: choice.worth)
+        return [Ruling(part.id, part.situation, words, best.name, changes)]
 
     def require(self, view: ProcedureView, answer: ProcedureAnswer) -> None:
         if not answer.heeded:
@@ -106,7 +121,11 @@ def _staged(item: Item[Procedure]) -> list[ProcedurePart]:
     for number, stage in enumerate(piece_called(item.station.piece).stages, 1):
         order = draw.permutation(len(stage.choices))
         choices = [
-            ToldChoice(id=str(place), **stage.choices[int(k)].model_dump(include={"text", "comes", "worth", "hurts"}))
+            ToldChoice(
+                id=str(place),
+                name=str(k),
+                **stage.choices[int(k)].model_dump(include={"text", "comes", "worth", "hurts"}),
+            )
             for place, k in enumerate(order)
         ]
         parts.append(ProcedurePart(id=str(number), situation=stage.situation, choices=choices))

@@ -5,7 +5,16 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from leitfaden_core.lessons.kinds.procedure.pieces import piece_called
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Name, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    KeyPart,
+    MarkedStation,
+    Name,
+    Shape,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 
 
 class Procedure(StationDocument):
@@ -47,14 +56,15 @@ class ProcedureAnswer(Answer):
 
 
 class ToldChoice(OfferedChoice):
-    """A choice with what comes of it."""
+    """A choice with what comes of it; its name is the same for every learner."""
 
+    name: str = ""
     comes: str
     worth: float
     hurts: bool
 
 
-class ProcedurePart(Shape):
+class ProcedurePart(KeyPart):
     """A stage with all that could come."""
 
     id: str

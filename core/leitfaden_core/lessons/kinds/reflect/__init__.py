@@ -11,7 +11,14 @@ from leitfaden_core.lessons.kind import (
     Mark,
     StationKind,
 )
-from leitfaden_core.lessons.shapes import Answer, MarkedStation, Shape, StationDocument, StationKey, StationView
+from leitfaden_core.lessons.shapes import (
+    Answer,
+    KeyPart,
+    MarkedStation,
+    StationDocument,
+    StationKey,
+    StationView,
+)
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 
@@ -43,7 +50,7 @@ class ReflectKey(StationKey):
     kind: Literal["reflect"] = "reflect"
 
 
-class ReflectPart(Shape):
+class ReflectPart(KeyPart):
     """What was written."""
 
     text: str

@@ -24,9 +24,9 @@ from leitfaden_core.lessons.kind import (
 from leitfaden_core.lessons.kinds.tests_offered import named_tests, offering, quickest_telling, separations
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Name,
-    Override,
     Shape,
     StationDocument,
     StationKey,
@@ -83,14 +83,13 @@ class SeparateAnswer(Answer):
     test: Annotated[str, Field(max_length=4)] = ""
 
 
-class SeparatePart(OfferedTest):
+class SeparatePart(KeyPart, OfferedTest):
     """A test with how far apart it puts the two, in spreads of its readings."""
 
     separation: float
     separates: bool
     worth: float
     reason: str
-    overruled: str = ""
 
 
 class SeparateKey(StationKey):
@@ -176,12 +175,10 @@ class SeparateKind(StationKind[Separate]):
             text = say("{title}: every test tells them apart, so nothing is asked.", title=station.title)
             yield FairnessWarning(station.id, "all_separate", text, _idle_test(item))
 
-    def ruling(self, part: SeparatePart) -> Ruling:
-        return Ruling(part.label, part.label, TELLS, "separates" if part.separates else "same")
-
-    def overruled(self, part: SeparatePart, by: Override) -> dict[str, Any]:
-        separates = by.right == "separates"
-        return {"separates": separates, "worth": float(separates)} if by.right else {}
+    def rulings(self, part: SeparatePart, parts: Sequence[SeparatePart]) -> list[Ruling]:
+        telling = {said: said == "separates" for said in TELLS}
+        changes = {said: {"separates": tells, "worth": float(tells)} for said, tells in telling.items()}
+        return [Ruling(part.label, part.label, TELLS, "separates" if part.separates else "same", changes)]
 
     def require(self, view: SeparateView, answer: SeparateAnswer) -> None:
         if answer.test not in {test.id for test in view.tests}:

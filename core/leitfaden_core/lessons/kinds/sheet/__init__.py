@@ -15,12 +15,22 @@ from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.judge import Reading, SchoolRules, Verdict, VerdictKind, judge_together
 from leitfaden_core.lessons.item import CAR_SHARE, STRANGERS_FROM, Item, read_value, reading_of, sized
-from leitfaden_core.lessons.kind import BLANK, Draw, FairnessWarning, Mark, StationKind, taking_out, value_in_words
+from leitfaden_core.lessons.kind import (
+    BLANK,
+    Draw,
+    FairnessWarning,
+    Mark,
+    Ruling,
+    StationKind,
+    at_its_place,
+    taking_out,
+    value_in_words,
+)
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
-    Shape,
     StationDocument,
     StationKey,
     StationReading,
@@ -80,7 +90,7 @@ class SheetReading(StationReading):
     tells: bool
 
 
-class SheetPart(Shape):
+class SheetPart(KeyPart):
     """What is right of one engine."""
 
     right: Said
@@ -158,6 +168,16 @@ class SheetKind(StationKind[Sheet]):
             )
             more = showing_places(item, "readings", station.readings, MOST_READINGS)
             yield FairnessWarning(station.id, "fault_not_visible", text, (*more, taking_out()))
+
+    def rulings(self, part: SheetPart, parts: Sequence[SheetPart]) -> list[Ruling]:
+        """Which engines are off is drawn for each learner; that a reading counts is the same for all."""
+        words = {"passes": say("tells nothing here, whatever it shows")}
+        found = []
+        for reading in part.readings:
+            others = [r.model_copy(update={"tells": False}) if r is reading else r for r in part.readings]
+            changes = {"passes": {"readings": others, "right": "faulty" if any(r.tells for r in others) else "sound"}}
+            found.append(Ruling(reading.place_name, at_its_place(reading), words, changes=changes))
+        return found
 
     def require(self, view: SheetView, answer: SheetAnswer) -> None:
         given = answer.engines

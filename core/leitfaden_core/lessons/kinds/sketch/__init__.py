@@ -21,11 +21,15 @@ from leitfaden_core.lessons.kind import (
     FairnessWarning,
     Mark,
     Remedy,
+    Ruling,
     StationKind,
+    at_its_place,
     taking_out,
+    tolerance_ruling,
 )
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     ReadingPlace,
     StationDocument,
@@ -84,7 +88,7 @@ class SketchAnswer(Answer):
     drawn: Annotated[list[Value | None], Field(max_length=KNOTS)] = []
 
 
-class SketchPart(SketchTrace):
+class SketchPart(KeyPart, SketchTrace):
     """The faulty car's trace, its means at the knots, and what is accepted around them."""
 
     faulty: list[float | None]
@@ -192,6 +196,9 @@ class SketchKind(StationKind[Sketch]):
         if np.mean((beyond < part.low) | (beyond > part.high)) > 0.1:
             text = say("{title}: the faulty trace leaves the axes; a smaller fault stays within.", title=station.title)
             yield FairnessWarning(station.id, "leaves_axes", text)
+
+    def rulings(self, part: SketchPart, parts: Sequence[SketchPart]) -> list[Ruling]:
+        return [tolerance_ruling("sketch", at_its_place(part), lambda times: {"tolerance": times * part.tolerance})]
 
     def require(self, view: SketchView, answer: SketchAnswer) -> None:
         if len(answer.drawn) != KNOTS or any(value is None for value in answer.drawn):

@@ -14,6 +14,7 @@ from leitfaden_core.lessons.kind import (
     FairnessWarning,
     Mark,
     Remedy,
+    Ruling,
     StationKind,
     taking_out,
     value_in_words,
@@ -98,6 +99,11 @@ class VerifyKind(StationKind[Verify]):
                 where=condition(station.complaint).label.lower(),
             )
             yield FairnessWarning(station.id, "complaint_not_visible", text, (*_shown_better(item, here), taking_out()))
+
+    def rulings(self, part: VerifyPart, parts: Sequence[VerifyPart]) -> list[Ruling]:
+        words = {"mended": say("mended"), "not_mended": say("not mended"), "not_shown": say("not shown yet")}
+        changes: dict[str, dict[str, Any]] = {said: {"right": said, "half": []} for said in words}
+        return [Ruling("verify", say("Whether it is mended"), words, part.right, changes)]
 
     def require(self, view: VerifyView, answer: VerifyAnswer) -> None:
         if answer.state is None:

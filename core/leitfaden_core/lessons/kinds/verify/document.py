@@ -6,10 +6,10 @@ from pydantic import Field, model_validator
 
 from leitfaden_core.lessons.shapes import (
     Answer,
+    KeyPart,
     MarkedStation,
     Name,
     ReadingPlace,
-    Shape,
     StationDocument,
     StationKey,
     StationReading,
@@ -78,7 +78,7 @@ class JudgedAfter(BeforeAndAfter):
     counts: bool
 
 
-class VerifyPart(Shape):
+class VerifyPart(KeyPart):
     """What the readings after the repair say."""
 
     right: Said
