@@ -1,5 +1,6 @@
 """A page on a rig: where the device sits there, what healthy engines show of it, how it fails, its circuit."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from leitfaden_core.atlas.documents import Page
@@ -7,11 +8,11 @@ from leitfaden_core.expect import has_sheet, load_sheet
 from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import FaultKind, Values
 from leitfaden_core.judge.verdict import no_meaning
-from leitfaden_core.live.circuit import Wire, wires_at
+from leitfaden_core.live.circuit import Wire, plug_of, wires_at
 from leitfaden_core.live.way import way_of
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, shown_quantity, variant_ids
-from leitfaden_core.scripts import CONDITIONS, script_with
-from leitfaden_core.simulate import cached_run
+from leitfaden_core.scripts import CONDITIONS, Script, script_with
+from leitfaden_core.simulate import Run, cached_run
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import in_language, per_language, say
 
@@ -155,7 +156,7 @@ def _is_at(choice: str, page: Page, rig: Rig) -> bool:
 
 
 def _wires(page: Page, rig: Rig) -> list[str]:
-    there = {CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater") for name in circuits_of(rig)}
+    there = {plug_of(CIRCUITS[name]) for name in circuits_of(rig)}
     return [wire for wire in page.wires if wire in there]
 
 
@@ -168,29 +169,37 @@ class CircuitState:
     wires: list[Wire]
 
 
-#: Id, words, condition whose middle is taken, plug off.
+#: Id, condition whose middle is taken, plug off.
 _STATES = (
-    ("key_on", "key on, plug on", "koeo", False),
-    ("key_on_off", "key on, plug off", "koeo", True),
-    ("running", "hot idle, plug on", "hot_idle", False),
-    ("running_off", "hot idle, plug off", "hot_idle", True),
+    ("key_on", "koeo", False),
+    ("key_on_off", "koeo", True),
+    ("running", "hot_idle", False),
+    ("running_off", "hot_idle", True),
 )
 
 
-def circuit_on(rig: Rig, wire: str) -> list[CircuitState]:
-    """What a meter shows at the joints of a sound device's wires: key on and running, plug on and off.
+def state_labels() -> dict[str, str]:
+    """The states in which a circuit is measured, by their ids."""
+    return {
+        "key_on": say("key on, plug on"),
+        "key_on_off": say("key on, plug off"),
+        "running": say("hot idle, plug on"),
+        "running_off": say("hot idle, plug off"),
+    }
+
+
+def circuit_on(rig: Rig, wire: str, driven: Callable[[Script], Run] | None = None) -> list[CircuitState]:
+    """What a meter shows at the joints of a device's wires: key on and running, plug on and off; on a sound engine, or on
+    the one that is ``driven`` along a script.
 
     With the plug off the instant is the same: what the engine would do in the seconds after is a matter of the bench.
     """
     found = []
-    for name, label, condition, off in _STATES:
+    labels = state_labels()
+    for name, condition, off in _STATES:
         script = script_with(condition)
-        run = cached_run(rig, script, [], 0)
-        plugs = frozenset(
-            c.wire
-            for c in (CIRCUITS[n] for n in circuits_of(rig))
-            if c.wire.split("_supply")[0].split("_heater")[0] == wire
-        )
+        run = driven(script) if driven else cached_run(rig, script, [], 0)
+        plugs = frozenset(CIRCUITS[name].wire for name in circuits_of(rig) if plug_of(CIRCUITS[name]) == wire)
         instant = sum(script.span(condition)) / 2.0
-        found.append(CircuitState(name, say(label), wires_at(run, instant, wire, plugs if off else frozenset())))
+        found.append(CircuitState(name, labels[name], wires_at(run, instant, wire, plugs if off else frozenset())))
     return found

@@ -13,7 +13,7 @@ from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment
 from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.pins import network_at
-from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.circuits import CIRCUITS, Circuit, circuits_of
 from leitfaden_core.words import say
 
 #: Role of a wire -> its joints from the source on; {w} is what hangs on it.
@@ -77,9 +77,14 @@ def circuit_of(bench: Bench, wire: str) -> list[Wire]:
     return wires_at(run, (len(rows) - 1) * FRAME, wire, off)
 
 
+def plug_of(circuit: Circuit) -> str:
+    """What the wires of a circuit's plug are called alike: supply and heater lie in the plug of the signal."""
+    return circuit.wire.removesuffix("_supply").removesuffix("_heater")
+
+
 def known_wire(rig: Rig, wire: str) -> None:
     """UnknownName when a rig has no such wire."""
-    known = {CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater") for name in circuits_of(rig)}
+    known = {plug_of(CIRCUITS[name]) for name in circuits_of(rig)}
     if wire not in known:
         raise UnknownName("wire", wire, known)
 

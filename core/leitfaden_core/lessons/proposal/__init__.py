@@ -1,7 +1,7 @@
 """A whole lesson: for an aim of the list, or for a device of the atlas; an engine, a fault, a level, minutes.
 
-The order is that of the work: understand, know good, predict, watch, judge, calculate, conclude, separate, order, verify,
-look back.
+The order is that of the work: understand, know good, predict, watch, judge, prove the circuit, run the engine, calculate,
+conclude, separate, order, verify, look back.
 Everything in it follows from the model: which readings tell the fault, which of them would give it away too early, which
 causes look alike and which test parts them. What the checks of fairness complain about is taken out or exchanged until
 they are content.
@@ -24,7 +24,10 @@ from leitfaden_core.words import say
 SHORTEST, LONGEST = 25, 180
 #: Stations that a lesson keeps, and what goes first when there is no time for all.
 FEWEST = 8
-SPARED_FIRST = ("in-which-order", "read-it", "which-test", "what-will-it-do", "work-it-out")
+SPARED_FIRST = (
+    *("in-which-order", "which-pin-is-which", "read-it", "sound-or-not"),
+    *("which-test", "what-will-it-do", "run-it-yourself", "work-it-out"),
+)
 
 
 @dataclass(frozen=True)
@@ -66,7 +69,8 @@ def propose(wish: Wish) -> Proposal:
         raise OutOfRange(say("minutes of a lesson"), wish.minutes, SHORTEST, LONGEST, "min")
     made = Making(_plan(wish))
     lesson = heeded(made.lesson(made.stations()).model_copy(update={"level": wish.level}))
-    lesson = _fitting(lesson, wish.minutes)
+    about_wires = bool(wish.aim) and aim_called(wish.aim).family == "circuits"
+    lesson = _fitting(lesson, wish.minutes, "which-pin-is-which" if about_wires else "")
     minutes = _minutes(lesson, wish.minutes)
     return Proposal(_told(lesson, minutes), minutes, made.reasons())
 
@@ -81,10 +85,12 @@ def _plan(wish: Wish) -> Plan:
     return for_device(page, rig, wish.fault, wish.level)
 
 
-def _fitting(lesson: Lesson, wish: int) -> Lesson:
-    """Without what can best be spared, as long as it takes more than the wish."""
+def _fitting(lesson: Lesson, wish: int, kept: str) -> Lesson:
+    """Without what can best be spared, as long as it takes more than the wish; what is ``kept`` never goes."""
     stations = list(lesson.stations)
     for name in SPARED_FIRST:
+        if name == kept:
+            continue
         if len(stations) <= FEWEST or sum(map(minutes_needed, stations)) <= wish:
             break
         stations = [station for station in stations if station.id != name]

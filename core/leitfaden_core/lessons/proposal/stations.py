@@ -13,9 +13,13 @@ from leitfaden_core.faults import FaultSpec, offered_on
 from leitfaden_core.judge import Departure
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.lessons.document import Lesson, parse_lesson
+from leitfaden_core.lessons.kinds import kind_called
 from leitfaden_core.lessons.proposal.plan import TELLS, Plan, in_words, possible, seen_on
+from leitfaden_core.live import to_be_seen
+from leitfaden_core.live.circuit import plug_of
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.scripts import condition, load_script
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import say
 from leitfaden_core.workings import workings
 
@@ -31,6 +35,9 @@ _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
     {"kind": "egr_stuck_open", "params": {"opening_percent": 25.0}},
 )
 
+#: Conditions that somebody brings about beside the vehicle, without rollers.
+STANDING = ("hot_idle", "long_idle", "no_load_1500", "no_load_2500", "koeo")
+
 
 class Making:
     """Stations in the making: what the fault shows decides what each of them asks."""
@@ -42,22 +49,24 @@ class Making:
 
     def lesson(self, stations: list[dict[str, Any]]) -> Lesson:
         """The lesson with these stations."""
-        cautions = dict.fromkeys(name for way in self.page.tests for name in way.cautions)
-        return parse_lesson(
+        made = parse_lesson(
             {
                 "title": self.plan.title,
                 "goal": self.plan.goal,
                 "rig": self.rig.id,
                 "script": self.plan.script,
                 "faults": [fault.model_dump(mode="json") for fault in self.plan.faults],
-                "cautions": [
-                    say("A running engine gives off carbon monoxide: exhaust extraction on."),
-                    *[CAUTIONS[name].words for name in cautions][:5],
-                    say("Local codes, the maker's service information and licensed practice go first."),
-                ],
                 "stations": stations,
             }
         )
+        asked = [name for station in made.stations for name in kind_called(station.kind).cautions(station)]
+        told = [name for way in self.page.tests for name in way.cautions]
+        cautions = [
+            say("A running engine gives off carbon monoxide: exhaust extraction on."),
+            *[CAUTIONS[name].words for name in dict.fromkeys([*asked, *told[:5]])],
+            say("Local codes, the maker's service information and licensed practice go first."),
+        ]
+        return made.model_copy(update={"cautions": cautions})
 
     def stations(self) -> list[dict[str, Any]]:
         """All of them, in the order of the work."""
@@ -68,7 +77,10 @@ class Making:
             self.predict(),
             self.show_faulty(),
             self.measure(),
+            self.sheet(),
             self.judge(),
+            self.pins(),
+            self.live(),
             self.calculate(),
             self.conclude(),
             self.separate(),  # it names the cause, so it comes behind
@@ -241,6 +253,22 @@ class Making:
             "tolerance_percent": 10.0,
         }
 
+    def sheet(self) -> dict[str, Any] | None:
+        """Lists of several engines: what tells the fault, and what it leaves alone."""
+        telling = _different([(d.condition, d.channel) for d in self.seen if abs(d.deviations) >= TELLS], 3)
+        beside = self._steady({name for _condition, name in telling}, {(d.condition, d.channel) for d in self.seen})
+        places = [*telling, *beside]
+        if not telling or len(places) < 3:
+            return None
+        return {
+            "kind": "sheet",
+            "id": "sound-or-not",
+            "title": say("Sound or not?"),
+            "text": say("Lists of several engines of this type. Which are sound, and which reading tells it?"),
+            "readings": [{"condition": where, "channel": name} for where, name in places],
+            "engines": 3,
+        }
+
     def judge(self) -> dict[str, Any]:
         """Readings that show the fault, readings that do not, and some that decide nothing."""
         telling = [*self.plan.shapes, *self.seen]
@@ -265,6 +293,48 @@ class Making:
             ),
             "pool": [{"condition": where, "channel": name, "stat": stat} for where, name, stat in pool],
             "count": min(6, len(pool)),
+        }
+
+    # Prove the circuit, stimulate.
+
+    def pins(self) -> dict[str, Any] | None:
+        """A plug of several wires, on a sound engine: of the fault's circuit or of the device."""
+        there = [CIRCUITS[name] for name in circuits_of(self.rig)]
+        own = [CIRCUITS[name].wire for fault in self.plan.faults if (name := fault.params.get("circuit")) in CIRCUITS]
+        plugs = [plug_of(circuit) for circuit in there]
+        many = {
+            plug for plug, circuit in zip(plugs, there, strict=True) if circuit.on_reference or plugs.count(plug) > 1
+        }
+        wire = next((name for name in [*own, *self.page.wires] if name in many), None)
+        if wire is None:
+            return None
+        return {
+            "kind": "pins",
+            "id": "which-pin-is-which",
+            "title": say("Which pin is which?"),
+            "text": say("A plug without a drawing. What a meter shows at each pin tells what it is."),
+            "wire": wire,
+            "vehicle": {"faults": []},
+        }
+
+    def live(self) -> dict[str, Any] | None:
+        """The engine itself, on the conditions that hands bring about in the workshop."""
+        places = _different([(d.condition, d.channel) for d in self.seen if d.condition in STANDING], 2)
+        lanes = to_be_seen(self._lanes())
+        if not places or not lanes:
+            return None
+        return {
+            "kind": "live",
+            "id": "run-it-yourself",
+            "title": say("Run it yourself"),
+            "text": say(
+                "The engine stands there and keeps its secret. Start it, bring it into the condition, read, and try what moves the reading and what does not."
+            ),
+            "channels": lanes,
+            "hands": ["hoses", "plugs"],
+            "instruments": ["multimeter"],
+            "readings": [{"condition": where, "channel": name} for where, name in places],
+            "words": 8,
         }
 
     def calculate(self) -> dict[str, Any] | None:

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from leitfaden_core.atlas.page import circuit_on, state_labels
 from leitfaden_core.chance import chance
 from leitfaden_core.errors import LeitfadenError, MissingPart
 from leitfaden_core.judge import SchoolRules
@@ -23,15 +24,11 @@ from leitfaden_core.lessons.shapes import (
     StationKey,
     StationView,
 )
-from leitfaden_core.live.circuit import wires_at
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.scripts import script_with
-from leitfaden_core.simulate import cached_run
-from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.scripts import Script
+from leitfaden_core.simulate import Run, cached_run
 from leitfaden_core.words import say
 
-#: What a meter is read in: condition, and whether the plug is off.
-STATES = (("koeo", False), ("koeo", True), ("hot_idle", False), ("hot_idle", True))
 #: Two pins whose volts differ by no more than this in every state cannot be told apart with a meter. [V]
 ALIKE = 0.06
 MOST_PINS = 8
@@ -126,7 +123,7 @@ class PinsKind(StationKind[Pins]):
         roles = [list(pins)[int(k)] for k in mixed]
         return PinsView(
             **self.heading(item),
-            states=state_words(),
+            states=list(state_labels().values()),
             pins=[Pin(letter=_letter(k), volts=volts) for k, volts in enumerate(pins.values())],
             roles=[Role(id=role, label=labels[role]) for role in roles],
         )
@@ -211,16 +208,6 @@ def _why(role: str) -> str:
     }[role]
 
 
-def state_words() -> list[str]:
-    """The states of a meter's readings."""
-    return [
-        say("key on, plug on"),
-        say("key on, plug off"),
-        say("hot idle, plug on"),
-        say("hot idle, plug off"),
-    ]
-
-
 def _letter(k: int) -> str:
     return "ABCDEFGH"[k]
 
@@ -232,16 +219,12 @@ def _alike(one: list[float], other: list[float]) -> bool:
 def _pins(item: Item[Pins]) -> dict[str, list[float]]:
     """The roles of a plug's pins in the learner's order, each with its volts in every state."""
     wire, found = item.station.wire, dict[str, list[float]]()
-    plugs = frozenset(
-        CIRCUITS[name].wire
-        for name in circuits_of(item.rig)
-        if CIRCUITS[name].wire.removesuffix("_supply").removesuffix("_heater") == wire
-    )
-    for where, off in STATES:
-        script = script_with(where)
-        run = cached_run(item.rig, script, list(item.faults), item.car_seed, item.individual or None)
-        instant = sum(script.span(where)) / 2.0
-        for line in wires_at(run, instant, wire, plugs if off else frozenset()):
+
+    def driven(script: Script) -> Run:
+        return cached_run(item.rig, script, list(item.faults), item.car_seed, item.individual or None)
+
+    for state in circuit_on(item.rig, wire, driven):
+        for line in state.wires:
             for joint in line.joints:
                 if joint.name.startswith(f"{wire}.") and not joint.name.endswith((".output", ".cell")):
                     found.setdefault(joint.name.removeprefix(f"{wire}."), []).append(round(joint.volts, 2) + 0.0)
