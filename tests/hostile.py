@@ -156,6 +156,7 @@ class Hostile:
                 "readings": [self.reading(rig, script) for _ in range(self.chance.randint(2, 5))],
                 "engines": self.pick([1, 2, 4]),
             },
+            "plates": {"plates": [self.pick(["tip_soot", "tip_oil", "hose_off", "x"]) for _ in range(3)]},
             "pins": {"wire": self.pick(["ect", "front", "maf", "purge", "map", "x"])},
         }[kind]
         return base | {"kind": kind} | parts

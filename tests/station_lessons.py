@@ -61,6 +61,7 @@ STATIONS: dict[str, dict[str, Any]] = {
         "engines": 3,
     },
     "pins": {"wire": "maf"},
+    "plates": {"plates": ["tip_soot", "tip_oil", "tip_silicone", "bank_1_sensor_1", "bank_2_sensor_1"]},
     "reflect": {"words": 3},
 }
 SEEDS = (0, 7, 4711)

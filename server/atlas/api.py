@@ -9,7 +9,7 @@ from ninja import Path, Query, Router
 from api.problems import ComputingOut, Problem
 from atlas import schemas
 from jobs.services import answered, asker_of, packed, packed_response
-from leitfaden_core.atlas import Page, School, glossary, myths, page_on, page_rigs, pages, schools, search
+from leitfaden_core.atlas import Page, School, glossary, myths, page_on, page_rigs, pages, plate_groups, schools, search
 from leitfaden_core.atlas.documents import page_called, school_called
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.errors import UnknownName
@@ -175,6 +175,17 @@ def all_myths(request: HttpRequest) -> list[dict[str, Any]]:
 @allowed("catalogue.read")
 def terms(request: HttpRequest) -> list[dict[str, Any]]:
     return [term.model_dump() for term in glossary()]
+
+
+@router.get(
+    "/plates",
+    response={200: list[schemas.PlateGroupOut], **ERRORS},
+    operation_id="plates",
+    summary="What the eye sees, group by group",
+)
+@allowed("catalogue.read")
+def plates(request: HttpRequest) -> list[dict[str, Any]]:
+    return [group.model_dump() for group in plate_groups()]
 
 
 @router.get(

@@ -132,6 +132,14 @@ class GoodOut(Schema):
     quantity: str
 
 
+class PlateShownOut(Schema):
+    """A plate beside others; ``mine``: what the example looks like."""
+
+    look: str
+    words: str
+    mine: bool
+
+
 class FailureOut(Schema):
     kind: str
     label: str
@@ -141,6 +149,7 @@ class FailureOut(Schema):
     repair: str
     words: str
     example: FaultSpec
+    plates: list[PlateShownOut]
 
 
 class MythOut(Schema):
@@ -231,6 +240,20 @@ class TermOut(Schema):
     means: str
     page: str
     also: list[str]
+
+
+class PlateOut(Schema):
+    """Names of its drawings, the drawing in words, and what it means."""
+
+    id: str
+    looks: list[str]
+    sight: str
+    means: str
+
+
+class PlateGroupOut(Schema):
+    group: str
+    plates: list[PlateOut]
 
 
 class SearchHitOut(Schema):

@@ -6,16 +6,15 @@ import pytest
 
 from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import MissingPart
-from leitfaden_core.expect import has_sheet
 from leitfaden_core.lessons import Wish, aims, page_for, propose
-from leitfaden_core.rigs import load_rig
 from proposals import assert_whole
 
 pytestmark = pytest.mark.skipif(not os.environ.get("LEITFADEN_LONG"), reason="only with ./leitfaden test --long")
 
-PLACES = [(page.id, rig) for page in pages().values() for rig in page_rigs(page) if has_sheet(load_rig(rig))]
+#: On variants too; what is not in the store yet is computed first.
+PLACES = sorted(((page.id, rig) for page in pages().values() for rig in page_rigs(page)), key=lambda place: place[1])
 #: Their faults show in nothing that a display of that engine holds.
-UNSEEN = {("baro_sensor", "R1")}
+UNSEEN = {("baro_sensor", "R1"), ("baro_sensor", "R5")}
 
 
 @pytest.mark.parametrize(("page", "rig"), PLACES)
@@ -28,10 +27,10 @@ def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> Non
 
 
 def test_every_page_has_an_engine_to_propose_for() -> None:
-    assert {page for page, _rig in PLACES} == set(pages())
+    assert {page for page, rig in PLACES if (page, rig) not in UNSEEN} == set(pages())
 
 
-AIMS = [(aim.id, rig) for aim in aims().values() for rig in aim.rigs if has_sheet(load_rig(rig)) and page_for(aim, rig)]
+AIMS = [(aim.id, rig) for aim in aims().values() for rig in aim.rigs if page_for(aim, rig)]
 
 
 @pytest.mark.parametrize(("name", "rig"), AIMS)

@@ -40,6 +40,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "showDrawing": ("post", "/api/atlas/drawings/divider", {"hands": {}}, {LEARNER, TRAINER, LEAD}),
     "atlasCircuit": ("get", "/api/atlas/circuits/iat?rig=R2", None, {LEARNER, TRAINER, LEAD}),
     "schoolOutcomes": ("get", "/api/atlas/schools/s61", None, {LEARNER, TRAINER, LEAD}),
+    "plates": ("get", "/api/plates", None, {LEARNER, TRAINER, LEAD}),
     "glossary": ("get", "/api/glossary", None, {LEARNER, TRAINER, LEAD}),
     "search": ("get", "/api/search?words=trim", None, {LEARNER, TRAINER, LEAD}),
     "signature": ("post", "/api/signatures", {"rig": "R99", "faults": [LEAK]}, {TRAINER, LEAD}),

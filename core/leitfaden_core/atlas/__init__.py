@@ -3,7 +3,20 @@
 Prose lies in documents, a folder for each language (``text/en``); every number on a page comes from the model.
 """
 
-from leitfaden_core.atlas.documents import Myth, Page, School, Term, glossary, myths, pages, schools
+from leitfaden_core.atlas.documents import (
+    Myth,
+    Page,
+    Plate,
+    PlateGroup,
+    School,
+    Term,
+    glossary,
+    myths,
+    pages,
+    plate_called,
+    plate_groups,
+    schools,
+)
 from leitfaden_core.atlas.outcomes import Outcome, outcomes
 from leitfaden_core.atlas.page import FaultLine, GoodLine, PageOnRig, page_on, page_rigs
 from leitfaden_core.atlas.search import Found, search
@@ -16,6 +29,8 @@ __all__ = [
     "Outcome",
     "Page",
     "PageOnRig",
+    "Plate",
+    "PlateGroup",
     "School",
     "Term",
     "glossary",
@@ -24,6 +39,8 @@ __all__ = [
     "page_on",
     "page_rigs",
     "pages",
+    "plate_called",
+    "plate_groups",
     "schools",
     "search",
 ]

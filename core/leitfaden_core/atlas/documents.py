@@ -131,6 +131,27 @@ class Term(Document):
     also: tuple[str, ...] = ()
 
 
+class Plate(Document):
+    """Something that the eye sees: the names of its drawings, which tell nothing; the drawing in words; what follows from
+    it, and why; the kinds of fault that look so, with the parameters that they need.
+    """
+
+    id: Words
+    looks: tuple[str, ...] = Field(min_length=1)
+    sight: Words
+    means: Words
+    why: Words
+    of: dict[str, dict[str, str]] = {}
+
+
+class PlateGroup(Document):
+    """Plates that lie side by side, and the kinds of fault at which they do."""
+
+    group: Words
+    kinds: tuple[str, ...]
+    plates: tuple[Plate, ...] = Field(min_length=2)
+
+
 def _folder(spoken: str) -> Traversable:
     return resources.files(__package__).joinpath("text", spoken)
 
@@ -194,6 +215,24 @@ def school_called(name: str) -> School:
     known = schools()
     if name not in known:
         raise UnknownName("card", name, known)
+    return known[name]
+
+
+def plate_groups() -> tuple[PlateGroup, ...]:
+    """All plates, group by group."""
+    return _plate_groups(language())
+
+
+@lru_cache
+def _plate_groups(spoken: str) -> tuple[PlateGroup, ...]:
+    return tuple(map(PlateGroup.model_validate, _read(spoken, "plates.yaml")))
+
+
+def plate_called(name: str) -> Plate:
+    """A plate by its id; UnknownName with all ids otherwise."""
+    known = {plate.id: plate for group in plate_groups() for plate in group.plates}
+    if name not in known:
+        raise UnknownName("plate", name, known)
     return known[name]
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from leitfaden_core.atlas.documents import Page
+from leitfaden_core.atlas.documents import Page, Plate, plate_groups
 from leitfaden_core.expect import has_sheet, load_sheet
 from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import FaultKind, Values
@@ -43,9 +43,18 @@ class GoodLine:
 
 
 @dataclass(frozen=True)
+class PlateShown:
+    """A plate beside others: its drawing, what it is, and whether it is what the example looks like."""
+
+    look: str
+    words: str
+    mine: bool
+
+
+@dataclass(frozen=True)
 class FaultLine:
     """A way in which it fails: what is wrong, what the eye sees, how it is proven and mended; the middle size as an
-    example.
+    example; plates, where there is something to be seen.
     """
 
     kind: str
@@ -56,6 +65,7 @@ class FaultLine:
     repair: str
     example: FaultSpec
     words: str
+    plates: list[PlateShown]
 
 
 @dataclass(frozen=True)
@@ -130,8 +140,24 @@ def _faults(page: Page, rig: Rig) -> list[FaultLine]:
         words = ("label", "meaning", "look", "proof", "repair")
         told = in_language({word: getattr(kind, word) for word in words})
         told["look"] = told["look"].format(**example.params)
-        found.append(FaultLine(kind=name, example=example, words=describe_fault(example), **told))
+        found.append(
+            FaultLine(kind=name, example=example, words=describe_fault(example), plates=_plates(example), **told)
+        )
     return found
+
+
+def _plates(example: FaultSpec) -> list[PlateShown]:
+    """The group of plates that belongs to a fault."""
+    group = next((group for group in plate_groups() if example.kind in group.kinds), None)
+    return [
+        PlateShown(plate.looks[0], f"{plate.sight}: {plate.means}", _looks_so(plate, example))
+        for plate in (group.plates if group else ())
+    ]
+
+
+def _looks_so(plate: Plate, fault: FaultSpec) -> bool:
+    needed = plate.of.get(fault.kind)
+    return needed is not None and all(fault.params.get(name) == value for name, value in needed.items())
 
 
 def _example(page: Page, rig: Rig, kind: FaultKind, offered: dict[str, list[str]]) -> FaultSpec | None:

@@ -19,6 +19,7 @@ from leitfaden_core.lessons.kinds.myth import MythKind
 from leitfaden_core.lessons.kinds.order import OrderKind
 from leitfaden_core.lessons.kinds.own import OwnKind
 from leitfaden_core.lessons.kinds.pins import PinsKind
+from leitfaden_core.lessons.kinds.plates import PlatesKind
 from leitfaden_core.lessons.kinds.predict import PredictKind
 from leitfaden_core.lessons.kinds.procedure import ProcedureKind
 from leitfaden_core.lessons.kinds.reflect import ReflectKind
@@ -37,6 +38,7 @@ KINDS: dict[str, StationKind[Any]] = {
         LiveKind(),
         MatchKind(),
         PinsKind(),
+        PlatesKind(),
         PredictKind(),
         SketchKind(),
         MeasureKind(),

@@ -1002,6 +1002,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the eye sees, group by group */
+        get: operations["plates"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preview/bench": {
         parameters: {
             query?: never;
@@ -1808,9 +1825,9 @@ export interface components {
          */
         AttemptStation: {
             /** Answer */
-            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["LiveAnswer"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PinsAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["SketchAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["SheetAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["LiveAnswer"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PinsAnswer"] | components["schemas"]["PlatesAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["SketchAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["SheetAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PlatesView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /** AuditOut */
         AuditOut: {
@@ -2552,7 +2569,7 @@ export interface components {
             /** Score */
             score: number | null;
             /** Stations */
-            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedLive"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPins"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedSketch"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedSheet"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedProcedure"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
+            stations: (components["schemas"]["MarkedExplain"] | components["schemas"]["MarkedMyth"] | components["schemas"]["MarkedShow"] | components["schemas"]["MarkedLive"] | components["schemas"]["MarkedMatch"] | components["schemas"]["MarkedPins"] | components["schemas"]["MarkedPlates"] | components["schemas"]["MarkedPredict"] | components["schemas"]["MarkedSketch"] | components["schemas"]["MarkedMeasure"] | components["schemas"]["MarkedJudge"] | components["schemas"]["MarkedSheet"] | components["schemas"]["MarkedCalculate"] | components["schemas"]["MarkedSeparate"] | components["schemas"]["MarkedOrder"] | components["schemas"]["MarkedConclude"] | components["schemas"]["MarkedVerify"] | components["schemas"]["MarkedProcedure"] | components["schemas"]["MarkedOwn"] | components["schemas"]["MarkedReflect"])[];
             /** Title */
             title: string;
             /** Version */
@@ -2961,6 +2978,8 @@ export interface components {
             look: string;
             /** Meaning */
             meaning: string;
+            /** Plates */
+            plates: components["schemas"]["PlateShownOut"][];
             /** Proof */
             proof: string;
             /** Repair */
@@ -3716,7 +3735,7 @@ export interface components {
              */
             script: string;
             /** Stations */
-            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Live"] | components["schemas"]["Match"] | components["schemas"]["Pins"] | components["schemas"]["Predict"] | components["schemas"]["Sketch"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Sheet"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
+            stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Live"] | components["schemas"]["Match"] | components["schemas"]["Pins"] | components["schemas"]["Plates"] | components["schemas"]["Predict"] | components["schemas"]["Sketch"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Sheet"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
             /** Title */
             title: string;
         };
@@ -4932,6 +4951,72 @@ export interface components {
             volts: number[];
         };
         /**
+         * MarkedPlates
+         * @description Plate by plate, with what was said.
+         */
+        MarkedPlates: {
+            /** Answered */
+            answered: boolean;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plates";
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["MarkedPlatesPart"][];
+            /** Points */
+            points: number | null;
+            /** Title */
+            title: string;
+            /**
+             * Vehicle
+             * @default
+             */
+            vehicle: string;
+        };
+        /**
+         * MarkedPlatesPart
+         * @description A plate with the meaning that was given.
+         */
+        MarkedPlatesPart: {
+            /** Given */
+            given?: string | null;
+            /** Ids */
+            ids: string[];
+            /** Look */
+            look: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /** Plate */
+            plate: string;
+            /** Points */
+            points?: number | null;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: string;
+            /** Sight */
+            sight: string;
+        };
+        /**
          * MarkedPredict
          * @description Predicted beside what happened.
          */
@@ -5705,6 +5790,16 @@ export interface components {
             units: "metric" | "imperial";
             /** Username */
             username: string;
+        };
+        /**
+         * Meaning
+         * @description What a plate may mean; its id is its place in the learner's order.
+         */
+        Meaning: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /**
          * Measure
@@ -7010,6 +7105,179 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** PlateGroupOut */
+        PlateGroupOut: {
+            /** Group */
+            group: string;
+            /** Plates */
+            plates: components["schemas"]["PlateOut"][];
+        };
+        /**
+         * PlateOut
+         * @description Names of its drawings, the drawing in words, and what it means.
+         */
+        PlateOut: {
+            /** Id */
+            id: string;
+            /** Looks */
+            looks: string[];
+            /** Means */
+            means: string;
+            /** Sight */
+            sight: string;
+        };
+        /**
+         * PlateShownOut
+         * @description A plate beside others; ``mine``: what the example looks like.
+         */
+        PlateShownOut: {
+            /** Look */
+            look: string;
+            /** Mine */
+            mine: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Plates
+         * @description Plates by their ids.
+         */
+        Plates: {
+            given_if?: components["schemas"]["Branch"] | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plates";
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+            /**
+             * Overrides
+             * @default []
+             */
+            overrides: components["schemas"]["Override"][];
+            /** Plates */
+            plates: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Title */
+            title: string;
+            /**
+             * @default {
+             *       "faults": null,
+             *       "individual": null,
+             *       "rig": null,
+             *       "script": null
+             *     }
+             */
+            vehicle: components["schemas"]["Vehicle"];
+        };
+        /**
+         * PlatesAnswer
+         * @description For each plate the id of its meaning; None where there is none yet.
+         */
+        PlatesAnswer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plates";
+            /**
+             * Meanings
+             * @default []
+             */
+            meanings: (string | null)[];
+        };
+        /**
+         * PlatesKey
+         * @description Plate by plate.
+         */
+        PlatesKey: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plates";
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["PlatesPart"][];
+        };
+        /**
+         * PlatesPart
+         * @description A plate with what it means; ``ids`` are right.
+         */
+        PlatesPart: {
+            /** Ids */
+            ids: string[];
+            /** Look */
+            look: string;
+            /**
+             * Overruled
+             * @default
+             */
+            overruled: string;
+            /** Plate */
+            plate: string;
+            /** Reason */
+            reason: string;
+            /** Right */
+            right: string;
+            /** Sight */
+            sight: string;
+        };
+        /**
+         * PlatesView
+         * @description Plates in the learner's order, and the meanings in another.
+         */
+        PlatesView: {
+            /**
+             * Final
+             * @default false
+             */
+            final: boolean;
+            /**
+             * Has Lanes
+             * @default false
+             */
+            has_lanes: boolean;
+            /** Id */
+            id: string;
+            /** Index */
+            index: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "plates";
+            /** Meanings */
+            meanings: components["schemas"]["Meaning"][];
+            /** Plates */
+            plates: components["schemas"]["ShownPlate"][];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /** Text */
+            text: string;
+            /** Title */
+            title: string;
+        };
         /** PlugOut */
         PlugOut: {
             /** Circuit */
@@ -7236,12 +7504,12 @@ export interface components {
          */
         PreviewOut: {
             /** Key */
-            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["LiveKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PinsKey"] | components["schemas"]["PredictKey"] | components["schemas"]["SketchKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["SheetKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ProcedureKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
+            key: components["schemas"]["ExplainKey"] | components["schemas"]["MythKey"] | components["schemas"]["ShowKey"] | components["schemas"]["LiveKey"] | components["schemas"]["MatchKey"] | components["schemas"]["PinsKey"] | components["schemas"]["PlatesKey"] | components["schemas"]["PredictKey"] | components["schemas"]["SketchKey"] | components["schemas"]["MeasureKey"] | components["schemas"]["JudgeKey"] | components["schemas"]["SheetKey"] | components["schemas"]["CalculateKey"] | components["schemas"]["SeparateKey"] | components["schemas"]["OrderKey"] | components["schemas"]["ConcludeKey"] | components["schemas"]["VerifyKey"] | components["schemas"]["ProcedureKey"] | components["schemas"]["OwnKey"] | components["schemas"]["ReflectKey"];
             lanes: components["schemas"]["LanesOut"] | null;
             /** Rulings */
             rulings: components["schemas"]["RulingOut"][];
             /** Station */
-            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PlatesView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
         };
         /**
          * Problem
@@ -8783,6 +9051,16 @@ export interface components {
             traces: components["schemas"]["DrawingTraceOut"][];
             /** Words */
             words: string;
+        };
+        /**
+         * ShownPlate
+         * @description A plate: the name of its drawing, which tells nothing, and the drawing in words.
+         */
+        ShownPlate: {
+            /** Look */
+            look: string;
+            /** Sight */
+            sight: string;
         };
         /**
          * SignIn
@@ -15317,6 +15595,80 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateGroupOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

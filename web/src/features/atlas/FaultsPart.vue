@@ -28,7 +28,7 @@ const open = ref('')
         <span class="soft small">{{ fault.words.replace(fault.label, '').replace(/^ \((.*)\)$/, '$1') }}</span>
       </button>
       <div v-if="open === fault.kind" class="body">
-        <FaultPlate :kind="fault.kind" :params="fault.example.params ?? {}" />
+        <FaultPlate :plates="fault.plates" />
         <dl>
           <dt>{{ t('atlas.meaning') }}</dt>
           <dd><TermText :text="fault.meaning" /></dd>

@@ -55,18 +55,6 @@ export const atlas = {
   noTerm: 'No term has this word. Try the search (/) for everything else.',
   toPage: 'Atlas page',
   range: '{low} to {high}',
-  plates: {
-    tip: {
-      normal: 'normal: tan or light grey',
-      soot: 'dry black: rich running',
-      oil: 'oily black: oil burnt',
-      silicone: 'white, fine: silicone',
-      coolant: 'white, crusted: coolant',
-      lead: 'metallic shine: lead',
-    },
-    terminal: { good: 'good', green: 'green: corroded', spread: 'spread by a probe', ring: 'rust under the ring' },
-    hose: { good: 'good', cracked: 'cracked', off: 'off its nipple', kinked: 'kinked', burnt: 'burnt through' },
-  },
   statistic: { mean: 'mean', freq: 'swings per second' },
 }
 

@@ -36,6 +36,12 @@ const VIEWS: View[] = [
   { ...HEADING, kind: 'reflect', words: 2 },
   {
     ...HEADING,
+    kind: 'plates',
+    plates: [{ look: 't2', sight: 'black' }],
+    meanings: [{ id: '0', label: 'rich running' }],
+  },
+  {
+    ...HEADING,
     kind: 'pins',
     states: ['key on'],
     pins: [{ letter: 'A', volts: [5] }],
@@ -162,6 +168,7 @@ describe.each(VIEWS)('a station of kind $kind', (view) => {
         { kind: 'sheet', verdict: 'sound', tells: null },
         { kind: 'sheet', verdict: 'faulty', tells: 1 },
       ],
+      meanings: ['0'],
       why: 'it hunts',
     }
     expect(lacking(view, answerTo(view, given))).toBeUndefined()

@@ -10,6 +10,7 @@ import myth from '@/parts/stations/kinds/myth'
 import order from '@/parts/stations/kinds/order'
 import own from '@/parts/stations/kinds/own'
 import pins from '@/parts/stations/kinds/pins'
+import plates from '@/parts/stations/kinds/plates'
 import predict from '@/parts/stations/kinds/predict'
 import procedure from '@/parts/stations/kinds/procedure'
 import reflect from '@/parts/stations/kinds/reflect'
@@ -27,6 +28,7 @@ const ALL: { [K in Kind]: StationKind<K> } = {
   live,
   match,
   pins,
+  plates,
   predict,
   sketch,
   measure,
