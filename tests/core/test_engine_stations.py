@@ -5,7 +5,7 @@ from typing import Any
 import numpy as np
 import pytest
 
-from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.lessons import (
     check_lesson,
     mark_answer,
@@ -17,6 +17,7 @@ from leitfaden_core.lessons import (
     station_key,
     station_view,
 )
+from leitfaden_core.lessons.exchange import worksheet
 from leitfaden_core.live import Bench, doing_of
 from leitfaden_core.rigs import load_rig, rig_channels
 from station_lessons import LEAK, lesson
@@ -121,6 +122,60 @@ class TestSheets:
         still = [{"condition": where, "channel": "ect"} for where in ("hot_idle", "cruise_80")]
         warnings = [w for w in check_lesson(lesson("sheet", readings=still)) if w.code == "fault_not_visible"]
         assert warnings and warnings[0].remedies[0].station["readings"]
+
+
+class TestTraces:
+    """Sheets that are looked at as traces."""
+
+    PLACES = (
+        {"condition": "hot_idle", "channel": "ho2s_b1s1_v", "stat": "freq"},
+        {"condition": "hot_idle", "channel": "total_trim"},
+    )
+
+    def view(self, **changed: Any) -> dict[str, Any]:
+        made = lesson("sheet", readings=list(self.PLACES), as_traces=True, **changed)
+        return dict(station_view(made, 0, 7).model_dump())
+
+    def test_a_learner_sees_the_signals_and_no_value(self) -> None:
+        view = self.view()
+        assert all(reading["value"] is None for sheet in view["sheets"] for reading in sheet)
+        for sheet, traces in zip(view["sheets"], view["traces"], strict=True):
+            for reading, trace in zip(sheet, traces, strict=True):
+                assert reading["label"].startswith(f"{trace['label']},")
+        switching = view["traces"][0][0]["values"]
+        assert max(switching) > 0.6 and min(switching) < 0.3
+
+    def test_a_slow_tool_shows_fewer_points_and_what_it_cannot_tell_is_warned_of(self) -> None:
+        quick, slow = (self.view(answers=answers)["traces"][0][0]["seconds"] for answers in (10.0, 0.5))
+        assert len(quick) > 5 * len(slow)
+        assert slow[1] - slow[0] == pytest.approx(2.0)
+        warned = check_lesson(lesson("sheet", readings=list(self.PLACES), as_traces=True, answers=0.5))
+        coarse = next(w for w in warned if w.code == "instrument_too_slow")
+        assert coarse.remedies[0].station == {"answers": 0.0}
+
+    def test_the_key_is_that_of_the_same_engines_as_values(self) -> None:
+        plain, traced = (lesson("sheet", readings=list(self.PLACES), as_traces=flag) for flag in (False, True))
+        assert station_key(plain, 0, 7) == station_key(traced, 0, 7)
+
+    def test_paper_tells_how_far_a_trace_goes(self) -> None:
+        made = lesson("sheet", readings=list(self.PLACES), as_traces=True)
+        assert "mean" in str(worksheet(made, 7).blocks[0].rows)
+
+    def test_more_than_fit_beside_each_other_are_refused(self) -> None:
+        with pytest.raises(BadDocument, match="at most 4"):
+            lesson("sheet", readings=[{"condition": "hot_idle", "channel": "rpm"}] * 5, as_traces=True)
+
+
+def test_the_share_of_faulty_engines_is_a_matter_of_the_trainer() -> None:
+    few, many = (
+        [
+            part["right"]
+            for seed in range(30)
+            for part in station_key(lesson("sheet", engines=2, faulty_percent=percent), 0, seed).model_dump()["parts"]
+        ]
+        for percent in (10, 90)
+    )
+    assert few.count("faulty") < 20 < 40 < many.count("faulty")
 
 
 class TestPins:

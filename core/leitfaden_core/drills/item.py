@@ -5,9 +5,8 @@ readings cannot. What is said afterwards about each reading is judged from the r
 """
 
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
-import numpy as np
 from pydantic import BaseModel, ConfigDict, Field
 
 from leitfaden_core.chance import chance
@@ -18,19 +17,19 @@ from leitfaden_core.expect import individual_engine, load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import judge_reading
 from leitfaden_core.judge.verdict import no_meaning
-from leitfaden_core.lessons.item import read_value, reading_of
-from leitfaden_core.lessons.shapes import ReadingPlace, Shape, StationReading
-from leitfaden_core.quantities import QUANTITIES, UnitSystem
-from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
-from leitfaden_core.scripts import condition, load_script
-from leitfaden_core.simulate import FRAME, Run, simulate
+from leitfaden_core.lessons.item import read_value, reading_of, trace_along
+from leitfaden_core.lessons.shapes import ReadingPlace, Shape, StationReading, Trace
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.rigs import Rig, load_rig, rig_channels
+from leitfaden_core.scripts import load_script
+from leitfaden_core.simulate import Run, simulate
 from leitfaden_core.words import say
 
 Form = Literal["reading", "sheet", "pair", "trace"]
 FORMS: tuple[Form, ...] = ("reading", "sheet", "pair", "trace")
 Said = Literal["sound", "faulty", "first", "second"]
-#: Readings on a sheet that tell the fault, and that do not; points of a trace.
-TELLING, OTHERS, POINTS = 3, 3, 300
+#: Readings on a sheet that tell the fault, and that do not.
+TELLING, OTHERS = 3, 3
 #: Channels that a sheet is filled with, as far as the engine has them.
 _USUAL = ("rpm", "ect", "iat", "map", "maf", "total_trim", "battery_v", "throttle", "idle_air", "ignition")
 _CALM = ("hot_idle", "no_load_2500", "cruise_80", "wot_pull")
@@ -56,17 +55,6 @@ class Ask(BaseModel):
         if self.form == "pair":
             return "first" if self.faulty else "second"
         return "faulty" if self.faulty else "sound"
-
-
-class Trace(Shape):
-    """A displayed value along a condition."""
-
-    label: str
-    quantity: str
-    unit: str
-    condition: str
-    seconds: list[float]
-    values: list[float | None]
 
 
 class DrillView(Shape):
@@ -112,7 +100,7 @@ def make_item(ask: Ask, units: UnitSystem = UnitSystem.METRIC) -> DrillItem:
     runs = [_driven(rig, fault if faulty else None, seed) for faulty, seed in _engines(ask)]
     tells = telling(rig.id, ask.fault.model_dump_json())
     places = _places(rig, ask, tells)
-    trace = _trace(rig, runs[0], places[0]) if ask.form == "trace" else None
+    trace = trace_along(rig, runs[0], places[0]) if ask.form == "trace" else None
     judged = [[_judged(rig, run, place, tells, units) for place in places] for run in runs]
     view = DrillView(
         form=ask.form,
@@ -181,21 +169,6 @@ def _judged(
 
 def _seen(reading: JudgedReading) -> StationReading:
     return StationReading(**reading.model_dump(exclude={"digits", "verdict", "reason", "tells"}))
-
-
-def _trace(rig: Rig, run: Run, place: ReadingPlace) -> Trace:
-    rows = run.rows(run.script.span(place.condition))
-    step = max(len(rows) // POINTS, 1)
-    values: Any = rows[place.channel][::step]
-    quantity = shown_quantity(rig, place.channel)
-    return Trace(
-        label=channel(place.channel).label,
-        quantity=quantity,
-        unit=QUANTITIES[quantity].kept,
-        condition=condition(place.condition).label,
-        seconds=[round(float(k) * step * FRAME, 3) for k in range(len(values))],
-        values=[None if np.isnan(value) else float(value) for value in values],
-    )
 
 
 def price_of(said: str, key: DrillKey) -> float:

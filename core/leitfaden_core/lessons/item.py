@@ -11,11 +11,18 @@ from leitfaden_core.channels import channel, rounded
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import reading_scale
-from leitfaden_core.lessons.shapes import STAT_WORDS, ReadingPlace, StationDocument, StationReading, reading_label
+from leitfaden_core.lessons.shapes import (
+    STAT_WORDS,
+    ReadingPlace,
+    StationDocument,
+    StationReading,
+    Trace,
+    reading_label,
+)
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import Rig
+from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import Script, condition
-from leitfaden_core.simulate import Run, cached_run
+from leitfaden_core.simulate import FRAME, Run, cached_run
 
 #: A learner's car differs from the rig by this share of the healthy spread, its fault size by up to this share of the
 #: chosen size.
@@ -23,6 +30,8 @@ CAR_SHARE = 0.5
 SIZE_SHARE = 0.15
 #: Seeds of strangers lie beyond those of learners. [-]
 STRANGERS_FROM = 2**30
+#: Points of a trace that is looked at.
+POINTS = 300
 
 D = TypeVar("D", bound=StationDocument)
 
@@ -147,4 +156,22 @@ def reading_of(rig: Rig, place: ReadingPlace, value: float | None, substitute: b
         value=None if value is None or np.isnan(value) else value,
         unit=QUANTITIES[quantity].kept,
         substitute=substitute,
+    )
+
+
+def trace_along(rig: Rig, run: Run, place: ReadingPlace, answers: float = 0.0) -> Trace:
+    """What a display shows along the condition of a place, thinned to some hundred points, or to so many ``answers`` a
+    second.
+    """
+    rows = run.rows(run.script.span(place.condition))
+    step = max(len(rows) // POINTS, round(1.0 / (FRAME * answers)) if answers else 1, 1)
+    values = rows[place.channel][::step]
+    quantity = shown_quantity(rig, place.channel)
+    return Trace(
+        label=channel(place.channel).label,
+        quantity=quantity,
+        unit=QUANTITIES[quantity].kept,
+        condition=condition(place.condition).label,
+        seconds=[round(float(k) * step * FRAME, 3) for k in range(len(values))],
+        values=[None if np.isnan(value) else float(value) for value in values],
     )

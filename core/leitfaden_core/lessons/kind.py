@@ -235,6 +235,10 @@ class StationKind(Generic[D]):
         """From which runs a value may be read at a place."""
         return [item.car.run]
 
+    def answers(self, station: D) -> float:
+        """Answers a second that a learner's tool gets there, where the field of that name makes it slow; else 0."""
+        return 0.0
+
     def undefined(self, item: Item[D]) -> str | None:
         """The first reading that has no value, in words."""
         for place in self.places(item.station):

@@ -189,6 +189,17 @@ class StationReading(Shape):
         return f"{self.condition}.{self.channel}.{self.stat}"
 
 
+class Trace(Shape):
+    """A displayed value along a condition."""
+
+    label: str
+    quantity: str
+    unit: str
+    condition: str
+    seconds: list[float]
+    values: list[float | None]
+
+
 class KeyPart(Shape):
     """A part of a key; ``overruled``: what a trainer says over it, and by which source."""
 

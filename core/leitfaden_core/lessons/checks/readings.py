@@ -40,7 +40,9 @@ def reading_warnings(item: Item[Any]) -> Iterator[FairnessWarning]:
                 reading=reading_label(place),
                 rate=rate,
             )
-            yield FairnessWarning(item.station.id, "instrument_too_slow", text, _at_the_pin(item, place))
+            quicker = Remedy(say("Let the tool answer as often as it can"), {"answers": 0.0})
+            remedies = (quicker,) if kind.answers(item.station) else _at_the_pin(item, place)
+            yield FairnessWarning(item.station.id, "instrument_too_slow", text, remedies)
 
 
 def _where_it_means(item: Item[Any], place: ReadingPlace) -> tuple[Remedy, ...]:
@@ -58,6 +60,8 @@ def _too_fast(item: Item[Any], place: ReadingPlace) -> float | None:
     if place.stat not in ("freq", "edge") or channel(place.channel).layer != Layer.SCAN:
         return None
     band, rate = band_of(item.rig, place.condition, place.channel, place.stat), answer_rate(item.rig, "full")
+    slower = kind_called(item.station.kind).answers(item.station)
+    rate = min(rate, slower) if slower else rate
     if band is None:
         return None
     quick = band.mean * ANSWERS_A_SWING if place.stat == "freq" else ANSWERS_AN_EDGE / max(band.mean, 1e-6)

@@ -8678,13 +8678,31 @@ export interface components {
         /**
          * Sheet
          * @description The readings of a sheet, of how many engines, and how many words are asked for.
+         *
+         *     ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its condition instead of its value. ``answers``: so often a second the tool
+         *     answers then; 0 is as often as it can. [1/s]
          */
         Sheet: {
+            /**
+             * Answers
+             * @default 0
+             */
+            answers: number;
+            /**
+             * As Traces
+             * @default false
+             */
+            as_traces: boolean;
             /**
              * Engines
              * @default 2
              */
             engines: number;
+            /**
+             * Faulty Percent
+             * @default 50
+             */
+            faulty_percent: number;
             given_if?: components["schemas"]["Branch"] | null;
             /** Id */
             id: string;
@@ -8865,7 +8883,7 @@ export interface components {
         };
         /**
          * SheetView
-         * @description Readings, engine by engine.
+         * @description Readings, engine by engine; as traces, their values are left out.
          */
         SheetView: {
             /**
@@ -8903,6 +8921,11 @@ export interface components {
             text: string;
             /** Title */
             title: string;
+            /**
+             * Traces
+             * @default []
+             */
+            traces: components["schemas"]["Trace"][][];
             /** Words */
             words: number;
         };

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import ItemReadings from '@/features/drills/ItemReadings.vue'
+import { lineOf } from '@/parts/explorer/lines'
 import TraceLines from '@/parts/explorer/TraceLines.vue'
 
 type Said = Schemas['TrialIn']['said']
@@ -27,21 +28,7 @@ const item = useQuery({
 })
 const view = computed(() => item.data.value?.item)
 const choices = computed<Said[]>(() => (view.value?.form === 'pair' ? ['first', 'second'] : ['sound', 'faulty']))
-const traces = computed(() => {
-  const trace = view.value?.trace
-  if (!trace) return []
-  const known = trace.values.map((value, k) => [trace.seconds[k] ?? 0, value] as const).filter(([, v]) => v !== null)
-  return [
-    {
-      id: 'trace',
-      label: trace.label,
-      quantity: trace.quantity,
-      digits: 2,
-      seconds: known.map(([s]) => s),
-      values: known.map(([, v]) => v as number),
-    },
-  ]
-})
+const traces = computed(() => (view.value?.trace ? [lineOf(view.value.trace, 'trace')] : []))
 const answer = useMutation({
   mutationFn: (confidence: Confidence) =>
     unwrap(
@@ -83,7 +70,6 @@ const problem = computed(() => item.error.value ?? answer.error.value)
       <p>{{ t(`drills.ask.${view.form}`) }}</p>
       <div class="shown">
         <div v-if="view.trace" class="trace">
-          <p class="small soft">{{ view.trace.condition }}</p>
           <TraceLines :traces="traces" />
         </div>
         <ItemReadings v-if="told" :engines="told.key.engines" />

@@ -6,8 +6,8 @@ import { converter, unitWithReference } from '@/format/units'
 import { pathOf, scaleOf } from '@/parts/explorer/axis'
 import type { Shown } from '@/parts/explorer/useDrawing'
 
-/** Signals in time, one lane each on a common time axis. */
-const props = defineProps<{ traces: Shown['traces'] }>()
+/** Signals in time, one lane each on a common time axis; `beside`: those of others, lane by lane, on the same axes. */
+const props = defineProps<{ traces: Shown['traces']; beside?: Shown['traces'][] }>()
 const { quantities } = useCatalogue()
 const W = 420
 const LANE = 84
@@ -20,7 +20,9 @@ const lanes = computed(() =>
     const quantity = quantities.value.get(trace.quantity)
     const values = trace.values.map(converter(quantity, units.value))
     const top = k * LANE + 18
-    const y = scaleOf(values, top + LANE - 26, top, LEAST[trace.quantity] ?? 0)
+    const others = (props.beside ?? []).flatMap((traces) => traces[k]?.values ?? [])
+    const among = [...values, ...others.map(converter(quantity, units.value))]
+    const y = scaleOf(among, top + LANE - 26, top, LEAST[trace.quantity] ?? 0)
     return {
       ...trace,
       y,

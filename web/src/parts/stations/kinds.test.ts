@@ -51,6 +51,7 @@ const VIEWS: View[] = [
     ...HEADING,
     kind: 'sheet',
     words: 1,
+    traces: [],
     sheets: [
       [READING, READING],
       [READING, READING],

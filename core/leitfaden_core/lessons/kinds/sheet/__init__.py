@@ -6,15 +6,16 @@ same rule as everywhere (Holm 1979): single values outside their band may be cha
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from statistics import fmean
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from leitfaden_core.chance import chance
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.judge import Reading, SchoolRules, Verdict, VerdictKind, judge_together
-from leitfaden_core.lessons.item import CAR_SHARE, STRANGERS_FROM, Item, read_value, reading_of, sized
+from leitfaden_core.lessons.item import CAR_SHARE, STRANGERS_FROM, Item, read_value, reading_of, sized, trace_along
 from leitfaden_core.lessons.kind import (
     BLANK,
     Draw,
@@ -35,14 +36,15 @@ from leitfaden_core.lessons.shapes import (
     StationKey,
     StationReading,
     StationView,
+    Trace,
 )
 from leitfaden_core.lessons.showing import showing_places
-from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.simulate import Run, cached_run
 from leitfaden_core.words import say
 
-#: Readings of one sheet, and engines.
-MOST_READINGS, MOST_ENGINES = 12, 4
+#: Readings of one sheet, engines, and readings that can be looked at as traces beside each other.
+MOST_READINGS, MOST_ENGINES, MOST_TRACES = 12, 4, 4
 #: From so many engines on, one at least is sound and one is not. [-]
 BOUND_FROM = 3
 Said = Literal["sound", "faulty"]
@@ -50,19 +52,33 @@ OFF = (VerdictKind.SUSPECT, VerdictKind.FAULTY)
 
 
 class Sheet(StationDocument):
-    """The readings of a sheet, of how many engines, and how many words are asked for."""
+    """The readings of a sheet, of how many engines, and how many words are asked for.
+
+    ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its condition instead of its value. ``answers``: so often a second the tool
+    answers then; 0 is as often as it can. [1/s]
+    """
 
     kind: Literal["sheet"] = "sheet"
     readings: Annotated[list[ReadingPlace], Field(min_length=2, max_length=MOST_READINGS)]
     engines: Annotated[int, Field(ge=1, le=MOST_ENGINES)] = 2
     words: Annotated[int, Field(ge=0, le=100)] = 0
+    faulty_percent: Annotated[int, Field(ge=10, le=90)] = 50
+    as_traces: bool = False
+    answers: Annotated[float, Field(ge=0, le=50)] = 0.0
+
+    @model_validator(mode="after")
+    def _fit_beside_each_other(self) -> "Sheet":
+        if self.as_traces and len(self.readings) > MOST_TRACES:
+            raise ValueError(say("at most {most} readings can be looked at as traces", most=MOST_TRACES))
+        return self
 
 
 class SheetView(StationView):
-    """Readings, engine by engine."""
+    """Readings, engine by engine; as traces, their values are left out."""
 
     kind: Literal["sheet"] = "sheet"
     sheets: list[list[StationReading]]
+    traces: list[list[Trace]] = []
     words: int
 
 
@@ -146,8 +162,19 @@ class SheetKind(StationKind[Sheet]):
         return station.engines * (0.5 + 0.2 * len(station.readings))
 
     def view(self, item: Item[Sheet]) -> SheetView:
-        sheets = [[_seen(item, engine.run, place) for place in item.station.readings] for engine in _engines(item)]
-        return SheetView(**self.heading(item), sheets=sheets, words=item.station.words)
+        station, engines = item.station, _engines(item)
+        sheets = [[_seen(item, engine.run, place) for place in station.readings] for engine in engines]
+        if not station.as_traces:
+            return SheetView(**self.heading(item), sheets=sheets, words=station.words)
+        blank = [[reading.model_copy(update={"value": None}) for reading in sheet] for sheet in sheets]
+        traces = [
+            [trace_along(item.rig, engine.run, place, station.answers) for place in station.readings]
+            for engine in engines
+        ]
+        return SheetView(**self.heading(item), sheets=blank, traces=traces, words=station.words)
+
+    def answers(self, station: Sheet) -> float:
+        return station.answers if station.as_traces else 0.0
 
     def key(self, item: Item[Sheet], rules: SchoolRules | None, units: UnitSystem) -> Sequence[SheetPart]:
         return [_part(item, engine.run, rules, units) for engine in _engines(item)]
@@ -214,10 +241,22 @@ class SheetKind(StationKind[Sheet]):
         names = [say("Engine {n}", n=k + 1) for k in range(len(view["sheets"]))]
         rows = [[say("Condition"), say("Reading"), *names]]
         for k, place in enumerate(view["sheets"][0]):
-            values = [value_in_words(sheet[k], units) for sheet in view["sheets"]]
+            if view["traces"]:
+                values = [_in_words(traces[k], place["step"], units) for traces in view["traces"]]
+            else:
+                values = [value_in_words(sheet[k], units) for sheet in view["sheets"]]
             rows.append([place["condition_label"], place["label"], *values])
-        told = [part["right"] for part in parts] if parts else [BLANK] * len(names)
-        return [*rows, [say("Sound or faulty"), "", *told]]
+        right = [part["right"] for part in parts] if parts else [BLANK] * len(names)
+        return [*rows, [say("Sound or faulty"), "", *right]]
+
+
+def _in_words(trace: dict[str, Any], step: float, units: UnitSystem) -> str:
+    """What paper tells of a trace: how far it goes, and its mean."""
+    values = [value for value in trace["values"] if value is not None]
+    if not values:
+        return "–"
+    told = (shown(value, trace["quantity"], step, units) for value in (min(values), max(values), fmean(values)))
+    return say("{low} to {high}, mean {mean}", **dict(zip(("low", "high", "mean"), told, strict=True)))
 
 
 def _points(part: dict[str, Any], entry: SheetVerdict) -> float:
@@ -235,7 +274,7 @@ def _engines(item: Item[Sheet]) -> list[_Engine]:
     station = item.station
     drawing = chance(item.seed, "sheets", station.id)
     while True:
-        faulty = [bool(side) for side in drawing.integers(0, 2, station.engines)]
+        faulty = [bool(side) for side in drawing.random(station.engines) < station.faulty_percent / 100.0]
         if station.engines < BOUND_FROM or (any(faulty) and not all(faulty)):
             break
     return [_Engine(_driven(item, k, side), side) for k, side in enumerate(faulty)]

@@ -3,6 +3,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
 import type { BodyProps } from '@/parts/stations/kind'
 import SheetTable from './SheetTable.vue'
+import SheetTraces from './SheetTraces.vue'
 
 type Verdict = Schemas['SheetVerdict']
 
@@ -26,7 +27,8 @@ function tells(k: number, event: Event) {
 </script>
 
 <template>
-  <SheetTable :sheets="view.sheets" />
+  <SheetTraces v-if="view.traces?.length" :traces="view.traces" />
+  <SheetTable v-else :sheets="view.sheets" />
   <fieldset v-for="(sheet, k) in view.sheets" :key="k" :disabled="disabled">
     <legend>{{ t('stations.sheet.said', { n: k + 1 }) }}</legend>
     <label v-for="verdict in SAID" :key="verdict" :class="{ on: answer.engines?.[k]?.verdict === verdict }">

@@ -11,6 +11,9 @@ const kind: StationKind<'sheet'> = {
     kind: 'sheet',
     engines: 2,
     words: 0,
+    faulty_percent: 50,
+    as_traces: false,
+    answers: 0,
     readings: [
       { condition: 'hot_idle', channel: 'rpm', stat: 'mean' },
       { condition: 'hot_idle', channel: 'total_trim', stat: 'mean' },
