@@ -1,12 +1,15 @@
 """A whole lesson for every page of the atlas and every aim of the list, on every engine that is meant for it."""
 
 import os
+from functools import lru_cache
 
 import pytest
 
 from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import MissingPart
+from leitfaden_core.expect import compute_sheet, has_sheet, keep_sheet, sheet_text
 from leitfaden_core.lessons import Wish, aims, page_for, propose
+from leitfaden_core.rigs import load_rig
 from proposals import assert_whole
 
 pytestmark = pytest.mark.skipif(not os.environ.get("LEITFADEN_LONG"), reason="only with ./leitfaden test --long")
@@ -17,8 +20,16 @@ PLACES = sorted(((page.id, rig) for page in pages().values() for rig in page_rig
 UNSEEN = {("baro_sensor", "R1"), ("baro_sensor", "R5")}
 
 
+@lru_cache
+def with_sheet(rig: str) -> None:
+    """A variant's sheet is not shipped: the server computes it when it is asked for."""
+    if not has_sheet(load_rig(rig)):
+        keep_sheet(load_rig(rig), sheet_text(compute_sheet(load_rig(rig))))
+
+
 @pytest.mark.parametrize(("page", "rig"), PLACES)
 def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> None:
+    with_sheet(rig)
     if (page, rig) in UNSEEN:
         with pytest.raises(MissingPart, match="can be seen"):
             propose(Wish(page, rig))
@@ -35,5 +46,6 @@ AIMS = [(aim.id, rig) for aim in aims().values() for rig in aim.rigs if page_for
 
 @pytest.mark.parametrize(("name", "rig"), AIMS)
 def test_a_lesson_for_an_aim_is_whole_and_nothing_in_it_warns(name: str, rig: str) -> None:
+    with_sheet(rig)
     aim = aims()[name]
     assert_whole(propose(Wish("", rig, level=aim.level, minutes=aim.minutes, aim=name)), rig, aim.minutes)
