@@ -1,5 +1,6 @@
 """Practice: publish and assign, work through, debrief, results."""
 
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -346,9 +347,9 @@ def settle_dispute(request: HttpRequest, payload: schemas.OutcomeIn, dispute_id:
 
 @router.get(
     "/attempts/{attempt_id}/seen/{index}",
-    response={200: schemas.AttemptStation, **ERRORS},
+    response={200: schemas.SeenStation, **ERRORS},
     operation_id="seenStation",
-    summary="A station exactly as its learner saw it, with the answer that counts",
+    summary="A station exactly as its learner saw it, with the answer that counts and what was done on its engine",
 )
 @allowed("debrief.read")
 def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict[str, Any]:
@@ -358,7 +359,11 @@ def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict
         raise NotFound(
             "Nothing was kept of this station: the learner has not seen it, or it is from before items were kept."
         )
-    return {"station": item.view, "answer": services.answer_at(found, item)}
+    return {
+        "station": item.view,
+        "answer": services.answer_at(found, item),
+        "done": [asdict(act) for act in services.done_at(found, index)],
+    }
 
 
 @router.get(

@@ -81,6 +81,19 @@ class AttemptStation(Schema):
     answer: AnyAnswer | None
 
 
+class ActOut(Schema):
+    """Something that was done on a running engine, so long after it was put up. [s]"""
+
+    seconds: float
+    words: str
+
+
+class SeenStation(AttemptStation):
+    """A station as its learner saw it, and what they did on its running engine, where one ran."""
+
+    done: list[ActOut]
+
+
 class AnswerIn(Wish):
     answer: dict[str, Any]
 

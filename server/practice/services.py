@@ -26,7 +26,9 @@ from leitfaden_core.lessons import (
     require_answer,
     station_engine,
 )
+from leitfaden_core.live import words_of
 from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.simulate import FRAME
 from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
@@ -202,6 +204,22 @@ def bench_at(member: Membership, attempt: Attempt, index: int, anew: bool) -> Be
     bench = benches.open_bench(member=member, beginning=beginning, name=lesson.stations[index].title[:80], cover=cover)
     StationBench.objects.create(attempt=locked, station=index, bench=bench)
     return bench
+
+
+@dataclass(frozen=True)
+class Act:
+    """Something that was done on a running engine, so long after it was put up. [s]"""
+
+    seconds: float
+    words: str
+
+
+def done_at(attempt: Attempt, index: int) -> list[Act]:
+    """What a learner has done on the running engine of a station, first to last; nothing where none ran."""
+    kept = StationBench.objects.filter(attempt=attempt, station=index).first()
+    if kept is None:
+        return []
+    return [Act(done.frame * FRAME, words_of(done)) for done in benches.kept(kept.bench_id).journal]
 
 
 @transaction.atomic(savepoint=False)

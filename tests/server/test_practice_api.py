@@ -4,12 +4,16 @@ early.
 
 import json
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from django.test import Client
 from django.utils import timezone
 
 from benches.models import Bench
+from benches.services import keep_doing
+from leitfaden_core.live import doing_of
+from leitfaden_core.simulate import FRAME
 from practice import puzzles
 from practice.models import Assignment, Attempt, Entry
 from practice.puzzles.making import made
@@ -350,6 +354,18 @@ class TestRunningEngine:
         assert fresh["id"] != first["id"] and not Bench.objects.filter(pk=first["id"]).exists()
         [fault] = Bench.objects.get(pk=fresh["id"]).beginning["faults"]
         assert fault["kind"] == "manifold_vacuum_leak" and "faults" not in fresh
+
+    def test_the_trainer_sees_afterwards_what_was_done_on_it(
+        self, world: Any, learner: Client, attempt: Attempt
+    ) -> None:
+        bench = self.bench(learner, attempt)[1]["id"]
+        for number, doing in enumerate([{"do": "turn_key", "to": "on"}, {"do": "close_hose", "hose": "breather"}]):
+            keep_doing(bench, number, 100 * (1 + number), uuid4(), doing_of(doing))
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
+        answer_station(learner, attempt, 0, {"noticed": "it hunts"})
+        seen = body(world.client("trainer"), "get", f"/api/attempts/{attempt.pk}/seen/0")[1]
+        assert [act["words"] for act in seen["done"]] == ["turn key: to on", "close hose: hose breather"]
+        assert [act["seconds"] for act in seen["done"]] == [100 * FRAME, 200 * FRAME]
 
     def test_other_stations_and_other_people_have_none(self, world: Any, learner: Client, attempt: Attempt) -> None:
         body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")

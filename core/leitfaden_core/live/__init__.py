@@ -11,7 +11,7 @@ from leitfaden_core.live.layers import parted
 from leitfaden_core.live.present import Present, present
 from leitfaden_core.live.reach import Reach, reach_of
 from leitfaden_core.live.scripting import Driven, script_of
-from leitfaden_core.live.stretch import stretch_of
+from leitfaden_core.live.stretch import stretch_of, words_of
 
 __all__ = [
     "Beginning",
@@ -39,4 +39,5 @@ __all__ = [
     "script_of",
     "stretch_of",
     "to_be_seen",
+    "words_of",
 ]

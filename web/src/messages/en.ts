@@ -581,6 +581,7 @@ export default {
     vehicle: 'This station had an engine of its own. {what}.',
     showSeen: 'Show what was seen',
     hideSeen: 'Hide what was seen',
+    done: 'What was done on the engine',
   },
   results: {
     title: 'Results',

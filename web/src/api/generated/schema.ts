@@ -236,7 +236,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A station exactly as its learner saw it, with the answer that counts */
+        /** A station exactly as its learner saw it, with the answer that counts and what was done on its engine */
         get: operations["seenStation"];
         put?: never;
         post?: never;
@@ -1643,6 +1643,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * ActOut
+         * @description Something that was done on a running engine, so long after it was put up. [s]
+         */
+        ActOut: {
+            /** Seconds */
+            seconds: number;
+            /** Words */
+            words: string;
+        };
         /**
          * AimOut
          * @description What learners can do afterwards, for whom, on which engines; ``after``: aims that come before it.
@@ -8379,6 +8389,18 @@ export interface components {
             quantity: string;
         };
         /**
+         * SeenStation
+         * @description A station as its learner saw it, and what they did on its running engine, where one ran.
+         */
+        SeenStation: {
+            /** Answer */
+            answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["LiveAnswer"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PinsAnswer"] | components["schemas"]["PlatesAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["SketchAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["SheetAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
+            /** Done */
+            done: components["schemas"]["ActOut"][];
+            /** Station */
+            station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PlatesView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+        };
+        /**
          * Segment
          * @description A stretch of the script with constant intentions.
          *
@@ -11296,7 +11318,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AttemptStation"];
+                    "application/json": components["schemas"]["SeenStation"];
                 };
             };
             /** @description Unauthorized */

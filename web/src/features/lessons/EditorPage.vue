@@ -189,9 +189,10 @@ const check = useQuery({
   gcTime: 30_000,
 })
 const warnings = computed(() => check.data.value?.warnings ?? [])
-/** The computed station with the words as they stand in the form. */
+/** The computed station with the words as they stand in the form; another one than the chosen is not shown meanwhile. */
 const view = computed(() => {
   const found = preview.data.value?.station
+  if (station.value && found?.id !== station.value.id) return undefined
   const words = document.value?.stations.find((s) => s.id === found?.id && s.kind === found.kind)
   return found && words ? { ...found, title: words.title, text: words.text ?? '' } : undefined
 })
@@ -317,6 +318,7 @@ async function onPublished(version: Schemas['VersionOut']) {
           @change="(next) => (tried = next)"
         />
       </div>
+      <p v-else-if="preview.isFetching.value" class="soft waiting">{{ t('editor.running') }}</p>
       <div class="key-part">
         <h2>{{ t('editor.key') }}</h2>
         <p v-if="preview.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
@@ -352,6 +354,9 @@ async function onPublished(version: Schemas['VersionOut']) {
 </template>
 
 <style scoped>
+.waiting {
+  min-height: 200px;
+}
 .editor {
   display: grid;
   grid-template-columns: 206px 366px minmax(0, 1fr);

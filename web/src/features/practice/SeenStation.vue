@@ -23,6 +23,8 @@ const lanes = useQuery({
   enabled: computed(() => open.value && seen.data.value?.station.has_lanes === true),
   staleTime: Infinity,
 })
+/** Minutes and seconds since the engine was put up. */
+const clock = (seconds: number) => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
 const answer = computed(() => seen.data.value && answerTo(seen.data.value.station, seen.data.value.answer))
 </script>
 
@@ -42,6 +44,14 @@ const answer = computed(() => seen.data.value && answerTo(seen.data.value.statio
         :name="`seen-${index}`"
         disabled
       />
+      <template v-if="seen.data.value?.done.length">
+        <h3 class="label">{{ t('debrief.done') }}</h3>
+        <ol class="done">
+          <li v-for="(act, k) in seen.data.value.done" :key="k">
+            <span class="at">{{ clock(act.seconds) }}</span> {{ act.words }}
+          </li>
+        </ol>
+      </template>
     </div>
   </div>
 </template>
@@ -54,6 +64,19 @@ const answer = computed(() => seen.data.value && answerTo(seen.data.value.statio
   cursor: pointer;
   padding: 0;
   font-size: var(--text-small);
+}
+.done {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  max-height: 320px;
+  overflow-y: auto;
+}
+.at {
+  display: inline-block;
+  width: 48px;
+  font-variant-numeric: tabular-nums;
+  color: var(--text-soft);
 }
 .seen {
   border-left: 1px solid var(--rule);

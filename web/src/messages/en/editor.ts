@@ -82,6 +82,7 @@ export const editor = {
   anyLevel: 'nobody in particular',
   checking: 'Checking',
   computing: 'Computing the key: every cause is run in several sizes.',
+  running: 'The engine of this station is being run.',
   along: 'Take along',
   alongTrainer: 'Numbers of the engine itself; choose a learner’s car on the right for other ones.',
   alongSeed: 'Numbers of learner {n}.',
