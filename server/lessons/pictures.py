@@ -1,10 +1,14 @@
 """Own pictures of a school: taken in, given out, and asked for before a lesson goes to learners."""
 
+import json
 from collections.abc import Iterable
+from datetime import timedelta
+
+from django.utils import timezone
 
 from api.problems import Conflict, NotFound
 from leitfaden_core.lessons.pictures import Cleaned
-from lessons.models import Picture
+from lessons.models import Lesson, LessonVersion, Picture
 from people.models import Membership, School
 
 #: Of one school.
@@ -16,10 +20,22 @@ def keep(member: Membership, found: Cleaned) -> Picture:
     known = Picture.objects.filter(school=member.school, digest=found.id).first()
     if known is not None:
         return known
-    if Picture.objects.filter(school=member.school).count() >= MOST:
+    if Picture.objects.filter(school=member.school).count() >= MOST and not _forget_unused(member.school):
         raise Conflict(f"Your school has {MOST} pictures, which is as many as are kept.", code="too_many_pictures")
     told = {"content": found.content, "width": found.width, "height": found.height, "added_by": member.user}
     return Picture.objects.get_or_create(school=member.school, digest=found.id, defaults=told)[0]
+
+
+def _forget_unused(school: School) -> int:
+    """Delete what no draft and no version shows, a day after it was taken in; how many."""
+    documents = [
+        *Lesson.objects.filter(school=school).values_list("document", flat=True),
+        *LessonVersion.objects.filter(lesson__school=school).values_list("document", flat=True),
+    ]
+    shown = json.dumps(documents)
+    old = Picture.objects.filter(school=school, added_at__lt=timezone.now() - timedelta(days=1))
+    gone = [picture.pk for picture in old.only("pk", "digest") if picture.digest not in shown]
+    return Picture.objects.filter(pk__in=gone).delete()[0]
 
 
 def picture_of(member: Membership, digest: str) -> bytes:

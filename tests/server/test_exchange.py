@@ -2,12 +2,14 @@
 
 import base64
 import json
+from datetime import timedelta
 from io import BytesIO
 from pathlib import Path
 from typing import Any
 
 import pytest
 from django.test import Client
+from django.utils import timezone
 from PIL import Image
 
 from leitfaden_core.lessons.exchange import package_schema
@@ -118,6 +120,23 @@ class TestPictures:
         [name] = again["pictures"]
         assert made["draft"]["stations"][0]["pictures"][0]["id"] == name
         assert other.get(f"/api/pictures/{name}").status_code == 200
+
+    def test_a_school_that_is_full_forgets_what_no_lesson_shows_any_more(
+        self, world: Any, monkeypatch: pytest.MonkeyPatch
+    ) -> None:
+        monkeypatch.setattr("lessons.pictures.MOST", 3)
+        trainer = world.client("trainer")
+        made = [BytesIO() for _ in range(4)]
+        for file, colour in zip(made, ("navy", "olive", "teal", "maroon"), strict=True):
+            Image.new("RGB", (60, 40), colour).save(file, "PNG")
+        used, idle, fresh = (send(trainer, "/api/pictures", file.getvalue())[1]["id"] for file in made[:3])
+        body(trainer, "post", "/api/lessons", {"document": self.shown(world, used)["lesson"]})
+        more = made[3].getvalue()
+        assert send(trainer, "/api/pictures", more)[1]["code"] == "too_many_pictures", "all are of today"
+        Picture.objects.filter(digest__in=[used, idle]).update(added_at=timezone.now() - timedelta(days=2))
+        assert send(trainer, "/api/pictures", more)[0] == 200
+        assert set(Picture.objects.values_list("digest", flat=True)) >= {used, fresh}
+        assert not Picture.objects.filter(digest=idle).exists()
 
     def test_a_lesson_whose_picture_is_not_there_is_not_published(self, world: Any) -> None:
         document = self.shown(world, "c" * 64)["lesson"]
