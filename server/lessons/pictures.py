@@ -29,7 +29,7 @@ def keep(member: Membership, found: Cleaned) -> Picture:
 def _forget_unused(school: School) -> int:
     """Delete what no draft and no version shows, a day after it was taken in; how many."""
     documents = [
-        *Lesson.objects.filter(school=school).values_list("document", flat=True),
+        *Lesson.objects.filter(school=school).values_list("draft", flat=True),
         *LessonVersion.objects.filter(lesson__school=school).values_list("document", flat=True),
     ]
     shown = json.dumps(documents)
