@@ -18,7 +18,7 @@ from people.changes import once
 from people.models import Role
 from people.permissions import allowed
 from practice import disputes, puzzles, schemas, services
-from practice.models import Assignment, Attempt, Dispute, ItemLanes, ItemView
+from practice.models import Assignment, Attempt, Dispute, ItemLanes, ItemView, StepTaken
 from simulations.schemas import LanesOut
 
 router = Router(tags=["practice"])
@@ -184,7 +184,8 @@ def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Ind
     member = request.member  # type: ignore[attr-defined]
     found = services.work_of(member, attempt_id)
     item = services.open_station(member, found, index)
-    return {"station": item.view, "answer": services.answer_at(found, item)}
+    steps = services.steps_at(found, item)
+    return {"station": item.view, "answer": services.answer_at(found, item), "steps": steps}
 
 
 @router.get(
@@ -249,6 +250,20 @@ def station_bench(
 @once()
 def _station_bench(request: HttpRequest, found: Attempt, index: int, anew: bool) -> dict[str, Any]:
     return bench_row(services.bench_at(request.member, found, index, anew))  # type: ignore[attr-defined]
+
+
+@router.post(
+    "/attempts/{attempt_id}/stations/{index}/steps",
+    response={200: schemas.TakenStepOut, 202: ComputingOut, **ERRORS},
+    operation_id="takeStep",
+    summary="Make a choice at a step of an open station, and be told what comes of it; it stays",
+)
+@allowed("practice.take")
+def take_step(request: HttpRequest, payload: schemas.TakeStepIn, attempt_id: int = Id, index: int = Index) -> StepTaken:
+    member = request.member  # type: ignore[attr-defined]
+    found = services.work_of(member, attempt_id)
+    item = services.open_station(member, found, index)
+    return services.take_step(found, item, payload.name, payload.choice)
 
 
 @router.post(

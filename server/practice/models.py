@@ -80,7 +80,7 @@ class ItemLanes(_OfStation):
 
 
 class ItemKey(_OfStation):
-    """The key of a station, worded in each system of units. Only marking and the debrief read it."""
+    """The key of a station, worded in each system of units. Marking and the debrief read it, and a step that is taken."""
 
     assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="keys")
     kind = models.CharField(max_length=20)
@@ -129,6 +129,21 @@ class StationBench(_OfStation):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["attempt", "station"], name="station_bench_once")]
+
+
+class StepTaken(_OfStation):
+    """A choice that a learner has made at a step of a station, and been told what came of it: it stays."""
+
+    attempt = models.ForeignKey(Attempt, on_delete=models.CASCADE, related_name="steps")
+    name = models.CharField(max_length=8)
+    choice = models.CharField(max_length=8)
+    comes = models.TextField()
+    hurts = models.BooleanField()
+    taken_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["attempt", "station", "name"], name="step_once")]
 
 
 class Dispute(models.Model):

@@ -74,11 +74,28 @@ class AttemptOut(Schema):
     stations: list[StationHead]
 
 
+class TakeStepIn(Wish):
+    """A choice at a step of a station."""
+
+    name: str = Field(max_length=8)
+    choice: str = Field(max_length=8)
+
+
+class TakenStepOut(Schema):
+    """A choice that was made at a step, and what came of it."""
+
+    name: str
+    choice: str
+    comes: str
+    hurts: bool
+
+
 class AttemptStation(Schema):
-    """An open station with the answer given so far."""
+    """An open station with the answer given so far, and the steps taken there."""
 
     station: View
     answer: AnyAnswer | None
+    steps: list[TakenStepOut] = []
 
 
 class ActOut(Schema):

@@ -18,6 +18,7 @@ from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.faults import describe_fault, fault_kinds
 from leitfaden_core.lessons import (
+    consequence,
     kept_view,
     left_out,
     mark_by_key,
@@ -25,6 +26,7 @@ from leitfaden_core.lessons import (
     parse_lesson,
     require_answer,
     station_engine,
+    with_steps,
 )
 from leitfaden_core.live import words_of
 from leitfaden_core.quantities import UnitSystem
@@ -32,7 +34,7 @@ from leitfaden_core.simulate import FRAME
 from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
-from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView, StationBench
+from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView, StationBench, StepTaken
 
 
 @dataclass(frozen=True)
@@ -222,6 +224,29 @@ def done_at(attempt: Attempt, index: int) -> list[Act]:
     return [Act(done.frame * FRAME, words_of(done)) for done in benches.kept(kept.bench_id).journal]
 
 
+@transaction.atomic
+def take_step(attempt: Attempt, item: ItemView, name: str, choice: str) -> StepTaken:
+    """Make a choice at a step of an open station: what comes of it is told, and it stays. One that is made already is
+    told again.
+    """
+    locked = Attempt.objects.select_for_update().only("finished_at").get(pk=attempt.pk)
+    if locked.finished_at is not None:
+        raise Conflict("This attempt is finished; its answers stay as they are.", code="finished")
+    taken = {step.name: step for step in steps_at(attempt, item)}
+    if name in taken:
+        return taken[name]
+    key = ItemKey.objects.get(assignment_id=attempt.assignment_id, station=item.station)
+    parts = key.parts[str(UnitSystem.METRIC)]
+    found = consequence(key.kind, parts, name, choice, {step.name: step.choice for step in taken.values()})
+    told = {"choice": choice, "comes": found.comes, "hurts": found.hurts}
+    return StepTaken.objects.create(attempt=attempt, station=item.station, name=name, **told)
+
+
+def steps_at(attempt: Attempt, item: ItemView) -> list[StepTaken]:
+    """The steps that a learner has taken at a station, first to last."""
+    return list(attempt.steps.filter(station=item.station))
+
+
 @transaction.atomic(savepoint=False)
 def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) -> int | None:
     """Append an answer to an open station to the journal and open the next one on the learner's way; its index, None at
@@ -235,7 +260,8 @@ def store_answer(*, attempt: Attempt, item: ItemView, answer: dict[str, Any]) ->
     view = kept_view(item.view)
     if view.final and attempt.entries.filter(station=item.station).exists():
         raise Conflict("This answer stays as it is: what came after it hangs on it.", code="final")
-    given = parse_answer(view.kind, answer)
+    taken = {step.name: step.choice for step in steps_at(attempt, item)}
+    given = with_steps(parse_answer(view.kind, answer), taken)
     require_answer(view, given)
     Entry.objects.create(attempt=attempt, station=item.station, answer=given.model_dump())
     if view.final:

@@ -66,6 +66,28 @@ WAYS: dict[str, Any] = {
 }
 
 
+EYES = {
+    "title": "Eyes, pins and traces",
+    "faults": [LEAK],
+    "stations": [
+        {
+            "kind": "plates",
+            "id": "eyes",
+            "title": "What do you see?",
+            "plates": ["tip_soot", "tip_oil", "bank_1_sensor_1", "bank_2_sensor_1"],
+        },
+        {"kind": "pins", "id": "pins", "title": "Which pin?", "wire": "maf"},
+        {
+            "kind": "sheet",
+            "id": "traces",
+            "title": "Sound or not?",
+            "as_traces": True,
+            "readings": [{"condition": "hot_idle", "channel": name} for name in ("total_trim", "rpm")],
+        },
+    ],
+}
+
+
 def test_a_warning_is_answered_with_one_click_and_a_key_is_overruled(page: Page) -> None:
     sign_in(page, "brandt")
     page.get_by_role("link", name="A narrowband sensor in the library bus").click()
@@ -109,6 +131,11 @@ def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page
     for part in keys[0]:
         best = next(choice for choice in part["choices"] if choice["worth"] == 1.0)
         page.get_by_role("group", name=part["situation"]).get_by_label(best["text"]).check()
+        expect(page.get_by_text(best["comes"])).to_be_hidden()
+        page.get_by_role("button", name="Do it; it cannot be taken back").click()
+        expect(page.get_by_text(best["comes"])).to_be_visible()
+    page.reload()
+    expect(page.get_by_text(keys[0][0]["choices"][0]["text"])).to_be_visible()  # what was done is still there
     page.get_by_role("button", name="Save and continue").click()
     expect(page.get_by_role("heading", name="Where does it belong?")).to_be_visible()
     for k, part in enumerate(keys[1]):
@@ -137,6 +164,35 @@ def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page
     expect(page.get_by_text("The gauge had two percent.")).to_be_visible()
     attempt = Attempt.objects.get(assignment=given)
     assert attempt.disputes.get().text == "The gauge had two percent."
+
+
+def test_what_the_eye_sees_pins_and_traces_are_answered_and_marked(page: Page) -> None:
+    trainer = Membership.objects.get(user__username="brandt")
+    lesson: Lesson = create_lesson(member=trainer, document=EYES)
+    given = assign(
+        member=trainer, version=publish_lesson(member=trainer, lesson_id=lesson.pk), learners=["vogt"], giving=Giving()
+    )[0]
+    for station in range(3):
+        prepare_station(given.pk, station)
+    keys = {key.station: key.parts["metric"] for key in ItemKey.objects.filter(assignment=given)}
+
+    sign_in(page, "vogt")
+    page.get_by_role("article").filter(has_text=EYES["title"]).get_by_role("button", name="Start").click()
+    for k, part in enumerate(keys[0]):
+        expect(page.get_by_role("img", name=part["sight"])).to_be_visible()
+        page.get_by_label(f"What picture {k + 1} means").select_option(part["ids"][0])
+    page.get_by_role("button", name="Save and continue").click()
+    for part in keys[1]:
+        page.get_by_label(f"What pin {part['letter']} is").select_option(part["ids"][0])
+    page.get_by_role("button", name="Save and continue").click()
+    expect(page.get_by_role("img", name="Total trim")).to_have_count(2)  # an engine each
+    for k, part in enumerate(keys[2]):
+        engine = page.get_by_role("group", name=f"Engine {k + 1} is")
+        engine.get_by_label(part["right"], exact=True).check()
+        if part["right"] == "faulty":
+            engine.get_by_role("combobox").select_option(str([r["tells"] for r in part["readings"]].index(True)))
+    page.get_by_role("button", name="Save and finish").click()
+    expect(page.get_by_text("100 %", exact=False).first).to_be_visible()
 
 
 def test_a_picture_is_put_in_and_seen_by_learners(page: Page) -> None:

@@ -79,6 +79,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "attempt": ("get", "/api/attempts/{attempt}", None, {LEARNER}),
     "attemptStation": ("get", "/api/attempts/{attempt}/stations/0", None, {LEARNER}),
     "attemptLanes": ("get", "/api/attempts/{attempt}/stations/1/lanes", None, {LEARNER}),
+    "takeStep": ("post", "/api/attempts/{attempt}/stations/0/steps", {"name": "1", "choice": "0"}, {LEARNER}),
     "stationBench": ("post", "/api/attempts/{attempt}/stations/0/bench", {"anew": False}, {LEARNER}),
     "storeAnswer": ("post", "/api/attempts/{attempt}/stations/0/answer", {"answer": {"seen": True}}, {LEARNER}),
     "finishAttempt": ("post", "/api/attempts/{attempt}/finish", {}, {LEARNER}),

@@ -15,7 +15,7 @@ from benches.services import keep_doing
 from leitfaden_core.live import doing_of
 from leitfaden_core.simulate import FRAME
 from practice import puzzles
-from practice.models import Assignment, Attempt, Entry
+from practice.models import Assignment, Attempt, Entry, ItemKey
 from practice.puzzles.making import made
 from server_helpers import answer_station, body, right_answers, work_through
 from server_world import open_bench
@@ -330,6 +330,73 @@ class TestBranches:
         status, refused = answer_station(learner, attempt, 2, {"reading": "1 %"})
         assert (status, refused["code"]) == (409, "final")
         assert Entry.objects.filter(attempt=attempt, station=2).count() == 1
+
+
+class TestHandwork:
+    """A piece of handwork is done step by step: what comes of a choice is told at once, and the choice stays."""
+
+    @pytest.fixture
+    def attempt(self, world: Any) -> Attempt:
+        document = json.loads(json.dumps(world.document))
+        document["stations"][0] = {"kind": "procedure", "id": "work", "title": "Work", "piece": "seized_sensor"}
+        version = world.assignment.version
+        type(version).objects.filter(pk=version.pk).update(document=document)
+        body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})
+        return Attempt.objects.get(assignment=world.assignment)
+
+    def step(self, client: Client, attempt: Attempt, name: str, choice: str, index: int = 0) -> tuple[int, Any]:
+        path = f"/api/attempts/{attempt.pk}/stations/{index}/steps"
+        return body(client, "post", path, {"name": name, "choice": choice})
+
+    def stages(self, attempt: Attempt) -> list[dict[str, Any]]:
+        return list(ItemKey.objects.get(assignment=attempt.assignment, station=0).parts["metric"])
+
+    def test_the_consequence_is_told_and_the_choice_stays(self, learner: Client, attempt: Attempt) -> None:
+        station = body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")[1]
+        assert station["steps"] == []
+        first, second = self.stages(attempt)[:2]
+        chosen, other = first["choices"][:2]
+        told = self.step(learner, attempt, first["id"], chosen["id"])[1]
+        assert told == {key: chosen[key] for key in ("comes", "hurts")} | {"name": "1", "choice": chosen["id"]}
+        assert self.step(learner, attempt, first["id"], other["id"])[1] == told
+        again = body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")[1]
+        assert again["steps"] == [told]
+        assert second["choices"][0]["comes"] not in json.dumps(again), "what was not done tells nothing"
+
+    def test_an_answer_cannot_say_otherwise(self, learner: Client, attempt: Attempt) -> None:
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
+        stages = self.stages(attempt)
+        worst = [min(stage["choices"], key=lambda choice: choice["worth"])["id"] for stage in stages]
+        best = {stage["id"]: max(stage["choices"], key=lambda c: c["worth"])["id"] for stage in stages}
+        self.step(learner, attempt, "1", worst[0])
+        answer_station(learner, attempt, 0, {"heeded": True, "done": best})
+        kept = Entry.objects.get(attempt=attempt, station=0).answer["done"]
+        assert kept == best | {"1": worst[0]}
+
+    @pytest.mark.parametrize(
+        ("name", "choice", "index", "sentence"),
+        [
+            ("2", "0", 0, "no choice yet"),
+            ("9", "0", 0, "unknown stage"),
+            ("1", "9", 0, "unknown choice"),
+            ("1", "0", 1, "opens when"),
+        ],
+    )
+    def test_what_cannot_be_done_now_is_one_sentence(
+        self, learner: Client, attempt: Attempt, name: str, choice: str, index: int, sentence: str
+    ) -> None:
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
+        status, refused = self.step(learner, attempt, name, choice, index)
+        assert status == 422 and sentence in refused["message"]
+
+    def test_other_stations_have_no_steps(self, learner: Client, attempt: Attempt) -> None:
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
+        stages = self.stages(attempt)
+        best = {stage["id"]: max(stage["choices"], key=lambda c: c["worth"])["id"] for stage in stages}
+        answer_station(learner, attempt, 0, {"heeded": True, "done": best})
+        body(learner, "get", f"/api/attempts/{attempt.pk}/stations/1")
+        status, refused = self.step(learner, attempt, "1", "0", 1)
+        assert status == 422 and "step by step" in refused["message"]
 
 
 class TestRunningEngine:

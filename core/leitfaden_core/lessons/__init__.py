@@ -19,9 +19,10 @@ from leitfaden_core.lessons.difficulty import Difficulty, difficulty
 from leitfaden_core.lessons.document import LEVELS, Lesson, parse_lesson
 from leitfaden_core.lessons.from_drive import lesson_from
 from leitfaden_core.lessons.item import Car, Item
-from leitfaden_core.lessons.kind import FairnessWarning, LaneWish, Mark, Remedy
+from leitfaden_core.lessons.kind import Consequence, FairnessWarning, LaneWish, Mark, Remedy
 from leitfaden_core.lessons.kinds import KINDS, AnyAnswer, Key, Marked, Station, View
 from leitfaden_core.lessons.marking import (
+    consequence,
     kept_view,
     mark_answer,
     mark_by_key,
@@ -34,6 +35,7 @@ from leitfaden_core.lessons.marking import (
     station_rulings,
     station_view,
     weaknesses,
+    with_steps,
 )
 from leitfaden_core.lessons.proposal import Proposal, Wish, propose
 from leitfaden_core.lessons.shapes import ReadingPlace, StationReading
@@ -51,6 +53,8 @@ __all__ = [
     "Aim",
     "AnyAnswer",
     "Car",
+    "Consequence",
+    "consequence",
     "FairnessWarning",
     "FieldChange",
     "PartChange",
@@ -88,4 +92,5 @@ __all__ = [
     "station_rulings",
     "station_view",
     "weaknesses",
+    "with_steps",
 ]

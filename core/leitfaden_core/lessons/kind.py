@@ -100,6 +100,14 @@ class Mark:
 
 
 @dataclass(frozen=True)
+class Consequence:
+    """What comes of a choice, and whether somebody could have been hurt."""
+
+    comes: str
+    hurts: bool
+
+
+@dataclass(frozen=True)
 class Question:
     """A question that can be asked on paper: some options, one or more of them right, and why. ``statement``: it is a
     sentence that is true or not.
@@ -258,6 +266,16 @@ class StationKind(Generic[D]):
     def banded(self, part: Any, by: Override) -> dict[str, Any]:
         """What of a part becomes another by a band of the trainer's own."""
         return {}
+
+    def consequence(self, parts: Any, step: str, choice: str, taken: dict[str, str]) -> Consequence | None:
+        """What comes of a choice at a step, by the parts of its key as plain data, after the steps ``taken``; None where
+        nothing is done step by step. UnknownName or MissingPart for what cannot be chosen now.
+        """
+        return None
+
+    def with_steps(self, answer: Any, taken: dict[str, str]) -> Any:
+        """An answer with the choices that were made step by step: they stay as they were made."""
+        return answer
 
     def require(self, view: Any, answer: Any) -> None:
         """Refuse an answer that cannot be marked: MissingPart or UnknownName with one sentence that helps. ``view`` is

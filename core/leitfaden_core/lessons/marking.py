@@ -8,7 +8,7 @@ from leitfaden_core.errors import BadDocument
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.branching import decides
 from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.kind import LaneWish, Mark, Ruling
+from leitfaden_core.lessons.kind import Consequence, LaneWish, Mark, Ruling
 from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
 from leitfaden_core.lessons.overruling import rulings, with_overrides
 from leitfaden_core.live import Beginning, Cover
@@ -85,6 +85,26 @@ def require_answer(view: View, answer: AnyAnswer) -> None:
         lost.
     """
     kind_called(view.kind).require(view, answer)
+
+
+def consequence(kind: str, parts: list[dict[str, Any]], step: str, choice: str, taken: dict[str, str]) -> Consequence:
+    """What comes of a choice at a step of a station, after the steps ``taken``; by the parts of its key.
+
+    Raises
+    ------
+    UnknownName, MissingPart, BadDocument
+        For a step or choice that there is not, a step before its turn, and a station without steps.
+    """
+    found = kind_called(kind).consequence(parts, step, choice, taken)
+    if found is None:
+        raise BadDocument(say("nothing is done step by step at this station"))
+    return found
+
+
+def with_steps(answer: AnyAnswer, taken: dict[str, str]) -> AnyAnswer:
+    """An answer with the choices that were made step by step."""
+    made: AnyAnswer = kind_called(answer.kind).with_steps(answer, taken)
+    return made
 
 
 def mark_answer(

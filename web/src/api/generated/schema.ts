@@ -331,6 +331,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/attempts/{attempt_id}/stations/{index}/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a choice at a step of an open station, and be told what comes of it; it stays */
+        post: operations["takeStep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/audit": {
         parameters: {
             query?: never;
@@ -1831,13 +1848,18 @@ export interface components {
         };
         /**
          * AttemptStation
-         * @description An open station with the answer given so far.
+         * @description An open station with the answer given so far, and the steps taken there.
          */
         AttemptStation: {
             /** Answer */
             answer: (components["schemas"]["ExplainSeen"] | components["schemas"]["MythAnswer"] | components["schemas"]["ShowSeen"] | components["schemas"]["LiveAnswer"] | components["schemas"]["MatchAnswer"] | components["schemas"]["PinsAnswer"] | components["schemas"]["PlatesAnswer"] | components["schemas"]["PredictAnswer"] | components["schemas"]["SketchAnswer"] | components["schemas"]["MeasureAnswer"] | components["schemas"]["JudgeAnswer"] | components["schemas"]["SheetAnswer"] | components["schemas"]["CalculateAnswer"] | components["schemas"]["SeparateAnswer"] | components["schemas"]["OrderAnswer"] | components["schemas"]["ConcludeAnswer"] | components["schemas"]["VerifyAnswer"] | components["schemas"]["ProcedureAnswer"] | components["schemas"]["OwnAnswer"] | components["schemas"]["ReflectAnswer"]) | null;
             /** Station */
             station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PlatesView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["TakenStepOut"][];
         };
         /** AuditOut */
         AuditOut: {
@@ -8399,6 +8421,11 @@ export interface components {
             done: components["schemas"]["ActOut"][];
             /** Station */
             station: components["schemas"]["ExplainView"] | components["schemas"]["MythView"] | components["schemas"]["ShowView"] | components["schemas"]["LiveView"] | components["schemas"]["MatchView"] | components["schemas"]["PinsView"] | components["schemas"]["PlatesView"] | components["schemas"]["PredictView"] | components["schemas"]["SketchView"] | components["schemas"]["MeasureView"] | components["schemas"]["JudgeView"] | components["schemas"]["SheetView"] | components["schemas"]["CalculateView"] | components["schemas"]["SeparateView"] | components["schemas"]["OrderView"] | components["schemas"]["ConcludeView"] | components["schemas"]["VerifyView"] | components["schemas"]["ProcedureView"] | components["schemas"]["OwnView"] | components["schemas"]["ReflectView"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps: components["schemas"]["TakenStepOut"][];
         };
         /**
          * Segment
@@ -9591,6 +9618,30 @@ export interface components {
             states: components["schemas"]["StateOut"][];
             /** Symptoms */
             symptoms: components["schemas"]["SymptomOut"][];
+        };
+        /**
+         * TakeStepIn
+         * @description A choice at a step of a station.
+         */
+        TakeStepIn: {
+            /** Choice */
+            choice: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * TakenStepOut
+         * @description A choice that was made at a step, and what came of it.
+         */
+        TakenStepOut: {
+            /** Choice */
+            choice: string;
+            /** Comes */
+            comes: string;
+            /** Hurts */
+            hurts: boolean;
+            /** Name */
+            name: string;
         };
         /** TermOut */
         TermOut: {
@@ -11784,6 +11835,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LanesOut"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenStepOut"];
                 };
             };
             /** @description Accepted */

@@ -6,6 +6,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import { client, newChangeId, sentence, unwrap } from '@/api/client'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import { ENGINE } from '@/parts/stations/engine'
+import { STEPS } from '@/parts/stations/steps'
 import type { Answer } from '@/parts/stations/kind'
 import { answerTo, keptUnder, lacking } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
@@ -73,6 +74,23 @@ provide(ENGINE, {
       }),
     ),
   view: defineAsyncComponent(() => import('@/features/bench/live/RunningBench.vue')),
+})
+
+/** Choices that stay once they are made, with what came of them. */
+provide(STEPS, {
+  taken: computed(() => station.data.value?.steps ?? []),
+  take: async (at, name, choice) => {
+    problem.value = ''
+    try {
+      const where = { params: { path: { attempt_id: number.value, index: at } } }
+      await unwrap(
+        client.POST('/api/attempts/{attempt_id}/stations/{index}/steps', { ...where, body: { name, choice } }),
+      )
+      await station.refetch()
+    } catch (error) {
+      problem.value = sentence(error)
+    }
+  },
 })
 
 /** What was typed here but has not reached the server comes before what the server has. */

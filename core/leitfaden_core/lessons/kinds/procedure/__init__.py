@@ -5,10 +5,10 @@ from typing import Any
 
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.chance import chance
-from leitfaden_core.errors import MissingPart
+from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.judge import SchoolRules
 from leitfaden_core.lessons.item import Item
-from leitfaden_core.lessons.kind import Mark, Question, Ruling, StationKind
+from leitfaden_core.lessons.kind import Consequence, Mark, Question, Ruling, StationKind
 from leitfaden_core.lessons.kinds.procedure.document import (
     MarkedProcedure,
     OfferedChoice,
@@ -69,6 +69,21 @@ class ProcedureKind(StationKind[Procedure]):
             }
         best = max(part.choices, key=lambda choice: choice.worth)
         return [Ruling(part.id, part.situation, words, best.name, changes)]
+
+    def consequence(self, parts: Any, step: str, choice: str, taken: dict[str, str]) -> Consequence:
+        stages = {part["id"]: part for part in parts}
+        if step not in stages:
+            raise UnknownName("stage", step, stages)
+        before = next((name for name in stages if name != step and name not in taken), step)
+        if list(stages).index(before) < list(stages).index(step):
+            raise MissingPart(say("a stage has no choice yet: {situation}", situation=stages[before]["situation"]))
+        choices = {entry["id"]: entry for entry in stages[step]["choices"]}
+        if choice not in choices:
+            raise UnknownName("choice", choice, choices)
+        return Consequence(choices[choice]["comes"], choices[choice]["hurts"])
+
+    def with_steps(self, answer: ProcedureAnswer, taken: dict[str, str]) -> ProcedureAnswer:
+        return answer.model_copy(update={"done": answer.done | taken})
 
     def require(self, view: ProcedureView, answer: ProcedureAnswer) -> None:
         if not answer.heeded:

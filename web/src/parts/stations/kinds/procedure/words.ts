@@ -10,6 +10,8 @@ export const en = {
   },
   next: 'What do you do next?',
   stage: 'Stage {n} of {all}',
+  do: 'Do it; it cannot be taken back',
+  stop: 'Stop.',
   hurts: 'Somebody could have been hurt here: the whole piece counts nothing.',
   best: 'Best: {text}.',
   unheeded: 'Acknowledge the cautions first.',
