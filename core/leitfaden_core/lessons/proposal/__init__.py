@@ -1,6 +1,6 @@
 """A whole lesson: for an aim of the list, or for a device of the atlas; an engine, a fault, a level, minutes.
 
-The order is that of the work: understand, know good, predict, watch, judge, prove the circuit, run the engine, calculate,
+The order is that of the work: understand, know good, predict, watch, judge, look, prove the circuit, run the engine, calculate,
 conclude, separate, order, verify, look back.
 Everything in it follows from the model: which readings tell the fault, which of them would give it away too early, which
 causes look alike and which test parts them. What the checks of fairness complain about is taken out or exchanged until
@@ -25,7 +25,7 @@ SHORTEST, LONGEST = 25, 180
 #: Stations that a lesson keeps, and what goes first when there is no time for all.
 FEWEST = 8
 SPARED_FIRST = (
-    *("in-which-order", "which-pin-is-which", "read-it", "sound-or-not"),
+    *("in-which-order", "what-the-eye-sees", "which-pin-is-which", "read-it", "sound-or-not"),
     *("which-test", "what-will-it-do", "run-it-yourself", "work-it-out"),
 )
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.atlas import myths, page_on, pages
+from leitfaden_core.atlas import myths, page_on, pages, plate_groups
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose import look_alikes, table
@@ -37,6 +37,8 @@ _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
 
 #: Conditions that somebody brings about beside the vehicle, without rollers.
 STANDING = ("hot_idle", "long_idle", "no_load_1500", "no_load_2500", "koeo")
+#: Plates that lie beside each other.
+MOST_PLATES = 6
 
 
 class Making:
@@ -79,6 +81,7 @@ class Making:
             self.measure(),
             self.sheet(),
             self.judge(),
+            self.plates(),
             self.pins(),
             self.live(),
             self.calculate(),
@@ -295,7 +298,22 @@ class Making:
             "count": min(6, len(pool)),
         }
 
-    # Prove the circuit, stimulate.
+    # Look, prove the circuit, stimulate.
+
+    def plates(self) -> dict[str, Any] | None:
+        """What the eye sees of the device's faults, unless that would show the lesson's own."""
+        mine = {fault.kind for fault in self.plan.faults}
+        fitting = (group for group in plate_groups() if set(group.kinds) & set(self.page.faults))
+        group = next((group for group in fitting if not mine & set(group.kinds)), None)
+        if group is None:
+            return None
+        return {
+            "kind": "plates",
+            "id": "what-the-eye-sees",
+            "title": say("What the eye sees"),
+            "text": say("The first test costs nothing: look. What does each of these tell?"),
+            "plates": [plate.id for plate in group.plates][:MOST_PLATES],
+        }
 
     def pins(self) -> dict[str, Any] | None:
         """A plug of several wires, on a sound engine: of the fault's circuit or of the device."""
