@@ -19,7 +19,7 @@ def body(client: Client, method: str, path: str, data: Any = None, change: str |
         given |= {"data": data, "content_type": "application/json"}
     answer = getattr(client, method)(path, **given)
     is_json = answer.headers["Content-Type"].startswith("application/json")
-    return answer.status_code, answer.json() if is_json else answer.content.decode()
+    return answer.status_code, answer.json() if is_json else answer.content.decode(errors="replace")
 
 
 def right_answers(attempt: Attempt) -> list[dict[str, Any]]:

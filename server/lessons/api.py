@@ -7,6 +7,7 @@ from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
+from api.paper import as_pdf
 from api.problems import ComputingOut, NotFound, Problem
 from benches import services as benches
 from benches.api import bench_row
@@ -21,7 +22,6 @@ from leitfaden_core.lessons.pictures import cleaned
 from leitfaden_core.rigs import load_rig
 from lessons import pictures, schemas, services
 from lessons.models import Lesson
-from lessons.paper import as_pdf
 from people.changes import once
 from people.permissions import allowed
 from simulations.sheets import require_sheet

@@ -211,7 +211,7 @@ def change_person(request: HttpRequest, payload: schemas.PersonChange, username:
 def _rules_version(row: RulesVersion) -> dict[str, Any]:
     return {
         "number": row.number,
-        "values": row.book.model_dump(),
+        "values": row.book.model_dump(exclude={"own"}),
         "note": row.note,
         "changed_by": row.changed_by.display_name if row.changed_by else "",
         "changed_at": row.changed_at,

@@ -12,7 +12,7 @@ from django.utils import timezone
 from pydantic import ValidationError as DocumentError
 
 from api.problems import Conflict, NotFound, Refused
-from leitfaden_core.judge import RuleBook
+from leitfaden_core.judge import RuleBook, ServiceBand
 from leitfaden_core.validation import explained
 from people import audit
 from people.models import Membership, Role, RulesVersion, School, SignInLink, User
@@ -136,6 +136,20 @@ def change_password(request: HttpRequest, member: Membership, old: str, new: str
 
 
 @transaction.atomic
+def change_own_values(*, member: Membership, own: list[ServiceBand], note: str) -> RulesVersion:
+    """A new version of the school's rules with these service values; what is published keeps the version that it has."""
+    School.objects.select_for_update().get(pk=member.school_id)
+    present = member.school.rules
+    book = present.book.model_copy(update={"own": tuple(own)})
+    if book == present.book:
+        return present
+    values = book.model_dump(mode="json")
+    return RulesVersion.objects.create(
+        school=member.school, number=present.number + 1, values=values, note=note, changed_by=member.user
+    )
+
+
+@transaction.atomic
 def change_rules(*, member: Membership, number: int, values: dict[str, Any], note: str) -> RulesVersion:
     """A new version of the school's rules, made from version ``number``."""
     School.objects.select_for_update().get(pk=member.school_id)
@@ -145,7 +159,7 @@ def change_rules(*, member: Membership, number: int, values: dict[str, Any], not
             f"The rules were changed meanwhile (version {present.number}, you have {number}); reload to see them."
         )
     try:
-        book = RuleBook.model_validate(values)
+        book = RuleBook.model_validate(values | {"own": present.values.get("own", [])})
     except DocumentError as error:
         first = error.errors()[0]
         place = ".".join(map(str, first["loc"]))
@@ -157,5 +171,5 @@ def change_rules(*, member: Membership, number: int, values: dict[str, Any], not
         member, "changed_rules", f"version {number + 1}: {note}" if note else f"version {number + 1}", changed=changed
     )
     return RulesVersion.objects.create(
-        school=member.school, number=number + 1, values=book.model_dump(), note=note, changed_by=member.user
+        school=member.school, number=number + 1, values=book.model_dump(mode="json"), note=note, changed_by=member.user
     )

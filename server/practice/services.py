@@ -30,7 +30,6 @@ from leitfaden_core.lessons import (
 )
 from leitfaden_core.live import words_of
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.simulate import FRAME
 from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
@@ -221,7 +220,7 @@ def done_at(attempt: Attempt, index: int) -> list[Act]:
     kept = StationBench.objects.filter(attempt=attempt, station=index).first()
     if kept is None:
         return []
-    return [Act(done.frame * FRAME, words_of(done)) for done in benches.kept(kept.bench_id).journal]
+    return [Act(done.seconds, words_of(done)) for done in benches.kept(kept.bench_id).journal]
 
 
 @transaction.atomic

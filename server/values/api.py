@@ -1,18 +1,23 @@
 """Value sheets, and a school's own service values beside them."""
 
+import csv
+import io
+from dataclasses import asdict
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router, Schema
 from pydantic import Field, ValidationError
 
+from api.paper import as_pdf
 from api.problems import ComputingOut, Problem, Refused
 from jobs.kinds import kind_called
 from jobs.models import Computation
 from jobs.services import answered, asker_of, key_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import SCHOOL, OwnValue
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.workings.kinds.pressure import station_pressure
 from people.changes import once
@@ -23,6 +28,7 @@ from simulations.sheets import require_sheet
 from simulations.wishes import as_asked_by
 from values import schemas, services
 from values.models import ServiceValue
+from values.paper import on_paper
 
 router = Router(tags=["values"])
 ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
@@ -97,7 +103,35 @@ def full_values(request: HttpRequest, payload: FullIn, rig: str = RigName) -> An
 )
 @allowed("values.read")
 def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> HttpResponse:
+    known = load_rig(rig)
+    return HttpResponse(
+        _as_table(request, known, air),
+        content_type="text/csv; charset=utf-8",
+        headers={"Content-Disposition": f'attachment; filename="values-{known.id}.csv"'},
+    )
+
+
+@router.get(
+    "/rigs/{rig}/values/paper",
+    response={200: None, 202: ComputingOut, **ERRORS},
+    operation_id="valuesOnPaper",
+    summary="What displays of sound engines show, as PDF in the person's units; blank: with room for what is measured",
+)
+@allowed("values.read")
+def values_on_paper(request: HttpRequest, rig: str = RigName, air: AirIn = Air, blank: bool = False) -> HttpResponse:
     known, member = load_rig(rig), request.member  # type: ignore[attr-defined]
+    rows = csv.DictReader(io.StringIO(_as_table(request, known, air)))
+    sheet = on_paper(known, air.told(), list(rows), blank, UnitSystem(member.user.units))
+    return HttpResponse(
+        as_pdf(asdict(sheet), f"{member.school.name} · {known.name}"),
+        content_type="application/pdf",
+        headers={"Content-Disposition": f'attachment; filename="values-{known.id}.pdf"'},
+    )
+
+
+def _as_table(request: HttpRequest, known: Rig, air: AirIn) -> str:
+    """The whole sheet with the school's own values, as CSV."""
+    member = request.member  # type: ignore[attr-defined]
     require_sheet(known)
     own = {
         f"{row.condition}/{row.channel}": {
@@ -108,13 +142,7 @@ def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> 
         for row in _own(member, known.id)
     }
     wish = {"rig": known.id, "air": air.told(), "own": own, "full": _is_full(known.id, air)} | as_asked_by(member)
-    content = value_of(answered("values_table", wish, asker_of(request), patience=20.0))["content"]
-    name = f"values-{known.id}.csv"
-    return HttpResponse(
-        content,
-        content_type="text/csv; charset=utf-8",
-        headers={"Content-Disposition": f'attachment; filename="{name}"'},
-    )
+    return str(value_of(answered("values_table", wish, asker_of(request), patience=20.0))["content"])
 
 
 def _own(member: Membership, rig: str) -> Any:

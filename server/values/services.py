@@ -7,9 +7,11 @@ from django.db import transaction
 from api.problems import NotFound, Refused
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import OwnValue
+from leitfaden_core.judge import ServiceBand
 from leitfaden_core.rigs import Rig, rig_channels
 from people import audit
 from people.models import Membership
+from people.services import change_own_values
 from values.models import ServiceValue
 
 #: Of a school.
@@ -37,7 +39,24 @@ def keep_value(*, member: Membership, rig: Rig, value: OwnValue, vehicle: str = 
         },
     )
     audit.note(member, "service_value", row.source, **place)
+    _into_rules(member, f"service value of {channel(value.channel).label}, {rig.name}")
     return row
+
+
+def _into_rules(member: Membership, note: str) -> None:
+    """Verdicts go by the school's service values as by its other rules."""
+    own = [
+        ServiceBand(
+            rig=row.rig,
+            condition=row.condition,
+            channel=row.channel,
+            low=row.low,
+            high=row.high,
+            source=", ".join(filter(None, (row.source, row.vehicle))),
+        )
+        for row in ServiceValue.objects.filter(school=member.school)
+    ]
+    change_own_values(member=member, own=own, note=note)
 
 
 @transaction.atomic
@@ -48,3 +67,4 @@ def delete_value(*, member: Membership, value_id: int) -> None:
         raise NotFound("There is no such service value in your school.")
     audit.note(member, "service_value_deleted", row.source, rig=row.rig, condition=row.condition, channel=row.channel)
     row.delete()
+    _into_rules(member, f"without the service value of {channel(row.channel).label}")

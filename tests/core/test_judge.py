@@ -12,6 +12,8 @@ from leitfaden_core.judge import (
     PRECONDITIONS,
     SchoolRules,
     Seen,
+    ServiceBand,
+    Verdict,
     VerdictKind,
     catches,
     check_relations,
@@ -24,6 +26,7 @@ from leitfaden_core.judge import (
     signature,
     weigh_reading,
 )
+from leitfaden_core.judge.verdict import Reading, judge_together
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
@@ -103,6 +106,40 @@ def test_the_schools_own_limits_are_honoured_and_printed() -> None:
     )
     assert strict.kind is SUSPECT
     assert "within ±3 %, investigate beyond ±8 %" in strict.reason
+
+
+class TestServiceValues:
+    """What a school itself knows of an engine goes before what the model says, and says so."""
+
+    MINE = ServiceBand(
+        rig="R1", condition="hot_idle", channel="maf", low=5.0, high=6.0, source="service book, library bus"
+    )
+
+    def verdict(self, value: float, stat: str = "mean", rig: str = "R1", condition: str = "hot_idle") -> Verdict:
+        rules = SchoolRules(own=(self.MINE,))
+        return judge_reading(load_rig(rig), condition, "maf", value, stat, rules)
+
+    def test_it_decides_and_names_its_source_beside_the_model(self) -> None:
+        model = judge_reading(load_rig("R1"), "hot_idle", "maf", 5.5)
+        assert model.kind is VerdictKind.FAULTY
+        mine = self.verdict(5.5)
+        assert mine.kind is VerdictKind.GOOD
+        assert "your school's own service value at hot idle (source: service book, library bus)" in mine.reason
+        assert "Healthy engines of the model show" in mine.reason
+        assert mine.band is not None and (mine.band.low, mine.band.high) == (5.0, 6.0)
+        assert self.verdict(2.0).kind is VerdictKind.FAULTY
+
+    def test_it_holds_for_its_own_place_only(self) -> None:
+        for other in (
+            self.verdict(5.5, stat="max"),
+            self.verdict(5.5, rig="R5"),
+            self.verdict(5.5, condition="no_load_2500"),
+        ):
+            assert "service value" not in other.reason
+
+    def test_in_a_list_it_is_no_matter_of_chance(self) -> None:
+        readings = [Reading("hot_idle", "maf", 6.2), Reading("hot_idle", "rpm", 720.0)]
+        assert judge_together(load_rig("R1"), readings, SchoolRules(own=(self.MINE,)))[0].kind is VerdictKind.FAULTY
 
 
 def test_unknown_names_are_refused() -> None:

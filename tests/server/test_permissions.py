@@ -124,6 +124,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "feedWorking": ("get", "/api/workings/air_density/feed?rig=R1&condition=hot_idle", None, {LEARNER, TRAINER, LEAD}),
     "values": ("get", "/api/rigs/R1/values", None, {TRAINER, LEAD}),
     "fullValues": ("post", "/api/rigs/R99/values/full", {"air": {}}, {TRAINER, LEAD}),
+    "valuesOnPaper": ("get", "/api/rigs/R1/values/paper", None, {TRAINER, LEAD}),
     "valuesTable": ("get", "/api/rigs/R1/values/table", None, {TRAINER, LEAD}),
     "serviceValues": ("get", "/api/rigs/R1/service-values", None, {TRAINER, LEAD}),
     "keepServiceValue": (

@@ -7,10 +7,12 @@ from typing import Any
 import pytest
 
 from leitfaden_core.expect import load_sheet
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 from people.models import AuditEntry
 from server_helpers import body
 from server_world import World
+from values.paper import on_paper
 
 OWN = {"condition": "hot_idle", "channel": "map", "low": "28 kPa", "high": "34 kPa", "source": "service book, 2024"}
 
@@ -102,6 +104,69 @@ def test_the_table_holds_the_whole_sheet_in_the_persons_units(world: World) -> N
         "28 to 34",
         "service book, 2024",
     )
+
+
+@pytest.mark.parametrize("blank", ["false", "true"])
+def test_the_sheet_goes_on_paper_with_the_schools_own_values(world: World, blank: str) -> None:
+    client = world.client("trainer")
+    body(client, "put", "/api/rigs/R2/service-values", OWN)
+    answer = client.get(f"/api/rigs/R2/values/paper?blank={blank}&altitude=800")
+    assert answer.status_code == 200 and answer.headers["Content-Type"] == "application/pdf"
+    assert answer.content.startswith(b"%PDF-") and len(answer.content) > 20_000
+    table = list(csv.DictReader(io.StringIO(client.get("/api/rigs/R2/values/table?altitude=800").content.decode())))
+    made = on_paper(load_rig("R2"), [20.0, 92.0, 0.0], table, blank == "true", UnitSystem.METRIC)
+    assert made.title == "Value sheet: Greenhouse van" and "92.0 kPa" in made.lines[1]
+    idle = next(block for block in made.blocks if block.title == "Hot idle")
+    assert ("Measured" in idle.rows[0]) == (blank == "true")
+    [pressure] = [row for row in idle.rows if "28 to 34" in row[4]]
+    assert pressure[0] == "MAP" and "service book, 2024" in pressure[4]
+
+
+def test_verdicts_go_by_a_service_value_until_it_is_gone(world: World) -> None:
+    client = world.client("trainer")
+    wish = {
+        "document": {
+            "title": "t",
+            "rig": "R2",
+            "stations": [
+                {
+                    "kind": "measure",
+                    "id": "read",
+                    "title": "Read it",
+                    "reading": {"condition": "hot_idle", "channel": "map"},
+                }
+            ],
+        },
+        "station": 0,
+    }
+
+    def verdict() -> tuple[str, str]:
+        status, found = body(client, "post", "/api/preview/station", wish)
+        assert status == 200, found
+        [part] = found["key"]["parts"]
+        return part["verdict"], part["reason"]
+
+    before = verdict()
+    assert before[0] == "good"
+    kept = body(client, "put", "/api/rigs/R2/service-values", OWN | {"low": "10 kPa", "high": "12 kPa"})[1]
+    kind, reason = verdict()
+    assert kind == "faulty"
+    assert "own service value" in reason and "service book, 2024" in reason
+    rules = body(client, "get", "/api/rules")[1]
+    assert rules["versions"][0]["number"] == 2 and set(rules["versions"][0]["values"]) == {
+        r["id"] for r in rules["rules"]
+    }
+    body(client, "delete", f"/api/rigs/R2/service-values/{kept[0]['id']}")
+    assert verdict() == before
+
+
+def test_a_change_of_the_rules_keeps_the_service_values(world: World) -> None:
+    body(world.client("trainer"), "put", "/api/rigs/R2/service-values", OWN)
+    lead = world.client("lead")
+    newest = body(lead, "get", "/api/rules")[1]["versions"][0]
+    values = newest["values"] | {"trim_good": 4.0}
+    assert body(lead, "put", "/api/rules", {"number": newest["number"], "values": values})[0] == 200
+    assert [own.source for own in world.lesson.school.rules.book.own] == ["service book, 2024"]
 
 
 def test_a_service_value_tells_the_vehicle_that_it_was_taken_at(world: World) -> None:

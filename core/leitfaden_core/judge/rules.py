@@ -1,13 +1,14 @@
 """The limits on which schools differ, as one document: each with its range, its usual value and what it is for."""
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, model_validator
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.judge.relations import RelationRules
 from leitfaden_core.judge.traces import NarrowbandLimits
-from leitfaden_core.judge.verdict import SchoolRules
+from leitfaden_core.judge.verdict import SchoolRules, ServiceBand
 from leitfaden_core.words import say
 
 
@@ -120,7 +121,7 @@ RULES = (
 
 
 class RuleBook(BaseModel):
-    """A school's limits. Unknown names and values outside a rule's range are refused."""
+    """A school's limits, and its own service values. Unknown names and values outside a rule's range are refused."""
 
     model_config = ConfigDict(extra="forbid", strict=True, allow_inf_nan=False, frozen=True)
 
@@ -139,6 +140,8 @@ class RuleBook(BaseModel):
     narrowband_high: float = _NARROWBAND.high
     narrowband_edge_ms: float = _NARROWBAND.edge_ms
     narrowband_swings: float = _NARROWBAND.swings_per_second
+
+    own: Annotated[tuple[ServiceBand, ...], Field(strict=False)] = ()
 
     @model_validator(mode="after")
     def _in_range(self) -> "RuleBook":
@@ -165,7 +168,7 @@ class RuleBook(BaseModel):
 
     def of_trims(self) -> SchoolRules:
         """What verdicts on single readings use."""
-        return SchoolRules(self.trim_good, self.trim_investigate, self.wideband_end)
+        return SchoolRules(self.trim_good, self.trim_investigate, self.wideband_end, self.own)
 
     def of_relations(self) -> RelationRules:
         """What verdicts on relations use."""

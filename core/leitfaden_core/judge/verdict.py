@@ -12,6 +12,8 @@ Of forty readings of a sound engine two lie outside a band that holds 95 in 100:
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from pydantic import BaseModel, ConfigDict
+
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import Band, Weather, band_of
 from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, ratio_alone
@@ -37,13 +39,36 @@ ANSWERS = (VerdictKind.GOOD, VerdictKind.SUSPECT, VerdictKind.FAULTY, VerdictKin
 ALARMS = frozenset({VerdictKind.SUSPECT, VerdictKind.FAULTY})
 
 
+class ServiceBand(BaseModel):
+    """What a school itself knows of the mean of a channel in a condition of one of its engines, in the unit in which the
+    channel is kept, and where that is from.
+    """
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    rig: str
+    condition: str
+    channel: str
+    low: float
+    high: float
+    source: str
+
+
 @dataclass(frozen=True)
 class SchoolRules:
-    """Limits on which schools differ; a school sets its own. Trims in percent, the display's end in lambda."""
+    """Limits on which schools differ; a school sets its own. Trims in percent, the display's end in lambda; ``own`` are
+    its service values, which go before what the model says of healthy engines.
+    """
 
     trim_good: float = 5.0
     trim_investigate: float = 10.0
     wideband_end: float = 1.99  # lambda at which the school's display of a wideband sensor ends
+    own: tuple[ServiceBand, ...] = ()
+
+    def own_of(self, rig: str, condition: str, channel: str) -> ServiceBand | None:
+        """The school's own value of a place, if it has one."""
+        place = (rig, condition, channel)
+        return next((own for own in self.own if (own.rig, own.condition, own.channel) == place), None)
 
 
 @dataclass(frozen=True)
@@ -158,6 +183,9 @@ def judge_reading(
             end=rules.wideband_end,
         )
         return Verdict(VerdictKind.NOT_DECIDABLE, reason, band)
+    own = rules.own_of(rig.id, condition_id, channel_id) if stat == "mean" else None
+    if own is not None:
+        return _judge_own(rig, own, value, band, units)
     if channel(channel_id).is_trim and stat == "mean":
         return _judge_trim(rig, value, band, rules)
     band = band if weather is None else band.around(weather)
@@ -274,6 +302,35 @@ def reading_scale(rig: Rig, channel_id: str, stat: str) -> tuple[str, float]:
     entry = channel(channel_id)
     counted = {"freq": ("frequency", 0.01), "edge": ("time_s", 0.001), "ratio": ("ratio", 0.01)}
     return counted.get(stat) or (shown_quantity(rig, channel_id), entry.step / (10.0 if stat == "std" else 1.0))
+
+
+def _judge_own(rig: Rig, own: ServiceBand, value: float, band: Band, units: UnitSystem) -> Verdict:
+    """By a service value of the school: a limit, not a spread, so that there is nothing between good and faulty."""
+    quantity, step = reading_scale(rig, own.channel, "mean")
+    low, high = shown_number(own.low, quantity, step, units), shown(own.high, quantity, step, units)
+    model_low, model_high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
+    good = own.low - step / 2.0 <= value <= own.high + step / 2.0
+    words = {
+        "here": shown(value, quantity, step, units),
+        "low": low,
+        "high": high,
+        "where": condition_of(own.condition).label.lower(),
+        "source": own.source,
+        "model_low": model_low,
+        "model_high": model_high,
+    }
+    if good:
+        reason = say(
+            "{here} lies within {low} to {high}, your school's own service value at {where} (source: {source}). Healthy engines of the model show {model_low} to {model_high}.",
+            **words,
+        )
+    else:
+        reason = say(
+            "{here} lies outside {low} to {high}, your school's own service value at {where} (source: {source}). Healthy engines of the model show {model_low} to {model_high}.",
+            **words,
+        )
+    kind = VerdictKind.GOOD if good else VerdictKind.FAULTY
+    return Verdict(kind, reason, replace(band, low=own.low, high=own.high))
 
 
 def _judge_trim(rig: Rig, value: float, band: Band, rules: SchoolRules) -> Verdict:

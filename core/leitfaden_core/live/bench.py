@@ -50,6 +50,11 @@ class Done:
     frame: int
     doing: Any
 
+    @property
+    def seconds(self) -> float:
+        """How long after the bench was put up. [s]"""
+        return self.frame * FRAME
+
 
 @dataclass(frozen=True)
 class Portion:

@@ -489,6 +489,7 @@ export default {
     blank: 'with room for own readings',
     print: 'Print',
     csv: 'Table (CSV)',
+    pdf: 'All conditions (PDF)',
     condition: 'Condition',
     layer: 'Layer',
     computing: 'The value sheet of this engine is being computed …',
@@ -501,6 +502,8 @@ export default {
     school: 'at the school',
     other: 'beside',
     own: 'service value',
+    ownCounts:
+      'Verdicts and keys go by it from now on, marked with its source; what is published keeps the rules it has.',
     reading: 'own reading',
     apart: 'no overlap',
     change: 'Change service value',

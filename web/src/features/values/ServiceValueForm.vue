@@ -47,6 +47,7 @@ const keep = useMutation({
     <label>{{ t('values.vehicle') }} <input v-model="vehicle" maxlength="80" size="16" /></label>
     <button type="submit" class="tool" :disabled="keep.isPending.value">{{ t('values.keep') }}</button>
     <button type="button" class="tool" @click="emit('close')">{{ t('app.cancel') }}</button>
+    <p class="counts small soft">{{ t('values.ownCounts') }}</p>
     <p v-if="keep.error.value" class="problem" role="alert">{{ sentence(keep.error.value) }}</p>
   </form>
 </template>
@@ -70,6 +71,10 @@ const keep = useMutation({
 .wide input {
   width: calc(100% - 60px);
 }
+.counts {
+  margin: 0;
+}
+.counts,
 .problem {
   flex-basis: 100%;
 }

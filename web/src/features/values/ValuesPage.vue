@@ -126,10 +126,11 @@ const where = computed(() =>
     .filter(Boolean)
     .join(', '),
 )
-const table = computed(() => {
-  const query = new URLSearchParams(Object.entries(settled.value).map(([name, value]) => [name, String(value)]))
-  return `/api/rigs/${rigId.value}/values/table?${query}`
-})
+const settledQuery = computed(() =>
+  new URLSearchParams(Object.entries(settled.value).map(([name, value]) => [name, String(value)])).toString(),
+)
+const table = computed(() => `/api/rigs/${rigId.value}/values/table?${settledQuery.value}`)
+const paper = computed(() => `/api/rigs/${rigId.value}/values/paper?${settledQuery.value}`)
 /** The sheet of a whole population in that air: minutes of a worker, then it takes the estimate's place. */
 const full = useMutation({
   mutationFn: () =>
@@ -217,6 +218,7 @@ async function forget(id: number) {
       <label class="check small"><input v-model="blank" type="checkbox" /> {{ t('values.blank') }}</label>
       <div class="buttons">
         <button type="button" @click="print">{{ t('values.print') }}</button>
+        <a class="tool" :href="`${paper}&blank=${blank}`" download>{{ t('values.pdf') }}</a>
         <a class="tool" :href="table" download>{{ t('values.csv') }}</a>
       </div>
     </aside>

@@ -1,4 +1,4 @@
-"""Worksheet and key as PDF."""
+"""Sheets of text and tables as PDF: worksheets, keys, value sheets."""
 
 from functools import cache
 from html import escape

@@ -1,0 +1,43 @@
+"""A value sheet on paper: displayed values, condition by condition, black on white."""
+
+from itertools import groupby
+
+from leitfaden_core.lessons.exchange import Block, Sheet
+from leitfaden_core.quantities import UnitSystem, shown
+from leitfaden_core.rigs import Rig
+
+#: Where a reading is written in.
+BLANK = "…………………"
+
+
+def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool, units: UnitSystem) -> Sheet:
+    """The sheet from the rows of its table; ``air`` is temperature, pressure and the share of ethanol."""
+    celsius, kpa, ethanol = air
+    place = [shown(celsius, "temperature", 1.0, units), shown(kpa, "pressure_abs", 0.1, units)]
+    if ethanol:
+        place.append(f"{100 * ethanol:.0f} % ethanol")
+    lines = [
+        rig.description,
+        f"Of 100 sound engines 95 lie within each band, by the model; in air of {', '.join(place)}.",
+        "A service value of the school goes before the band; the maker's service information goes first.",
+    ]
+    wanted = [row for row in rows if row["layer"] == "scan" and row["statistic"] == "mean"]
+    return Sheet(
+        f"Value sheet: {rig.name}",
+        lines,
+        [
+            Block(condition, "", [_heading(blank), *(_row(row, blank) for row in found)])
+            for condition, found in groupby(wanted, key=lambda row: row["condition"])
+        ],
+    )
+
+
+def _heading(blank: bool) -> list[str]:
+    return ["Reading", "Unit", "Sound engines", "Middle", "Service value, source", *(["Measured"] if blank else [])]
+
+
+def _row(row: dict[str, str], blank: bool) -> list[str]:
+    own = ", ".join(filter(None, (row["service value"], row["source"])))
+    band = f"{row['low']} to {row['high']}".replace("-", "\u2212")
+    middle = row["median"].replace("-", "\u2212")
+    return [row["channel"], row["unit"], band, middle, own, *([BLANK] if blank else [])]
