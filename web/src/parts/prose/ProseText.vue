@@ -1,14 +1,45 @@
 <script setup lang="ts">
 import 'katex/dist/katex.min.css'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { render } from '@/parts/prose/render'
+import { useGlossary, type Term } from '@/parts/terms/glossary'
 
+/** Prose with formulas; words of the glossary tell what they mean, under the pointer and by keyboard. */
 const props = defineProps<{ text: string }>()
-const html = computed(() => render(props.text))
+const { terms, finder } = useGlossary()
+const html = computed(() => render(props.text, finder.value))
+const at = ref<HTMLElement>()
+const told = ref<Term>()
+function tell(event: Event) {
+  const word = (event.target as HTMLElement).closest<HTMLElement>('.term')
+  told.value = word ? terms.value.find((term) => term.term === word.dataset.term) : undefined
+  if (word) at.value = word
+}
 </script>
 
 <template>
-  <div class="prose" v-html="html"></div>
+  <div
+    class="prose"
+    @mouseover="tell"
+    @focusin="tell"
+    @mouseleave="told = undefined"
+    @focusout="told = undefined"
+    @keydown.esc="told = undefined"
+    v-html="html"
+  ></div>
+  <ElTooltip
+    v-if="at"
+    :virtual-ref="at"
+    virtual-triggering
+    :visible="told !== undefined"
+    placement="top"
+    popper-class="term-help"
+  >
+    <template #content
+      ><b>{{ told?.full }}</b
+      ><br />{{ told?.means }}</template
+    >
+  </ElTooltip>
 </template>
 
 <style scoped>
@@ -19,6 +50,12 @@ const html = computed(() => render(props.text))
 }
 .prose :deep(p) {
   margin: 0 0 0.7em;
+}
+.prose :deep(.term) {
+  text-decoration: underline dotted;
+  text-decoration-color: var(--edge);
+  text-underline-offset: 3px;
+  cursor: help;
 }
 .prose :deep(.katex) {
   font-size: 1.1em;

@@ -1,5 +1,7 @@
+// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { render } from '@/parts/prose/render'
+import { finderOf } from '@/parts/terms/glossary'
 
 describe('prose', () => {
   it('sets formulas and keeps the words around them', () => {
@@ -30,6 +32,13 @@ describe('prose', () => {
     expect(render('['.repeat(5000) + 'words')).toContain('words')
     expect(render('*a '.repeat(5000))).toContain('a')
     expect(performance.now() - start).toBeLessThan(4000)
+  })
+  it('marks words of the glossary once, and leaves formulas and code alone', () => {
+    const trim = { term: 'Total trim', full: 'both trims together', means: 'Not their sum.', page: '', also: [] }
+    const html = render('**Total trim** is `total trim`, $total trim$; total trim again.', finderOf([trim]))
+    expect(html.match(/class="term"/g)).toHaveLength(1)
+    expect(html).toContain('<strong><span class="term" tabindex="0" data-term="Total trim">Total trim</span></strong>')
+    expect(render('a <b>total trim</b>', finderOf([trim]))).not.toContain('<b>')
   })
   it('does not confuse its own marks with those of a text', () => {
     expect(render('a \uE0000\uE001 b $x$')).toContain('katex')

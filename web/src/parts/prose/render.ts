@@ -1,7 +1,25 @@
 import katex from 'katex'
 import MarkdownIt from 'markdown-it'
+import type { Finder, Piece, Term } from '@/parts/terms/glossary'
 
 const markdown = new MarkdownIt({ html: false, linkify: false, typographer: false })
+/** Words of the glossary get a mark that tells which term it is, each once a text. */
+markdown.renderer.rules.text = (tokens, at, _options, env) => {
+  const { find, met } = (env ?? {}) as Explaining
+  const text = tokens[at]?.content ?? ''
+  const word = (piece: Piece) => {
+    const html = markdown.utils.escapeHtml(piece.text)
+    return piece.term
+      ? `<span class="term" tabindex="0" data-term="${markdown.utils.escapeHtml(piece.term.term)}">${html}</span>`
+      : html
+  }
+  return find ? find(text, met).map(word).join('') : markdown.utils.escapeHtml(text)
+}
+
+interface Explaining {
+  find?: Finder
+  met?: Set<Term>
+}
 /** Quotes nested deeper than anybody writes: what the renderer would drop is shown as it was typed. */
 const TOO_DEEP = /^(?:[ \t]*>){20}/m
 const FORMULA = /\$\$([\s\S]+?)\$\$|\$([^$\n]+?)\$/g
@@ -10,8 +28,9 @@ const LONGEST_FORMULA = 600
 const DEEPEST_FORMULA = 12
 const MOST_FORMULAS = 200
 
-/** Markdown with formulas between dollar signs, as safe HTML. What cannot be set as a formula stands there as it was typed. */
-export function render(text: string): string {
+/** Markdown with formulas between dollar signs, as safe HTML. What cannot be set as a formula stands there as it was typed;
+ * words that `find` finds are marked. */
+export function render(text: string, find?: Finder): string {
   if (TOO_DEEP.test(text)) return asTyped(text)
   const formulas: string[] = []
   // The two marks around a formula's number: a text that holds them itself loses them.
@@ -22,7 +41,10 @@ export function render(text: string): string {
     return `\uE000${formulas.length - 1}\uE001`
   })
   try {
-    return markdown.render(marked).replace(/\uE000(\d+)\uE001/g, (_, k: string) => formulas[Number(k)] ?? '')
+    const env: Explaining = find ? { find, met: new Set() } : {}
+    return markdown
+      .render(marked, { ...env })
+      .replace(/\uE000(\d+)\uE001/g, (_, k: string) => formulas[Number(k)] ?? '')
   } catch {
     return asTyped(text)
   }

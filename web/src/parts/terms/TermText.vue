@@ -30,9 +30,3 @@ const pieces = computed(() => finder.value(props.text))
   cursor: help;
 }
 </style>
-
-<style>
-.term-help {
-  max-width: 320px;
-}
-</style>

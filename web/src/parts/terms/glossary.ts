@@ -24,8 +24,10 @@ export interface Piece {
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
-/** Finds words of the glossary in a text: each term once, whole words only, the longest first. */
-export function finderOf(terms: Term[]): (text: string) => Piece[] {
+/** Finds words of the glossary in a text, those left out that were `met`; each once, whole words, the longest first. */
+export type Finder = (text: string, met?: Set<Term>) => Piece[]
+
+export function finderOf(terms: Term[]): Finder {
   const byWord = new Map<string, Term>()
   for (const term of terms) {
     byWord.set(term.term.toLowerCase(), term)
@@ -36,9 +38,8 @@ export function finderOf(terms: Term[]): (text: string) => Piece[] {
   const words = [...byWord.keys()].sort((a, b) => b.length - a.length)
   if (!words.length) return (text) => [{ text }]
   const pattern = new RegExp(`(?<![\\p{L}\\d])(${words.map(escaped).join('|')})(?![\\p{L}\\d])`, 'giu')
-  return (text) => {
+  return (text, met = new Set<Term>()) => {
     const pieces: Piece[] = []
-    const met = new Set<Term>()
     let from = 0
     for (const match of text.matchAll(pattern)) {
       const term = byWord.get(match[0].toLowerCase())
