@@ -48,6 +48,21 @@ def until(page: Page, test_id: str, low: float = -1e9, high: float = 1e9) -> Non
     )
 
 
+def test_a_list_of_one_kind_is_read_and_its_names_are_found_out(page: Page) -> None:
+    open_bench(page)
+    pick(page, "Take an instrument …", "scan tool, data list")
+    tool = page.get_by_role("article", name="scan tool, data list")
+    tool.get_by_role("combobox", name="list", exact=True).select_option("temperature")
+    tool.get_by_role("button", name="Read", exact=True).click()
+    terms, values = tool.locator("dt"), tool.locator("dd .value")
+    expect(terms.filter(has_text=re.compile("^ECT$"))).to_be_visible()
+    known = sorted(values.all_inner_texts())
+    tool.get_by_label("Cover the names").check()
+    expect(terms.filter(has_text="ECT")).to_have_count(0)
+    expect(terms.first).to_have_text("Value A")
+    assert sorted(values.all_inner_texts()) == known
+
+
 def test_a_leak_is_opened_by_hand_trims_rise_and_the_code_is_earned(page: Page) -> None:
     open_bench(page)
     until(page, "reading-total_trim", -12, 12)

@@ -74,6 +74,30 @@ function placeWord(name: string): string {
 function called(label: string): string {
   return label.split(' ').map(placeWord).join(' ')
 }
+/** Channels of one family, to be taken together: more of them come less often. */
+const MOST_TOGETHER = 8
+const together = computed(() => {
+  const families = new Map<string, string[]>()
+  if (props.instrument.several !== ',') return []
+  for (const name of props.instrument.places) {
+    const family = channels.value.get(name)?.family
+    if (family) families.set(family, [...(families.get(family) ?? []), name])
+  }
+  return [...families].filter(([, names]) => names.length > 1)
+})
+function takeTogether(event: Event) {
+  const list = event.target as HTMLSelectElement
+  const names = together.value.find(([family]) => family === list.value)?.[1]
+  if (names) places.value = names.slice(0, MOST_TOGETHER)
+  list.value = ''
+}
+/** Names that are covered, in an order of chance: which value is which is found by moving one thing at the vehicle. */
+const covered = ref<number[]>()
+function cover(on: boolean) {
+  const order = places.value.map((_name, k) => ({ k, at: Math.random() })).sort((one, other) => one.at - other.at)
+  covered.value = on ? order.map(({ k }) => k) : undefined
+}
+watch(places, () => covered.value && cover(true))
 const groups = computed(() => [
   {
     label: props.instrument.label,
@@ -110,6 +134,14 @@ const rows = computed(() =>
     label: called(entry.label),
     ...worded(entry, quantities.value, units.value),
   })),
+)
+const told = computed(() =>
+  covered.value?.length === rows.value.length
+    ? covered.value.flatMap((place, k) => {
+        const row = rows.value[place]
+        return row ? [{ ...row, label: t('live.value', { letter: 'ABCDEFGH'[k] ?? '' }), unit: '' }] : []
+      })
+    : rows.value,
 )
 /** Few things stand large; a list stands as a table. */
 const large = computed(() => rows.value.length <= 2)
@@ -204,6 +236,23 @@ watch(places, () => asked.value && read(), { deep: true })
       >
         + {{ t('live.another') }}
       </button>
+      <div v-if="together.length" class="setting">
+        <span class="label">{{ t('live.together') }}</span>
+        <select :aria-label="t('live.together')" @change="takeTogether">
+          <option value="">{{ t('live.chooseTogether') }}</option>
+          <option v-for="[family, names] in together" :key="family" :value="family">
+            {{ t(`family.${family}`) }} ({{ Math.min(names.length, MOST_TOGETHER) }})
+          </option>
+        </select>
+      </div>
+      <label v-if="together.length && places.length > 1" class="setting cover">
+        <input
+          type="checkbox"
+          :checked="covered !== undefined"
+          @change="cover(($event.target as HTMLInputElement).checked)"
+        />
+        {{ t('live.cover') }}
+      </label>
       <div
         v-for="option in instrument.options"
         :key="option.id"
@@ -250,14 +299,14 @@ watch(places, () => asked.value && read(), { deep: true })
     <template v-else-if="seen">
       <p v-if="seen.refused" class="problem small">{{ seen.refused }}</p>
       <dl :class="{ large, old: isOld }" aria-live="polite">
-        <div v-for="row in rows" :key="row.label">
+        <div v-for="row in told" :key="row.label">
           <dt class="small soft">{{ row.label }}</dt>
           <dd>
             <span class="value">{{ row.value }}</span> <span class="small soft">{{ row.unit }}</span>
           </dd>
         </div>
       </dl>
-      <figure v-for="trace in traces" :key="trace.label">
+      <figure v-for="trace in covered ? [] : traces" :key="trace.label">
         <figcaption class="small soft">{{ placeWord(trace.label) }} {{ trace.unit }}</figcaption>
         <LanePlot
           :time="trace.time"
@@ -319,6 +368,12 @@ h3::first-letter {
   align-items: center;
   gap: 8px;
   margin: 4px 0;
+}
+.cover {
+  align-items: baseline;
+}
+.setting.cover input {
+  flex: none;
 }
 .setting > .label {
   flex: 0 0 58px;
