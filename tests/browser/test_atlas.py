@@ -76,7 +76,7 @@ def test_a_card_lets_the_engines_decide_between_the_schools(page: Page, site: st
 def test_what_a_device_shows_when_it_fails_and_its_circuit(page: Page, site: str) -> None:
     at(page, site, "brandt", "/atlas/narrowband")
     page.get_by_role("button", name=re.compile("Front oxygen sensor contaminated")).click()
-    expect(page.get_by_text("dry black: rich running")).to_be_visible()
+    expect(page.get_by_text("dry, black, velvety: rich running")).to_be_visible()
     expect(page.get_by_role("heading", name="On the display")).to_be_visible()
     circuit = page.locator("#circuit")
     circuit.get_by_role("button", name="key on, plug off").click()
