@@ -13,6 +13,8 @@ from typing import Any
 
 import yaml
 
+from leitfaden_core.compiled import cache_base
+from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig
 
 #: Sources that change what a healthy engine shows; editing others keeps the sheet valid.
@@ -68,8 +70,17 @@ def _sources(parts: tuple[str, ...]) -> dict[str, bytes]:
         path = root / part
         for file in sorted(path.rglob("*")) if path.is_dir() else [path]:
             if file.suffix in {".py", ".yaml"}:
-                found[file.relative_to(root).as_posix()] = _meaning(file.read_text(encoding="utf-8"), file.suffix)
+                found[file.relative_to(root).as_posix()] = _kept_meaning(file)
     return found
+
+
+def _kept_meaning(file: Path) -> bytes:
+    """What a file says, worked out once for each of its contents: a process would spend a second on all of them."""
+    content = file.read_bytes()
+    kept = cache_base() / "meanings" / hashlib.sha256(Path(__file__).read_bytes() + content).hexdigest()
+    if not kept.is_file():
+        write_whole(kept, _meaning(content.decode(), file.suffix))
+    return kept.read_bytes()
 
 
 def _meaning(text: str, suffix: str) -> bytes:

@@ -76,20 +76,20 @@ def judge_lanes(
 ) -> list[LaneVerdict]:
     """Verdicts on channels in conditions of a recording, looked at together."""
     readings: list[Reading] = []
-    owners: list[int] = []
-    for k, (condition, name) in enumerate(places):
+    owned: list[list[int]] = [[] for _place in places]
+    for own, (condition, name) in zip(owned, places, strict=True):
         made_up = recording.substituted(condition, name)
         for stat in _measures(name):
             value = recording.statistic(condition, name, stat)
             if stat == "mean" or (
                 value == value and not _too_small_to_see(recording.rig, condition, name, stat, value)
             ):
+                own.append(len(readings))
                 readings.append(Reading(condition, name, shown_value(name, stat, value), stat, made_up))
-                owners.append(k)
     verdicts = judge_together(recording.rig, readings, rules, units)
     found = []
-    for k, (condition, name) in enumerate(places):
-        mine = [(readings[n], verdicts[n]) for n, owner in enumerate(owners) if owner == k]
+    for own, (condition, name) in zip(owned, places, strict=True):
+        mine = [(readings[n], verdicts[n]) for n in own]
         mean = mine[0][1]
         band = mean.band
         if mean.kind is VerdictKind.NOT_DECIDABLE and channel(name).is_trim:
@@ -156,20 +156,21 @@ def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits |
 
 
 def _findings(recording: Recording, condition: str, name: str, limits: NarrowbandLimits | None) -> list[Finding]:
+    where, what = condition_of(condition), channel(name)
+    front = what.swings == "switching" and name.startswith("ho2s") and "s1_" in name
+    narrowband = front and condition == NARROWBAND_IN and switches(recording.rig)
+    steady_pin = what.layer is Layer.PIN and what.quantity == "voltage" and not what.swings
+    gaps = steady_pin and where.steady and where.running
+    if not narrowband and not gaps:
+        return []
     stretch = next((s for s in reversed(recording.stretches) if s.condition == condition), None)
     if stretch is None:
         return []
     values, step = _within(recording, stretch, name)
-    where, what = condition_of(condition), channel(name)
     if not len(values) or np.isnan(values).any():
         return []
-    found = []
-    narrowband = what.swings == "switching" and name.startswith("ho2s") and "s1_" in name
-    if narrowband and condition == NARROWBAND_IN and switches(recording.rig):
-        found += narrowband_findings(values, step, limits)
-    if what.layer is Layer.PIN and what.quantity == "voltage" and where.steady and where.running and not what.swings:
-        found.append(drop_outs(values, step, GAP_VOLTS))
-    return found
+    found = narrowband_findings(values, step, limits) if narrowband else []
+    return [*found, drop_outs(values, step, GAP_VOLTS)] if gaps else found
 
 
 def switches(rig: Rig) -> bool:
