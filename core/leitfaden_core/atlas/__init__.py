@@ -18,7 +18,7 @@ from leitfaden_core.atlas.documents import (
     schools,
 )
 from leitfaden_core.atlas.outcomes import Outcome, outcomes
-from leitfaden_core.atlas.page import FaultLine, GoodLine, PageOnRig, page_on, page_rigs
+from leitfaden_core.atlas.page import FaultLine, GoodLine, PageOnRig, has_device, page_on, page_rigs
 from leitfaden_core.atlas.search import Found, search
 
 __all__ = [
@@ -34,6 +34,7 @@ __all__ = [
     "School",
     "Term",
     "glossary",
+    "has_device",
     "myths",
     "outcomes",
     "page_on",

@@ -11,10 +11,11 @@ from typing import Annotated, Any, Literal
 import yaml
 from pydantic import BaseModel, ConfigDict, Field
 
-from leitfaden_core.atlas import Page, page_rigs
+from leitfaden_core.atlas import Page, has_device
 from leitfaden_core.atlas.documents import page_called
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import FaultSpec
+from leitfaden_core.rigs import load_rig
 
 Size = Literal["easy", "medium", "hard"]
 Words = Annotated[str, Field(min_length=1)]
@@ -115,4 +116,5 @@ def aim_called(name: str) -> Aim:
 
 def page_for(aim: Aim, rig: str) -> Page | None:
     """The aim's device on that engine; None where it has none of them."""
-    return next((page for name in aim.pages if rig in page_rigs(page := page_called(name))), None)
+    engine = load_rig(rig)
+    return next((page for name in aim.pages if has_device(page := page_called(name), engine)), None)

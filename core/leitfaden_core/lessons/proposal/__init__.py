@@ -9,7 +9,7 @@ they are content.
 
 from dataclasses import dataclass
 
-from leitfaden_core.atlas import page_rigs
+from leitfaden_core.atlas import has_device, page_rigs
 from leitfaden_core.atlas.documents import page_called
 from leitfaden_core.errors import OutOfRange, UnknownName
 from leitfaden_core.lessons.aims import aim_called
@@ -80,7 +80,7 @@ def _plan(wish: Wish) -> Plan:
     if wish.aim:
         return for_aim(aim_called(wish.aim), rig, wish.fault, wish.level)
     page = page_called(wish.page)
-    if rig.id not in page_rigs(page):
+    if not has_device(page, rig):
         raise UnknownName("engine with this device", rig.id, page_rigs(page))
     return for_device(page, rig, wish.fault, wish.level)
 
