@@ -435,6 +435,21 @@ class TestCausesThatDiffer:
             named = "Nothing is wrong" if not own else fault_kinds.get(own[0].kind).label
             assert built_in["label"] == named
 
+    @pytest.mark.parametrize("seed", [0, 1, 2, 5])
+    def test_no_size_of_a_cause_that_is_ruled_out_explains_the_readings(self, seed: int) -> None:
+        """Though not all sizes are tried, what is called ruled out is: each size, offered alone, is ruled out too."""
+        parts = station_key(self.made(), 0, seed).model_dump()["parts"]
+        ruled_out = {part["label"] for part in parts if not part["explains"]}
+        assert ruled_out
+        for share in (0.4, 0.55, 0.7, 0.9, 1.2, 1.7):
+            causes = [
+                self.LEAK | {"params": {"area_mm2": 4.0 * share}},
+                self.METER | {"params": {"gain": 1.0 - 0.2 * share}},
+                None,
+            ]
+            again = station_key(self.made(causes=causes), 0, seed).model_dump()["parts"]
+            assert not any(part["explains"] for part in again if part["label"] in ruled_out)
+
     def test_a_cause_that_is_not_offered_is_told_with_the_cause(self) -> None:
         found = check_lesson(self.made(causes=[self.LEAK, None]))
         texts = [warning.text for warning in found if warning.code == "cause_not_offered"]

@@ -11,7 +11,7 @@ from leitfaden_core.expect import load_sheet
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.rigs import Rig
-from leitfaden_core.scripts import reading_scripts
+from leitfaden_core.scripts import Script, reading_scripts
 from leitfaden_core.simulate import stored_statistics
 
 
@@ -34,12 +34,17 @@ LISTED = frozenset({"mean", "min", "max", "freq"})
 
 
 def signature(
-    rig: Rig, faults: list[FaultSpec], layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH)
+    rig: Rig,
+    faults: list[FaultSpec],
+    layers: tuple[Layer, ...] = (Layer.SCAN, Layer.PIN, Layer.TRUTH),
+    along: Script | None = None,
 ) -> list[Departure]:
-    """All statistics of a faulty engine that lie outside their band, the farthest first."""
+    """All statistics of a faulty engine that lie outside their band, the farthest first; along one drive, or along all
+    in which conditions are read.
+    """
     bands = load_sheet(rig).bands
     found = []
-    for script in reading_scripts():
+    for script in [along] if along else reading_scripts():
         for condition, channels in stored_statistics(rig, script, [faults])[0].items():
             for name, stats in channels.items():
                 if channel(name).layer not in layers or no_meaning(rig, condition, name) is not None:

@@ -40,10 +40,9 @@ class DialStep:
 
 def showing(item: Item[Any]) -> list[Departure]:
     """Displayed means that tell the faults of a station along its drive, each channel once, the farthest first."""
-    met = item.setting.script.conditions()
     found: dict[str, Departure] = {}
-    for departure in signature(item.rig, list(item.setting.faults), (Layer.SCAN,)):
-        if departure.condition in met and departure.stat == "mean" and abs(departure.deviations) >= TELLS:
+    for departure in signature(item.rig, list(item.setting.faults), (Layer.SCAN,), along=item.setting.script):
+        if departure.stat == "mean" and abs(departure.deviations) >= TELLS:
             found.setdefault(departure.channel, departure)
     return list(found.values())
 

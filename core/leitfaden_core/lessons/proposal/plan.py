@@ -110,10 +110,8 @@ def for_aim(aim: Aim, rig: Rig, asked: str, level: str) -> Plan:
 
 def seen_on(rig: Rig, faults: list[FaultSpec], script: str = SCRIPT, means_only: bool = True) -> list[Departure]:
     """What leaves its band on the displays along a drive, the farthest first."""
-    met = load_script(script).conditions()
-    return [
-        d for d in signature(rig, faults, (Layer.SCAN,)) if d.condition in met and (d.stat == "mean" or not means_only)
-    ]
+    found = signature(rig, faults, (Layer.SCAN,), along=load_script(script))
+    return [d for d in found if d.stat == "mean" or not means_only]
 
 
 def possible(fault: FaultSpec, rig: Rig) -> bool:

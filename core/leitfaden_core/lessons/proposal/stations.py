@@ -19,6 +19,7 @@ from leitfaden_core.live import to_be_seen
 from leitfaden_core.live.circuit import plug_of
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.scripts import condition, load_script
+from leitfaden_core.simulate import stored_statistics
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import say
 from leitfaden_core.workings import workings
@@ -37,8 +38,8 @@ _USUAL_CAUSES: tuple[dict[str, Any], ...] = (
 
 #: Conditions that somebody brings about beside the vehicle, without rollers.
 STANDING = ("hot_idle", "long_idle", "no_load_1500", "no_load_2500", "koeo")
-#: Plates that lie beside each other.
-MOST_PLATES = 6
+#: Plates that lie beside each other; causes besides the fault from which a station concludes.
+MOST_PLATES, MOST_OTHERS = 6, 4
 
 
 class Making:
@@ -72,6 +73,9 @@ class Making:
 
     def stations(self) -> list[dict[str, Any]]:
         """All of them, in the order of the work."""
+        # What several of them look at, at once on all cores instead of one after the other.
+        looked_at = [[], *([cause] for cause in self._other_causes()[:MOST_OTHERS])]
+        stored_statistics(self.rig, load_script(self.plan.script), looked_at)
         made = [
             self.explain(),
             self.myth(),
@@ -430,7 +434,7 @@ class Making:
 
     def conclude(self) -> dict[str, Any] | None:
         own = _different([(d.condition, d.channel) for d in self.seen], 5)
-        causes = self._other_causes()[:4]
+        causes = self._other_causes()[:MOST_OTHERS]
         # What the other causes would move and this one leaves alone rules them out.
         here, against = {(d.condition, d.channel) for d in self.seen}, []
         for cause in causes:

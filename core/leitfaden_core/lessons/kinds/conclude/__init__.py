@@ -29,10 +29,9 @@ from leitfaden_core.lessons.kinds.conclude.document import (
     MarkedConclude,
     OfferedCause,
 )
-from leitfaden_core.lessons.kinds.conclude.explains import in_words, size_ladder, worst_misfit
+from leitfaden_core.lessons.kinds.conclude.explains import best_misfits, in_words, size_ladder
 from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.simulate import stored_statistics
 from leitfaden_core.words import say
 
 #: What a cause may be called.
@@ -76,14 +75,10 @@ class ConcludeKind(StationKind[Conclude]):
         """
         observed = [read_value(item.car.run, place) for place in item.station.readings]
         causes = _in_order(item)
-        ladders = [size_ladder(cause) for cause in causes]
-        asked = [list(size) for ladder in ladders for size in ladder]
         built_in = _built_in(causes, item.setting.faults)
-        runs = iter(stored_statistics(item.rig, item.setting.script, asked))
+        misfits = best_misfits(item.rig, item.setting.script, item.station.readings, observed, causes)
         parts = []
-        for k, (cause, ladder) in enumerate(zip(causes, ladders, strict=True)):
-            misfits = [worst_misfit(item.rig, item.station.readings, observed, next(runs)) for _size in ladder]
-            best = min(misfits, key=lambda misfit: misfit.distance)
+        for k, (cause, best) in enumerate(zip(causes, misfits, strict=True)):
             parts.append(
                 CausePart(
                     id=str(k),
