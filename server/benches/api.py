@@ -71,6 +71,19 @@ def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -
 
 
 @router.post(
+    "/rigs/{rig}/judged-together",
+    response={200: schemas.KeptTogether, 202: ComputingOut, **ERRORS},
+    operation_id="judgeKeptTogether",
+    summary="Whether readings that must agree do, and which test would tell most after them",
+)
+@allowed("values.read")
+def judge_kept_together(request: HttpRequest, payload: schemas.KeptList, rig: str = RigName) -> HttpResponse:
+    readings = [reading.model_dump(mode="json") for reading in payload.readings]
+    wish = {"rig": load_rig(rig).id, "readings": readings} | as_asked_by(request.member)  # type: ignore[attr-defined]
+    return packed_response(request, packed(answered("kept_together", wish, asker_of(request))))
+
+
+@router.post(
     "/benches",
     response={200: schemas.BenchRow, **ERRORS},
     operation_id="openBench",

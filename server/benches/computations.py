@@ -12,7 +12,8 @@ from jobs.kinds import Tell, computation
 from leitfaden_core.cautions import CAUTIONS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import MissingSheet
-from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, reach_of, stretch_of
+from leitfaden_core.judge import RuleBook
+from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, judge_together, reach_of, stretch_of
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.workings import from_recording, workings
@@ -58,6 +59,28 @@ def kept_reading(wish: Any, tell: Tell) -> dict[str, Any]:
         fetch_sheet(rig)
     verdict = judge_kept(rig, KeptReading.model_validate(wish["reading"]), *rules_and_units(wish))
     return {"verdict": str(verdict.kind), "reason": verdict.reason}
+
+
+@computation("kept_together", limit_s=60.0)
+def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
+    """Whether readings that must agree do, and which test would tell most after them."""
+    rig = load_rig(wish["rig"])
+    with contextlib.suppress(MissingSheet):  # no relation needs more than the rig, then
+        fetch_sheet(rig)
+    readings = [KeptReading.model_validate(reading) for reading in wish["readings"]]
+    found = judge_together(rig, readings, RuleBook.model_validate(wish["rules"]).of_relations())
+    return {
+        "relations": [
+            {
+                "condition": entry.condition,
+                "label": entry.verdict.relation,
+                "verdict": str(entry.verdict.kind),
+                "reason": entry.verdict.reason,
+            }
+            for entry in found.relations
+        ],
+        "tests": [{"label": test.label, "minutes": test.minutes} for test in found.tests],
+    }
 
 
 #: Points of a recording that is laid over a bench.

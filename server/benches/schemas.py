@@ -6,7 +6,7 @@ from typing import Annotated
 from ninja import Schema
 from pydantic import Field
 
-from leitfaden_core.live import Beginning
+from leitfaden_core.live import Beginning, KeptReading
 
 
 class OpenBenchIn(Schema):
@@ -106,6 +106,35 @@ class KeptVerdict(Schema):
 
     verdict: str
     reason: str
+
+
+class KeptList(Schema):
+    """Readings that are looked at together."""
+
+    readings: Annotated[list[KeptReading], Field(min_length=1, max_length=60)]
+
+
+class RelationOut(Schema):
+    """Readings of one condition that must agree, and whether they do."""
+
+    condition: str
+    label: str
+    verdict: str
+    reason: str
+
+
+class TellingTest(Schema):
+    """A test that would tell much after some readings, and the minutes that it takes now."""
+
+    label: str
+    minutes: float
+
+
+class KeptTogether(Schema):
+    """What readings say together, and the tests that would tell most after them, best first."""
+
+    relations: list[RelationOut]
+    tests: list[TellingTest]
 
 
 class RecordIn(Schema):

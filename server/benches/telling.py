@@ -180,6 +180,7 @@ def vehicle(bench: Bench, cover: Cover | None) -> dict[str, Any]:
         "parts": sorted(work.gone),
         "held": dict(sorted(work.held)),
         "consumers": _last(bench, "switch_consumers", {"lights": False, "air_conditioning": False}),
+        "stood_h": round(float(machine.state["unit"]["soak_time"][0]) / 3600.0, 3),
         "charger": _last(bench, "connect_charger", {"on": False})["on"],
         "weather": {
             "temp_C": round(float(machine.params["ambient_temp"][0]) - 273.15, 2),

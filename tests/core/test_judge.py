@@ -327,7 +327,7 @@ class TestRelations:
         return {
             v.relation: v.kind
             for v in check_relations(
-                load_rig(rig), Seen(readings, condition, more.get("soak_hours"), more.get("altitude_m"))
+                load_rig(rig), Seen(readings, condition, more.get("soak_hours"), more.get("station_kpa"))
             )
         }
 
@@ -340,12 +340,12 @@ class TestRelations:
     def test_two_that_disagree_need_a_third_witness(self) -> None:
         verdict = check_relations(load_rig("R2"), Seen({"map": 93.0, "baro": 101.0}, "koeo"))[0]
         assert verdict.kind is SUSPECT and "third witness" in verdict.reason
-        assert self.found("R2", {"map": 93.0, "baro": 101.0}, altitude_m=20.0)["pressures at key on"] is FAULTY
+        assert self.found("R2", {"map": 93.0, "baro": 101.0}, station_kpa=101.1)["pressures at key on"] is FAULTY
 
     def test_altitude_moves_all_without_a_flag(self) -> None:
         # 1500 m: 101.325·(1 − 2.25577e-5·1500)^5.25588 = 84.6 kPa.
         assert (
-            self.found("R3", {"map": 85.0, "baro": 84.0, "charge_pressure": 85.0}, altitude_m=1500.0)[
+            self.found("R3", {"map": 85.0, "baro": 84.0, "charge_pressure": 85.0}, station_kpa=84.6)[
                 "pressures at key on"
             ]
             is GOOD

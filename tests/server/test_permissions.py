@@ -102,6 +102,16 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "openBench": ("post", "/api/benches", {"beginning": {"rig": "R1"}}, {TRAINER, LEAD}),
     "closeBench": ("delete", "/api/benches/1", None, {TRAINER, LEAD}),
     "reach": ("get", "/api/rigs/R1/reach", None, {LEARNER, TRAINER, LEAD}),
+    "judgeKeptTogether": (
+        "post",
+        "/api/rigs/R99/judged-together",
+        {
+            "readings": [
+                {"instrument": "scan_tool", "place": "map", "condition": "koeo", "label": "MAP", "value": 101.0}
+            ]
+        },
+        {TRAINER, LEAD},
+    ),
     "judgeKept": (
         "post",
         "/api/rigs/R99/judged",

@@ -126,6 +126,23 @@ def test_a_kept_reading_is_judged_in_the_persons_units(world: World) -> None:
     assert "kPa vacuum" in verdict["reason"]
 
 
+def test_kept_readings_are_held_against_each_other_by_the_schools_limits(world: World) -> None:
+    def read(channel: str, label: str, value: float) -> dict[str, Any]:
+        way = {"instrument": "scan_tool", "place": channel, "condition": "koeo", "stood_h": 12.0}
+        return way | {"label": label, "value": value}
+
+    readings = [read("ect", "ECT", 20.0), read("iat", "IAT", 27.0)]
+    got, found = body(world.client("trainer"), "post", "/api/rigs/R1/judged-together", {"readings": readings})
+    assert got == 200 and [relation["verdict"] for relation in found["relations"]] == ["suspect"]
+    assert found["tests"] and all(test["minutes"] > 0 for test in found["tests"])
+
+    values = body(world.client("lead"), "get", "/api/rules")[1]["versions"][0]["values"]
+    wider = {"number": 1, "values": values | {"temperatures_k": 10.0}}
+    assert body(world.client("lead"), "put", "/api/rules", wider)[0] == 200
+    got, found = body(world.client("trainer"), "post", "/api/rigs/R1/judged-together", {"readings": readings})
+    assert [relation["verdict"] for relation in found["relations"]] == ["good"]
+
+
 @pytest.mark.parametrize(
     ("changed", "status", "sentence"),
     [

@@ -121,7 +121,8 @@ def judge_rows(options: argparse.Namespace) -> Rows:
         )
         rows.append(_weighed_row(rig, channel_id, stat or "mean", value, found))
     plain = {name: value for name, value in readings.items() if ":" not in name}
-    seen = Seen(plain, options.condition, options.soak_hours, options.altitude, RelationRules())
+    outside = None if options.altitude is None else station_pressure(options.altitude)
+    seen = Seen(plain, options.condition, options.soak_hours, outside, RelationRules())
     rows += [
         {
             "reading": verdict.relation,

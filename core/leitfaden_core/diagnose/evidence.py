@@ -23,6 +23,8 @@ SHARED = 0.35
 #: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that
 #: does.
 UNEXPECTED_CODE = 2.5
+#: How far what is not defined lies from every number. [spreads]
+NOT_DEFINED = 8.0
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.3
 
@@ -61,7 +63,7 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     expected = table.points[:, part]
     here, there = np.isnan(values)[None, :], np.isnan(expected)
     z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.width(part))
-    z = np.where(here & there, 0.0, np.where(here ^ there, 8.0, z))
+    z = np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z))
     if test_id == "codes":
         # A fault may be too small for its code; a code that is there came from something.
         z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
@@ -82,6 +84,20 @@ def point_posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
     logs = np.log(prior[table.owner] * table.weight)
     for entry in taken:
         logs = logs + test_likelihoods(table, entry.test, np.array(entry.values))
+    shares = np.exp(logs - logs.max())
+    return np.asarray(shares / shares.sum())
+
+
+def after_readings(table: Table, columns: list[int], values: list[float]) -> NDArray[np.float64]:
+    """Probability of every point of the table after some readings that were taken one by one, each in its column of the
+    table. Shape (points,).
+    """
+    prior = np.array([c.prior for c in table.candidates])
+    width = WIDENED * np.hypot(table.spread[columns][None, :], table.slack[:, columns])
+    z = np.nan_to_num((np.array(values)[None, :] - table.points[:, columns]) / width, nan=NOT_DEFINED)
+    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
+    moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
+    logs = np.log(prior[table.owner] * table.weight) + np.maximum(each.sum(axis=1) / moved**SHARED, -LOUDEST)
     shares = np.exp(logs - logs.max())
     return np.asarray(shares / shares.sum())
 

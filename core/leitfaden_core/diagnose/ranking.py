@@ -5,6 +5,7 @@ estimated from a fixed number of outcomes drawn from the table (Lindley, On a me
 experiment, Ann. Math. Statist. 27, 1956).
 """
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -38,8 +39,29 @@ class Proposal:
 
 def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) -> list[Proposal]:
     """The tests that are worth most for what they cost now, best first."""
-    weights = point_posterior(table, taken)
     before = [entry.test for entry in taken]
+    return tests_by_worth(table, point_posterior(table, taken), before, before, count, seed)
+
+
+def tests_by_worth(
+    table: Table,
+    weights: NDArray[np.float64],
+    before: Collection[str],
+    known: Collection[str],
+    count: int = 5,
+    seed: int = 0,
+) -> list[Proposal]:
+    """The tests that are worth most for what they cost, best first.
+
+    Parameters
+    ----------
+    weights : array
+        Probability of every point of the table, shape (points,).
+    before : collection of str
+        Tests that say where the vehicle stands, in their order.
+    known : collection of str
+        Tests that can tell nothing more.
+    """
     conditions = {test.id: test.condition for test in tests_of(table.rig)}
     causes = _of_candidates(table, weights)
     found = []
@@ -52,10 +74,10 @@ def next_tests(table: Table, taken: list[Taken], count: int = 5, seed: int = 0) 
     _causes, group = np.unique(table.owner[chosen], return_inverse=True)
     belongs = (group[:, None] == np.arange(group.max() + 1)[None, :]).astype(float)
     for test in tests_of(table.rig):
-        if test.id in before:
+        if test.id in known:
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
-        minutes = minutes_now(test, before, conditions)
+        minutes = minutes_now(test, list(before), conditions)
         cost = price(test, minutes, _isolated_share(table, test, causes)) + ANOTHER_TEST
         found.append(Proposal(test.id, test.label, minutes, bits, bits / cost, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]

@@ -12,7 +12,6 @@ from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import VerdictKind
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
-from leitfaden_core.workings.kinds.pressure import station_pressure
 
 
 @dataclass(frozen=True)
@@ -36,7 +35,7 @@ class Seen:
     readings: dict[str, float]
     condition: str
     soak_hours: float | None = None  # since the engine last ran
-    altitude_m: float | None = None
+    station_kpa: float | None = None  # what a barometer beside the vehicle shows
     rules: RelationRules = field(default_factory=RelationRules)
 
 
@@ -102,10 +101,10 @@ def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     values: dict[str, float] = {
         name: seen.readings[name] for name in ("map", "baro", "charge_pressure") if name in seen.readings
     }
-    if seen.altitude_m is not None:
-        values["station pressure"] = station_pressure(seen.altitude_m)
+    if seen.station_kpa is not None and values:
+        values[say("station pressure")] = seen.station_kpa
     if len(values) > 1:
-        yield _agreement("pressures at key on", values, seen.rules.pressures_kpa, "kPa absolute")
+        yield _agreement(say("pressures at key on"), values, seen.rules.pressures_kpa, "kPa absolute")
 
 
 def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -120,9 +119,9 @@ def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
             soak_hours=seen.soak_hours,
             soak_hours_2=seen.rules.soak_hours,
         )
-        yield RelationVerdict("temperatures after a soak", VerdictKind.NOT_DECIDABLE, reason)
+        yield RelationVerdict(say("temperatures after a soak"), VerdictKind.NOT_DECIDABLE, reason)
         return
-    yield _agreement("temperatures after a soak", values, seen.rules.temperatures_k, "°C")
+    yield _agreement(say("temperatures after a soak"), values, seen.rules.temperatures_k, "°C")
 
 
 def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -130,13 +129,13 @@ def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     if {"tp_volts", "tp2_volts"} <= seen.readings.keys():
         error = seen.readings["tp_volts"] + seen.readings["tp2_volts"] - reference
         yield _track(
-            "throttle tracks", error, say("they must add up to {reference:.2f} V", reference=reference), seen.rules
+            say("throttle tracks"), error, say("they must add up to {reference:.2f} V", reference=reference), seen.rules
         )
     if {"app_volts", "app2_volts"} <= seen.readings.keys():
         yield _track(
-            "pedal tracks",
+            say("pedal tracks"),
             seen.readings["app_volts"] - 2.0 * seen.readings["app2_volts"],
-            "the first must be twice the second",
+            say("the first must be twice the second"),
             seen.rules,
         )
 
@@ -175,7 +174,7 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     off = 100.0 * (given["maf"] - mass) / mass
     kind = VerdictKind.GOOD if abs(off) <= seen.rules.airflow_percent else VerdictKind.SUSPECT
     yield RelationVerdict(
-        "airflow against pressure",
+        say("airflow against pressure"),
         kind,
         say(
             "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass:.3g} g/s); limit {airflow_percent:g} %.",
@@ -191,7 +190,7 @@ def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         flow = seen.readings["maf"]
         kind = VerdictKind.GOOD if flow < 0.5 else VerdictKind.FAULTY
         yield RelationVerdict(
-            "airflow at standstill",
+            say("airflow at standstill"),
             kind,
             say("{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s.", flow=flow),
         )
@@ -208,7 +207,7 @@ def _ground_drop(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         drop=drop,
         limit=seen.rules.drop_volts,
     )
-    yield RelationVerdict("voltage drop of the sensor ground", kind, reason)
+    yield RelationVerdict(say("voltage drop of the sensor ground"), kind, reason)
 
 
 def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -232,7 +231,7 @@ def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         high=high,
         beside=beside,
     )
-    yield RelationVerdict("filling at full load", kind, reason)
+    yield RelationVerdict(say("filling at full load"), kind, reason)
 
 
 _RELATIONS: tuple[Relation, ...] = (

@@ -113,7 +113,7 @@ def weigh_reading(
     width = math.hypot(band.deviation, _beyond_display(channel(channel_id).step, error))
     rows, weights = found
     # Faults move the reading from where it would be in this weather.
-    moves = table.points[rows, _place(table, condition, channel_id, stat)] - usual.mean
+    moves = table.points[rows, column_of(table, condition, channel_id, stat)] - usual.mean
     # Which faults count is a matter of the engines; how well they are told, of the instrument too.
     strong = np.abs(moves) / band.deviation > MOVES
     if not strong.any():
@@ -222,7 +222,7 @@ def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> 
     )
 
 
-def _place(table: Table, condition: str, channel_id: str, stat: str) -> int:
+def column_of(table: Table, condition: str, channel_id: str, stat: str) -> int:
     """Column of a reading among those of the table; -1 when no data list has it."""
     wanted = channel(channel_id).label if stat == "mean" else f"{channel(channel_id).label} {stat}"
     for test in tests_of(table.rig):
@@ -235,7 +235,7 @@ def _place(table: Table, condition: str, channel_id: str, stat: str) -> int:
 
 def _column(table: Table, condition: str, channel_id: str, stat: str) -> tuple[NDArray[np.int64], Numbers] | None:
     """Rows of all faulty points of the table that have a reading, with the points' prior weights."""
-    place = _place(table, condition, channel_id, stat)
+    place = column_of(table, condition, channel_id, stat)
     if place < 0:
         return None
     rows = np.flatnonzero((table.owner > 0) & ~np.isnan(table.points[:, place]))

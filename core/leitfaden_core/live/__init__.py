@@ -12,6 +12,7 @@ from leitfaden_core.live.present import Present, present
 from leitfaden_core.live.reach import Reach, reach_of
 from leitfaden_core.live.scripting import Driven, script_of
 from leitfaden_core.live.stretch import stretch_of, words_of
+from leitfaden_core.live.together import Together, judge_together
 
 __all__ = [
     "Beginning",
@@ -29,9 +30,11 @@ __all__ = [
     "Portion",
     "Present",
     "Reach",
+    "Together",
     "circuit_of",
     "doing_of",
     "judge_kept",
+    "judge_together",
     "judged",
     "parted",
     "present",

@@ -47,6 +47,15 @@ class KeptReading(BaseModel):
     substitute: bool = False  # the control unit makes the value up, as the thread marks it
     celsius: Annotated[float, Field(ge=-40, le=60)] = SCHOOL_CELSIUS
     kpa: Annotated[float, Field(ge=50, le=115)] = SCHOOL_KPA
+    stood_h: Annotated[float, Field(ge=0, le=1000)] | None = None  # hours since the engine last ran
+
+    @property
+    def channel(self) -> str:
+        """The channel of a reading on the scan tool's data list; empty for any other."""
+        if self.instrument != "scan_tool":
+            return ""
+        names = (name.strip() for name in self.place.split(","))
+        return next((name for name in names if name in CHANNELS and CHANNELS[name].label == self.label), "")
 
 
 def judge_kept(
@@ -59,7 +68,7 @@ def judge_kept(
     UnknownName
         For an instrument, place, condition or option that does not exist.
     """
-    channel_id = _channel(kept)
+    channel_id = kept.channel
     if channel_id and kept.value is not None:
         weather = Weather(kept.celsius, kept.kpa, unsure_k=1.0)
         try:
@@ -82,14 +91,6 @@ def judge_kept(
     if kept.value is None:
         return _judge_words(kept.text, [found.text for found in sound])
     return _judge_number(kept.value, sound, units)
-
-
-def _channel(kept: KeptReading) -> str:
-    """The channel of a reading on the scan tool's data list."""
-    if kept.instrument != "scan_tool":
-        return ""
-    names = (name.strip() for name in kept.place.split(","))
-    return next((name for name in names if name in CHANNELS and CHANNELS[name].label == kept.label), "")
 
 
 class _Way(BaseModel):

@@ -1241,6 +1241,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rigs/{rig}/judged-together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether readings that must agree do, and which test would tell most after them */
+        post: operations["judgeKeptTogether"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rigs/{rig}/matrix": {
         parameters: {
             query?: never;
@@ -3579,6 +3596,14 @@ export interface components {
             verdict: string;
         };
         /**
+         * KeptList
+         * @description Readings that are looked at together.
+         */
+        KeptList: {
+            /** Readings */
+            readings: components["schemas"]["KeptReading"][];
+        };
+        /**
          * KeptReading
          * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``.
          */
@@ -3608,6 +3633,8 @@ export interface components {
             };
             /** Place */
             place: string;
+            /** Stood H */
+            stood_h?: number | null;
             /**
              * Substitute
              * @default false
@@ -3620,6 +3647,16 @@ export interface components {
             text: string;
             /** Value */
             value?: number | null;
+        };
+        /**
+         * KeptTogether
+         * @description What readings say together, and the tests that would tell most after them, best first.
+         */
+        KeptTogether: {
+            /** Relations */
+            relations: components["schemas"]["RelationOut"][];
+            /** Tests */
+            tests: components["schemas"]["TellingTest"][];
         };
         /**
          * KeptVerdict
@@ -8140,6 +8177,20 @@ export interface components {
             words: number;
         };
         /**
+         * RelationOut
+         * @description Readings of one condition that must agree, and whether they do.
+         */
+        RelationOut: {
+            /** Condition */
+            condition: string;
+            /** Label */
+            label: string;
+            /** Reason */
+            reason: string;
+            /** Verdict */
+            verdict: string;
+        };
+        /**
          * RemedyOut
          * @description A change that answers a warning: fields of the station and of the lesson that become others; ``takes_out``: the
          *     station goes; ``behind``: it goes behind that one.
@@ -9659,6 +9710,16 @@ export interface components {
             hurts: boolean;
             /** Name */
             name: string;
+        };
+        /**
+         * TellingTest
+         * @description A test that would tell much after some readings, and the minutes that it takes now.
+         */
+        TellingTest: {
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
         };
         /** TermOut */
         TermOut: {
@@ -16928,6 +16989,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptVerdict"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComputingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    judgeKeptTogether: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                rig: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptList"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptTogether"];
                 };
             };
             /** @description Accepted */

@@ -410,7 +410,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
           :changes="changes"
           :place="slip.place"
           :wire="slip.wire"
-          :air="{ celsius: vehicle.weather.temp_C, kpa: vehicle.weather.baro_kPa }"
+          :air="{ celsius: vehicle.weather.temp_C, kpa: vehicle.weather.baro_kPa, stood_h: vehicle.stood_h }"
           @keep="(reading) => (kept = [...kept, reading])"
           @close="slips = slips.filter((other) => other.key !== slip.key)"
         />

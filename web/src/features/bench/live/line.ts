@@ -23,6 +23,8 @@ export interface Vehicle {
   held: Record<string, number>
   consumers: { lights: boolean; air_conditioning: boolean }
   charger: boolean
+  /** Hours since the engine last ran. */
+  stood_h: number
   weather: { temp_C: number; baro_kPa: number }
 }
 

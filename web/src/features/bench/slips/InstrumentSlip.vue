@@ -33,7 +33,7 @@ const props = defineProps<{
   /** What is to be minded with it, beside what it says itself. */
   minding: string[]
   /** Air in which the vehicle stands. */
-  air: { celsius: number; kpa: number }
+  air: { celsius: number; kpa: number; stood_h: number }
 }>()
 const emit = defineEmits<{ keep: [kept: Kept]; close: [] }>()
 const { t } = useI18n()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { dayAndTime } from '@/format/dates'
 import type { Kept } from '@/features/bench/slips/reading'
@@ -11,6 +12,7 @@ import VerdictMark from '@/parts/verdict/VerdictMark.vue'
 const props = defineProps<{ readings: Kept[]; rig: string }>()
 const emit = defineEmits<{ change: [readings: Kept[]] }>()
 const { t, locale } = useI18n()
+const { conditions } = useCatalogue()
 
 const problem = ref('')
 const judging = useMutation({
@@ -25,6 +27,18 @@ const judging = useMutation({
   },
   onError: (error) => (problem.value = sentence(error)),
 })
+
+const readable = computed(() => props.readings.flatMap((kept) => kept.reading ?? []))
+const together = useMutation({
+  mutationFn: (readings: Schemas['KeptReading'][]) =>
+    unwrap(
+      client.POST('/api/rigs/{rig}/judged-together', { params: { path: { rig: props.rig } }, body: { readings } }),
+    ),
+  onSuccess: () => (problem.value = ''),
+  onError: (error) => (problem.value = sentence(error)),
+})
+/** What was said of other readings is said of these no more. */
+watch(() => readable.value.length, together.reset)
 </script>
 
 <template>
@@ -64,6 +78,33 @@ const judging = useMutation({
         </button>
       </li>
     </ul>
+    <button
+      v-if="readable.length"
+      type="button"
+      class="together"
+      :disabled="together.isPending.value"
+      @click="together.mutate(readable)"
+    >
+      {{ t(together.isPending.value ? 'bench.running' : 'live.lookTogether') }}
+    </button>
+    <div v-if="together.data.value" class="small" role="status">
+      <h3>{{ t('live.agreeing') }}</h3>
+      <p v-if="!together.data.value.relations.length" class="soft">{{ t('live.noneAgree') }}</p>
+      <details v-for="(relation, k) in together.data.value.relations" :key="k">
+        <summary>
+          <VerdictMark :kind="relation.verdict" /> {{ relation.label }},
+          {{ conditions.get(relation.condition)?.label.toLowerCase() ?? relation.condition }}
+        </summary>
+        {{ relation.reason }}
+      </details>
+      <h3>{{ t('live.wouldDecide') }}</h3>
+      <p v-if="!together.data.value.tests.length" class="soft">{{ t('live.nothingDecides') }}</p>
+      <ol>
+        <li v-for="test in together.data.value.tests" :key="test.label" class="test">
+          {{ t('live.testTakes', { label: test.label, minutes: Math.round(test.minutes) }) }}
+        </li>
+      </ol>
+    </div>
   </section>
 </template>
 
@@ -89,6 +130,20 @@ li {
 }
 .judge {
   justify-self: start;
+}
+.together {
+  text-align: left;
+}
+h3 {
+  margin: var(--space-2) 0 2px;
+}
+ol {
+  margin: 0;
+  padding-left: 18px;
+}
+.test {
+  display: list-item;
+  border: 0;
 }
 button {
   border: 0;

@@ -1,0 +1,69 @@
+"""Kept readings looked at together: whether those that must agree do, and which test would tell most about what they leave
+open. Both see what was read and nothing else.
+"""
+
+from dataclasses import dataclass
+
+from leitfaden_core.channels import CHANNELS
+from leitfaden_core.diagnose import Table, table
+from leitfaden_core.diagnose.evidence import after_readings
+from leitfaden_core.diagnose.ranking import Proposal, tests_by_worth
+from leitfaden_core.judge import RelationRules, RelationVerdict, Seen, check_relations
+from leitfaden_core.judge.weighing import column_of
+from leitfaden_core.live.compared import KeptReading
+from leitfaden_core.rigs import Rig, is_shipped
+
+#: Tests that an answer names, and what each must tell about what is open. [bit]
+NAMED, TELLS = 3, 0.05
+
+
+@dataclass(frozen=True)
+class Related:
+    """A relation between readings that were taken in one condition."""
+
+    condition: str
+    verdict: RelationVerdict
+
+
+@dataclass(frozen=True)
+class Together:
+    """What several readings say together: relations between them, and the tests that are worth most after them."""
+
+    relations: tuple[Related, ...]
+    tests: tuple[Proposal, ...]
+
+
+def judge_together(rig: Rig, readings: list[KeptReading], rules: RelationRules | None = None) -> Together:
+    """Relations between kept readings, condition by condition, and what would tell most after them.
+
+    The last reading of a channel in a condition counts. Tests are ranked for the engines whose faults ship with the
+    product; for others there are none.
+    """
+    latest = {(r.condition, r.channel): r for r in readings if r.channel and r.value is not None}
+    related: list[Related] = []
+    for where in dict.fromkeys(condition for condition, _channel in latest):
+        here = [reading for (condition, _channel), reading in latest.items() if condition == where]
+        seen = Seen(
+            {reading.channel: reading.value for reading in here if reading.value is not None},
+            where,
+            here[-1].stood_h,
+            here[-1].kpa,
+            rules or RelationRules(),
+        )
+        related += [Related(where, verdict) for verdict in check_relations(rig, seen)]
+    return Together(
+        tuple(related), _telling_most(table(rig, workers=1), list(latest.values())) if is_shipped(rig) else ()
+    )
+
+
+def _telling_most(causes: Table, readings: list[KeptReading]) -> tuple[Proposal, ...]:
+    """The tests that are worth most after these readings, on an engine that has been run for them."""
+    known = {column_of(causes, r.condition, r.channel, "mean"): r.value for r in readings if r.channel in CHANNELS}
+    known.pop(-1, None)
+    if not known:
+        return ()
+    weights = after_readings(causes, list(known), [value for value in known.values() if value is not None])
+    begun = [name for name, part in causes.slices.items() if not known.keys().isdisjoint(range(part.start, part.stop))]
+    done = [name for name in begun if known.keys() >= set(range(causes.slices[name].start, causes.slices[name].stop))]
+    found = tests_by_worth(causes, weights, begun, done, NAMED)
+    return tuple(test for test in found if test.bits > TELLS)
