@@ -36,7 +36,11 @@ class TestTogether:
     def test_only_readings_of_one_condition_are_held_against_each_other_and_the_last_one_counts(self) -> None:
         apart = judge_together(R3, [on_list("ect", 20.0, stood_h=12.0), on_list("iat", 60.0, "hot_idle", stood_h=0.0)])
         assert apart.relations == ()
-        again = [on_list("ect", 80.0, stood_h=12.0), on_list("iat", 20.0, stood_h=12.0), on_list("ect", 21.0, stood_h=12.0)]
+        again = [
+            on_list("ect", 80.0, stood_h=12.0),
+            on_list("iat", 20.0, stood_h=12.0),
+            on_list("ect", 21.0, stood_h=12.0),
+        ]
         (verdict,) = [entry.verdict for entry in judge_together(R3, again).relations]
         assert verdict.kind is VerdictKind.GOOD
 

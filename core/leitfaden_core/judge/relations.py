@@ -7,6 +7,7 @@ import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+from leitfaden_core.channels import CHANNELS
 from leitfaden_core.engine.air_path import breathing, cylinder_flow, volumetric_efficiency
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import VerdictKind
@@ -59,7 +60,7 @@ Relation = Callable[[Rig, Seen], Iterator[RelationVerdict]]
 
 def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> RelationVerdict:
     low, high = min(values.values()), max(values.values())
-    listed = ", ".join(f"{key} {value:.4g}" for key, value in values.items())
+    listed = ", ".join(f"{_called(key)} {value:.4g}" for key, value in values.items())
     if high - low <= limit:
         return RelationVerdict(
             name,
@@ -74,7 +75,7 @@ def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> 
             VerdictKind.FAULTY,
             say(
                 "{list} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).",
-                list=", ".join(odd),
+                list=", ".join(_called(key) for key in odd),
                 limit=limit,
                 unit=unit,
                 listed=listed,
@@ -92,6 +93,11 @@ def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> 
             listed=listed,
         ),
     )
+
+
+def _called(key: str) -> str:
+    """What a display calls a value."""
+    return CHANNELS[key].label if key in CHANNELS else key
 
 
 def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:

@@ -162,7 +162,9 @@ function steps(option: Schemas['OptionOut']): number {
 function keep() {
   if (!seen.value) return
   const { instrument, place, condition: state, shown } = seen.value
-  const where = `${props.instrument.label}, ${place}, ${conditions.value.get(state)?.label ?? state}`
+  // What stands in a list names itself; everything else was read at a place.
+  const places = props.instrument.several === ',' ? [] : [place]
+  const where = [props.instrument.label, ...places, conditions.value.get(state)?.label ?? state].join(', ')
   rows.value.forEach((row, k) => {
     const { label = '', value = null, text = '' } = shown[k] ?? {}
     emit('keep', {

@@ -91,10 +91,8 @@ watch(() => readable.value.length, together.reset)
       <h3>{{ t('live.agreeing') }}</h3>
       <p v-if="!together.data.value.relations.length" class="soft">{{ t('live.noneAgree') }}</p>
       <details v-for="(relation, k) in together.data.value.relations" :key="k">
-        <summary>
-          <VerdictMark :kind="relation.verdict" /> {{ relation.label }},
-          {{ conditions.get(relation.condition)?.label.toLowerCase() ?? relation.condition }}
-        </summary>
+        <summary><VerdictMark :kind="relation.verdict" /> {{ relation.label }}</summary>
+        <span class="soft">{{ conditions.get(relation.condition)?.label ?? relation.condition }}:</span>
         {{ relation.reason }}
       </details>
       <h3>{{ t('live.wouldDecide') }}</h3>
