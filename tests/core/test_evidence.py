@@ -33,6 +33,7 @@ from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import (
     ALARMS,
     RULES,
+    NarrowbandLimits,
     Reading,
     RelationRules,
     RuleBook,
@@ -43,6 +44,7 @@ from leitfaden_core.judge import (
     judge_lanes,
     judge_reading,
     judge_together,
+    narrowband_findings,
     weigh_reading,
 )
 from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, hit_rate, ratio_alone, seen_rate
@@ -234,6 +236,41 @@ class TestSchoolSettings:
             rules = RelationRules(drop_volts=limit)
             (found,) = check_relations(load_rig("R1"), Seen({"sensor_ground_v": 0.15}, "hot_idle", rules=rules))
             assert found.kind is kind and f"{limit:g} V" in found.reason
+
+    def test_a_cold_enrichment_is_judged_by_the_schools_limit_and_named_a_command(self) -> None:
+        for limit, kind in ((0.6, VerdictKind.GOOD), (0.9, VerdictKind.SUSPECT)):
+            rules = RelationRules(cold_richest=limit)
+            (found,) = check_relations(load_rig("R1"), Seen({"lambda_commanded": 0.8}, "cold_idle", rules=rules))
+            assert found.kind is kind and f"at least {limit:g}" in found.reason and "command" in found.reason
+        assert not check_relations(load_rig("R1"), Seen({"lambda_commanded": 0.8}, "hot_idle"))
+
+    @pytest.mark.parametrize(
+        ("limits", "words"),
+        [
+            (NarrowbandLimits(warm_c=120.0), "judges an oxygen sensor from 120"),
+            (NarrowbandLimits(delay_s=600.0), "600 s after the start"),
+        ],
+    )
+    def test_a_sensor_is_not_judged_before_the_school_holds_it_for_awake(
+        self, limits: NarrowbandLimits, words: str
+    ) -> None:
+        lazy = RunRecording(drive("R1", "ho2s_slow:tau_s=0.3"))
+        place = [("no_load_2500", "ho2s_b1s1_v")]
+        (usual,), (waiting,) = judge_lanes(lazy, place), judge_lanes(lazy, place, limits=limits)
+        assert usual.verdict.kind in ALARMS
+        assert waiting.verdict.kind is VerdictKind.NOT_DECIDABLE and words in waiting.verdict.reason
+
+    def test_swings_are_counted_across_the_schools_target(self) -> None:
+        """A loop that holds a point on the rich side never crosses 0.45 V and swings about 0.7 V all the same."""
+        rich = 0.7 + 0.1 * np.sin(2.0 * np.pi * 2.0 * np.arange(0.0, 5.0, 0.01))
+        counts = {
+            centre: next(
+                f for f in narrowband_findings(rich, 0.01, NarrowbandLimits(centre=centre)) if f.measure == "count"
+            )
+            for centre in (0.45, 0.7)
+        }
+        assert counts[0.45].value == 0.0 and counts[0.45].kind is VerdictKind.FAULTY
+        assert counts[0.7].value == pytest.approx(2.0, abs=0.3) and "0.7 V" in counts[0.7].reason
 
     def test_a_rule_book_knows_them_all_and_refuses_nonsense(self) -> None:
         book = RuleBook(drop_volts=0.2, filling_low=80.0, wideband_end=1.33)

@@ -18,9 +18,9 @@ from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, test
 from leitfaden_core.diagnose.table import Table
 
 #: Outcomes drawn for one test, and points that take part.
-DRAWS, POINTS = 20, 140
+DRAWS, POINTS = 48, 240
 #: What taking up another tool and thinking about what it showed costs besides. [min]
-ANOTHER_TEST = 6.0
+ANOTHER_TEST = 15.0
 #: Two causes are told apart by a test whose readings differ by this many spreads.
 TOLD_APART = 3.0
 

@@ -13,7 +13,7 @@ import numpy as np
 
 from leitfaden_core.channels import Layer, channel, rounded
 from leitfaden_core.expect import Band, band_of
-from leitfaden_core.judge.traces import Finding, NarrowbandLimits, drop_outs, narrowband_findings
+from leitfaden_core.judge.traces import Finding, NarrowbandLimits, drop_outs, narrowband_findings, not_awake
 from leitfaden_core.judge.verdict import (
     ALARMS,
     Reading,
@@ -24,7 +24,7 @@ from leitfaden_core.judge.verdict import (
 )
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import Recording, Stretch
-from leitfaden_core.rigs import Rig
+from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate.shape import statistics_of
 from leitfaden_core.words import say
@@ -51,6 +51,8 @@ _CALLED = {
 NARROWBAND_IN = "no_load_2500"
 #: Share of its usual spread by which a signal's must differ to be seen. [-]
 SEEN_SPREAD = 0.25
+#: Displayed speed from which an engine turns by itself. [1/min]
+RUNS_FROM = 400.0
 #: A gap counts when it leaves the signal's neighbourhood by so much of the pin's range. [V]
 GAP_VOLTS = 0.4
 
@@ -146,6 +148,10 @@ def _named(stat: str, verdict: Verdict) -> Verdict:
 
 def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits | None) -> LaneVerdict:
     """What a rule says of the signal, where no band has raised an alarm."""
+    asleep = _asleep(recording, lane.condition, lane.channel, limits or NarrowbandLimits())
+    if asleep:
+        verdict = Verdict(VerdictKind.NOT_DECIDABLE, asleep)
+        return LaneVerdict(lane.condition, lane.channel, verdict, "asleep", float("nan"), None)
     if lane.verdict.kind in ALARMS or recording.substituted(lane.condition, lane.channel):
         return lane
     for finding in _findings(recording, lane.condition, lane.channel, limits):
@@ -157,13 +163,12 @@ def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits |
 
 def _findings(recording: Recording, condition: str, name: str, limits: NarrowbandLimits | None) -> list[Finding]:
     where, what = condition_of(condition), channel(name)
-    front = what.swings == "switching" and name.startswith("ho2s") and "s1_" in name
-    narrowband = front and condition == NARROWBAND_IN and switches(recording.rig)
+    narrowband = _a_narrowband_in_its_loop(recording.rig, condition, name)
     steady_pin = what.layer is Layer.PIN and what.quantity == "voltage" and not what.swings
     gaps = steady_pin and where.steady and where.running
     if not narrowband and not gaps:
         return []
-    stretch = next((s for s in reversed(recording.stretches) if s.condition == condition), None)
+    stretch = _last_stretch(recording, condition)
     if stretch is None:
         return []
     values, step = _within(recording, stretch, name)
@@ -171,6 +176,31 @@ def _findings(recording: Recording, condition: str, name: str, limits: Narrowban
         return []
     found = narrowband_findings(values, step, limits) if narrowband else []
     return [*found, drop_outs(values, step, GAP_VOLTS)] if gaps else found
+
+
+def _a_narrowband_in_its_loop(rig: Rig, condition: str, name: str) -> bool:
+    front = channel(name).swings == "switching" and name.startswith("ho2s") and "s1_" in name
+    return front and condition == NARROWBAND_IN and switches(rig)
+
+
+def _last_stretch(recording: Recording, condition: str) -> Stretch | None:
+    return next((s for s in reversed(recording.stretches) if s.condition == condition), None)
+
+
+def _asleep(recording: Recording, condition: str, name: str, limits: NarrowbandLimits) -> str | None:
+    """Why the school does not judge a narrowband's signal in that stretch yet; by what displays show."""
+    stretch = _last_stretch(recording, condition)
+    if stretch is None or not _a_narrowband_in_its_loop(recording.rig, condition, name):
+        return None
+    coolant = since = None
+    if "ect" in rig_channels(recording.rig):
+        coolant = float(np.nanmean(_within(recording, stretch, "ect")[0]))
+    turning = np.asarray(recording.column("rpm"), dtype=np.float64) > RUNS_FROM
+    turning &= recording.time <= stretch.start
+    stood = np.flatnonzero(~turning & (recording.time <= stretch.start))
+    if len(stood):  # else it ran already when the recording began
+        since = stretch.end - float(recording.time[stood[-1]])
+    return not_awake(coolant, since, limits)
 
 
 def switches(rig: Rig) -> bool:

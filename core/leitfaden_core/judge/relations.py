@@ -27,6 +27,7 @@ class RelationRules:
     drop_volts: float = 0.1
     filling_low: float = 75.0  # % at full load, naturally aspirated
     filling_high: float = 105.0
+    cold_richest: float = 0.6  # commanded lambda of a cold start
 
 
 @dataclass(frozen=True)
@@ -240,6 +241,31 @@ def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     yield RelationVerdict(say("filling at full load"), kind, reason)
 
 
+#: Conditions of an engine that has just been started cold.
+_COLD = ("crank", "cold_idle", "deep_cold_idle")
+
+
+def _enrichment(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
+    """How rich a cold start is commanded, against what the school accepts; the rig's own band stands beside it."""
+    if seen.condition not in _COLD or "lambda_commanded" not in seen.readings:
+        return
+    value, limit = seen.readings["lambda_commanded"], seen.rules.cold_richest
+    kind = VerdictKind.GOOD if value >= limit else VerdictKind.SUSPECT
+    own = band_of(rig, seen.condition, "lambda_commanded")
+    beside = (
+        say("; healthy engines of this very type show {low:.2f} to {high:.2f}", low=own.low, high=own.high)
+        if own is not None
+        else ""
+    )
+    reason = say(
+        "Lambda {value:.2f} is commanded (school rule: at least {limit:g}{beside}). It is a command: whether the mixture is so, another reading tells.",
+        value=value,
+        limit=limit,
+        beside=beside,
+    )
+    yield RelationVerdict(say("enrichment when cold"), kind, reason)
+
+
 _RELATIONS: tuple[Relation, ...] = (
     _pressures,
     _temperatures,
@@ -248,4 +274,5 @@ _RELATIONS: tuple[Relation, ...] = (
     _zero_flow,
     _ground_drop,
     _filling,
+    _enrichment,
 )

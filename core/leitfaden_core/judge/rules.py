@@ -117,6 +117,26 @@ RULES = (
         "Findings on a narrowband signal",
         "The rate depends on delay, controller and load: a count is a hint about the loop, not a grade for the engine.",
     ),
+    Rule(
+        *("narrowband_centre", "A narrowband's swings are counted across", "V", 0.3, 0.85, _NARROWBAND.centre),
+        "Findings on a narrowband signal",
+        "Engines with a catalyst cycle about 0.45 V; some small engines hold a point on the rich side, about 0.7 to 0.8 V.",
+    ),
+    Rule(
+        *("narrowband_warm", "An oxygen sensor is judged from a coolant of", "°C", 0.0, 95.0, _NARROWBAND.warm_c),
+        "Findings on a narrowband signal",
+        "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot engine, others for a warm hand.",
+    ),
+    Rule(
+        *("narrowband_delay", "An oxygen sensor is judged after the start's first", "s", 0.0, 600.0, _NARROWBAND.delay_s),
+        "Findings on a narrowband signal",
+        "A heater may wait until no water can hit the ceramic: at once, some seconds, or minutes, as the maker has it.",
+    ),
+    Rule(
+        *("cold_richest", "Commanded lambda of a cold start, at least", "-", 0.3, 0.95, _RELATIONS.cold_richest),
+        "Relations between readings",
+        "How rich a cold engine is fed depends on its temperature and on the seconds since it caught; it is a command, not a measured value.",
+    ),
 )
 
 
@@ -140,6 +160,11 @@ class RuleBook(BaseModel):
     narrowband_high: float = _NARROWBAND.high
     narrowband_edge_ms: float = _NARROWBAND.edge_ms
     narrowband_swings: float = _NARROWBAND.swings_per_second
+
+    narrowband_centre: float = _NARROWBAND.centre
+    narrowband_warm: float = _NARROWBAND.warm_c
+    narrowband_delay: float = _NARROWBAND.delay_s
+    cold_richest: float = _RELATIONS.cold_richest
 
     own: Annotated[tuple[ServiceBand, ...], Field(strict=False)] = ()
 
@@ -181,4 +206,7 @@ class RuleBook(BaseModel):
             high=self.narrowband_high,
             edge_ms=self.narrowband_edge_ms,
             swings_per_second=self.narrowband_swings,
+            centre=self.narrowband_centre,
+            warm_c=self.narrowband_warm,
+            delay_s=self.narrowband_delay,
         )

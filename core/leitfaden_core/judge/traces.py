@@ -26,6 +26,9 @@ class NarrowbandLimits:
     swing_allowance: float = 0.1  # V less than ``high`` in closed loop
     edge_ms: float = 100.0  # between 300 and 600 mV
     swings_per_second: float = 1.0
+    centre: float = 0.45  # V across which a swing is counted
+    warm_c: float = 60.0  # displayed coolant from which it is judged
+    delay_s: float = 30.0  # after the engine's start
 
 
 @dataclass(frozen=True)
@@ -58,7 +61,7 @@ def narrowband_findings(
     if high - low < 0.08:
         return [flat_line(float(np.median(volts)))]
     wanted = limits.high if forced else limits.high - limits.swing_allowance
-    swings = rising_crossings(volts, 0.45) / (len(volts) * step)
+    swings = rising_crossings(volts, limits.centre) / (len(volts) * step)
     edge = edge_time(volts, step)
     return [
         Finding(
@@ -92,12 +95,33 @@ def narrowband_findings(
             "1/s",
             _side(swings >= limits.swings_per_second),
             say(
-                "{swings:.1f} swings a second; at least {swings_per_second:g}.",
+                "{swings:.1f} swings a second across {centre:g} V; at least {swings_per_second:g}.",
                 swings=swings,
+                centre=limits.centre,
                 swings_per_second=limits.swings_per_second,
             ),
         ),
     ]
+
+
+def not_awake(coolant: float | None, since_start: float | None, limits: NarrowbandLimits) -> str | None:
+    """Why a heated oxygen sensor is not judged yet by the school's limits, or None.
+
+    ``coolant``: as displayed [°C]; ``since_start``: of the engine [s]; None where nobody knows.
+    """
+    if coolant is not None and coolant < limits.warm_c:
+        return say(
+            "The coolant shows {coolant:.0f} °C; the school judges an oxygen sensor from {limit:g} °C on.",
+            coolant=coolant,
+            limit=limits.warm_c,
+        )
+    if since_start is not None and since_start < limits.delay_s:
+        return say(
+            "The engine has run for {since_start:.0f} s; the school judges an oxygen sensor {limit:g} s after the start, since its heater may wait.",
+            since_start=since_start,
+            limit=limits.delay_s,
+        )
+    return None
 
 
 def _volts(name: str, value: float, limit: float) -> dict[str, str]:

@@ -7,7 +7,15 @@ from collections.abc import Callable
 import numpy as np
 
 from leitfaden_core.channels import Layer, channel
-from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, flag, yes_or_no
+from leitfaden_core.diagnose.procedures.base import (
+    BY_EXCHANGE,
+    UNDER_THE_HAND,
+    DiagnosticTest,
+    Examined,
+    Outcome,
+    flag,
+    yes_or_no,
+)
 from leitfaden_core.expect import load_sheet
 from leitfaden_core.faults import FaultSpec, fault_kinds, offered_on
 from leitfaden_core.faults.hoses import HOSES, hoses_of
@@ -177,7 +185,7 @@ def _wiggle_test(rig: Rig) -> DiagnosticTest:
         instrument="oscilloscope",
         place="maf_volts",
         condition="hot_idle",
-        outcomes=tuple(flag(say("{label} jumps", label=CIRCUITS[name].label)) for name in names),
+        outcomes=tuple(flag(say("{label} jumps", label=CIRCUITS[name].label), UNDER_THE_HAND) for name in names),
         read=read,
         uses=2.0,
     )
@@ -336,7 +344,7 @@ def part_tests(rig: Rig) -> list[DiagnosticTest]:
             instrument="known_good_part",
             place=part,
             condition="hot_idle",
-            outcomes=(flag("a reading or a code goes and returns"),),
+            outcomes=(flag("a reading or a code goes and returns", BY_EXCHANGE),),
             read=_exchanged(part),
             isolates=f"part:{part}",
         )

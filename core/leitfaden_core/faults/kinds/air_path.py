@@ -59,6 +59,7 @@ fault_kinds.register(
         hose="small vacuum hoses",
         look="A vacuum hose is cracked at its end.",
         prior=3.0,
+        measured_by=("smoke.behind the throttle", "look.air filter and duct", "look.hoses at the manifold"),
     )
 )
 fault_kinds.register(
@@ -100,6 +101,7 @@ fault_kinds.register(
         part="air filter",
         look="The filter element is grey and packed.",
         prior=2.0,
+        measured_by=("look.air filter and duct", "look.hoses at the manifold"),
         leads_to=(Leads("maf_dirty", "a filter that lets dust through soils the element"),),
     )
 )
@@ -161,6 +163,7 @@ fault_kinds.register(
         part="purge valve",
         hose="purge hose",
         prior=2.0,
+        measured_by=("hand.purge_suction",),
     )
 )
 fault_kinds.register(
@@ -178,6 +181,7 @@ fault_kinds.register(
         needs="purge",
         part="purge valve",
         prior=0.6,
+        measured_by=("hand.purge_suction",),
     )
 )
 fault_kinds.register(

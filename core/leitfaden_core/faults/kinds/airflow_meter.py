@@ -113,6 +113,7 @@ fault_kinds.register(
         part="airflow meter",
         look="A grey film on the element of the airflow meter.",
         prior=3.0,
+        measured_by=("look.air filter and duct",),
     )
 )
 fault_kinds.register(

@@ -292,6 +292,7 @@ fault_kinds.register(
         needs="unheated_front",
         look="The oxygen sensor can be turned by hand.",
         prior=0.7,
+        measured_by=("look.exhaust and its sensors",),
         leads_to=(Leads("ho2s_contaminated", "air at the thread lets the trims enrich until everything is black"),),
     )
 )

@@ -19,6 +19,7 @@ fault_kinds.register(
         needs="tp",
         part="throttle position sensor",
         prior=1.0,
+        measured_by=("scan.koeo.positions",),
     )
 )
 fault_kinds.register(
@@ -38,5 +39,6 @@ fault_kinds.register(
         needs="app",
         part="accelerator pedal sensor",
         prior=0.7,
+        measured_by=("scan.koeo.positions",),
     )
 )

@@ -54,6 +54,7 @@ fault_kinds.register(
         needs="map",
         part="MAP sensor",
         prior=1.0,
+        measured_by=("pump.map",),
     )
 )
 fault_kinds.register(
@@ -75,6 +76,7 @@ fault_kinds.register(
         needs="map",
         part="MAP sensor",
         prior=0.5,
+        measured_by=("pump.map",),
     )
 )
 fault_kinds.register(
@@ -103,6 +105,7 @@ fault_kinds.register(
         part="MAP sensor hose",
         look="The hose of the MAP sensor is cracked.",
         prior=1.5,
+        measured_by=("pump.map_hose", "look.hoses at the manifold"),
         leads_to=(Leads("ho2s_contaminated", "rich running soots the sensor"),),
     )
 )
@@ -122,6 +125,7 @@ fault_kinds.register(
         part="MAP sensor hose",
         look="The hose of the MAP sensor is kinked and oily.",
         prior=1.0,
+        measured_by=("look.hoses at the manifold", "scope.map_follows"),
     )
 )
 fault_kinds.register(
@@ -150,6 +154,7 @@ fault_kinds.register(
         proof="Key on, engine off: the reading differs from the barometer, or from zero.",
         part="{sensor}",
         prior=1.2,
+        measured_by=("pump.{sensor}",),
     )
 )
 fault_kinds.register(
@@ -168,6 +173,7 @@ fault_kinds.register(
         part="hoses of the filter sensor",
         look="A hose of the filter sensor is burnt, crossed or full of soot.",
         prior=1.0,
+        measured_by=("look.hoses at the manifold",),
     )
 )
 fault_kinds.register(

@@ -32,6 +32,7 @@ fault_kinds.register(
         proof="Compare with a second thermometer, and with the air after a cold soak.",
         part="ECT sensor",
         prior=1.5,
+        measured_by=("heat.ect",),
         leads_to=(Leads("ho2s_contaminated", "a sensor that reads cold enriches until the tip is black"),),
     )
 )
@@ -49,6 +50,7 @@ fault_kinds.register(
         proof="After a cold soak all temperatures must agree.",
         part="IAT sensor",
         prior=1.0,
+        measured_by=("heat.iat",),
     )
 )
 #: Wire, what it measures, temperatures at which a spot is met on an ordinary day.
@@ -173,6 +175,7 @@ fault_kinds.register(
         part="heat shield",
         look="The heat shield of the intake sensor is missing.",
         prior=0.7,
+        measured_by=("look.coolant and thermostat",),
     )
 )
 fault_kinds.register(

@@ -56,6 +56,7 @@ fault_kinds.register(
         part="wastegate",
         look="The flap of the wastegate does not follow its rod or a pump on its actuator.",
         prior=1.0,
+        measured_by=("look.air filter and duct",),
     )
 )
 fault_kinds.register(
@@ -84,6 +85,7 @@ fault_kinds.register(
         part="wastegate hose",
         look="The hose to the wastegate actuator is cracked.",
         prior=1.0,
+        measured_by=("look.air filter and duct",),
     )
 )
 fault_kinds.register(
@@ -146,5 +148,6 @@ fault_kinds.register(
         part="turbocharger",
         look="The lever of the vanes does not move over its way.",
         prior=1.5,
+        measured_by=("look.air filter and duct",),
     )
 )

@@ -122,6 +122,7 @@ fault_kinds.register(
         part="{part}",
         look="The part number does not fit the service information.",
         prior=0.5,
+        measured_by=("look.plugs and cables",),
         ways=_ways,
     )
 )
