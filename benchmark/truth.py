@@ -269,11 +269,12 @@ def hidden_vehicles(count: int, pool: Any) -> list[dict[str, Any]]:
 
 
 def _two_faults(job: tuple[str, int]) -> tuple[bool, bool]:
+    """Whether a drawn pair counts (two kinds, each told from every other cause by some test), and whether both are found."""
     rig_id, seed = job
     causes = table(load_rig(rig_id), workers=1)
-    first, one, _told = drawn(causes, seed)
-    second, two, _told = drawn(causes, seed + 50_000)
-    if one is None or two is None or one.kind == two.kind:
+    first, one, one_told = drawn(causes, seed)
+    second, two, two_told = drawn(causes, seed + 50_000)
+    if one is None or two is None or one.kind == two.kind or not (one_told and two_told):
         return (False, False)
     car = _vehicle(rig_id, seed, [one, two])
     ways = until_nothing_is_left(causes, car)

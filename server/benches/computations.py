@@ -14,6 +14,7 @@ from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.judge import RuleBook
 from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, judge_together, reach_of, stretch_of
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.workings import from_recording, workings
@@ -68,7 +69,9 @@ def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
     with contextlib.suppress(MissingSheet):  # no relation needs more than the rig, then
         fetch_sheet(rig)
     readings = [KeptReading.model_validate(reading) for reading in wish["readings"]]
-    found = judge_together(rig, readings, RuleBook.model_validate(wish["rules"]).of_relations())
+    found = judge_together(
+        rig, readings, RuleBook.model_validate(wish["rules"]).of_relations(), UnitSystem(wish["units"])
+    )
     return {
         "relations": [
             {

@@ -127,6 +127,35 @@ def test_a_pressure_sensor_is_swept_with_the_pump_and_its_signal_is_kept(page: P
     expect(page.get_by_text("hand pump, MAP sensor").first).to_be_visible()
 
 
+def test_after_a_night_kept_pressures_and_temperatures_are_held_against_each_other(page: Page) -> None:
+    open_bench(page, "Ferry shuttle")
+    page.get_by_role("button", name="off", exact=True).click()
+    page.get_by_text("Time and memory").click()
+    page.get_by_role("button", name="Stand a night").click()
+    expect(page.get_by_label("What was done").get_by_text("stands 12 h")).to_be_attached()
+    page.get_by_role("button", name="on", exact=True).click()
+    expect(page.locator(".condition")).to_have_text("Key on, engine off")
+    pick(page, "Take an instrument …", "scan tool, data list")
+    tool = page.get_by_role("article", name="scan tool, data list")
+    for family, first in (("pressure", "MAP"), ("temperature", "ECT")):
+        tool.get_by_role("combobox", name="list", exact=True).select_option(family)
+        tool.get_by_role("button", name=re.compile("^Read")).click()
+        expect(tool.locator("dt").filter(has_text=re.compile(f"^{first}$"))).to_be_visible()
+        tool.get_by_role("button", name="Keep reading").click()
+    kept = page.locator(".kept")
+    kept.get_by_role("button", name="Do they agree").click()
+    relations = kept.locator("details").filter(has=page.locator(".verdict"))
+    expect(relations).to_have_count(2)
+    for relation, reason in (("pressures at key on", "within 3.0 kPa"), ("temperatures after a soak", "within 5.0 K")):
+        told = relations.filter(has_text=relation)
+        expect(told).to_contain_text("good")
+        told.locator("summary").click()
+        expect(told).to_contain_text(reason)
+    expect(kept.locator("ol li")).to_have_count(3)
+    kept.get_by_role("button", name="Remove this row").first.click()
+    expect(relations).to_have_count(0)
+
+
 def test_time_stands_goes_back_and_is_measured_between_two_cursors(page: Page) -> None:
     open_bench(page)
     lanes = page.get_by_label("Lanes", exact=True)

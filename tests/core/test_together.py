@@ -7,6 +7,7 @@ import pytest
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.judge import RelationRules, VerdictKind
 from leitfaden_core.live import KeptReading, judge_together
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 
 pytestmark = pytest.mark.model
@@ -48,6 +49,11 @@ class TestTogether:
         both = [on_list("ect", 88.0, stood_h=0.2), on_list("iat", 25.0, stood_h=0.2)]
         (verdict,) = [entry.verdict for entry in judge_together(R1, both).relations]
         assert verdict.kind is VerdictKind.NOT_DECIDABLE
+
+    def test_values_and_limits_are_told_in_the_persons_units(self) -> None:
+        both = [on_list("ect", 20.0, stood_h=12.0), on_list("iat", 27.0, stood_h=12.0)]
+        (found,) = judge_together(R1, both, units=UnitSystem.IMPERIAL).relations
+        assert "ECT 68.0 °F" in found.verdict.reason and "limit 9.0 °F" in found.verdict.reason
 
     def test_the_schools_limits_hold(self) -> None:
         both = [on_list("ect", 20.0, stood_h=12.0), on_list("iat", 27.0, stood_h=12.0)]

@@ -11,6 +11,7 @@ from leitfaden_core.channels import CHANNELS
 from leitfaden_core.engine.air_path import breathing, cylinder_flow, volumetric_efficiency
 from leitfaden_core.expect import band_of
 from leitfaden_core.judge.verdict import VerdictKind
+from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
 
@@ -39,6 +40,7 @@ class Seen:
     soak_hours: float | None = None  # since the engine last ran
     station_kpa: float | None = None  # what a barometer beside the vehicle shows
     rules: RelationRules = field(default_factory=RelationRules)
+    units: UnitSystem = UnitSystem.METRIC
 
 
 @dataclass(frozen=True)
@@ -56,44 +58,38 @@ def check_relations(rig: Rig, seen: Seen) -> list[RelationVerdict]:
     return [verdict for relation in _RELATIONS for verdict in relation(rig, seen)]
 
 
+#: What a sound meter shows at most while the engine stands. [g/s]
+STANDING_FLOW = 0.5
+
 Relation = Callable[[Rig, Seen], Iterator[RelationVerdict]]
 
 
-def _agreement(name: str, values: dict[str, float], limit: float, unit: str) -> RelationVerdict:
+def _agreement(name: str, values: dict[str, float], limit: float, seen: Seen, apart: str) -> RelationVerdict:
+    """Whether values of one kind agree; ``apart``: the quantity of the limit, which is a difference."""
     low, high = min(values.values()), max(values.values())
-    listed = ", ".join(f"{_called(key)} {value:.4g}" for key, value in values.items())
+    quantity = next(CHANNELS[key].quantity for key in values if key in CHANNELS)
+    listed = ", ".join(f"{_called(key)} {shown(value, quantity, 0.1, seen.units)}" for key, value in values.items())
+    within = shown(limit, apart, 0.1, seen.units)
     if high - low <= limit:
-        return RelationVerdict(
-            name,
-            VerdictKind.GOOD,
-            say("They agree within {limit:g} {unit} ({listed} {unit}).", limit=limit, unit=unit, listed=listed),
-        )
+        reason = say("They agree within {limit} ({listed}).", limit=within, listed=listed)
+        return RelationVerdict(name, VerdictKind.GOOD, reason)
     middle = sorted(values.values())[len(values) // 2]
     odd = tuple(key for key, value in values.items() if abs(value - middle) > limit) if len(values) > 2 else ()
     if odd:
-        return RelationVerdict(
-            name,
-            VerdictKind.FAULTY,
-            say(
-                "{list} stands apart from the others by more than {limit:g} {unit} ({listed} {unit}).",
-                list=", ".join(_called(key) for key in odd),
-                limit=limit,
-                unit=unit,
-                listed=listed,
-            ),
-            odd,
-        )
-    return RelationVerdict(
-        name,
-        VerdictKind.SUSPECT,
-        say(
-            "They differ by {high:.3g} {unit}, limit {limit:g}; which of the two is wrong needs a third witness ({listed} {unit}).",
-            high=high - low,
-            unit=unit,
-            limit=limit,
+        reason = say(
+            "{list} stands apart from the others by more than {limit} ({listed}).",
+            list=", ".join(_called(key) for key in odd),
+            limit=within,
             listed=listed,
-        ),
+        )
+        return RelationVerdict(name, VerdictKind.FAULTY, reason, odd)
+    reason = say(
+        "They differ by {apart}, limit {limit}; which of the two is wrong needs a third witness ({listed}).",
+        apart=shown(high - low, apart, 0.1, seen.units),
+        limit=within,
+        listed=listed,
     )
+    return RelationVerdict(name, VerdictKind.SUSPECT, reason)
 
 
 def _called(key: str) -> str:
@@ -111,7 +107,7 @@ def _pressures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     if seen.station_kpa is not None and values:
         values[say("station pressure")] = seen.station_kpa
     if len(values) > 1:
-        yield _agreement(say("pressures at key on"), values, seen.rules.pressures_kpa, "kPa absolute")
+        yield _agreement(say("pressures at key on"), values, seen.rules.pressures_kpa, seen, "pressure_diff")
 
 
 def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -128,7 +124,9 @@ def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         )
         yield RelationVerdict(say("temperatures after a soak"), VerdictKind.NOT_DECIDABLE, reason)
         return
-    yield _agreement(say("temperatures after a soak"), values, seen.rules.temperatures_k, "°C")
+    yield _agreement(
+        say("temperatures after a soak"), values, seen.rules.temperatures_k, seen, "temperature_difference"
+    )
 
 
 def _tracks(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
@@ -184,9 +182,9 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         say("airflow against pressure"),
         kind,
         say(
-            "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass:.3g} g/s); limit {airflow_percent:g} %.",
+            "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass}); limit {airflow_percent:g} %.",
             off=off,
-            mass=mass,
+            mass=shown(mass, "mass_flow", 0.01, seen.units),
             airflow_percent=seen.rules.airflow_percent,
         ),
     )
@@ -195,11 +193,15 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
 def _zero_flow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     if seen.condition == "koeo" and "maf" in seen.readings:
         flow = seen.readings["maf"]
-        kind = VerdictKind.GOOD if flow < 0.5 else VerdictKind.FAULTY
+        kind = VerdictKind.GOOD if flow < STANDING_FLOW else VerdictKind.FAULTY
         yield RelationVerdict(
             say("airflow at standstill"),
             kind,
-            say("{flow:.2f} g/s with the engine off; a sound meter shows less than 0.5 g/s.", flow=flow),
+            say(
+                "{flow} with the engine off; a sound meter shows less than {limit}.",
+                flow=shown(flow, "mass_flow", 0.01, seen.units),
+                limit=shown(STANDING_FLOW, "mass_flow", 0.01, seen.units),
+            ),
         )
 
 

@@ -128,7 +128,14 @@ RULES = (
         "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot engine, others for a warm hand.",
     ),
     Rule(
-        *("narrowband_delay", "An oxygen sensor is judged after the start's first", "s", 0.0, 600.0, _NARROWBAND.delay_s),
+        *(
+            "narrowband_delay",
+            "An oxygen sensor is judged after the start's first",
+            "s",
+            0.0,
+            600.0,
+            _NARROWBAND.delay_s,
+        ),
         "Findings on a narrowband signal",
         "A heater may wait until no water can hit the ceramic: at once, some seconds, or minutes, as the maker has it.",
     ),

@@ -11,6 +11,7 @@ from leitfaden_core.diagnose.ranking import Proposal, tests_by_worth
 from leitfaden_core.judge import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.weighing import column_of
 from leitfaden_core.live.compared import KeptReading
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig, is_shipped
 
 #: Tests that an answer names, and what each must tell about what is open. [bit]
@@ -33,7 +34,12 @@ class Together:
     tests: tuple[Proposal, ...]
 
 
-def judge_together(rig: Rig, readings: list[KeptReading], rules: RelationRules | None = None) -> Together:
+def judge_together(
+    rig: Rig,
+    readings: list[KeptReading],
+    rules: RelationRules | None = None,
+    units: UnitSystem = UnitSystem.METRIC,
+) -> Together:
     """Relations between kept readings, condition by condition, and what would tell most after them.
 
     The last reading of a channel in a condition counts. Tests are ranked for the engines whose faults ship with the
@@ -49,6 +55,7 @@ def judge_together(rig: Rig, readings: list[KeptReading], rules: RelationRules |
             here[-1].stood_h,
             here[-1].kpa,
             rules or RelationRules(),
+            units,
         )
         related += [Related(where, verdict) for verdict in check_relations(rig, seen)]
     return Together(
