@@ -8,7 +8,7 @@ import pytest
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import Layer, channel
-from leitfaden_core.diagnose import Table, candidate_of, look_alikes, table
+from leitfaden_core.diagnose import Table, candidate_of, candidates, look_alikes, table
 from leitfaden_core.faults import FaultSpec, offered_on
 from leitfaden_core.monitors import CODES, trouble_codes
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids
@@ -26,9 +26,12 @@ STEPS, VOLTS, OHMS_SHARE = 2.0, 0.03, 0.02
 
 
 def all_faults(rig: Rig) -> list[FaultSpec]:
-    """Every kind with every choice that exists on a rig, at its middle size."""
+    """Every kind with every choice that a rig's diagnosis knows as a cause, at its middle size."""
     found = []
+    causes = {cause.kind for cause in candidates(rig)}
     for kind, choices in offered_on(rig).items():
+        if kind not in causes:
+            continue
         for picked in itertools.product(*choices.values()):
             found.append(FaultSpec(kind=kind, params=dict(zip(choices, picked, strict=True))))
     return found

@@ -12,6 +12,8 @@ from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
+#: That nothing is wrong is said from here on: a small fault that was not looked at would be sent home. [-]
+SURELY_SOUND = 0.98
 #: Tests without which an exchange proves nothing: it tells that a part was bad, not what about it.
 LEAST_TESTS = 3
 
@@ -47,7 +49,7 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
     top = order[0] if candidate is None else next(entry for entry in order if entry.candidate == candidate)
     rivals = tuple(entry.label for entry in order if entry.candidate != top.candidate and entry.probability > RULED_OUT)
     if top.candidate == "nothing_wrong":
-        proven = top.probability > 0.95
+        proven = top.probability > SURELY_SOUND
         return Standing(
             top.candidate,
             top.label,

@@ -59,7 +59,7 @@ fault_kinds.register(
         hose="small vacuum hoses",
         look="A vacuum hose is cracked at its end.",
         prior=3.0,
-        measured_by=("smoke.behind the throttle", "look.air filter and duct", "look.hoses at the manifold"),
+        measured_by=("smoke.behind the throttle",),
     )
 )
 fault_kinds.register(

@@ -105,7 +105,7 @@ fault_kinds.register(
         part="MAP sensor hose",
         look="The hose of the MAP sensor is cracked.",
         prior=1.5,
-        measured_by=("pump.map_hose", "look.hoses at the manifold"),
+        measured_by=("pump.map_hose",),
         leads_to=(Leads("ho2s_contaminated", "rich running soots the sensor"),),
     )
 )
@@ -125,7 +125,7 @@ fault_kinds.register(
         part="MAP sensor hose",
         look="The hose of the MAP sensor is kinked and oily.",
         prior=1.0,
-        measured_by=("look.hoses at the manifold", "scope.map_follows"),
+        measured_by=("scope.map_follows",),
     )
 )
 fault_kinds.register(
@@ -173,7 +173,6 @@ fault_kinds.register(
         part="hoses of the filter sensor",
         look="A hose of the filter sensor is burnt, crossed or full of soot.",
         prior=1.0,
-        measured_by=("look.hoses at the manifold",),
     )
 )
 fault_kinds.register(

@@ -115,6 +115,5 @@ fault_kinds.register(
         part="hoses of the EGR sensor",
         look="The hoses of the EGR sensor are burnt or crossed.",
         prior=1.0,
-        measured_by=("look.hoses at the manifold",),
     )
 )

@@ -85,7 +85,6 @@ fault_kinds.register(
         part="wastegate hose",
         look="The hose to the wastegate actuator is cracked.",
         prior=1.0,
-        measured_by=("look.air filter and duct",),
     )
 )
 fault_kinds.register(
