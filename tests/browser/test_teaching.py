@@ -1,5 +1,6 @@
 """What a trainer does about a lesson's fairness and key, how it is given, and stations of the hand."""
 
+import re
 from io import BytesIO
 from typing import Any
 
@@ -113,6 +114,29 @@ def test_a_warning_is_answered_with_one_click_and_a_key_is_overruled(page: Page)
     ).to_be_visible()
     page.get_by_role("button", name="take back").click()
     expect(page.get_by_text("Overruled by the trainer")).to_be_hidden()
+
+
+def test_what_a_picture_means_and_whether_an_engine_is_sound_is_overruled_too(page: Page, site: str) -> None:
+    trainer = Membership.objects.get(user__username="brandt")
+    lesson = create_lesson(member=trainer, document=EYES | {"title": "Overruled eyes"})
+    sign_in(page, "brandt")
+    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
+    page.goto(f"{site}/lessons/{lesson.pk}")
+    for station in ("What do you see?", "Sound or not?"):
+        page.get_by_role("button", name=re.compile(re.escape(station))).first.click()
+        page.get_by_role("button", name="Work out").click()
+        expect(page.get_by_text("as it is", exact=True)).to_be_visible(timeout=120_000)
+        page.get_by_text("Overrule the model").click()
+        page.get_by_role("button", name="overrule").first.click()
+        page.get_by_label("Right is").select_option(index=1)
+        page.get_by_label("Why, as learners will read it").fill(f"Seen otherwise at {station}")
+        page.get_by_label("Source").fill("own measurement")
+        page.get_by_role("button", name="Lay over the model").click()
+        expect(page.get_by_text("Overruled by the trainer, source: own measurement.")).to_be_visible()
+    page.reload()
+    page.get_by_role("button", name=re.compile("What do you see")).first.click()
+    page.get_by_text("Overrule the model").click()
+    expect(page.get_by_text("Seen otherwise at What do you see?").first).to_be_visible()
 
 
 def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page: Page, site: str) -> None:

@@ -248,6 +248,30 @@ class TestProof:
         # Where manifold pressure meters the air it moves no trim: nobody looks for it there.
         assert "air_leak_before_throttle" not in {c.id for c in candidates(load_rig("R2"))}
 
+    def test_smoke_proves_a_leak_that_no_reading_feels_and_a_crack_alone_does_not(self) -> None:
+        leaking = car("R4", "manifold_vacuum_leak:area_mm2=4.6")
+        seen = evidence(leaking, "codes", "look.hoses at the manifold", "look.air filter and duct")
+        causes = table(load_rig("R4"))
+        assert not standing(causes, seen, "manifold_vacuum_leak").proven
+        now = standing(causes, [*seen, *evidence(leaking, "smoke.behind the throttle")])
+        assert now.proven and now.candidate == "manifold_vacuum_leak" and "Smoke" in now.reason
+
+    @pytest.mark.parametrize(
+        ("rig", "fault", "look"),
+        [
+            ("R2", "coolant_low:lost_percent=30", "look.coolant and thermostat"),
+            ("R1", "iat_heat_soak:rise_K=10", "look.coolant and thermostat"),
+            ("R5", "air_filter_restricted:dp_full_kPa=6", "look.air filter and duct"),
+        ],
+    )
+    def test_what_is_plainly_seen_is_believed_though_the_cause_is_rare(self, rig: str, fault: str, look: str) -> None:
+        now = standing(table(load_rig(rig)), evidence(car(rig, fault), "codes", look))
+        assert now.candidate == fault.split(":")[0] and now.probability > 0.6
+
+    def test_a_small_fault_that_nobody_has_looked_for_is_not_sent_home_as_sound(self) -> None:
+        quiet = evidence(car("R5", "injector_leaking:mg_s=20"), "codes", "scan.hot_idle.air", "look.plugs and cables")
+        assert not standing(table(load_rig("R5")), quiet).proven
+
     def test_nothing_wrong_needs_a_look_everywhere(self) -> None:
         vehicle = car("R1")
         few = standing(table(load_rig("R1")), evidence(vehicle, "codes"), "nothing_wrong")
