@@ -21,6 +21,8 @@ LEARNERS, TRAINERS = 20, 5
 #: Answers that must have been acknowledged between two kills, however slow the machine is.
 BETWEEN_KILLS = 10
 PASSWORD = "only-under-fire"
+#: For the work, and as much again for each kill as the slowest machine takes to come back. [s]
+LONGEST = 60.0
 
 FILL = f"""
 from django.contrib.auth.hashers import make_password
@@ -220,7 +222,11 @@ def under_fire(installation: Installation, base: str, kills: int) -> Acknowledge
         await asyncio.gather(*(client.session.close() for client in clients + at_benches))
         return told
 
-    return asyncio.run(run())
+    async def in_time() -> Acknowledged:
+        async with asyncio.timeout(LONGEST + 20.0 * kills):
+            return await run()
+
+    return asyncio.run(in_time())
 
 
 def check(installation: Installation, told: Acknowledged) -> dict[str, int]:

@@ -275,6 +275,10 @@ class Host:
             return {"measured": asked} | await self._in(self._measuring, telling.observation, vehicle, wish)
         except (Refused, LeitfadenError) as error:
             return {"refused": asked, "code": error.code, "message": error.message}
+        except Exception:  # the slip must not wait for ever
+            log.exception("an instrument could not be simulated: %s", wish)
+            sentence = "This could not be measured; the server's log says why. The bench goes on."
+            return {"refused": asked, "code": "failed", "message": sentence}
 
     async def circuit(self, hosted: Hosted, asked: str, wire: str) -> dict[str, Any]:
         """The circuit of what hangs on a wire, now."""

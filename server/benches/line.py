@@ -86,11 +86,11 @@ class BenchLine(AsyncWebsocketConsumer):
             await self._refuse(NOT_FOUND, "cannot_be_replayed", sentence)
             return
         if self.hosted is not None:
-            opening = await host.opening(self.hosted)
-            if await self._closed_values() is not None:
-                opening["bands"] = []
-            self.viewer.tell({"opened": opening})
-            self.hosted.viewers.add(self.viewer)
+            closed = await self._closed_values()
+            async with self.hosted.one_at_a_time:  # what is done meanwhile is told once: there, or as news
+                opening = await host.opening(self.hosted)
+                self.viewer.tell({"opened": opening | ({} if closed is None else {"bands": []})})
+                self.hosted.viewers.add(self.viewer)
             self._start(self._send_all(), self._look_after_session())
 
     def _start(self, *jobs: Any) -> None:

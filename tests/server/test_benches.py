@@ -28,6 +28,8 @@ pytestmark = pytest.mark.django_db(transaction=True)
 LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
 BREAK = {"do": "put_fault", "name": "leak", "fault": LEAK}
 HEAD = 48
+#: For an answer that is certain to come. [s]
+LONGEST = 60.0
 
 
 async def ask(question: Callable[[], Any]) -> Any:
@@ -76,7 +78,11 @@ class Line:
         await self.wire.send_input({"type": "websocket.receive", "text": text})
 
     async def hear(self, *names: str) -> dict[str, Any]:
-        """The next message that has one of these names."""
+        """The next message that has one of these names; news come all the time, so the wait has an end of its own."""
+        async with asyncio.timeout(LONGEST):
+            return await self._hear(names)
+
+    async def _hear(self, names: tuple[str, ...]) -> dict[str, Any]:
         while True:
             text = await self.wire.receive_output(timeout=20)
             assert text["type"] == "websocket.send", text
@@ -87,6 +93,10 @@ class Line:
 
     async def values(self, kind: int = 0, watch: int | None = None) -> tuple[Any, np.ndarray[Any, Any]]:
         """Head and values of the next block."""
+        async with asyncio.timeout(LONGEST):
+            return await self._values(kind, watch)
+
+    async def _values(self, kind: int, watch: int | None) -> tuple[Any, np.ndarray[Any, Any]]:
         while True:
             got = await self.wire.receive_output(timeout=20)
             if got.get("bytes"):
@@ -196,6 +206,7 @@ def test_two_tabs_see_the_same_bench_and_two_people_never_each_others(world: Wor
 
     async def run() -> None:
         async with Line(world, "trainer", number) as one, Line(world, "trainer", number) as two:
+            await two.hear("opened")
             await one.do({"do": "mark", "words": "look here"})
             event = (await two.hear("event"))["event"]
             assert event["doing"]["words"] == "look here"
@@ -204,6 +215,29 @@ def test_two_tabs_see_the_same_bench_and_two_people_never_each_others(world: Wor
                 assert (await wire.hear("closed"))["closed"]["code"] == code
         async with Line(world, None, number) as wire:
             assert (await wire.hear("closed"))["closed"]["code"] == "not_signed_in"
+
+    asyncio.run(run())
+
+
+def test_what_is_done_while_somebody_comes_in_is_told_to_them_once(world: World) -> None:
+    number = opened(world)
+
+    async def comes_in(words: str) -> list[str]:
+        """How often somebody who comes in is told of a mark, until surely nothing of it can come any more."""
+        async with Line(world, "trainer", number) as wire:
+            told = (await wire.hear("opened"))["opened"]["events"]
+            await wire.say(id=str(uuid.uuid4()), do={"do": "mark", "words": f"after {words}"})
+            heard = [event["doing"]["words"] for event in told]
+            while heard[-1:] != [f"after {words}"]:
+                heard.append((await wire.hear("event"))["event"]["doing"]["words"])
+            return [word for word in heard if word == words]
+
+    async def run() -> None:
+        async with Line(world, "trainer", number) as one:
+            await one.hear("opened")
+            for k in range(6):
+                _done, heard = await asyncio.gather(one.do({"do": "mark", "words": f"{k}"}), comes_in(f"{k}"))
+                assert heard == [f"{k}"]
 
     asyncio.run(run())
 
