@@ -79,7 +79,8 @@ def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -
 @allowed("values.read")
 def judge_kept_together(request: HttpRequest, payload: schemas.KeptList, rig: str = RigName) -> HttpResponse:
     readings = [reading.model_dump(mode="json") for reading in payload.readings]
-    wish = {"rig": load_rig(rig).id, "readings": readings} | as_asked_by(request.member)  # type: ignore[attr-defined]
+    known = services.share_of_causes(rig)
+    wish = {"rig": load_rig(rig).id, "readings": readings, "known": known} | as_asked_by(request.member)  # type: ignore[attr-defined]
     return packed_response(request, packed(answered("kept_together", wish, asker_of(request))))
 
 

@@ -8,8 +8,9 @@ from typing import Any
 
 from benches import library
 from benches.models import Recording
-from jobs.kinds import Tell, computation
+from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.cautions import CAUTIONS
+from leitfaden_core.diagnose import table
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.judge import RuleBook
@@ -62,15 +63,27 @@ def kept_reading(wish: Any, tell: Tell) -> dict[str, Any]:
     return {"verdict": str(verdict.kind), "reason": verdict.reason}
 
 
-@computation("kept_together", limit_s=60.0)
+@computation("all_causes", queue=HEAVY, limit_s=1800.0, background=True)
+def all_causes(wish: Any, tell: Tell) -> dict[str, Any]:
+    """What every cause shows on an engine that does not ship: simulated once, and in the store from then on."""
+    rig = load_rig(wish["rig"])
+    found = table(rig, workers=1, progress=lambda done, of: tell(done / of, f"{done} of {of} faulty engines"))
+    return {"causes": len(found.candidates)}
+
+
+@computation("kept_together", limit_s=240.0)
 def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
-    """Whether readings that must agree do, and which test would tell most after them."""
+    """Whether readings that must agree do, and, where its causes are known, which test would tell most after them."""
     rig = load_rig(wish["rig"])
     with contextlib.suppress(MissingSheet):  # no relation needs more than the rig, then
         fetch_sheet(rig)
     readings = [KeptReading.model_validate(reading) for reading in wish["readings"]]
     found = judge_together(
-        rig, readings, RuleBook.model_validate(wish["rules"]).of_relations(), UnitSystem(wish["units"])
+        rig,
+        readings,
+        RuleBook.model_validate(wish["rules"]).of_relations(),
+        UnitSystem(wish["units"]),
+        rank=wish["known"] >= 1.0,
     )
     return {
         "relations": [
@@ -83,6 +96,7 @@ def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
             for entry in found.relations
         ],
         "tests": [{"label": test.label, "minutes": test.minutes} for test in found.tests],
+        "known": wish["known"],
     }
 
 

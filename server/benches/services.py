@@ -10,10 +10,12 @@ from django.utils import timezone
 
 from api.problems import Computing, Conflict, NotFound
 from benches.models import Bench, Doing
+from jobs.models import Computation
+from jobs.services import ask
 from leitfaden_core import __version__
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.live import Beginning, Cover, Done, doing_of
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import is_shipped, load_rig
 from people.models import Membership
 from simulations.sheets import require_sheet
 
@@ -118,3 +120,13 @@ def hold(bench_id: int, address: str) -> None:
 def held_at(bench_id: int) -> str:
     """Where a bench is in hand."""
     return str(Bench.objects.filter(pk=bench_id).values_list("held_at", flat=True).first() or "")
+
+
+def share_of_causes(rig_id: str) -> float:
+    """How much of what the causes show on an engine has been simulated, in twentieths; asks for the rest, which takes
+    minutes and goes on when nobody waits. All of it for the engines that ship.
+    """
+    if is_shipped(load_rig(rig_id)):
+        return 1.0
+    asked = ask("all_causes", {"rig": rig_id})
+    return 1.0 if asked.state == Computation.State.DONE else int(20.0 * min(asked.share, 0.95)) / 20.0

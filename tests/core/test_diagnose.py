@@ -380,6 +380,22 @@ class TestTwoFaults:
         assert ranked(both, taken)[0].candidate == "manifold_vacuum_leak+maf_under_read"
         assert standing(both, taken).proven
 
+    @pytest.mark.parametrize(
+        ("rig_id", "one", "two"),
+        [("R1", "maf_under_read", "thermostat_stuck_open"), ("R3", "air_filter_restricted", "iat_offset")],
+    )
+    def test_a_pair_in_sizes_that_were_never_simulated_together_is_no_stranger(
+        self, rig_id: str, one: str, two: str
+    ) -> None:
+        """Nearly every reading of such a vehicle lies within its width of one of the pair's points."""
+        rig = load_rig(rig_id)
+        both = with_pairs(table(rig), [one, two], workers=1)
+        first, second = (next(c for c in both.candidates if c.id == name).sizes[-1] for name in (one, two))
+        seen = readings_of(rig, Subject((first, second)))
+        mine = both.owner == next(k for k, c in enumerate(both.candidates) if c.id == f"{one}+{two}")
+        away = np.abs(np.nan_to_num(both.points[mine] - seen)) / both.width(slice(None))[mine]
+        assert np.min(np.mean(away > 1.0, axis=1)) < 0.01
+
     def test_a_victim_is_asked_for_its_origin(self) -> None:
         assert any("Injector" in origin for origin, _how in origins_of("ho2s_contaminated"))
         assert any("Catalyst" in later for later, _how in consequences_of("dead_cylinder"))

@@ -14,8 +14,8 @@ from leitfaden_core.channels import CHANNELS, Layer, channel
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.rigs import load_rig, rig_channels
-from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate import Run, simulate, store, stored_statistics
+from leitfaden_core.scripts import load_script, reading_scripts
+from leitfaden_core.simulate import Run, measured, simulate, store, stored_statistics
 from leitfaden_core.simulate.shape import rising_crossings
 from leitfaden_core.simulate.state import STATE
 
@@ -176,6 +176,33 @@ def test_crossings_are_counted_with_a_dead_band() -> None:
     swing = 0.45 + 0.4 * np.sin(2 * np.pi * 2.0 * time - 0.5)
     assert rising_crossings(swing, 0.45) == 8
     assert rising_crossings(0.45 + 0.03 * np.sin(2 * np.pi * 50.0 * time), 0.45) == 0
+
+
+@pytest.mark.parametrize("script", [script.id for script in reading_scripts()])
+def test_statistics_do_not_wait_for_what_comes_after_the_last_condition(script: str) -> None:
+    drive, leak = load_script(script), [parse_fault("manifold_vacuum_leak:area_mm2=4")]
+    whole = simulate(load_rig("R2"), drive, leak, seed=3)
+    found = measured(load_rig("R2"), drive, leak, seed=3)
+    assert list(found) == drive.conditions()
+    for condition, table in found.items():
+        for name, statistics in table.items():
+            for stat, value in statistics.items():
+                assert value == pytest.approx(whole.statistic(condition, name, stat), rel=1e-12, abs=1e-12, nan_ok=True)
+
+
+def test_a_drive_to_its_last_window_reads_the_same_conditions_in_the_same_spans() -> None:
+    for drive in reading_scripts():
+        short = drive.to_last_window()
+        assert short.conditions() == drive.conditions() and short.seconds <= drive.seconds
+        for condition in drive.conditions():
+            for stat in ("mean", "min", "max", "std"):
+                assert short.span(condition, stat) == drive.span(condition, stat)
+                assert short.span(condition, stat)[1] <= short.seconds + 1e-9
+    assert load_script("workshop_day").to_last_window().seconds < load_script("workshop_day").seconds - 15.0
+    idle = load_script("workshop_day").to_last_window({"koeo", "hot_idle"})
+    assert idle.span("hot_idle") == load_script("workshop_day").span("hot_idle") and idle.seconds < 130.0
+    nothing_read = load_script("settle_memory")
+    assert nothing_read.to_last_window() == nothing_read
 
 
 def test_stored_statistics_are_those_of_a_fresh_run(tmp_path, monkeypatch) -> None:

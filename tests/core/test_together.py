@@ -63,7 +63,7 @@ class TestTogether:
 
     def test_what_would_tell_most_follows_what_was_read(self) -> None:
         """A manifold pressure that the others contradict asks for the pump at that sensor; a lean trim for the air."""
-        odd = [on_list("map", 93.0), on_list("charge_pressure", 101.0), on_list("baro", 101.0)]
+        odd = [on_list("map", 88.0), on_list("charge_pressure", 101.0), on_list("baro", 101.0)]
         assert "pump.map" in {test.test for test in judge_together(R3, odd).tests}
         lean = {test.test for test in judge_together(R1, [on_list("total_trim", 18.0, "hot_idle")]).tests}
         assert {"scan.hot_idle.air", "gauge.gas"} <= lean

@@ -1,5 +1,6 @@
 """A whole lesson for every page of the atlas and every aim of the list, on every engine that is meant for it."""
 
+import math
 import os
 from functools import lru_cache
 
@@ -9,6 +10,9 @@ from leitfaden_core.atlas import page_rigs, pages
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import compute_sheet, has_sheet, keep_sheet, sheet_text
 from leitfaden_core.lessons import Wish, aims, page_for, propose
+from leitfaden_core.lessons.kinds import kind_called
+from leitfaden_core.lessons.kinds.conclude import explains
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
 from proposals import assert_whole
 
@@ -49,3 +53,22 @@ def test_a_lesson_for_an_aim_is_whole_and_nothing_in_it_warns(name: str, rig: st
     with_sheet(rig)
     aim = aims()[name]
     assert_whole(propose(Wish("", rig, level=aim.level, minutes=aim.minutes, aim=name)), rig, aim.minutes)
+
+
+@pytest.mark.parametrize(("name", "rig"), AIMS[::5])
+def test_trying_every_size_of_every_cause_explains_no_other_causes(
+    name: str, rig: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with_sheet(rig)
+    lesson = propose(Wish("", rig, level=aims()[name].level, minutes=aims()[name].minutes, aim=name)).lesson
+    for k, station in enumerate(lesson.stations):
+        if station.kind == "conclude":
+            searched, whole = (
+                [
+                    (part.label, part.explains)
+                    for part in kind_called("conclude").key(lesson.item(k, 0), None, UnitSystem.METRIC)
+                ]
+                for doubtful in (explains.DOUBTFUL, math.inf)
+                if monkeypatch.setattr(explains, "DOUBTFUL", doubtful) is None
+            )
+            assert searched == whole

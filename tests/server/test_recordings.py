@@ -6,6 +6,7 @@ import pytest
 
 from benches.models import Bench, Doing
 from benches.services import open_bench
+from jobs.models import Computation
 from leitfaden_core.live import Beginning
 from server_helpers import body
 from server_world import World
@@ -141,6 +142,20 @@ def test_kept_readings_are_held_against_each_other_by_the_schools_limits(world: 
     assert body(world.client("lead"), "put", "/api/rules", wider)[0] == 200
     got, found = body(world.client("trainer"), "post", "/api/rigs/R1/judged-together", {"readings": readings})
     assert [relation["verdict"] for relation in found["relations"]] == ["good"]
+
+
+def test_for_a_variant_tests_are_named_once_its_causes_have_been_simulated(world: World) -> None:
+    way = {"instrument": "scan_tool", "condition": "koeo", "stood_h": 12.0}
+    read = {"ect": 20.0, "iat": 27.0}
+    readings = [way | {"place": name, "label": name.upper(), "value": value} for name, value in read.items()]
+    path = "/api/rigs/R1-MAP/judged-together"
+    got, found = body(world.client("trainer"), "post", path, {"readings": readings})
+    assert got == 200 and found["relations"] and found["known"] == 0.0 and found["tests"] == []
+    simulated = Computation.objects.get(kind="all_causes")
+    assert simulated.wish == {"rig": "R1-MAP"} and simulated.state == Computation.State.QUEUED
+
+    Computation.objects.filter(pk=simulated.pk).update(share=0.47)
+    assert body(world.client("trainer"), "post", path, {"readings": readings})[1]["known"] == 0.45
 
 
 @pytest.mark.parametrize(

@@ -163,7 +163,7 @@ def _read(spoken: str, *names: str) -> tuple[dict[str, Any], ...]:
     for name in names:
         path = _folder(spoken).joinpath(name)
         path = path if path.is_file() else _folder(FALLBACK).joinpath(name)
-        found += yaml.safe_load(path.read_text(encoding="utf-8"))
+        found += yaml.load(path.read_text(encoding="utf-8"), yaml.CSafeLoader)
     return tuple(found)
 
 

@@ -7,6 +7,7 @@ workshop experience; both are open to the trainer's objection.
 """
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +19,8 @@ from leitfaden_core.words import say
 
 #: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].
 TAILS, LOUDEST = 4.0, 9.0
-#: Readings of one test are no independent witnesses: their sum is divided by their number to this power.
+#: Readings of one test are no independent witnesses: their sum is divided by the number of those that have moved to
+#: this power.
 SHARED = 0.35
 #: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that
 #: does.
@@ -26,7 +28,7 @@ UNEXPECTED_CODE = 2.5
 #: How far what is not defined lies from every number. [spreads]
 NOT_DEFINED = 8.0
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
-WIDENED = 1.3
+WIDENED = 1.15
 
 
 @dataclass(frozen=True)
@@ -67,10 +69,20 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     if test_id == "codes":
         # A fault may be too small for its code; a code that is there came from something.
         z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
-    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
-    moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
-    joint = each.sum(axis=1) / moved**SHARED
-    return np.asarray(np.maximum(joint, -LOUDEST), dtype=np.float64)
+    return joint_likelihood(z)
+
+
+def joint_likelihood(z: NDArray[Any]) -> NDArray[Any]:
+    """Log-likelihood of readings of one test that lie z spreads from what is expected, shape (..., readings) to (...).
+
+    Student's distribution, which an odd reading does not upset (Lange, Little and Taylor, Robust statistical modeling
+    using the t distribution, J. Am. Stat. Assoc. 84, 1989). [nat]
+    """
+    square = z * z
+    each = -0.5 * (TAILS + 1.0) * np.log1p(square / TAILS)
+    # How many of them have moved: one that lies a spread away counts half, so that nothing hangs on a hair's breadth.
+    moved = np.maximum((square / (1.0 + square)).sum(axis=-1), 1.0)
+    return np.asarray(np.maximum(each.sum(axis=-1) / moved**SHARED, -LOUDEST))
 
 
 def posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
@@ -80,24 +92,22 @@ def posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
 
 def point_posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
     """Probability of every point of the table after some tests, shape (points,)."""
-    prior = np.array([c.prior for c in table.candidates])
-    logs = np.log(prior[table.owner] * table.weight)
-    for entry in taken:
-        logs = logs + test_likelihoods(table, entry.test, np.array(entry.values))
-    shares = np.exp(logs - logs.max())
-    return np.asarray(shares / shares.sum())
+    return _believed(table, [test_likelihoods(table, entry.test, np.array(entry.values)) for entry in taken])
 
 
 def after_readings(table: Table, columns: list[int], values: list[float]) -> NDArray[np.float64]:
     """Probability of every point of the table after some readings that were taken one by one, each in its column of the
-    table. Shape (points,).
+    table. Shape (points,). They count as those of one test: see :func:`joint_likelihood`.
     """
-    prior = np.array([c.prior for c in table.candidates])
     width = WIDENED * np.hypot(table.spread[columns][None, :], table.slack[:, columns])
     z = np.nan_to_num((np.array(values)[None, :] - table.points[:, columns]) / width, nan=NOT_DEFINED)
-    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
-    moved = np.count_nonzero(np.abs(z) > 0.5, axis=1).clip(1)
-    logs = np.log(prior[table.owner] * table.weight) + np.maximum(each.sum(axis=1) / moved**SHARED, -LOUDEST)
+    return _believed(table, [joint_likelihood(z)])
+
+
+def _believed(table: Table, likelihoods: list[NDArray[np.float64]]) -> NDArray[np.float64]:
+    """Probability of every point from its prior and the log-likelihoods of what was seen. Shape (points,)."""
+    prior = np.array([c.prior for c in table.candidates])
+    logs = sum(likelihoods, np.log(prior[table.owner] * table.weight))
     shares = np.exp(logs - logs.max())
     return np.asarray(shares / shares.sum())
 

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.costs import minutes_now, price
-from leitfaden_core.diagnose.evidence import LOUDEST, SHARED, TAILS, WIDENED, Taken, _of_candidates, point_posterior
+from leitfaden_core.diagnose.evidence import WIDENED, Taken, _of_candidates, joint_likelihood, point_posterior
 from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, tests_of
 from leitfaden_core.diagnose.table import Table
 
@@ -125,9 +125,7 @@ def _information(
         (len(drawn), expected.shape[1]), dtype=np.float32
     )
     z = (outcomes[:, None, :] - expected[None, :, :]) / width[None, :, :]
-    each = -0.5 * (TAILS + 1.0) * np.log1p(z * z / TAILS)
-    moved = np.count_nonzero(np.abs(z) > 0.5, axis=2).clip(1)
-    logs = np.log(shares)[None, :] + np.maximum(each.sum(axis=2) / moved**SHARED, -LOUDEST)
+    logs = np.log(shares)[None, :] + joint_likelihood(z)
     after = np.exp(logs - logs.max(axis=1, keepdims=True))
     after /= after.sum(axis=1, keepdims=True)
     left = float(_entropies(after @ belongs).mean())

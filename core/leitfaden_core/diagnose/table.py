@@ -254,14 +254,16 @@ def table(
 
 #: Two faults at once are so much rarer than chance would have it if they were common.
 PAIR_PRIOR = 0.5
+#: Sizes of each of the two that are combined with all of the other's.
+PAIR_SIZES = 6
 
 
 def with_pairs(
     base: Table, likely: list[str], workers: int = 2, progress: Callable[[int, int], None] | None = None
 ) -> Table:
-    """The table with all pairs of some likely causes added, each at three combinations of sizes.
+    """The table with all pairs of some likely causes added, each simulated at three combinations of sizes.
 
-    A pair's prior is the product of both, times ``PAIR_PRIOR``.
+    A pair's prior is the product of both, times ``PAIR_PRIOR``. Other combinations: :func:`_superposed`.
     """
     known = {c.id: c for c in base.candidates}
     chosen = [known[name] for name in likely if known[name].sizes]
@@ -275,7 +277,7 @@ def with_pairs(
     added: list[Candidate] = []
     for one, two in pairs:
         number = len(base.candidates) + len(added)
-        own = np.array([next(readings) for _ in _combined(one, two)])
+        own, loose = _superposed(base, one, two, np.array([next(readings) for _ in _combined(one, two)]))
         added.append(
             Candidate(
                 f"{one.id}+{two.id}",
@@ -289,7 +291,7 @@ def with_pairs(
         points.append(own)
         owner.append(np.full(len(own), number))
         weight.append(np.full(len(own), 1.0 / len(own)))
-        slack.append(BENT * np.abs(np.nan_to_num(own - base.points[0])))
+        slack.append(loose)
     return Table(
         base.rig,
         (*base.candidates, *added),
@@ -302,6 +304,35 @@ def with_pairs(
         (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
         (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
     )
+
+
+def _superposed(base: Table, one: Candidate, two: Candidate, simulated: Readings) -> tuple[Readings, Readings]:
+    """Readings of a pair at its simulated combinations and at others between them, shape (n, readings), and their slack.
+
+    At the others what both change is added up (of what is seen or not seen, the one that differs counts); how far the
+    sum is off where the pair was simulated is taken off, and is slack as far as it differs from one to the next.
+    """
+    sound = base.points[0]
+    seen = np.array(
+        [outcome.quantity == "ratio" and outcome.step >= 0.9 for t in tests_of(base.rig) for outcome in t.outcomes]
+    )
+
+    def added(first: Readings, second: Readings) -> Readings:
+        odd = np.where(np.abs(first - sound) > np.abs(second - sound), first, second)
+        return np.asarray(np.where(seen, odd, first + second - sound))
+
+    def points(c: Candidate) -> Readings:
+        mine = np.flatnonzero(base.owner == base.candidates.index(c))
+        chosen = np.unique(np.linspace(0, len(mine) - 1, PAIR_SIZES).round().astype(int))
+        return np.asarray(base.points[mine[chosen]])
+
+    sums = [added(*(base.points[base.sizes.index(size)] for size in both)) for both in _combined(one, two)]
+    off = np.nan_to_num(simulated - np.array(sums))
+    firsts, seconds = points(one), points(two)
+    between = np.array([added(first, second) + off.mean(axis=0) for first in firsts for second in seconds])
+    bent = BENT * np.abs(np.nan_to_num(np.concatenate([simulated, between]) - sound))
+    loose = np.concatenate([np.zeros_like(simulated), np.tile(off.std(axis=0), (len(between), 1))])
+    return np.concatenate([simulated, between]), np.hypot(bent, loose)
 
 
 def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec]]:

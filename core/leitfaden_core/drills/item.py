@@ -21,7 +21,7 @@ from leitfaden_core.lessons.item import read_value, reading_of, trace_along
 from leitfaden_core.lessons.shapes import ReadingPlace, Shape, StationReading, Trace
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
-from leitfaden_core.scripts import load_script
+from leitfaden_core.scripts import Script, load_script
 from leitfaden_core.simulate import Run, simulate
 from leitfaden_core.words import say
 
@@ -97,9 +97,10 @@ def make_item(ask: Ask, units: UnitSystem = UnitSystem.METRIC) -> DrillItem:
     rig = load_rig(ask.rig)
     entry = Entry(fault=ask.fault, rigs=(ask.rig,))
     fault = entry.at(ask.share)
-    runs = [_driven(rig, fault if faulty else None, seed) for faulty, seed in _engines(ask)]
     tells = telling(rig.id, ask.fault.model_dump_json())
     places = _places(rig, ask, tells)
+    drive = load_script(SCRIPT).to_last_window({place.condition for place in places})
+    runs = [_driven(rig, drive, fault if faulty else None, seed) for faulty, seed in _engines(ask)]
     trace = trace_along(rig, runs[0], places[0]) if ask.form == "trace" else None
     judged = [[_judged(rig, run, place, tells, units) for place in places] for run in runs]
     view = DrillView(
@@ -130,9 +131,9 @@ def _engines(ask: Ask) -> list[tuple[bool, int]]:
     return [(ask.faulty, ask.seed)]
 
 
-def _driven(rig: Rig, fault: FaultSpec | None, seed: int) -> Run:
+def _driven(rig: Rig, drive: Script, fault: FaultSpec | None, seed: int) -> Run:
     faults = [fault] if fault is not None else []
-    return simulate(rig, load_script(SCRIPT), faults, seed, individual_engine(rig, seed))
+    return simulate(rig, drive, faults, seed, individual_engine(rig, seed))
 
 
 def _places(rig: Rig, ask: Ask, tells: tuple[ReadingPlace, ...]) -> list[ReadingPlace]:

@@ -13,10 +13,9 @@ from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.engine.fuel import blended
 from leitfaden_core.expect.population import individual_engine
 from leitfaden_core.expect.sheet import MEMBERS, SCHOOL_CELSIUS, SCHOOL_KPA, Band, ValueSheet, compute_sheet
-from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import reading_scripts
-from leitfaden_core.simulate import simulate
-from leitfaden_core.simulate.run import steady_statistics
+from leitfaden_core.simulate import measured
 
 
 @dataclass(frozen=True)
@@ -70,8 +69,7 @@ def _statistics(rig: Rig, air: Air) -> dict[str, dict[str, dict[str, float]]]:
     found: dict[str, dict[str, dict[str, float]]] = {}
     for script in reading_scripts():
         if script.ambient is None:
-            run = simulate(rig, script, [], 0, air.individual(rig))
-            found |= steady_statistics(run, rig_channels(rig))
+            found |= measured(rig, script, [], 0, air.individual(rig))
     return found
 
 
@@ -99,5 +97,5 @@ def _member_in(air: Air, job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, 
     found: dict[str, dict[str, dict[str, float]]] = {}
     for script in reading_scripts():
         if script.ambient is None:
-            found |= steady_statistics(simulate(rig, script, [], seed, own), rig_channels(rig))
+            found |= measured(rig, script, [], seed, own)
     return found

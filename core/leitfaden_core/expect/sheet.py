@@ -24,9 +24,9 @@ from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.fingerprint import sheet_fingerprint
 from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.files import write_whole
-from leitfaden_core.rigs import Rig, is_shipped, rig_channels
+from leitfaden_core.rigs import Rig, is_shipped
 from leitfaden_core.scripts import reading_scripts
-from leitfaden_core.simulate import simulate, steady_statistics
+from leitfaden_core.simulate import measured
 from leitfaden_core.words import say
 
 #: Engines in the population, and the share of them that the band holds.
@@ -179,8 +179,7 @@ def _member_statistics(job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, fl
     rig, seed = job
     found: dict[str, dict[str, dict[str, float]]] = {}
     for script in reading_scripts():
-        run = simulate(rig, script, [], seed, individual_engine(rig, seed))
-        found |= steady_statistics(run, rig_channels(rig))
+        found |= measured(rig, script, [], seed, individual_engine(rig, seed))
     return found
 
 
@@ -206,7 +205,8 @@ def compute_sheet(
                 progress(k + 1, members)
     bands = {}
     names = list(SPREAD)
-    engines = np.array([[individual_engine(rig, seed)[name] for name in names] for _rig, seed in jobs])
+    individuals = [individual_engine(rig, seed) for _rig, seed in jobs]
+    engines = np.array([[individual[name] for name in names] for individual in individuals])
     for condition in results[0]:
         for name in results[0][condition]:
             step = channel(name).step

@@ -1,6 +1,7 @@
 """A fault as a user asks for it: kind, parameters, onset; from a document or from one line of text."""
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -197,6 +198,7 @@ def left_with_plugs_off(faults: list[FaultSpec], unplugged: frozenset[str], rig:
     return [fault for fault in faults if stays(fault)]
 
 
+@lru_cache(maxsize=32)
 def offered_on(rig: Rig) -> dict[str, dict[str, list[str]]]:
     """Fault kinds that a rig can have, each with the choices of its parameters that exist there."""
     offered: dict[str, dict[str, list[str]]] = {}

@@ -12,7 +12,7 @@ from leitfaden_core.judge import RelationRules, RelationVerdict, Seen, check_rel
 from leitfaden_core.judge.weighing import column_of
 from leitfaden_core.live.compared import KeptReading
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.rigs import Rig, is_shipped
+from leitfaden_core.rigs import Rig
 
 #: Tests that an answer names, and what each must tell about what is open. [bit]
 NAMED, TELLS = 3, 0.05
@@ -39,11 +39,12 @@ def judge_together(
     readings: list[KeptReading],
     rules: RelationRules | None = None,
     units: UnitSystem = UnitSystem.METRIC,
+    rank: bool = True,
 ) -> Together:
     """Relations between kept readings, condition by condition, and what would tell most after them.
 
-    The last reading of a channel in a condition counts. Tests are ranked for the engines whose faults ship with the
-    product; for others there are none.
+    The last reading of a channel in a condition counts. ``rank``: rank tests, too; for an engine whose faults have
+    never been simulated that takes some minutes.
     """
     latest = {(r.condition, r.channel): r for r in readings if r.channel and r.value is not None}
     related: list[Related] = []
@@ -58,9 +59,7 @@ def judge_together(
             units,
         )
         related += [Related(where, verdict) for verdict in check_relations(rig, seen)]
-    return Together(
-        tuple(related), _telling_most(table(rig, workers=1), list(latest.values())) if is_shipped(rig) else ()
-    )
+    return Together(tuple(related), _telling_most(table(rig, workers=1), list(latest.values())) if rank else ())
 
 
 def _telling_most(causes: Table, readings: list[KeptReading]) -> tuple[Proposal, ...]:

@@ -1,5 +1,6 @@
 """The drive script as a validated document, and the shipped scripts."""
 
+from collections.abc import Collection
 from functools import cache
 from importlib import resources
 from typing import Annotated, Literal
@@ -116,6 +117,17 @@ class Script(BaseModel):
     def seconds(self) -> float:
         """Length of the script. [s]"""
         return sum(segment.seconds for segment in self.segments)
+
+    def to_last_window(self, conditions: Collection[str] = ()) -> "Script":
+        """The script as far as these conditions, or any, are read in it; the whole, where nothing is."""
+        ends = [
+            start + max(span[1] for span in (read.span, read.max_span, read.min_span) if span is not None)
+            for start, segment in zip(self.starts(), self.segments, strict=True)
+            if (read := segment.window) is not None and (not conditions or read.condition in conditions)
+        ]
+        last = max(ends, default=self.seconds)
+        needed = [segment for start, segment in zip(self.starts(), self.segments, strict=True) if start < last]
+        return self.model_copy(update={"segments": needed})
 
     def starts(self) -> list[float]:
         """Start of each segment. [s]"""

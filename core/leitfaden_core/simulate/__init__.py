@@ -3,8 +3,16 @@
 from leitfaden_core.simulate.handwork import ACTUATORS, UNTOUCHED, Handwork, actuators_on
 from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.machine import Machine, Snapshot
-from leitfaden_core.simulate.run import Run, cached_run, simulate, steady_statistics, warm_up_compiler
-from leitfaden_core.simulate.store import Statistics, kept, prune_store, stored_statistics
+from leitfaden_core.simulate.run import (
+    Run,
+    Statistics,
+    cached_run,
+    measured,
+    simulate,
+    steady_statistics,
+    warm_up_compiler,
+)
+from leitfaden_core.simulate.store import kept, prune_store, simulating, stored_statistics
 
 __all__ = [
     "ACTUATORS",
@@ -17,7 +25,9 @@ __all__ = [
     "UNTOUCHED",
     "actuators_on",
     "cached_run",
+    "measured",
     "simulate",
+    "simulating",
     "steady_statistics",
     "kept",
     "prune_store",

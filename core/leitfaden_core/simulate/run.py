@@ -1,6 +1,5 @@
 """One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
 
-import warnings
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
@@ -25,6 +24,9 @@ from leitfaden_core.simulate.shape import statistic_of, statistics_of
 SETTLED_WITHIN, SETTLE_WINDOW = 0.002, 200
 #: Drives through all its cells until they have settled.
 SETTLE_ROUNDS = 3
+
+#: condition -> channel -> statistic -> value (NaN where the channel is not defined there)
+Statistics = dict[str, dict[str, dict[str, float]]]
 
 
 @dataclass(frozen=True)
@@ -84,26 +86,30 @@ def _unit(quantity: str) -> str:
 
 
 _LANE = {name: k for k, name in enumerate(LANES.names or ())}
-_NAN_MOMENTS: dict[str, Any] = {"mean": np.nanmean, "min": np.nanmin, "max": np.nanmax, "std": np.nanstd}
+_MOMENTS: dict[str, tuple[Any, Any]] = {
+    "mean": (np.mean, np.nanmean),
+    "min": (np.min, np.nanmin),
+    "max": (np.max, np.nanmax),
+    "std": (np.std, np.nanstd),
+}
 
 
-def steady_statistics(run: Run, channels: list[str]) -> dict[str, dict[str, dict[str, float]]]:
+def steady_statistics(run: Run, channels: list[str]) -> Statistics:
     """Statistics of some channels in all conditions of a run, as plain numbers (NaN where not defined): those of
     :func:`shape.statistics_of`.
     """
-    found: dict[str, dict[str, dict[str, float]]] = {}
+    found: Statistics = {}
     for condition in run.script.conditions():
         if condition not in CONDITIONS:
             continue
         table: dict[str, dict[str, float]] = {name: {} for name in channels}
-        for stat in _NAN_MOMENTS:
-            values = _columns(run, run.script.span(condition, stat), channels)
-            with warnings.catch_warnings():
-                warnings.simplefilter("ignore", RuntimeWarning)  # a channel that is nowhere defined stays so
-                for name, value in zip(channels, _NAN_MOMENTS[stat](values, axis=1), strict=True):
-                    table[name][stat] = float(value)
+        spans = {stat: run.script.span(condition, stat) for stat in _MOMENTS}
+        columns = {span: _columns(run, span, channels) for span in set(spans.values())}
+        for stat, span in spans.items():
+            for name, value in zip(channels, _moments(stat, columns[span]), strict=True):
+                table[name][stat] = float(value)
         for name in channels:
-            for stat in statistics_of(name)[len(_NAN_MOMENTS) :]:
+            for stat in statistics_of(name)[len(_MOMENTS) :]:
                 table[name][stat] = run.statistic(condition, name, stat)
         found[condition] = table
     return found
@@ -113,8 +119,26 @@ def _columns(run: Run, span: tuple[float, float], channels: list[str]) -> NDArra
     """Values of some channels within a span, shape (channels, rows)."""
     rows = run.rows(span)
     flat = rows.view(np.float32).reshape(len(rows), len(LANES.names or ()))
-    places = [_LANE[name] for name in channels]
-    return np.ascontiguousarray(flat[:, places].T, dtype=np.float64)
+    return np.ascontiguousarray(flat[:, [_LANE[name] for name in channels]].T, dtype=np.float64)
+
+
+def _moments(stat: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
+    """A statistic of each row over what is defined of it, NaN where nothing is. Shape (rows,)."""
+    plain, over_holes = _MOMENTS[stat]
+    undefined = np.isnan(values)
+    whole, holed = ~undefined.any(axis=1), undefined.any(axis=1) & ~undefined.all(axis=1)
+    found = np.full(len(values), np.nan)
+    found[whole] = plain(values[whole], axis=1)  # takes half the time of the other
+    if holed.any():
+        found[holed] = over_holes(values[holed], axis=1)
+    return found
+
+
+def measured(
+    rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None
+) -> Statistics:
+    """Statistics of all channels of a rig in all conditions of a script, which is driven as far as something is read."""
+    return steady_statistics(simulate(rig, script.to_last_window(), faults, seed, individual), rig_channels(rig))
 
 
 def simulate(

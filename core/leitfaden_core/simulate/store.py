@@ -10,8 +10,8 @@ import hashlib
 import json
 import os
 import time
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
 from functools import cache, lru_cache
 from pathlib import Path
 from typing import TypeVar
@@ -19,13 +19,11 @@ from typing import TypeVar
 from leitfaden_core.compiled import cache_base, source_fingerprint
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.files import write_whole
-from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script
-from leitfaden_core.simulate.run import simulate, steady_statistics
+from leitfaden_core.simulate.run import Statistics, measured
 
 T = TypeVar("T")
-#: condition -> channel -> statistic -> value (NaN where the channel is not defined there)
-Statistics = dict[str, dict[str, dict[str, float]]]
 
 
 @cache
@@ -37,8 +35,7 @@ def _folder() -> Path:
 def _statistics(rig: Rig, script: str, faults: tuple[str, ...], seed: int) -> Statistics:
     def compute() -> Statistics:
         specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-        run = simulate(rig, Script.model_validate_json(script), specs, seed)
-        return steady_statistics(run, rig_channels(run.rig))
+        return measured(rig, Script.model_validate_json(script), specs, seed)
 
     return kept(json.dumps([rig.digest, script, faults, seed]), compute)
 
@@ -87,10 +84,23 @@ def prune_store(most_bytes: int = STORE_BYTES, most_age: float = STORE_AGE) -> i
 def stored_statistics(rig: Rig, script: Script, faults: list[list[FaultSpec]], seed: int = 0) -> list[Statistics]:
     """Statistics of the rig itself with each of several sets of faults, from the store where it has them.
 
-    What is missing is computed on all cores (LEITFADEN_THREADS: on so many): the compiled step releases the
-    interpreter's lock.
+    What is missing is computed on all cores.
+    """
+    with simulating(rig, script, seed) as ask:
+        return [asked.result() for asked in [ask(group) for group in faults]]
+
+
+@contextlib.contextmanager
+def simulating(
+    rig: Rig, script: Script, seed: int = 0
+) -> Iterator[Callable[[Sequence[FaultSpec]], Future[Statistics]]]:
+    """To ask for :func:`stored_statistics` one after the other; they come as they are ready, from all cores
+    (LEITFADEN_THREADS: from so many): the compiled step releases the interpreter's lock.
     """
     course = script.model_dump_json()
-    keys = [tuple(fault.model_dump_json() for fault in group) for group in faults]
     with ThreadPoolExecutor(int(os.environ.get("LEITFADEN_THREADS") or os.cpu_count() or 1)) as pool:
-        return list(pool.map(lambda key: _statistics(rig, course, key, seed), keys))
+
+        def ask(faults: Sequence[FaultSpec]) -> Future[Statistics]:
+            return pool.submit(_statistics, rig, course, tuple(fault.model_dump_json() for fault in faults), seed)
+
+        yield ask

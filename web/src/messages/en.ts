@@ -342,6 +342,8 @@ export default {
     noneAgree: 'Among these are none that must agree.',
     wouldDecide: 'What would tell most now',
     nothingDecides: 'No test would tell much more.',
+    causesComing:
+      'What each fault shows on this engine is being simulated for the first time ({share} %); it takes some minutes. Ask again then.',
     testTakes: '{label}, {minutes} min',
     readings: 'Readings',
     hosesAndParts: 'Hoses, actuators, parts',

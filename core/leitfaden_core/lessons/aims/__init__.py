@@ -102,7 +102,7 @@ class Aim(_Entry):
 @lru_cache
 def aims() -> dict[str, Aim]:
     """All aims by their ids, in the order of the list."""
-    raw = yaml.safe_load(resources.files(__package__).joinpath("aims.yaml").read_text(encoding="utf-8"))
+    raw = yaml.load(resources.files(__package__).joinpath("aims.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader)
     return {entry["id"]: Aim.model_validate(entry) for entry in raw}
 
 

@@ -3651,8 +3651,12 @@ export interface components {
         /**
          * KeptTogether
          * @description What readings say together, and the tests that would tell most after them, best first.
+         *
+         *     ``known``: share of the engine's causes that have been simulated; before 1 no test is named.
          */
         KeptTogether: {
+            /** Known */
+            known: number;
             /** Relations */
             relations: components["schemas"]["RelationOut"][];
             /** Tests */

@@ -1,6 +1,7 @@
 """Which offered causes explain a car's readings: each is simulated in several sizes and compared."""
 
 from collections.abc import Generator, Iterable
+from concurrent.futures import FIRST_COMPLETED, wait
 from dataclasses import dataclass
 from itertools import product
 
@@ -13,7 +14,7 @@ from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
 from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, condition
-from leitfaden_core.simulate import Statistics, stored_statistics
+from leitfaden_core.simulate import Statistics, simulating
 from leitfaden_core.words import say
 
 #: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
@@ -41,6 +42,8 @@ class Misfit:
 
 #: Shares of the offered size that are tried for one cause, and for each of several together.
 LADDER, LADDER_TOGETHER = (0.4, 0.65, 0.85, 1.0, 1.15, 1.5, 2.0), (0.75, 1.0, 1.3)
+#: Those of the ladder that are tried first.
+SMALLER, LARGER = 2, 4
 
 Sizes = list[tuple[FaultSpec, ...]]
 
@@ -62,48 +65,94 @@ def best_misfits(
 ) -> list[Misfit]:
     """What each cause leaves unexplained in the size that comes nearest.
 
-    As long as every reading goes one way with the size of a fault, the worst distance falls to one size and rises from
-    there (the largest of quasi-convex functions is one; Boyd and Vandenberghe, Convex Optimization, 2004, sec. 3.4), so
-    four of seven sizes find it (Kiefer, Sequential minimax search for a maximum, 1953). Where a reading turns back, the
-    nearest size of a cause that is ruled out by far can be missed; one that might explain the readings is tried in all
-    its sizes.
+    Two sizes of seven are tried first. As long as every reading goes one way with the size of a fault, a size between
+    two others shows what lies between theirs (an interval's ends bound what is monotone in it; Moore, Interval
+    Analysis, 1966), a smaller one what lies between a sound engine and them, and a larger one goes on in the same
+    direction; sizes that cannot come near all readings are not simulated. Where a reading turns back, a nearer size of
+    a cause that is ruled out by far can be missed; one that might explain the readings is tried in all its sizes.
     """
-    searches = [_nearest(size_ladder(cause)) for cause in causes]
-    wanted = {k: next(search) for k, search in enumerate(searches)}
+    searches = [_nearest(rig, places, observed, size_ladder(cause)) for cause in causes]
     best: dict[int, Misfit] = {}
-    while wanted:
-        found = iter(stored_statistics(rig, script, [list(size) for sizes in wanted.values() for size in sizes]))
-        told = {k: [_worst_misfit(rig, places, observed, next(found)) for _ in sizes] for k, sizes in wanted.items()}
-        for k, misfits in told.items():
-            try:
-                wanted[k] = searches[k].send(misfits)
-            except StopIteration as ended:
-                best[k] = ended.value
-                del wanted[k]
+    with simulating(rig, script) as ask:
+        asked = {k: [ask(size) for size in next(search)] for k, search in enumerate(searches)}
+        while asked:
+            wait([one for ones in asked.values() for one in ones if not one.done()], return_when=FIRST_COMPLETED)
+            for k in [k for k, ones in asked.items() if all(one.done() for one in ones)]:
+                told = [one.result() for one in asked.pop(k)]
+                try:
+                    asked[k] = [ask(size) for size in searches[k].send(told)]
+                except StopIteration as ended:
+                    best[k] = ended.value
     return [best[k] for k in range(len(causes))]
 
 
-def _nearest(ladder: Sizes) -> Generator[Sizes, list[Misfit], Misfit]:
-    """Asks for sizes, is sent their misfits, and returns the smallest of all."""
-    tried: dict[int, Misfit] = {}
+def _nearest(
+    rig: Rig, places: list[ReadingPlace], observed: list[float], ladder: Sizes
+) -> Generator[Sizes, list[Statistics], Misfit]:
+    """Asks for sizes, is sent what they show, and returns the smallest misfit of all."""
+    tried: dict[int, list[float]] = {}
 
-    def ask(places: Iterable[int]) -> Generator[Sizes, list[Misfit], None]:
-        if new := [k for k in places if k not in tried]:
-            tried.update(zip(new, (yield [ladder[k] for k in new]), strict=True))
+    def ask(steps: Iterable[int]) -> Generator[Sizes, list[Statistics], None]:
+        if new := [k for k in steps if k not in tried]:
+            for k, found in zip(new, (yield [ladder[k] for k in new]), strict=True):
+                tried[k] = [found[at.condition][at.channel].get(at.stat, float("nan")) for at in places]
+
+    def nearest() -> Misfit:
+        misfits = [_worst_misfit(rig, places, observed, expected) for expected in tried.values()]
+        return min(misfits, key=lambda misfit: misfit.distance)
 
     if len(ladder) == len(LADDER):
-        yield from ask([2, 4])
-        inner, outer, end = (2, 1, 0) if tried[2].distance < tried[4].distance else (4, 5, 6)
-        yield from ask([outer])
-        yield from ask([end if tried[outer].distance < tried[inner].distance else 3])
-    if min((misfit.distance for misfit in tried.values()), default=0.0) < DOUBTFUL:
+        least, middle, most = 0, (SMALLER + LARGER) // 2, len(LADDER) - 1
+        yield from ask([SMALLER, LARGER])
+        small, large = tried[SMALLER], tried[LARGER]
+        smaller = _may_lie_between(rig, places, observed, _sound(rig, places), small)
+        between = _may_lie_between(rig, places, observed, small, large)
+        larger = _may_lie_beyond(rig, places, observed, small, large)
+        yield from ask([step for step, may in ((least, smaller), (middle, between), (most, larger)) if may])
+        inner = (
+            [*range(least, SMALLER)] if smaller and _may_lie_between(rig, places, observed, tried[least], small) else []
+        )
+        outer = [*range(LARGER, most)] if larger and _may_lie_between(rig, places, observed, large, tried[most]) else []
+        yield from ask([*inner, *outer])
+    if not tried or nearest().distance < DOUBTFUL:
         yield from ask(range(len(ladder)))
-    return min(tried.values(), key=lambda misfit: misfit.distance)
+    return nearest()
 
 
-def _worst_misfit(rig: Rig, places: list[ReadingPlace], observed: list[float], found: Statistics) -> Misfit:
+def _sound(rig: Rig, places: list[ReadingPlace]) -> list[float]:
+    """What a sound engine shows."""
+    bands = [band_of(rig, place.condition, place.channel, place.stat) for place in places]
+    return [float("nan") if band is None else band.mean for band in bands]
+
+
+def _may_lie_between(
+    rig: Rig, places: list[ReadingPlace], observed: list[float], ones: list[float], others: list[float]
+) -> bool:
+    """Whether a size between two can come near all readings."""
+    return all(
+        min(one, other) <= seen <= max(one, other)
+        or min(_distance(rig, place, seen, one), _distance(rig, place, seen, other)) <= DOUBTFUL
+        for place, seen, one, other in zip(places, observed, ones, others, strict=True)
+    )
+
+
+def _may_lie_beyond(
+    rig: Rig, places: list[ReadingPlace], observed: list[float], smaller: list[float], larger: list[float]
+) -> bool:
+    """Whether a size beyond two can come near all readings: none of them is far already and goes farther. One that moved
+    little beside how far it is may do anything: a lean mixture shows only when the trims are at their end.
+    """
+
+    def goes_away(place: ReadingPlace, seen: float, small: float, large: float) -> bool:
+        far = _distance(rig, place, seen, large)
+        moved = _distance(rig, place, small, large)
+        return far > DOUBTFUL and moved > 0.2 * far and (large - seen) * (large - small) > 0.0
+
+    return not any(map(goes_away, places, observed, smaller, larger))
+
+
+def _worst_misfit(rig: Rig, places: list[ReadingPlace], observed: list[float], expected: list[float]) -> Misfit:
     """The reading that a simulated cause explains worst."""
-    expected = [found[place.condition][place.channel].get(place.stat, float("nan")) for place in places]
     rows = [
         Misfit(_distance(rig, place, seen, value), place, seen, value)
         for place, seen, value in zip(places, observed, expected, strict=True)

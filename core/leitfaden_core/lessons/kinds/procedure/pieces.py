@@ -59,7 +59,7 @@ class Piece(_Kept):
 def pieces() -> dict[str, Piece]:
     """All pieces by their ids."""
     text = resources.files(__package__).joinpath("pieces.yaml").read_text(encoding="utf-8")
-    return {piece.id: piece for piece in TypeAdapter(list[Piece]).validate_python(yaml.safe_load(text))}
+    return {piece.id: piece for piece in TypeAdapter(list[Piece]).validate_python(yaml.load(text, yaml.CSafeLoader))}
 
 
 def piece_called(name: str) -> Piece:

@@ -96,7 +96,10 @@ watch(() => readable.value.length, together.reset)
         {{ relation.reason }}
       </details>
       <h3>{{ t('live.wouldDecide') }}</h3>
-      <p v-if="!together.data.value.tests.length" class="soft">{{ t('live.nothingDecides') }}</p>
+      <p v-if="together.data.value.known < 1" class="soft">
+        {{ t('live.causesComing', { share: Math.round(100 * together.data.value.known) }) }}
+      </p>
+      <p v-else-if="!together.data.value.tests.length" class="soft">{{ t('live.nothingDecides') }}</p>
       <ol>
         <li v-for="test in together.data.value.tests" :key="test.label" class="test">
           {{ t('live.testTakes', { label: test.label, minutes: Math.round(test.minutes) }) }}
