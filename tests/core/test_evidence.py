@@ -228,8 +228,17 @@ class TestSchoolSettings:
         )
         assert (usual.kind, strict.kind) == (VerdictKind.GOOD, VerdictKind.SUSPECT)
         assert "90 to 105" in strict.reason and "this very type" in strict.reason
-        # A charged engine's filling against the surroundings has no such class.
-        assert not check_relations(load_rig("R3"), Seen({"ve": 170.0}, "wot_pull"))
+
+    def test_a_charged_engines_filling_has_limits_of_its_own_and_says_to_what_it_is_referred(self) -> None:
+        for rules, kind in (
+            (RelationRules(), VerdictKind.GOOD),
+            (RelationRules(charged_filling_low=180.0), VerdictKind.SUSPECT),
+        ):
+            (found,) = check_relations(load_rig("R4"), Seen({"ve": 175.0}, "wot_pull", rules=rules))
+            assert found.kind is kind and "charged engines" in found.reason and "surrounding air" in found.reason
+        # A plain engine of 120 % reads too much; a charged one of 120 % does not.
+        kinds = [check_relations(load_rig(rig), Seen({"ve": 120.0}, "wot_pull"))[0].kind for rig in ("R1", "R4")]
+        assert kinds == [VerdictKind.SUSPECT, VerdictKind.GOOD]
 
     def test_a_drop_on_ground_is_judged_by_the_schools_limit(self) -> None:
         for limit, kind in ((0.1, VerdictKind.FAULTY), (0.2, VerdictKind.GOOD)):
@@ -278,6 +287,8 @@ class TestSchoolSettings:
         assert {rule.id for rule in RULES} == set(RuleBook.model_fields) - {"own"}  # which are values, not limits
         with pytest.raises(ValueError, match="smaller than the highest"):
             RuleBook(filling_low=94.0, filling_high=92.0)
+        with pytest.raises(ValueError, match="smaller than the highest"):
+            RuleBook(charged_filling_low=190.0, charged_filling_high=150.0)
 
 
 class TestAirflowAgainstPressure:

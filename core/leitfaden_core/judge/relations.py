@@ -28,6 +28,8 @@ class RelationRules:
     drop_volts: float = 0.1
     filling_low: float = 75.0  # % at full load, naturally aspirated
     filling_high: float = 105.0
+    charged_filling_low: float = 110.0  # % at full load, charged, referred to the surrounding air
+    charged_filling_high: float = 260.0
     cold_richest: float = 0.6  # commanded lambda of a cold start
 
 
@@ -220,27 +222,34 @@ def _ground_drop(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
 
 
 def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
-    """Volumetric efficiency at full load against what the school takes for usual in this class of engine; the rig's own
-    band stands beside it.
+    """Volumetric efficiency at full load, referred to the surrounding air, against what the school takes for usual in
+    this class of engine; the rig's own band stands beside it.
     """
-    if seen.condition != "wot_pull" or "ve" not in seen.readings or "turbo" in rig.features:
+    if seen.condition != "wot_pull" or "ve" not in seen.readings:
         return
-    value, low, high = seen.readings["ve"], seen.rules.filling_low, seen.rules.filling_high
-    kind = VerdictKind.GOOD if low <= value <= high else VerdictKind.SUSPECT
-    own = band_of(rig, "wot_pull", "ve")
-    beside = (
-        say("; healthy engines of this very type show {low:.0f} to {high:.0f} %", low=own.low, high=own.high)
-        if own is not None
-        else ""
+    value, rules, charged = seen.readings["ve"], seen.rules, "turbo" in rig.features
+    low, high = (
+        (rules.charged_filling_low, rules.charged_filling_high) if charged else (rules.filling_low, rules.filling_high)
     )
+    kind = VerdictKind.GOOD if low <= value <= high else VerdictKind.SUSPECT
     reason = say(
-        "{value:.0f} % of filling (school rule for naturally aspirated engines: {low:g} to {high:g} %{beside}).",
+        "{value:.0f} % of filling, referred to the surrounding air (school rule for {engines}: {low:g} to {high:g} %{beside}).",
         value=value,
+        engines="charged engines" if charged else "naturally aspirated engines",
         low=low,
         high=high,
-        beside=beside,
+        beside=_of_this_type(rig, "wot_pull", "ve", 0, " %"),
     )
     yield RelationVerdict(say("filling at full load"), kind, reason)
+
+
+def _of_this_type(rig: Rig, condition: str, name: str, digits: int, unit: str = "") -> str:
+    """What healthy engines of this type show, to stand beside a school's rule; empty where that is not known."""
+    own = band_of(rig, condition, name)
+    if own is None:
+        return ""
+    low, high = (f"{limit:.{digits}f}" for limit in (own.low, own.high))
+    return say("; healthy engines of this very type show {low} to {high}{unit}", low=low, high=high, unit=unit)
 
 
 #: Conditions of an engine that has just been started cold.
@@ -253,17 +262,11 @@ def _enrichment(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         return
     value, limit = seen.readings["lambda_commanded"], seen.rules.cold_richest
     kind = VerdictKind.GOOD if value >= limit else VerdictKind.SUSPECT
-    own = band_of(rig, seen.condition, "lambda_commanded")
-    beside = (
-        say("; healthy engines of this very type show {low:.2f} to {high:.2f}", low=own.low, high=own.high)
-        if own is not None
-        else ""
-    )
     reason = say(
         "Lambda {value:.2f} is commanded (school rule: at least {limit:g}{beside}). It is a command: whether the mixture is so, another reading tells.",
         value=value,
         limit=limit,
-        beside=beside,
+        beside=_of_this_type(rig, seen.condition, "lambda_commanded", 2),
     )
     yield RelationVerdict(say("enrichment when cold"), kind, reason)
 

@@ -93,6 +93,30 @@ RULES = (
         "More than all of the displacement asks for tuned pipes, or for a meter that reads too much.",
     ),
     Rule(
+        *(
+            "charged_filling_low",
+            "Filling at full load, charged, referred to the surrounding air, from",
+            "%",
+            80.0,
+            200.0,
+            _RELATIONS.charged_filling_low,
+        ),
+        "Relations between readings",
+        "A charged engine takes in more than its displacement of surrounding air, as its boost has it; referred to the manifold it would be below 100 % again.",
+    ),
+    Rule(
+        *(
+            "charged_filling_high",
+            "Filling at full load, charged, referred to the surrounding air, up to",
+            "%",
+            120.0,
+            400.0,
+            _RELATIONS.charged_filling_high,
+        ),
+        "Relations between readings",
+        "Boost pressure over the surrounding one, less what the charge is warmer: 250 kPa behind a good cooler give some 220 %.",
+    ),
+    Rule(
         *("wideband_end", "The display of a wideband sensor ends at lambda", "-", 1.1, 2.0, _TRIMS.wideband_end),
         "Verdicts on lambda, on the bench and in lessons",
         "The sensor reads up to air, gauges and data lists end earlier: at 1.99, at 1.33, at 20:1. At the end of a display nothing is told.",
@@ -162,6 +186,8 @@ class RuleBook(BaseModel):
     drop_volts: float = _RELATIONS.drop_volts
     filling_low: float = _RELATIONS.filling_low
     filling_high: float = _RELATIONS.filling_high
+    charged_filling_low: float = _RELATIONS.charged_filling_low
+    charged_filling_high: float = _RELATIONS.charged_filling_high
     wideband_end: float = _TRIMS.wideband_end
     narrowband_low: float = _NARROWBAND.low
     narrowband_high: float = _NARROWBAND.high
@@ -194,7 +220,7 @@ class RuleBook(BaseModel):
             raise LeitfadenError(
                 "the trim that needs no search must be smaller than the one beyond which a fault is certain"
             )
-        if self.filling_low >= self.filling_high:
+        if self.filling_low >= self.filling_high or self.charged_filling_low >= self.charged_filling_high:
             raise LeitfadenError("the lowest usual filling must be smaller than the highest")
         return self
 
