@@ -155,6 +155,23 @@ class Hosted:
             viewer.tell(message)
 
 
+class Ticks:
+    """Ticks of a clock that keeps up with time, or starts anew where the machine was away: that is not run after."""
+
+    def __init__(self, now: float) -> None:
+        self._start, self._since = now, 0
+        self.count = 0  # goes on however often the clock starts anew: news and keeping go by it
+
+    def wait(self, now: float) -> float:
+        """Until the next tick. [s]"""
+        self.count += 1
+        self._since += 1
+        early = self._start + self._since * TICK - now
+        if early < -1.0:
+            self._start, self._since = now, 1
+        return max(early, 0.0)
+
+
 class Host:
     """All benches that this process has in hand."""
 
@@ -312,19 +329,15 @@ class Host:
 
     async def _run(self) -> None:
         loop = asyncio.get_running_loop()
-        start, tick = loop.time(), 0
+        ticks = Ticks(loop.time())
         while self.hosted:
-            tick += 1
-            late = loop.time() - (start + tick * TICK)
-            if late > 1.0:  # the machine was away: its time is not run after
-                start, tick = loop.time(), 1
-            await asyncio.sleep(max(-late, 0.0))
+            await asyncio.sleep(ticks.wait(loop.time()))
             running = [hosted for hosted in self.hosted.values() if hosted.runs]
             seconds = SHARE * TICK / max(len(running), 1)
             work = [(hosted, frames) for hosted in running if (frames := hosted.due(seconds)) > 0]
             if work:
-                await self._step(work, tells=tick % TELL_EVERY == 0)
-            if tick % KEEP_EVERY == 0:
+                await self._step(work, tells=ticks.count % TELL_EVERY == 0)
+            if ticks.count % KEEP_EVERY == 0:
                 await self._keep()
 
     async def _step(self, work: list[tuple[Hosted, int]], tells: bool) -> None:

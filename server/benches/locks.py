@@ -38,13 +38,17 @@ class Locks:
             try:
                 self._connect().execute("select 1")
             except psycopg.Error:
-                self.close()
+                self._lose()
         lost, self._lost = self._lost, False
         return not lost
 
+    def _lose(self) -> None:
+        """The session has ended by itself, and with it what it held."""
+        self._lost = self._lost or bool(self._taken)
+        self.close()
+
     def close(self) -> None:
         """Give all back."""
-        self._lost = self._lost or bool(self._taken)
         self._taken.clear()
         if self._connection is not None:
             self._connection.close()
@@ -54,13 +58,13 @@ class Locks:
         try:
             row = self._connect().execute(question, (_CLASS, number)).fetchone()
         except psycopg.Error:
-            self.close()
+            self._lose()
             raise
         return row and row[0]
 
     def _connect(self) -> psycopg.Connection[Any]:
         if self._connection is not None and self._connection.closed:
-            self.close()
+            self._lose()
         if self._connection is None:
             known = connections["default"].settings_dict
             self._connection = psycopg.connect(

@@ -413,6 +413,23 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
     asyncio.run(run())
 
 
+def test_news_and_keeping_go_on_where_the_machine_is_always_late() -> None:
+    ticks = hosting.Ticks(0.0)
+    waits = [ticks.wait(1.5 * k) for k in range(1, 2 * hosting.KEEP_EVERY)]
+    assert ticks.count == 2 * hosting.KEEP_EVERY - 1 and max(waits) == 0.0
+    # And a machine that keeps up waits a tick each time.
+    steady = hosting.Ticks(0.0)
+    assert [steady.wait(k * hosting.TICK) for k in range(5)] == pytest.approx([hosting.TICK] * 5)
+
+
+def test_a_process_that_gave_its_benches_back_has_lost_none(db: None) -> None:
+    locks = Locks()
+    assert locks.take(7)
+    locks.close()
+    assert locks.take(8) and locks.are_held()
+    locks.close()
+
+
 def test_locks_of_a_session_that_has_ended_are_known_to_be_lost(db: None) -> None:
     first, second = Locks(), Locks()
     assert first.take(7) and first.are_held() and not second.take(7)
