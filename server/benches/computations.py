@@ -67,6 +67,7 @@ def kept_reading(wish: Any, tell: Tell) -> dict[str, Any]:
 def all_causes(wish: Any, tell: Tell) -> dict[str, Any]:
     """What every cause shows on an engine that does not ship: simulated once, and in the store from then on."""
     rig = load_rig(wish["rig"])
+    fetch_sheet(rig)
     found = table(rig, workers=1, progress=lambda done, of: tell(done / of, f"{done} of {of} faulty engines"))
     return {"causes": len(found.candidates)}
 

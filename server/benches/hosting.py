@@ -202,7 +202,7 @@ class Host:
                 frame = min(max(kept.frame, seen), kept.frame + MOST_AHEAD)
                 bench = await self._in(self._slow, Bench.replayed, kept.beginning, kept.journal, frame)
                 await self._ask(services.hold, number, own_address())
-                await self._ask(services.fetch_sheet_of, kept.beginning)
+                await self._ask(services.fetch_sheet_of, kept.beginning.rig)
             except BaseException:
                 await self._ask(self._locks.give_back, number)
                 raise

@@ -93,12 +93,15 @@ def journal_until(bench: Bench, frame: int) -> list[list[Any]]:
     return [list(row) for row in rows]
 
 
-def fetch_sheet_of(beginning: Beginning) -> None:
-    """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not."""
+def fetch_sheet_of(rig_id: str) -> bool:
+    """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not. Whether it
+    is there: without it nothing is judged yet.
+    """
     try:
-        require_sheet(load_rig(beginning.rig))
+        require_sheet(load_rig(rig_id))
     except (Computing, MissingSheet):
-        return  # without it nothing is judged yet
+        return False
+    return True
 
 
 def keep_doing(bench_id: int, number: int, frame: int, change: UUID, doing: Any) -> None:
@@ -128,5 +131,7 @@ def share_of_causes(rig_id: str) -> float:
     """
     if is_shipped(load_rig(rig_id)):
         return 1.0
+    if not fetch_sheet_of(rig_id):
+        return 0.0
     asked = ask("all_causes", {"rig": rig_id})
     return 1.0 if asked.state == Computation.State.DONE else int(20.0 * min(asked.share, 0.95)) / 20.0

@@ -4,10 +4,12 @@ from typing import Any
 
 import pytest
 
+from api.problems import Computing
 from benches.models import Bench, Doing
 from benches.services import open_bench
 from jobs.models import Computation
 from leitfaden_core.live import Beginning
+from leitfaden_core.rigs import Rig
 from server_helpers import body
 from server_world import World
 
@@ -144,13 +146,23 @@ def test_kept_readings_are_held_against_each_other_by_the_schools_limits(world: 
     assert [relation["verdict"] for relation in found["relations"]] == ["good"]
 
 
-def test_for_a_variant_tests_are_named_once_its_causes_have_been_simulated(world: World) -> None:
+def test_for_a_variant_tests_are_named_once_its_causes_have_been_simulated(
+    world: World, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def no_sheet_yet(rig: Rig) -> None:
+        raise Computing(0.4, "40 of 200 engines")
+
     way = {"instrument": "scan_tool", "condition": "koeo", "stood_h": 12.0}
     read = {"ect": 20.0, "iat": 27.0}
     readings = [way | {"place": name, "label": name.upper(), "value": value} for name, value in read.items()]
     path = "/api/rigs/R1-MAP/judged-together"
+    monkeypatch.setattr("benches.services.require_sheet", no_sheet_yet)
     got, found = body(world.client("trainer"), "post", path, {"readings": readings})
     assert got == 200 and found["relations"] and found["known"] == 0.0 and found["tests"] == []
+    assert not Computation.objects.filter(kind="all_causes").exists(), "they are read by the sheet"
+
+    monkeypatch.setattr("benches.services.require_sheet", lambda rig: None)
+    assert body(world.client("trainer"), "post", path, {"readings": readings})[1]["known"] == 0.0
     simulated = Computation.objects.get(kind="all_causes")
     assert simulated.wish == {"rig": "R1-MAP"} and simulated.state == Computation.State.QUEUED
 
