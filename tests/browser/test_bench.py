@@ -1,9 +1,10 @@
 """The running bench as a trainer uses it before a class."""
 
+import contextlib
 import re
 from typing import Any
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, TimeoutError, expect
 
 from browser_helpers import pick, sign_in, sign_out
 from leitfaden_core.cautions import CAUTIONS
@@ -36,7 +37,7 @@ def number(text: str) -> float:
     return float(re.sub(r"[^0-9.+-]", "", text.replace("\u2212", "-")))
 
 
-def until(page: Page, test_id: str, low: float = -1e9, high: float = 1e9) -> None:
+def until(page: Page, test_id: str, low: float = -1e9, high: float = 1e9, seconds: float = 90.0) -> None:
     """Wait until a reading on the lanes lies within bounds."""
     page.wait_for_function(
         """([id, low, high]) => {
@@ -45,6 +46,7 @@ def until(page: Page, test_id: str, low: float = -1e9, high: float = 1e9) -> Non
           return text !== '' && value > low && value < high
         }""",
         arg=[test_id, low, high],
+        timeout=1000.0 * seconds,
     )
 
 
@@ -294,6 +296,13 @@ def test_an_act_that_can_hurt_somebody_stops_until_its_measure_is_named(page: Pa
     stop.get_by_label("Area clear").check()
     stop.get_by_role("button", name="Go on").click()
     expect(page.get_by_label("What was done").get_by_text("snap throttle")).to_have_count(1)
-    until(page, "reading-rpm", 0, 1000)
-    page.get_by_role("button", name="Snap throttle", exact=True).click()
-    expect(page.get_by_label("What was done").get_by_text("snap throttle")).to_have_count(2)
+
+    # What was named once is not asked again; a snap lasts two seconds, which a busy machine may not show.
+    for _ in range(4):
+        until(page, "reading-rpm", 0, 1000)
+        page.get_by_role("button", name="Snap throttle", exact=True).click()
+        expect(stop).to_be_hidden()
+        with contextlib.suppress(TimeoutError):
+            until(page, "reading-rpm", 2000, seconds=8)
+            return
+    raise AssertionError("the engine never revved up")
