@@ -224,9 +224,11 @@ def _hidden(job: tuple[str, int]) -> dict[str, Any]:
     for count in (3, 6, 10):
         some = [take(car, str(name)) for name in draws.choice(ids, size=count, replace=False)]
         said += [(entry.probability, entry.candidate == true) for entry in ranked(causes, some)[:4]]
+    steps = [ranked(causes, list(way.taken[: k + 1]))[0] for k in range(len(way.taken))]
     return {
         "true": true,
         "decidable": decidable,
+        "on_the_way": [(first.probability, first.candidate == true) for first in steps],
         "top": way.end.candidate == true,
         "proven": way.proven,
         "minutes": way.minutes,
@@ -259,12 +261,19 @@ def hidden_vehicles(count: int, pool: Any) -> list[dict[str, Any]]:
         ),
         row("sound vehicle: nothing wrong on top", "95 %", sum(entry["top"] for entry in sound), len(sound)),
     ]
-    said = [pair for entry in found for pair in entry["said"]]
+    for what, pairs in (("said", "said"), ("said first on the way", "on_the_way")):
+        rows += said_against_right(what, [pair for entry in found for pair in entry[pairs]])
+    return rows
+
+
+def said_against_right(what: str, said: list[tuple[float, bool]]) -> list[dict[str, Any]]:
+    """Probabilities that were said, in tenths, against how often they were right."""
+    rows = []
     for low in np.arange(0.0, 1.0, 0.1):
         here = [(p, ok) for p, ok in said if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
         if here:
             promised = f"{100 * np.mean([p for p, _ok in here]):.0f} %"
-            rows.append(row(f"said {low:.0%} to {low + 0.1:.0%}", promised, sum(ok for _p, ok in here), len(here)))
+            rows.append(row(f"{what} {low:.0%} to {low + 0.1:.0%}", promised, sum(ok for _p, ok in here), len(here)))
     return rows
 
 
