@@ -127,11 +127,13 @@ def held_at(bench_id: int) -> str:
 
 def share_of_causes(rig_id: str) -> float:
     """How much of what the causes show on an engine has been simulated, in twentieths; asks for the rest, which takes
-    minutes and goes on when nobody waits. All of it for the engines that ship.
+    minutes and goes on when nobody waits. All of it for the engines that ship; nothing where that has failed.
     """
     if is_shipped(load_rig(rig_id)):
         return 1.0
     if not fetch_sheet_of(rig_id):
         return 0.0
     asked = ask("all_causes", {"rig": rig_id})
-    return 1.0 if asked.state == Computation.State.DONE else int(20.0 * min(asked.share, 0.95)) / 20.0
+    if asked.is_over:
+        return 1.0 if asked.state == Computation.State.DONE else 0.0
+    return int(20.0 * min(asked.share, 0.95)) / 20.0

@@ -166,8 +166,9 @@ def test_for_a_variant_tests_are_named_once_its_causes_have_been_simulated(
     simulated = Computation.objects.get(kind="all_causes")
     assert simulated.wish == {"rig": "R1-MAP"} and simulated.state == Computation.State.QUEUED
 
-    Computation.objects.filter(pk=simulated.pk).update(share=0.47)
-    assert body(world.client("trainer"), "post", path, {"readings": readings})[1]["known"] == 0.45
+    for told, shown in (({"share": 0.47}, 0.45), ({"share": 1.0, "state": Computation.State.FAILED}, 0.0)):
+        Computation.objects.filter(pk=simulated.pk).update(**told)
+        assert body(world.client("trainer"), "post", path, {"readings": readings})[1]["known"] == shown
 
 
 @pytest.mark.parametrize(
