@@ -63,11 +63,13 @@ label {
   cursor: pointer;
 }
 label > span:nth-of-type(1) {
+  display: flex;
   flex: 1;
+  gap: 4px;
+  align-items: baseline;
 }
 label .soft:first-child {
-  display: inline-block;
-  min-width: 76px;
+  flex: 0 0 76px;
 }
 input {
   accent-color: var(--accent);
