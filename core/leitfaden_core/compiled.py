@@ -98,10 +98,10 @@ def compiled(function: _Function) -> _Function:
     """Compile a function; it keeps its plain form as ``py_func``.
 
     No fastmath: the same inputs must give the same bits on every run. numpy's error model spares a zero test at each
-    division.
+    division. All functions end up inside the frame loop: called ones would load and store the state around every call.
     """
     if UNCOMPILED:
         function.py_func = function  # type: ignore[attr-defined]
         return function
-    decorated: Any = numba.njit(cache=True, error_model="numpy", nogil=True)(function)
+    decorated: Any = numba.njit(cache=True, error_model="numpy", nogil=True, forceinline=True)(function)
     return decorated  # type: ignore[no-any-return]
