@@ -10,6 +10,7 @@ import argparse
 import asyncio
 import json
 import os
+import signal
 import struct
 import tempfile
 import time
@@ -25,7 +26,7 @@ from benchmark.school import TRAINERS
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 
 CHANNELS, SECONDS, SETTLING = 20, 20.0, 5.0
-AIM = 100
+AIM, TEN_MINUTES = 100, 60_000
 HEAD = struct.Struct("<6d")
 FAULTS = {
     "R1": {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 3.0}},
@@ -192,6 +193,54 @@ async def one(base: str) -> dict[str, Any]:
     }
 
 
+async def after_a_kill(base: str, server: OwnServer) -> dict[str, Any]:
+    """Ten minutes of a bench, run as fast as it goes, with an action each ten seconds; then the process that has it in
+    hand is killed, and its viewer comes back: seconds to the first block, which another process sends.
+    """
+    person = Person(base, "trainer-0", Times())
+    await person.sign_in(measured=False)
+    number = await bench_of(person, "R1")
+    url = f"{base.replace('http', 'ws')}/ws/benches/{number}"
+    frame = acts = 0
+    async with person.session.ws_connect(url, origin=base, max_msg_size=0) as line:
+        await line.send_json({"watch": ["rpm"], "number": 1})
+        await line.send_json({"pace": 1000})
+        while frame < TEN_MINUTES:
+            message = await line.receive(timeout=60)
+            if message.type is aiohttp.WSMsgType.BINARY:
+                frame = int(HEAD.unpack_from(message.data)[2] + HEAD.unpack_from(message.data)[5])
+                if frame >= acts * 1000:
+                    acts += 1
+                    await line.send_json({"id": str(uuid.uuid4()), "do": {"do": "hold_speed", "rpm": 1500 + 20 * acts}})
+        holder = server.python(f"from benches.services import held_at; print(held_at({number}))").strip()
+        os.kill(_web_process(server, holder), signal.SIGKILL)
+        killed = time.perf_counter()
+    while True:
+        try:
+            async with person.session.ws_connect(url, origin=base, max_msg_size=0) as line:
+                await line.send_json({"watch": ["rpm"], "number": 1})
+                while (message := await line.receive(timeout=60)).type is not aiohttp.WSMsgType.BINARY:
+                    if message.type is not aiohttp.WSMsgType.TEXT:
+                        raise ConnectionResetError
+                break
+        except (OSError, aiohttp.ClientError):
+            await asyncio.sleep(0.02)
+    back = time.perf_counter() - killed
+    await person.call("DELETE", f"/api/benches/{number}")
+    await person.session.close()
+    return {"actions": acts, "killed_to_first_block_s": round(back, 2)}
+
+
+def _web_process(server: OwnServer, address: str) -> int:
+    """Process id of the web process that others reach at an address."""
+    for name, row in server.state["processes"].items():
+        if name.startswith("web") and f"LEITFADEN_PEER={address}".encode() in (
+            Path(f"/proc/{row['pid']}/environ").read_bytes().split(b"\0")
+        ):
+            return int(row["pid"])
+    raise SystemExit(f"leitfaden: no web process answers at {address}")
+
+
 def replay() -> dict[str, Any]:
     """A session of ten minutes with an action every ten seconds, brought back from its journal."""
     from leitfaden_core.live import Beginning, Bench, doing_of
@@ -211,6 +260,7 @@ def replay() -> dict[str, Any]:
 AIMS = {
     "one": "aim: opening under 1 s warm, action to effect p95 under 150 ms",
     "replay_of_ten_minutes_s": "aim: under 1 s",
+    "ten_minutes_after_a_kill": "the replay, and what server and line take beside it",
     "many": f"aim: {AIM} benches with p95 lateness under 100 ms",
 }
 
@@ -230,6 +280,7 @@ def main() -> None:
             base = server.wait()
             server.python("from benchmark.school import fill; fill(learners=1)")
             found["one"] = asyncio.run(one(base))
+            found["ten_minutes_after_a_kill"] = asyncio.run(after_a_kill(base, server))
             for count in wish.count:
                 found[f"many {count}"] = asyncio.run(many(base, count, server))
         finally:

@@ -79,12 +79,14 @@ def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
     with contextlib.suppress(MissingSheet):  # no relation needs more than the rig, then
         fetch_sheet(rig)
     readings = [KeptReading.model_validate(reading) for reading in wish["readings"]]
+    book = RuleBook.model_validate(wish["rules"])
     found = judge_together(
         rig,
         readings,
-        RuleBook.model_validate(wish["rules"]).of_relations(),
+        book.of_relations(),
         UnitSystem(wish["units"]),
         rank=wish["known"] >= 1.0,
+        victims=book.victims / 100.0,
     )
     return {
         "relations": [
@@ -96,6 +98,7 @@ def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
             }
             for entry in found.relations
         ],
+        "advice": found.advice,
         "tests": [{"label": test.label, "minutes": test.minutes} for test in found.tests],
         "known": wish["known"],
     }

@@ -133,11 +133,13 @@ class TellingTest(Schema):
 class KeptTogether(Schema):
     """What readings say together, and the tests that would tell most after them, best first.
 
-    ``known``: share of the engine's causes that have been simulated; before 1 no test is named.
+    ``known``: share of the engine's causes that have been simulated; before 1 no test is named. ``advice``: where a
+    cause that is left may be the victim of another.
     """
 
     relations: list[RelationOut]
     tests: list[TellingTest]
+    advice: str
     known: float
 
 

@@ -18,7 +18,7 @@ from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate.hands import KEYS
 from leitfaden_core.simulate.layout import FOOT_PEDAL, FOOT_SNAP, FOOT_SPEED, FOOT_TORQUE
 from simulations.lanes import bands
-from simulations.wishes import narrowband_limits, rules_and_units
+from simulations.wishes import oxygen_limits, rules_and_units
 
 _KEYS = {number: name for name, number in KEYS.items()}
 _FEET = {FOOT_PEDAL: "pedal", FOOT_SPEED: "speed", FOOT_TORQUE: "load", FOOT_SNAP: "snap"}
@@ -124,7 +124,7 @@ def circuit(bench: Bench, wire: str, cover: Cover | None) -> list[dict[str, Any]
 def verdicts(bench: Bench, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:
     """Verdicts on channels in the condition that it is in, by the limits and in the units of a person."""
     rules, units = rules_and_units(wish)
-    lanes = judged(bench, channels, rules, narrowband_limits(wish), units)
+    lanes = judged(bench, channels, rules, oxygen_limits(wish), units)
     return {
         "condition": bench.condition,
         "readings": [

@@ -15,7 +15,7 @@ from leitfaden_core.simulate import cached_run
 from leitfaden_core.workings import from_run, workings
 from simulations.lanes import bands, lanes, readings
 from simulations.sheets import fetch_sheet
-from simulations.wishes import narrowband_limits, rules_and_units
+from simulations.wishes import oxygen_limits, rules_and_units
 from simulations.workings import with_units
 
 
@@ -30,7 +30,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
     rules, units = rules_and_units(wish)
     return lanes(run, channels, good) | {
-        "readings": readings(run, good, channels, rules, units, narrowband_limits(wish)),
+        "readings": readings(run, good, channels, rules, units, oxygen_limits(wish)),
         "bands": bands(rig, channels),
         "sound_alarms": LIST_ALARMS,
         "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],

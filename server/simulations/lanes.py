@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, channel, rounded
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.judge import LaneVerdict, NarrowbandLimits, SchoolRules, judge_lanes
+from leitfaden_core.judge import LaneVerdict, OxygenLimits, SchoolRules, judge_lanes
 from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem, digits_of
 from leitfaden_core.recordings import Recording, RunRecording, conditions_of
@@ -74,7 +74,7 @@ def readings(
     channels: list[str],
     rules: SchoolRules,
     units: UnitSystem,
-    limits: NarrowbandLimits | None = None,
+    limits: OxygenLimits | None = None,
 ) -> list[dict[str, Any]]:
     """A reading per condition and channel, with the band of its mean and the verdict on the whole stretch: its shape
     counts too, and all are judged together.

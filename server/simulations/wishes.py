@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.judge import NarrowbandLimits, RuleBook, SchoolRules
+from leitfaden_core.judge import OxygenLimits, RuleBook, SchoolRules
 from leitfaden_core.quantities import UnitSystem
 from people.models import Membership
 
@@ -17,6 +17,6 @@ def rules_and_units(wish: Any) -> tuple[SchoolRules, UnitSystem]:
     return RuleBook.model_validate(wish["rules"]).of_trims(), UnitSystem(wish["units"])
 
 
-def narrowband_limits(wish: Any) -> NarrowbandLimits:
+def oxygen_limits(wish: Any) -> OxygenLimits:
     """The school's limits on a narrowband's signal, for whoever judges lanes."""
-    return RuleBook.model_validate(wish["rules"]).of_narrowband()
+    return RuleBook.model_validate(wish["rules"]).of_oxygen()

@@ -407,6 +407,19 @@ class TestHistoryAndBadInput:
         number = place(load_rig("R1"), "fuel_ethanol")
         assert after.candidates[number].prior > 3 * plain.candidates[number].prior
 
+    def test_a_school_that_holds_spoilt_parts_for_victims_asks_for_more_evidence_and_finds_the_pair(self) -> None:
+        """Belief after the same readings: the sooted sensor by itself loses to sensor and leaking injector together."""
+        rig = load_rig("R1")
+        sooted = "ho2s_contaminated:soot"
+        by_itself, together = [], []
+        for victims in (0.0, 0.5, 0.9):
+            both = with_pairs(table(rig, victims=victims), ["injector_leaking", sooted], workers=1)
+            priors = {c.id: c.prior for c in both.candidates}
+            by_itself.append(priors[sooted])
+            together.append(priors[f"injector_leaking+{sooted}"])
+        assert by_itself == sorted(by_itself, reverse=True) and by_itself[0] == pytest.approx(2 * by_itself[1], rel=0.2)
+        assert together == sorted(together) and together[2] / by_itself[2] > 8 * together[1] / by_itself[1]
+
     def test_unknown_names_are_one_sentence(self) -> None:
         with pytest.raises(UnknownName):
             named_test(load_rig("R1"), "scan.everything")

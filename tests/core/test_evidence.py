@@ -33,7 +33,7 @@ from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import (
     ALARMS,
     RULES,
-    NarrowbandLimits,
+    OxygenLimits,
     Reading,
     RelationRules,
     RuleBook,
@@ -254,18 +254,21 @@ class TestSchoolSettings:
         assert not check_relations(load_rig("R1"), Seen({"lambda_commanded": 0.8}, "hot_idle"))
 
     @pytest.mark.parametrize(
-        ("limits", "words"),
+        ("rig", "fault", "place", "limits", "words"),
         [
-            (NarrowbandLimits(warm_c=120.0), "judges an oxygen sensor from 120"),
-            (NarrowbandLimits(delay_s=600.0), "600 s after the start"),
+            ("R1", "ho2s_slow:tau_s=0.3", "ho2s_b1s1_v", OxygenLimits(works_c=790.0), "judges this type from 790"),
+            ("R3", "wideband_shifted:delta_lambda=0.1", "lambda_wideband", OxygenLimits(wideband_works_c=750.0), "750"),
+            ("R5", "ho2s_slow:tau_s=0.3", "ho2s_b1s1_v", OxygenLimits(warm_c=120.0), "oxygen sensor from 120"),
+            ("R5", "ho2s_slow:tau_s=0.3", "ho2s_b1s1_v", OxygenLimits(delay_s=600.0), "600 s after the start"),
         ],
     )
     def test_a_sensor_is_not_judged_before_the_school_holds_it_for_awake(
-        self, limits: NarrowbandLimits, words: str
+        self, rig: str, fault: str, place: str, limits: OxygenLimits, words: str
     ) -> None:
-        lazy = RunRecording(drive("R1", "ho2s_slow:tau_s=0.3"))
-        place = [("no_load_2500", "ho2s_b1s1_v")]
-        (usual,), (waiting,) = judge_lanes(lazy, place), judge_lanes(lazy, place, limits=limits)
+        """By its element's temperature where the data list has it; coolant and time stand in for it where not."""
+        odd = RunRecording(drive(rig, fault))
+        where = [("no_load_2500", place)]
+        (usual,), (waiting,) = judge_lanes(odd, where), judge_lanes(odd, where, limits=limits)
         assert usual.verdict.kind in ALARMS
         assert waiting.verdict.kind is VerdictKind.NOT_DECIDABLE and words in waiting.verdict.reason
 
@@ -274,7 +277,7 @@ class TestSchoolSettings:
         rich = 0.7 + 0.1 * np.sin(2.0 * np.pi * 2.0 * np.arange(0.0, 5.0, 0.01))
         counts = {
             centre: next(
-                f for f in narrowband_findings(rich, 0.01, NarrowbandLimits(centre=centre)) if f.measure == "count"
+                f for f in narrowband_findings(rich, 0.01, OxygenLimits(centre=centre)) if f.measure == "count"
             )
             for centre in (0.45, 0.7)
         }

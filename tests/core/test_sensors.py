@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.sensors.oxygen import (
     cell_resistance,
+    element_temperature,
     cell_voltage,
     cell_voltage_table,
     equilibrium_oxygen,
@@ -113,6 +114,18 @@ def test_a_cold_cell_shows_the_control_units_bias() -> None:
         hot = pin_voltage.py_func(gas, cell_resistance.py_func(950.0), 0.45, 100e3, CIRCUIT_SOUND, 0.0, 12.4)
         assert cold == pytest.approx(0.45, abs=0.01)
         assert hot == pytest.approx(gas, abs=0.01)
+
+
+@given(st.floats(470.0, 1250.0), st.floats(1.0, 500.0))
+def test_an_element_is_told_by_its_resistance_and_looks_colder_behind_a_bad_plug(temp: float, plug: float) -> None:
+    inner = cell_resistance.py_func(temp)
+    assert element_temperature.py_func(inner) == pytest.approx(temp, rel=1e-9)
+    assert element_temperature.py_func(inner + plug) < temp
+
+
+def test_an_open_wire_and_a_cold_element_look_alike() -> None:
+    told = [element_temperature.py_func(ohms) - 273.15 for ohms in (1e9, cell_resistance.py_func(300.0))]
+    assert told == [pytest.approx(194.0, abs=0.5)] * 2
 
 
 #: A meter that shows 1 V without flow and reaches 130 g/s.

@@ -72,6 +72,13 @@ class TestTogether:
         every = [on_list(name, CHANNELS[name].step, "koeo", stood_h=12.0) for name in ("ect", "iat")]
         assert "scan.koeo.temperatures" not in {test.test for test in judge_together(R1, every).tests}
 
+    def test_a_spoilt_part_among_the_causes_is_spoken_of_as_the_school_counts_victims(self) -> None:
+        """Too little air told at full load and somewhat too little at idle: a dirty meter, whose air filter let dirt by."""
+        dirty = [on_list("maf", 47.4, "wot_pull"), on_list("total_trim", 7.5, "hot_idle")]
+        assert "counts 50 of 100" in judge_together(R1, dirty).advice
+        assert "counts 20 of 100" in judge_together(R1, dirty, victims=0.2).advice
+        assert judge_together(R1, [on_list("maf", 65.0, "wot_pull"), on_list("total_trim", 0.5, "hot_idle")]).advice == ""
+
     def test_what_no_list_has_asks_for_no_test(self) -> None:
         needle = KeptReading(
             instrument="vacuum_gauge", place="manifold", condition="hot_idle", label="vacuum gauge", value=55.0

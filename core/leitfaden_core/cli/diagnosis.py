@@ -8,6 +8,7 @@ from leitfaden_core.cli.vehicle import vehicle_of
 from leitfaden_core.diagnose import (
     HISTORY,
     LIKELY,
+    VICTIMS,
     Standing,
     Taken,
     candidate_of,
@@ -29,7 +30,7 @@ from leitfaden_core.diagnose import (
     with_pairs,
 )
 from leitfaden_core.diagnose.table import Table, write_readings
-from leitfaden_core.errors import UnknownName
+from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import after_complaint
@@ -44,9 +45,9 @@ def _progress(done: int, total: int) -> None:
     print(f"\r{done} of {total} simulated causes", end="\n" if done == total else "", file=sys.stderr)
 
 
-def rig_table(rig: Rig, history: tuple[str, ...] = ()) -> Table:
+def rig_table(rig: Rig, history: tuple[str, ...] = (), victims: float = VICTIMS) -> Table:
     """The table of causes of a rig, with progress on a terminal."""
-    return table(rig, history, progress=_progress if sys.stderr.isatty() else None)
+    return table(rig, history, progress=_progress if sys.stderr.isatty() else None, victims=victims)
 
 
 def diagnose_rows(options: argparse.Namespace) -> Rows:
@@ -66,7 +67,9 @@ def diagnose_rows(options: argparse.Namespace) -> Rows:
         test_of(rig, name)
     if options.rebuild:
         return [{"written": write_readings(rig, _progress if sys.stderr.isatty() else None).name, "for": rig.id}]
-    causes = rig_table(rig, tuple(options.history))
+    if not 0.0 <= options.victims <= 95.0:
+        raise LeitfadenError("victims among spoilt parts are 0 to 95 of 100")
+    causes = rig_table(rig, tuple(options.history), options.victims / 100.0)
     if options.told:
         causes = after_complaint(causes, options.told)
     vehicle = vehicle_of(options)
@@ -157,7 +160,7 @@ def _shown_rows(rig: Rig, entry: Taken) -> Rows:
                 rows.append({"part": "seen", "what": outcome.label, "value": "stored", "note": test.label})
             continue
         words = "not defined" if value != value else shown(value, outcome.quantity, outcome.step)
-        if outcome.quantity == "ratio" and outcome.step == 1.0:
+        if outcome.yes_or_no:
             words = "yes" if value > 0.5 else "no"
         rows.append({"part": "seen", "what": outcome.label, "value": words, "note": test.label})
     return rows or [{"part": "seen", "what": "codes", "value": "none", "note": test.label}]

@@ -10,6 +10,7 @@ from leitfaden_core.cli.diagnosis import diagnose_rows, rig_table
 from leitfaden_core.cli.vehicle import pairs, vehicle_of
 from leitfaden_core.diagnose import (
     HISTORY,
+    VICTIMS,
 )
 from leitfaden_core.errors import MissingPart, UnknownName
 from leitfaden_core.expect import Weather
@@ -282,6 +283,13 @@ def add_commands(add: Any, print_rows: Any) -> None:
     finding.add_argument("--list-tests", action="store_true")
     finding.add_argument("--rebuild", action="store_true", help="compute what all causes show anew and store it")
     finding.add_argument("--history", action="append", default=[], metavar="WORDS", help="; ".join(HISTORY))
+    finding.add_argument(
+        "--victims",
+        type=float,
+        default=100.0 * VICTIMS,
+        metavar="PERCENT",
+        help="of parts that another fault usually spoils, those that are its victims",
+    )
     finding.add_argument(
         "--told", action="append", default=[], metavar="SYMPTOM[:STATE]", help="what the driver says; see symptoms"
     )

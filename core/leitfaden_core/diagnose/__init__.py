@@ -2,7 +2,7 @@
 proven.
 """
 
-from leitfaden_core.diagnose.candidates import HISTORY, Candidate, candidate_of, candidates
+from leitfaden_core.diagnose.candidates import HISTORY, VICTIMS, Candidate, candidate_of, candidates
 from leitfaden_core.diagnose.chains import consequences_of, origins_of
 from leitfaden_core.diagnose.costs import minutes_now
 from leitfaden_core.diagnose.evidence import Ranked, Taken, posterior, ranked, ruled_out
@@ -25,6 +25,7 @@ __all__ = [
     "way_of_a_technician",
     "HISTORY",
     "LIKELY",
+    "VICTIMS",
     "Candidate",
     "LookAlike",
     "Proposal",

@@ -5,6 +5,7 @@ experience and history.
 import itertools
 from dataclasses import dataclass, replace
 
+from leitfaden_core.diagnose.chains import origins_of
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import FaultKind, Range
@@ -13,6 +14,10 @@ from leitfaden_core.words import per_language, say
 
 #: Share of vehicles in the bay in which nothing is wrong that the complaint is about.
 NOTHING_WRONG = 0.05
+#: Of the parts that another fault usually spoils (a sooted sensor, a worn catalyst, an oily hose), the share that are
+#: victims of one which is still there: half, as the catalogue's priors are meant; a school sets its own. A choice
+#: between schools, no count. [-]
+VICTIMS = 0.5
 #: What history says: word -> factor on the groups of faults that it makes more likely. Rules of thumb.
 HISTORY: dict[str, dict[str, float]] = {
     "parts already fitted": {"wrong_part": 4.0, "circuit": 2.0},
@@ -47,8 +52,11 @@ class Candidate:
 
 
 @per_language()
-def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]:
-    """All single causes of a rig and "nothing wrong", with priors."""
+def candidates(rig: Rig, history: tuple[str, ...] = (), victims: float = VICTIMS) -> tuple[Candidate, ...]:
+    """All single causes of a rig and "nothing wrong", with priors.
+
+    ``victims``: share of spoilt parts that are no cause by themselves. [-]
+    """
     found: list[Candidate] = []
     for kind_id, choices in offered_on(rig).items():
         kind = fault_kinds.get(kind_id)
@@ -60,6 +68,8 @@ def candidates(rig: Rig, history: tuple[str, ...] = ()) -> tuple[Candidate, ...]
         weight = kind.prior / len(combinations)
         for word in history:
             weight *= HISTORY[word].get(kind.group, 1.0)
+        if origins_of(kind_id):
+            weight *= (1.0 - victims) / (1.0 - VICTIMS)
         for picked in combinations:
             chosen = dict(zip(asked, picked, strict=True))
             ways = tuple(way for way in (_possible(rig, way) for way in ways_of(rig, kind_id, chosen)) if way)

@@ -11,6 +11,11 @@ def origins_of(kind: str) -> list[tuple[str, str]]:
     return [(origin.label, leads.how) for origin in fault_kinds for leads in origin.leads_to if leads.to == kind]
 
 
+def may_lead(origin: str, to: str) -> bool:
+    """Whether a kind of fault damages what another is, when it lasts."""
+    return any(leads.to == to for leads in fault_kinds.get(origin).leads_to)
+
+
 def consequences_of(kind: str) -> list[tuple[str, str]]:
     """What a fault leads to when it lasts."""
     return [(fault_kinds.get(leads.to).label, leads.how) for leads in fault_kinds.get(kind).leads_to]

@@ -21,8 +21,6 @@ UNEXPLAINED = 5.5
 #: Share of the best point's probability from which on a neighbouring size counts as one that it may be, and how well a
 #: reading is known between two sizes, as a share of how far the fault moves it. [-]
 NEARLY_AS_LIKELY, BETWEEN_SIZES = 0.02, 0.1
-#: What is yes or no has no spreads to count: a contradiction there speaks by its likelihood alone.
-_COUNTED_AS_SEEN = 0.9
 
 
 @dataclass(frozen=True)
@@ -74,8 +72,8 @@ def _of_test(
     for k, (outcome, seen) in enumerate(zip(test.outcomes, taken.values, strict=True)):
         at = part.start + k
         nearest = float(np.clip(seen, low[at], high[at]))
-        a_flag = outcome.quantity == "ratio" and outcome.step >= _COUNTED_AS_SEEN
-        if seen != seen or nearest != nearest or a_flag:
+        # Where it is yes or no, a contradiction speaks by its likelihood alone.
+        if seen != seen or nearest != nearest or outcome.yes_or_no:
             continue
         away = abs(seen - nearest) / (WIDENED * float(np.hypot(table.spread[at], slack[at])))
         if away > UNEXPLAINED:

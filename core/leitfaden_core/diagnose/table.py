@@ -21,7 +21,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.compiled import cache_base
-from leitfaden_core.diagnose.candidates import Candidate, candidates
+from leitfaden_core.diagnose.candidates import VICTIMS, Candidate, candidates
+from leitfaden_core.diagnose.chains import may_lead
 from leitfaden_core.diagnose.procedures import Examined, tests_of
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
@@ -65,6 +66,7 @@ class Table:
     slices: dict[str, slice]  # test id -> its readings
     sizes: tuple[FaultSpec | None, ...]
     meant: tuple[FaultSpec | None, ...]
+    victims: float = VICTIMS  # share of spoilt parts that are victims, see candidates.VICTIMS
 
     def width(self, part: slice) -> NDArray[np.float64]:
         """Spread of some readings at every point. Shape (n, readings of the part)."""
@@ -198,6 +200,7 @@ def table(
     only: tuple[str, ...] = (),
     workers: int = 2,
     progress: Callable[[int, int], None] | None = None,
+    victims: float = VICTIMS,
 ) -> Table:
     """The table of a rig.
 
@@ -209,8 +212,10 @@ def table(
         Ids of candidates; empty: all. "Nothing is wrong" is always among them.
     workers : int
         Processes for what is not in the store.
+    victims : float
+        Share of spoilt parts that are victims of another fault (see ``candidates.VICTIMS``). [-]
     """
-    chosen = tuple(c for c in candidates(rig, history) if not only or c.id in only or not c.kind)
+    chosen = tuple(c for c in candidates(rig, history, victims) if not only or c.id in only or not c.kind)
     subjects = [Subject((spec,)) for c in chosen for spec in c.sizes]
     readings = compute_readings(rig, [*SOUND, *subjects], workers, progress)
     sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
@@ -249,6 +254,7 @@ def table(
         slices,
         tuple(sizes),
         tuple(meant),
+        victims,
     )
 
 
@@ -263,7 +269,7 @@ def with_pairs(
 ) -> Table:
     """The table with all pairs of some likely causes added, each simulated at three combinations of sizes.
 
-    A pair's prior is the product of both, times ``PAIR_PRIOR``. Other combinations: :func:`_superposed`.
+    Priors of pairs: :func:`_pair_prior`. Other combinations of sizes: :func:`_superposed`.
     """
     known = {c.id: c for c in base.candidates}
     chosen = [known[name] for name in likely if known[name].sizes]
@@ -284,7 +290,7 @@ def with_pairs(
                 say("{label}, and {label_2}", label=one.label, label_2=two.label.lower()),
                 "pair",
                 (),
-                PAIR_PRIOR * one.prior * two.prior,
+                _pair_prior(base, one, two),
                 (one, two),
             )
         )
@@ -303,7 +309,21 @@ def with_pairs(
         base.slices,
         (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
         (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
+        base.victims,
     )
+
+
+def _pair_prior(base: Table, one: Candidate, two: Candidate) -> float:
+    """How often both are there: by chance the product of both, times ``PAIR_PRIOR``; where one spoils the other, as
+    often as that part is a victim, shared out among what may have spoilt it.
+    """
+    found = PAIR_PRIOR * one.prior * two.prior
+    for origin, spoilt in ((one, two), (two, one)):
+        if may_lead(origin.kind, spoilt.kind):
+            others = sum(c.prior for c in base.candidates if c.kind and may_lead(c.kind, spoilt.kind))
+            victims = spoilt.prior * base.victims / (1.0 - base.victims)
+            found = max(found, victims * origin.prior / others)
+    return found
 
 
 def _superposed(base: Table, one: Candidate, two: Candidate, simulated: Readings) -> tuple[Readings, Readings]:
@@ -313,9 +333,7 @@ def _superposed(base: Table, one: Candidate, two: Candidate, simulated: Readings
     sum is off where the pair was simulated is taken off, and is slack as far as it differs from one to the next.
     """
     sound = base.points[0]
-    seen = np.array(
-        [outcome.quantity == "ratio" and outcome.step >= 0.9 for t in tests_of(base.rig) for outcome in t.outcomes]
-    )
+    seen = np.array([outcome.yes_or_no for t in tests_of(base.rig) for outcome in t.outcomes])
 
     def added(first: Readings, second: Readings) -> Readings:
         odd = np.where(np.abs(first - sound) > np.abs(second - sound), first, second)

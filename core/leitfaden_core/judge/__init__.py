@@ -18,7 +18,7 @@ from leitfaden_core.judge.symptoms import (
     symptoms,
     told_symptom,
 )
-from leitfaden_core.judge.traces import Finding, NarrowbandLimits, catches, drop_outs, moves_with, narrowband_findings
+from leitfaden_core.judge.traces import Finding, OxygenLimits, catches, drop_outs, moves_with, narrowband_findings
 from leitfaden_core.judge.verdict import (
     ALARMS,
     ANSWERS,
@@ -49,7 +49,7 @@ __all__ = [
     "Cause",
     "Departure",
     "Finding",
-    "NarrowbandLimits",
+    "OxygenLimits",
     "Noticed",
     "RelationRules",
     "RelationVerdict",

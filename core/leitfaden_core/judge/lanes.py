@@ -13,7 +13,7 @@ import numpy as np
 
 from leitfaden_core.channels import Layer, channel, rounded
 from leitfaden_core.expect import Band, band_of
-from leitfaden_core.judge.traces import Finding, NarrowbandLimits, drop_outs, narrowband_findings, not_awake
+from leitfaden_core.judge.traces import Finding, OxygenLimits, drop_outs, element_cold, narrowband_findings, not_awake
 from leitfaden_core.judge.verdict import (
     ALARMS,
     Reading,
@@ -73,7 +73,7 @@ def judge_lanes(
     recording: Recording,
     places: list[tuple[str, str]],
     rules: SchoolRules | None = None,
-    limits: NarrowbandLimits | None = None,
+    limits: OxygenLimits | None = None,
     units: UnitSystem = UnitSystem.METRIC,
 ) -> list[LaneVerdict]:
     """Verdicts on channels in conditions of a recording, looked at together."""
@@ -146,9 +146,9 @@ def _named(stat: str, verdict: Verdict) -> Verdict:
     return Verdict(verdict.kind, reason, verdict.band, verdict.distance)
 
 
-def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits | None) -> LaneVerdict:
+def _by_rule(recording: Recording, lane: LaneVerdict, limits: OxygenLimits | None) -> LaneVerdict:
     """What a rule says of the signal, where no band has raised an alarm."""
-    asleep = _asleep(recording, lane.condition, lane.channel, limits or NarrowbandLimits())
+    asleep = _asleep(recording, lane.condition, lane.channel, limits or OxygenLimits())
     if asleep:
         verdict = Verdict(VerdictKind.NOT_DECIDABLE, asleep)
         return LaneVerdict(lane.condition, lane.channel, verdict, "asleep", float("nan"), None)
@@ -161,7 +161,7 @@ def _by_rule(recording: Recording, lane: LaneVerdict, limits: NarrowbandLimits |
     return lane
 
 
-def _findings(recording: Recording, condition: str, name: str, limits: NarrowbandLimits | None) -> list[Finding]:
+def _findings(recording: Recording, condition: str, name: str, limits: OxygenLimits | None) -> list[Finding]:
     where, what = condition_of(condition), channel(name)
     narrowband = _a_narrowband_in_its_loop(recording.rig, condition, name)
     steady_pin = what.layer is Layer.PIN and what.quantity == "voltage" and not what.swings
@@ -183,17 +183,29 @@ def _a_narrowband_in_its_loop(rig: Rig, condition: str, name: str) -> bool:
     return front and condition == NARROWBAND_IN and switches(rig)
 
 
+def _told_by_a_wideband(rig: Rig, name: str) -> bool:
+    entry = channel(name)
+    return "wideband" in rig.features and entry.needs == "wideband" and "sensor_awake" in entry.asks
+
+
 def _last_stretch(recording: Recording, condition: str) -> Stretch | None:
     return next((s for s in reversed(recording.stretches) if s.condition == condition), None)
 
 
-def _asleep(recording: Recording, condition: str, name: str, limits: NarrowbandLimits) -> str | None:
-    """Why the school does not judge a narrowband's signal in that stretch yet; by what displays show."""
+def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimits) -> str | None:
+    """Why the school does not judge an oxygen sensor's signal in that stretch yet; by what displays show."""
     stretch = _last_stretch(recording, condition)
-    if stretch is None or not _a_narrowband_in_its_loop(recording.rig, condition, name):
+    narrowband = _a_narrowband_in_its_loop(recording.rig, condition, name)
+    if stretch is None or not (narrowband or _told_by_a_wideband(recording.rig, name)):
+        return None
+    if "element_temp" in recording.channels:
+        element = _within(recording, stretch, "element_temp")[0]
+        if np.isfinite(element).any():
+            return element_cold(float(np.nanmean(element)), limits.works_c if narrowband else limits.wideband_works_c)
+    if not narrowband:
         return None
     coolant = since = None
-    if "ect" in rig_channels(recording.rig):
+    if "ect" in recording.channels:
         coolant = float(np.nanmean(_within(recording, stretch, "ect")[0]))
     turning = np.asarray(recording.column("rpm"), dtype=np.float64) > RUNS_FROM
     turning &= recording.time <= stretch.start

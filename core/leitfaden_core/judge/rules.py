@@ -7,7 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.judge.relations import RelationRules
-from leitfaden_core.judge.traces import NarrowbandLimits
+from leitfaden_core.judge.traces import OxygenLimits
 from leitfaden_core.judge.verdict import SchoolRules, ServiceBand
 from leitfaden_core.words import say
 
@@ -26,7 +26,7 @@ class Rule:
     why: str
 
 
-_TRIMS, _RELATIONS, _NARROWBAND = SchoolRules(), RelationRules(), NarrowbandLimits()
+_TRIMS, _RELATIONS, _OXYGEN = SchoolRules(), RelationRules(), OxygenLimits()
 RULES = (
     Rule(
         *("trim_good", "Fuel trim that needs no search", "%", 0.5, 25.0, _TRIMS.trim_good),
@@ -122,43 +122,53 @@ RULES = (
         "The sensor reads up to air, gauges and data lists end earlier: at 1.99, at 1.33, at 20:1. At the end of a display nothing is told.",
     ),
     Rule(
-        *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _NARROWBAND.low),
+        *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _OXYGEN.low),
         "Findings on a narrowband signal",
         "Quoted are 0 to 0.3 V; the lean plateau rises with age and with the wire's resistance.",
     ),
     Rule(
-        *("narrowband_high", "A sound narrowband sensor goes above", "V", 0.6, 0.95, _NARROWBAND.high),
+        *("narrowband_high", "A sound narrowband sensor goes above", "V", 0.6, 0.95, _OXYGEN.high),
         "Findings on a narrowband signal",
         "The rich plateau of a hot sensor is 0.85 to 0.95 V and falls with heat and age; some schools accept 0.7 V.",
     ),
     Rule(
-        *("narrowband_edge_ms", "Its edge from 300 to 600 mV takes at most", "ms", 20.0, 500.0, _NARROWBAND.edge_ms),
+        *("narrowband_edge_ms", "Its edge from 300 to 600 mV takes at most", "ms", 20.0, 500.0, _OXYGEN.edge_ms),
         "Findings on a narrowband signal",
         "A common workshop value is 100 ms; a soot-covered sensor is slower without being broken.",
     ),
     Rule(
-        *("narrowband_swings", "It swings in closed loop at least", "1/s", 0.2, 5.0, _NARROWBAND.swings_per_second),
+        *("narrowband_swings", "It swings in closed loop at least", "1/s", 0.2, 5.0, _OXYGEN.swings_per_second),
         "Findings on a narrowband signal",
         "The rate depends on delay, controller and load: a count is a hint about the loop, not a grade for the engine.",
     ),
     Rule(
-        *("narrowband_centre", "A narrowband's swings are counted across", "V", 0.3, 0.85, _NARROWBAND.centre),
+        *("narrowband_centre", "A narrowband's swings are counted across", "V", 0.3, 0.85, _OXYGEN.centre),
         "Findings on a narrowband signal",
         "Engines with a catalyst cycle about 0.45 V; some small engines hold a point on the rich side, about 0.7 to 0.8 V.",
     ),
     Rule(
-        *("narrowband_warm", "An oxygen sensor is judged from a coolant of", "°C", 0.0, 95.0, _NARROWBAND.warm_c),
+        *("narrowband_works", "A narrowband is judged from an element of", "°C", 250.0, 500.0, _OXYGEN.works_c),
+        "Verdicts on oxygen sensors whose element's temperature is displayed",
+        "The cell becomes active between 300 and 350 °C; some quote 260 °C. Where nothing displays the element, coolant and time after the start stand in for it.",
+    ),
+    Rule(
+        *("wideband_works", "A wideband is judged from an element of", "°C", 500.0, 850.0, _OXYGEN.wideband_works_c),
+        "Verdicts on oxygen sensors whose element's temperature is displayed",
+        "Designs run at 650 to 800 °C, and a data list shows a value some way below. Some teach one fixed 650 °C; after a short stop a heated element is still on its way there.",
+    ),
+    Rule(
+        *("narrowband_warm", "Where no element is displayed: from a coolant of", "°C", 0.0, 95.0, _OXYGEN.warm_c),
         "Findings on a narrowband signal",
         "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot engine, others for a warm hand.",
     ),
     Rule(
         *(
             "narrowband_delay",
-            "An oxygen sensor is judged after the start's first",
+            "Where no element is displayed: after the start's first",
             "s",
             0.0,
             600.0,
-            _NARROWBAND.delay_s,
+            _OXYGEN.delay_s,
         ),
         "Findings on a narrowband signal",
         "A heater may wait until no water can hit the ceramic: at once, some seconds, or minutes, as the maker has it.",
@@ -167,6 +177,12 @@ RULES = (
         *("cold_richest", "Commanded lambda of a cold start, at least", "-", 0.3, 0.95, _RELATIONS.cold_richest),
         "Relations between readings",
         "How rich a cold engine is fed depends on its temperature and on the seconds since it caught; it is a command, not a measured value.",
+    ),
+    Rule(
+        *("victims", "Of spoilt parts (sooted sensor, worn catalyst, oily hose), victims of another fault", "%"),
+        *(0.0, 95.0, 50.0),
+        "Tests that would decide between causes",
+        "Some renew the sensor that reads wrong; others hold a sooted one nearly always for the victim of a rich mixture. The more are victims, the more evidence it takes to blame the part, and the sooner its origin is looked for.",
     ),
 )
 
@@ -189,15 +205,18 @@ class RuleBook(BaseModel):
     charged_filling_low: float = _RELATIONS.charged_filling_low
     charged_filling_high: float = _RELATIONS.charged_filling_high
     wideband_end: float = _TRIMS.wideband_end
-    narrowband_low: float = _NARROWBAND.low
-    narrowband_high: float = _NARROWBAND.high
-    narrowband_edge_ms: float = _NARROWBAND.edge_ms
-    narrowband_swings: float = _NARROWBAND.swings_per_second
+    narrowband_low: float = _OXYGEN.low
+    narrowband_high: float = _OXYGEN.high
+    narrowband_edge_ms: float = _OXYGEN.edge_ms
+    narrowband_swings: float = _OXYGEN.swings_per_second
 
-    narrowband_centre: float = _NARROWBAND.centre
-    narrowband_warm: float = _NARROWBAND.warm_c
-    narrowband_delay: float = _NARROWBAND.delay_s
+    narrowband_centre: float = _OXYGEN.centre
+    narrowband_works: float = _OXYGEN.works_c
+    wideband_works: float = _OXYGEN.wideband_works_c
+    narrowband_warm: float = _OXYGEN.warm_c
+    narrowband_delay: float = _OXYGEN.delay_s
     cold_richest: float = _RELATIONS.cold_richest
+    victims: float = 50.0
 
     own: Annotated[tuple[ServiceBand, ...], Field(strict=False)] = ()
 
@@ -232,14 +251,16 @@ class RuleBook(BaseModel):
         """What verdicts on relations use."""
         return RelationRules(**{name: getattr(self, name) for name in RelationRules.__dataclass_fields__})
 
-    def of_narrowband(self) -> NarrowbandLimits:
+    def of_oxygen(self) -> OxygenLimits:
         """What findings on a narrowband signal use."""
-        return NarrowbandLimits(
+        return OxygenLimits(
             low=self.narrowband_low,
             high=self.narrowband_high,
             edge_ms=self.narrowband_edge_ms,
             swings_per_second=self.narrowband_swings,
             centre=self.narrowband_centre,
+            works_c=self.narrowband_works,
+            wideband_works_c=self.wideband_works,
             warm_c=self.narrowband_warm,
             delay_s=self.narrowband_delay,
         )

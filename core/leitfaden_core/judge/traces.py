@@ -18,8 +18,10 @@ Signal = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
-class NarrowbandLimits:
-    """What a sound narrowband reaches and how fast, at 2000 to 2500 1/min in closed loop."""
+class OxygenLimits:
+    """What a sound narrowband reaches and how fast, at 2000 to 2500 1/min in closed loop, and when an oxygen sensor is
+    judged at all.
+    """
 
     low: float = 0.2  # V that it must go below
     high: float = 0.8  # V that it must go above at enrichment; in closed loop 0.1 V less will do
@@ -27,8 +29,10 @@ class NarrowbandLimits:
     edge_ms: float = 100.0  # between 300 and 600 mV
     swings_per_second: float = 1.0
     centre: float = 0.45  # V across which a swing is counted
-    warm_c: float = 60.0  # displayed coolant from which it is judged
+    works_c: float = 350.0  # displayed temperature of its element from which it is judged; where none is displayed:
+    warm_c: float = 60.0  # displayed coolant
     delay_s: float = 30.0  # after the engine's start
+    wideband_works_c: float = 600.0  # displayed temperature of a wideband's element from which it is judged
 
 
 @dataclass(frozen=True)
@@ -43,7 +47,7 @@ class Finding:
 
 
 def narrowband_findings(
-    volts: Signal, step: float, limits: NarrowbandLimits | None = None, forced: bool = False
+    volts: Signal, step: float, limits: OxygenLimits | None = None, forced: bool = False
 ) -> list[Finding]:
     """Reach, speed and count of a switching oxygen sensor.
 
@@ -56,7 +60,7 @@ def narrowband_findings(
     forced : bool
         True: the mixture was forced rich, so the full reach counts.
     """
-    limits = limits or NarrowbandLimits()
+    limits = limits or OxygenLimits()
     low, high = float(np.percentile(volts, 1)), float(np.percentile(volts, 99))
     if high - low < 0.08:
         return [flat_line(float(np.median(volts)))]
@@ -104,8 +108,19 @@ def narrowband_findings(
     ]
 
 
-def not_awake(coolant: float | None, since_start: float | None, limits: NarrowbandLimits) -> str | None:
-    """Why a heated oxygen sensor is not judged yet by the school's limits, or None.
+def element_cold(element: float, works: float) -> str | None:
+    """Why an oxygen sensor is not judged whose element is displayed, or None. Both in °C."""
+    if element >= works:
+        return None
+    return say(
+        "The sensor's element shows {element:.0f} °C; the school judges this type from {limit:g} °C on.",
+        element=element,
+        limit=works,
+    )
+
+
+def not_awake(coolant: float | None, since_start: float | None, limits: OxygenLimits) -> str | None:
+    """Why an oxygen sensor whose element nothing displays is not judged yet by the school's limits, or None.
 
     ``coolant``: as displayed [°C]; ``since_start``: of the engine [s]; None where nobody knows.
     """

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
-from leitfaden_core.judge import LaneVerdict, NarrowbandLimits, SchoolRules, Verdict, VerdictKind, judge_lanes
+from leitfaden_core.judge import LaneVerdict, OxygenLimits, SchoolRules, Verdict, VerdictKind, judge_lanes
 from leitfaden_core.judge.verdict import ALARMS
 from leitfaden_core.live.bench import Bench
 from leitfaden_core.quantities import UnitSystem
@@ -75,7 +75,7 @@ def judged(
     bench: Bench,
     channels: list[str],
     rules: SchoolRules | None = None,
-    limits: NarrowbandLimits | None = None,
+    limits: OxygenLimits | None = None,
     units: UnitSystem = UnitSystem.METRIC,
 ) -> list[LaneVerdict]:
     """Verdicts on channels in the condition in which the engine is; none while it is in none, or only just."""

@@ -4,8 +4,11 @@ open. Both see what was read and nothing else.
 
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from leitfaden_core.channels import CHANNELS
-from leitfaden_core.diagnose import Table, table
+from leitfaden_core.diagnose import VICTIMS, Table, origins_of, table
 from leitfaden_core.diagnose.evidence import after_readings
 from leitfaden_core.diagnose.ranking import Proposal, tests_by_worth
 from leitfaden_core.judge import RelationRules, RelationVerdict, Seen, check_relations
@@ -13,9 +16,12 @@ from leitfaden_core.judge.weighing import column_of
 from leitfaden_core.live.compared import KeptReading
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 #: Tests that an answer names, and what each must tell about what is open. [bit]
 NAMED, TELLS = 3, 0.05
+#: A spoilt part is spoken of when it is one of so many likeliest causes.
+LIKELIEST = 3
 
 
 @dataclass(frozen=True)
@@ -32,6 +38,7 @@ class Together:
 
     relations: tuple[Related, ...]
     tests: tuple[Proposal, ...]
+    advice: str = ""  # where what is left may be the victim of something else
 
 
 def judge_together(
@@ -40,11 +47,12 @@ def judge_together(
     rules: RelationRules | None = None,
     units: UnitSystem = UnitSystem.METRIC,
     rank: bool = True,
+    victims: float = VICTIMS,
 ) -> Together:
     """Relations between kept readings, condition by condition, and what would tell most after them.
 
     The last reading of a channel in a condition counts. ``rank``: rank tests, too; for an engine whose faults have
-    never been simulated that takes some minutes.
+    never been simulated that takes some minutes. ``victims``: see ``diagnose.VICTIMS``. [-]
     """
     latest = {(r.condition, r.channel): r for r in readings if r.channel and r.value is not None}
     related: list[Related] = []
@@ -59,17 +67,33 @@ def judge_together(
             units,
         )
         related += [Related(where, verdict) for verdict in check_relations(rig, seen)]
-    return Together(tuple(related), _telling_most(table(rig, workers=1), list(latest.values())) if rank else ())
+    if not rank:
+        return Together(tuple(related), ())
+    return Together(tuple(related), *_left_open(table(rig, workers=1, victims=victims), list(latest.values())))
 
 
-def _telling_most(causes: Table, readings: list[KeptReading]) -> tuple[Proposal, ...]:
-    """The tests that are worth most after these readings, on an engine that has been run for them."""
+def _left_open(causes: Table, readings: list[KeptReading]) -> tuple[tuple[Proposal, ...], str]:
+    """The tests that are worth most after these readings, on an engine that has been run for them, and what to think of
+    where a spoilt part is among the causes that are left.
+    """
     known = {column_of(causes, r.condition, r.channel, "mean"): r.value for r in readings if r.channel in CHANNELS}
     known.pop(-1, None)
     if not known:
-        return ()
+        return (), ""
     weights = after_readings(causes, list(known), [value for value in known.values() if value is not None])
     begun = [name for name, part in causes.slices.items() if not known.keys().isdisjoint(range(part.start, part.stop))]
     done = [name for name in begun if known.keys() >= set(range(causes.slices[name].start, causes.slices[name].stop))]
     found = tests_by_worth(causes, weights, begun, done, NAMED)
-    return tuple(test for test in found if test.bits > TELLS)
+    return tuple(test for test in found if test.bits > TELLS), _advice(causes, weights)
+
+
+def _advice(causes: Table, weights: NDArray[np.float64]) -> str:
+    """What to think of, where a spoilt part is among the likeliest causes ahead of nothing being wrong."""
+    belief = np.bincount(causes.owner, weights, len(causes.candidates)) / weights.sum()
+    likeliest = [causes.candidates[k] for k in np.argsort(-belief)[:LIKELIEST] if belief[k] > belief[0]]
+    if not any(origins_of(c.kind) for c in likeliest):
+        return ""
+    return say(
+        "Among the causes that are left is a part that another fault usually spoils. The school counts {count:.0f} of 100 such parts as victims: look for what spoilt it before it is renewed.",
+        count=100 * causes.victims,
+    )

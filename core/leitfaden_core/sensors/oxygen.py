@@ -157,6 +157,12 @@ def cell_voltage(phi: float, temp: float, table: NDArray[np.float64]) -> float:
     )
 
 
+#: Inner resistance of a cell of stabilised zirconia: [ohm] and activation energy over the gas constant [K].
+CELL_OHMS, CELL_KELVIN = 0.015, 9500.0
+#: Resistance up to which a control unit can tell one from another; an element below 194 °C looks like an open wire. [ohm]
+MEASURED_TO = 1e7
+
+
 @compiled
 def cell_resistance(temp: float) -> float:
     """Inner resistance of the cell, ``0.015·exp(9500/T)``: megohms when cold, below a kilohm when hot.
@@ -165,4 +171,14 @@ def cell_resistance(temp: float) -> float:
 
     References: Arrhenius 1889; conductivity of stabilised zirconia.
     """
-    return 0.015 * math.exp(9500.0 / max(temp, 300.0))
+    return CELL_OHMS * math.exp(CELL_KELVIN / max(temp, 300.0))
+
+
+@compiled
+def element_temperature(ohms: float) -> float:
+    """What a control unit takes an element's temperature for by the resistance that it finds at the plug:
+    :func:`cell_resistance` backwards, from 194 °C on. Resistance of the wire on top makes it look colder. [ohm] to [K]
+
+    References: as cell_resistance.
+    """
+    return CELL_KELVIN / math.log(min(max(ohms, 1.0), MEASURED_TO) / CELL_OHMS)

@@ -45,6 +45,8 @@ READ: tuple[tuple[str, str, tuple[float, float]], ...] = (
     ("inlet_true", "air.p_inlet", KILO),
     ("pump_current", "pins.pump_current", AS_IT_IS),
     ("heater_duty", "warm.heater_duty", PERCENT),
+    ("element_temp", "known.element_believed", CELSIUS),
+    ("element_true", "warm.temp_front", CELSIUS),
     ("egr_position", "known.egr_believed", PERCENT),
     ("egr_volts", "pins.egr_pin", AS_IT_IS),
     ("egr_true", "air.egr_position", PERCENT),

@@ -145,7 +145,10 @@ def run_frames(
         r_front = cell_resistance(warm.temp_front)
         r_rear = cell_resistance(warm.temp_rear)
         # Across an open wire the test current finds nothing; a dead cell is as conductive as a live one.
-        seen = 1e9 if h.circuit_front == CIRCUIT_OPEN else r_front + h.ohms_front
+        circuit, ohms = h.circuit_front, h.ohms_front
+        if p.wideband > 0.5:
+            circuit, ohms = h.circuit_wideband, h.ohms_wideband
+        seen = 1e9 if circuit == CIRCUIT_OPEN else r_front + ohms
         control_unit(
             p,
             crank,

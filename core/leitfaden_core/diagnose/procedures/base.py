@@ -69,6 +69,10 @@ class Examined:
         return self._voltages[condition, plugs_off]
 
 
+#: Step from which a share is told as yes or no. [-]
+WHOLE = 0.9
+
+
 @dataclass(frozen=True)
 class Outcome:
     """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument."""
@@ -79,6 +83,11 @@ class Outcome:
     spread: float
     error: float
     step: float
+
+    @property
+    def yes_or_no(self) -> bool:
+        """Whether it is there or not there: a code, a beep, smoke. It has no spreads to count."""
+        return self.quantity == "ratio" and self.step >= WHOLE
 
 
 #: Minutes that it takes to bring a vehicle into a condition, where that is not done beside the bench.

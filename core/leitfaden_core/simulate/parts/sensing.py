@@ -116,6 +116,7 @@ KNOWN = (
     "tp_believed",
     "app_believed",
     "lambda_believed",
+    "element_believed",
     "egr_believed",
     "egr_dp_believed",
     "rail_believed",

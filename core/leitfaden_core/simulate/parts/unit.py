@@ -32,6 +32,7 @@ from leitfaden_core.engine.battery import dead_time
 from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.engine.torque import best_spark
 from leitfaden_core.engine.turbo import turbine, wastegate_opening
+from leitfaden_core.sensors.oxygen import element_temperature
 from leitfaden_core.sensors.pressure import EGR_GAS
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
@@ -157,6 +158,7 @@ def control_unit(
     unit.breath_known = breathing(rpm / 1000.0, p.ve_const, p.ve_lin, p.ve_quad, p.ve_cub)
     unit.charge_known = believed_charge(p, known, unit, h)
     film_known(p, fuel, warm, known, unit)
+    known.element_believed = element_temperature(front_ohms)
     # The coil opens later at a low battery; the control unit measures that voltage and allows for it.
     unit.dead_time = p.injector_dead_time * dead_time(wires.battery)
     engine_state(p, crank, air, warm, known, unit, key, rpm, time_lapse, dt)

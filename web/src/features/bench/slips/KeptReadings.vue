@@ -105,6 +105,7 @@ watch(() => readable.value.length, together.reset)
           {{ t('live.testTakes', { label: test.label, minutes: Math.round(test.minutes) }) }}
         </li>
       </ol>
+      <p v-if="together.data.value.advice">{{ together.data.value.advice }}</p>
     </div>
   </section>
 </template>
