@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from leitfaden_core.sensors.airflow import meter_flow, meter_slope, meter_voltage
 from leitfaden_core.sensors.oxygen import (
     cell_resistance,
-    element_temperature,
     cell_voltage,
     cell_voltage_table,
+    element_temperature,
     equilibrium_oxygen,
     nernst_voltage,
 )

@@ -77,7 +77,9 @@ class TestTogether:
         dirty = [on_list("maf", 47.4, "wot_pull"), on_list("total_trim", 7.5, "hot_idle")]
         assert "counts 50 of 100" in judge_together(R1, dirty).advice
         assert "counts 20 of 100" in judge_together(R1, dirty, victims=0.2).advice
-        assert judge_together(R1, [on_list("maf", 65.0, "wot_pull"), on_list("total_trim", 0.5, "hot_idle")]).advice == ""
+        assert (
+            judge_together(R1, [on_list("maf", 65.0, "wot_pull"), on_list("total_trim", 0.5, "hot_idle")]).advice == ""
+        )
 
     def test_what_no_list_has_asks_for_no_test(self) -> None:
         needle = KeptReading(

@@ -24,7 +24,7 @@ from leitfaden_core.judge.verdict import (
 )
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import Recording, Stretch
-from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate.shape import statistics_of
 from leitfaden_core.words import say

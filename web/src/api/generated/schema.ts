@@ -3652,9 +3652,12 @@ export interface components {
          * KeptTogether
          * @description What readings say together, and the tests that would tell most after them, best first.
          *
-         *     ``known``: share of the engine's causes that have been simulated; before 1 no test is named.
+         *     ``known``: share of the engine's causes that have been simulated; before 1 no test is named. ``advice``: where a
+         *     cause that is left may be the victim of another.
          */
         KeptTogether: {
+            /** Advice */
+            advice: string;
             /** Known */
             known: number;
             /** Relations */
