@@ -19,7 +19,7 @@ def test_hostile_requests_are_answered_and_what_is_accepted_can_be_shown(world: 
     report = send_hostile(world, attempt.pk, requests=60, seed=20_261_127)
     assert report.sent == 60
     assert report.slow == [] and report.broken == []
-    assert report.accepted > 4, "a generator whose requests are all refused proves little"
+    assert report.accepted > 2, "a generator whose requests are all refused proves little"
 
 
 schema = schemathesis.openapi.from_dict(api.get_openapi_schema(path_prefix="/api/"))
