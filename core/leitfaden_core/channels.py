@@ -505,7 +505,7 @@ CHANNELS: dict[str, Channel] = {
             "temperature",
             "oxygen",
             "element",
-            5.0,
+            1.0,
             "temperature of the front oxygen sensor's element, which the control unit makes out of its inner resistance; colder ones show 194 °C as an open wire does",
             needs="front_heater",
             slow=True,

@@ -148,17 +148,17 @@ RULES = (
     ),
     Rule(
         *("narrowband_works", "A narrowband is judged from an element of", "°C", 250.0, 500.0, _OXYGEN.works_c),
-        "Verdicts on oxygen sensors whose element's temperature is displayed",
+        "When an oxygen sensor is judged",
         "The cell becomes active between 300 and 350 °C; some quote 260 °C. Where nothing displays the element, coolant and time after the start stand in for it.",
     ),
     Rule(
         *("wideband_works", "A wideband is judged from an element of", "°C", 500.0, 850.0, _OXYGEN.wideband_works_c),
-        "Verdicts on oxygen sensors whose element's temperature is displayed",
+        "When an oxygen sensor is judged",
         "Designs run at 650 to 800 °C, and a data list shows a value some way below. Some teach one fixed 650 °C; after a short stop a heated element is still on its way there.",
     ),
     Rule(
         *("narrowband_warm", "Where no element is displayed: from a coolant of", "°C", 0.0, 95.0, _OXYGEN.warm_c),
-        "Findings on a narrowband signal",
+        "When an oxygen sensor is judged",
         "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot engine, others for a warm hand.",
     ),
     Rule(
@@ -170,7 +170,7 @@ RULES = (
             600.0,
             _OXYGEN.delay_s,
         ),
-        "Findings on a narrowband signal",
+        "When an oxygen sensor is judged",
         "A heater may wait until no water can hit the ceramic: at once, some seconds, or minutes, as the maker has it.",
     ),
     Rule(
