@@ -9,7 +9,8 @@ import pytest
 from hypothesis import settings
 
 # The same examples on every machine, so that a red check means a change. LEITFADEN_EXPLORE=1 draws new ones.
-settings.register_profile("steady", derandomize=not os.environ.get("LEITFADEN_EXPLORE"))
+# No deadline: how fast a machine is, is measured in the bench.
+settings.register_profile("steady", derandomize=not os.environ.get("LEITFADEN_EXPLORE"), deadline=None)
 settings.load_profile("steady")
 
 TESTS = Path(__file__).parent

@@ -59,7 +59,7 @@ def worst(seen: Sequence[float], values: Sequence[float]) -> float:
     )
 
 
-@settings(max_examples=400, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=400, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.tuples(LINES, LINES), st.tuples(st.floats(-120, 120), st.floats(-120, 120)))
 def test_no_size_that_would_explain_the_readings_is_left_out(
     monkeypatch: pytest.MonkeyPatch, lines: Sequence[tuple[float, float]], at: Sequence[float]

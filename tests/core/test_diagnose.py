@@ -30,7 +30,7 @@ from leitfaden_core.diagnose import test_of as named_test
 from leitfaden_core.diagnose import tests_of as known_tests
 from leitfaden_core.diagnose.table import Subject, readings_are_current, readings_of
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.faults import FaultSpec, fault_kinds, parse_fault
+from leitfaden_core.faults import FaultSpec, parse_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_ids
 
@@ -277,13 +277,10 @@ class TestProof:
         few = standing(table(load_rig("R1")), evidence(vehicle, "codes"), "nothing_wrong")
         assert not few.proven and "Not enough" in few.reason
 
-    def test_every_cause_says_what_would_prove_it(self) -> None:
-        unproven = [
-            c.id for c in candidates(load_rig("R1")) if c.kind and not proving_tests(table(load_rig("R1")), c.id)
-        ]
-        # Wires that are shared, and a sensor's loose ground, are proven by what cures them; the product has no test for
-        # that yet.
-        assert all(fault_kinds.get(name.split(":")[0]).group in {"circuit", "oxygen"} for name in unproven)
+    @pytest.mark.parametrize("rig_id", rig_ids())
+    def test_every_cause_says_what_would_prove_it(self, rig_id: str) -> None:
+        causes = table(load_rig(rig_id))
+        assert [c.id for c in causes.candidates if c.kind and not proving_tests(causes, c.id)] == []
 
     def test_a_heater_is_proven_at_its_own_plug(self) -> None:
         assert set(proving_tests(table(load_rig("R1")), "ho2s_heater_open:b1s2")) == {
@@ -300,6 +297,24 @@ class TestProof:
         )
         now = standing(table(load_rig("R3")), taken)
         assert now.proven and now.candidate == "reference_pulled_down:charge_signal"
+
+    @pytest.mark.parametrize(
+        ("rig_id", "fault", "tests"),
+        [
+            ("R1", "ho2s_ground_loose:volts=0.15", ("codes", "scan.no_load_2500.oxygen", "meter.grounds")),
+            ("R5", "ho2s_ground_loose:volts=0.15", ("codes", "scan.no_load_2500.oxygen", "meter.grounds")),
+            ("R6", "ground_resistance:circuit=sensor_ground,ohms=5", ("scan.koeo.temperatures", "meter.grounds")),
+            ("R3", "ground_resistance:circuit=engine_ground,ohms=0.06", ("codes", "meter.grounds")),
+            ("R1", "reference_pulled_down:volts=4.5", ("codes", "meter.tp_signal", "unplug.reference")),
+        ],
+    )
+    def test_a_ground_or_reference_is_proven_by_the_voltage_at_it(
+        self, rig_id: str, fault: str, tests: tuple[str, ...]
+    ) -> None:
+        """A ground by its drop in millivolts while current flows, a reference by what it is before and after."""
+        now = standing(table(load_rig(rig_id)), evidence(car(rig_id, fault), *tests))
+        assert now.candidate == candidate_of(load_rig(rig_id), parse_fault(fault)).id
+        assert now.proven and "the defect itself was measured" in now.reason
 
     def test_the_control_unit_comes_last(self) -> None:
         vehicle, cause = car("R3", "control_unit_reference_weak:volts=4"), "control_unit_reference_weak"

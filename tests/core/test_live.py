@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
 from leitfaden_core.instruments import instruments, measure
+from leitfaden_core.judge.traces import OxygenLimits
 from leitfaden_core.live import PICTURE_ROWS, Beginning, Bench, circuit_of, doing_of, judged, parted, present, reach_of
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import load_script
@@ -18,7 +19,7 @@ from leitfaden_core.simulate.actions import script_actions
 
 pytestmark = pytest.mark.model
 
-FEW = settings(max_examples=10, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+FEW = settings(max_examples=10, suppress_health_check=[HealthCheck.too_slow])
 LEAK: dict[str, Any] = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
 #: A fault that comes and goes, so that chance counts.
 LOOSE = FaultSpec(
@@ -238,6 +239,19 @@ def test_a_verdict_on_a_running_engine_follows_what_is_broken_and_mended() -> No
     do(live, do="take_fault", name="offset")
     live.go_to(live.frame + 2500)
     assert str(judged(live, ["ect"])[0].verdict.kind) == "good"
+
+
+@pytest.mark.parametrize(("rig_id", "element"), [("R1", True), ("R5", False)])
+def test_a_heated_sensor_is_judged_by_its_element_and_one_without_a_heater_by_what_stands_in(
+    rig_id: str, element: bool
+) -> None:
+    live = bench(rig_id)
+    live.do(doing_of({"do": "hold_speed", "rpm": 2500.0}))
+    live.go_to(6000)
+    (by_element,) = judged(live, ["ho2s_b1s1_v"], limits=OxygenLimits(works_c=900.0))
+    (by_coolant,) = judged(live, ["ho2s_b1s1_v"], limits=OxygenLimits(warm_c=120.0))
+    assert [by_element.measure == "asleep", by_coolant.measure == "asleep"] == [element, not element]
+    assert ("element shows" in by_element.verdict.reason) == element
 
 
 def shown(live: Bench, instrument: str, place: str, condition: str, **options: str) -> dict[str, float | None]:

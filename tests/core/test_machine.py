@@ -47,7 +47,7 @@ from leitfaden_core.simulate.naming import NAMED, Naming
 from leitfaden_core.simulate.run import machine_for
 from strategies import faults
 
-FEW = settings(max_examples=8, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
+FEW = settings(max_examples=8, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 3.0})
 LOOSE = FaultSpec(
     kind="connector_intermittent", params={"circuit": "iat"}, onset=Onset(mode="random", on_s=0.4, off_s=0.7)

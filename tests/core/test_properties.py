@@ -20,9 +20,7 @@ pytestmark = pytest.mark.model
 DAY = load_script("workshop_day")
 #: More with ./leitfaden test --long, where the slow ones run too.
 EXAMPLES = 30 if os.environ.get("LEITFADEN_LONG") else 4
-QUIET = settings(
-    max_examples=EXAMPLES, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
-)
+QUIET = settings(max_examples=EXAMPLES, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 
 
 #: Volts that a display makes of lambda: no value where there is none of lambda.

@@ -221,7 +221,7 @@ def test_stored_statistics_are_those_of_a_fresh_run(tmp_path, monkeypatch) -> No
     store._statistics.cache_clear()
 
 
-@settings(max_examples=6, deadline=None)
+@settings(max_examples=6)
 @given(st.floats(0.3, 5.0), st.floats(1.05, 2.0))
 def test_a_larger_leak_never_lowers_the_trim(area: float, factor: float) -> None:
     small, large = (

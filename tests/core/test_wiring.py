@@ -187,6 +187,18 @@ class TestMeter:
         assert net.volts("unit.map", GROUND) < 0.05
         assert network_at(run, middle(run, "koeo"), key_off=True).ohms("map.signal", "unit.map") is None
 
+    @pytest.mark.parametrize("rig_id", ["R1", "R5"])
+    def test_a_lifted_ground_of_the_front_sensor_adds_to_its_signal_and_is_found_at_the_ground(
+        self, rig_id: str
+    ) -> None:
+        """While the engine runs; with the key on alone no current lifts it."""
+        run, sound = drive(rig_id, "ho2s_ground_loose:volts=0.2"), drive(rig_id)
+        rich = [r.statistic("wot_pull", "ho2s_b1s1_pin_v", "max") for r in (run, sound)]
+        assert rich[0] - rich[1] == pytest.approx(0.2, abs=0.02)  # no loop leans it out there
+        running, waiting = (network_at(run, middle(run, c)).solve() for c in ("hot_idle", "koeo"))
+        assert running["front.ground"] == pytest.approx(0.2, abs=0.01)
+        assert waiting.get("front.ground", 0.0) == pytest.approx(0.0, abs=0.02)
+
     def test_a_pulled_down_reference_returns_nowhere_by_itself(self) -> None:
         run = drive("R3", "reference_pulled_down:volts=3.5")
         net = network_at(run, middle(run, "koeo"))

@@ -33,7 +33,6 @@ def lead_client(world: Any) -> Any:
 @schema.parametrize()
 @settings(
     max_examples=6,
-    deadline=None,
     phases=[Phase.generate],
     suppress_health_check=list(HealthCheck),
 )

@@ -198,7 +198,7 @@ def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimit
     narrowband = _a_narrowband_in_its_loop(recording.rig, condition, name)
     if stretch is None or not (narrowband or _told_by_a_wideband(recording.rig, name)):
         return None
-    if "element_temp" in recording.channels:
+    if "front_heater" in recording.rig.features and "element_temp" in recording.channels:
         element = _within(recording, stretch, "element_temp")[0]
         if np.isfinite(element).any():
             return element_cold(float(np.nanmean(element)), limits.works_c if narrowband else limits.wideband_works_c)

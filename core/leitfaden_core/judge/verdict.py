@@ -219,7 +219,7 @@ def judge_reading(
         here=here,
         beyond=beyond,
         where=where,
-        times=_times(1.0 / max(ratio, 1e-9)),
+        times=how_often(1.0 / max(ratio, 1e-9)),
     )
     return Verdict(VerdictKind.FAULTY, reason, band, distance, place)
 
@@ -232,8 +232,16 @@ def _clipped(rig: Rig, channel_id: str, value: float, band: Band, rules: SchoolR
     return shows and "petrol" in rig.features and value >= rules.wideband_end and band.high < rules.wideband_end
 
 
-def _times(factor: float) -> str:
-    return say("more than {most}", most="10 000") if factor > 1e4 else f"{factor:.2g}"
+def how_often(factor: float) -> str:
+    """How many times likelier, in two digits, as people write them.
+
+    >>> how_often(2.84), how_often(6721.0), how_often(5e6)
+    ('2.8', '6 700', 'more than 10 000')
+    """
+    if factor > 1e4:
+        return say("more than {most}", most="10 000")
+    rounded_off = float(f"{factor:.2g}")
+    return f"{rounded_off:g}" if rounded_off < 1000.0 else f"{rounded_off:,.0f}".replace(",", " ")
 
 
 def _beyond(rig: Rig, channel_id: str, stat: str, value: float, band: Band, units: UnitSystem) -> tuple[str, str]:

@@ -19,7 +19,7 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import Band, Weather, band_of
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
-from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, judge_reading, reading_scale
+from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, how_often, judge_reading, reading_scale
 from leitfaden_core.quantities import shown
 from leitfaden_core.words import say
 
@@ -186,9 +186,9 @@ def _verdict(
     else:
         kind = VerdictKind.SUSPECT
     times = (
-        say("{ratio:.3g} times better", ratio=ratio)
+        say("{ratio} times better", ratio=how_often(ratio))
         if ratio >= 1.0
-        else say("{value:.3g} times worse", value=1.0 / ratio)
+        else say("{value} times worse", value=how_often(1.0 / ratio))
     )
     weighed = say(
         "A sound engine explains {here} {times} than the faults that move this reading.",

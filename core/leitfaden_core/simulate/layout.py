@@ -181,6 +181,7 @@ HOOKS: dict[str, float] = {
     # oxygen sensors
     "front_lag": 0.0,  # s
     "front_offset": 0.0,  # V
+    "front_ground": 0.0,  # V by which its ground lies above the control unit's, engine running
     "front_gain": 1.0,
     "front_stuck": -1.0,  # V when 0 or above
     "wideband_shift": 0.0,  # lambda

@@ -137,6 +137,7 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         float(row["pump_current"]) if "wideband" in there else None,
         float(row["ect_pull_up"]),
         float(row["block_amps"]),
+        hooks["front_ground"],
     )
 
 

@@ -69,6 +69,7 @@ class OperatingPoint:
     pump_ma: float | None = None  # of a wideband sensor, where there is one
     ect_pull_up: float = 0.0  # ohm, of the coolant input at this instant; 0: the rig's only one
     block_amps: float = 0.0  # of starter less alternator, into the engine block
+    front_lift: float = 0.0  # V by which the front oxygen sensor's ground lies above the control unit's
 
 
 def harness(
@@ -264,10 +265,13 @@ class _Builder:
         net, sensors = self.net, self.rig.oxygen_sensors
         assert sensors is not None
         one_wire = sensors.heater_rise == 0.0
-        ground = "engine block" if one_wire else f"{name}.ground"
-        if not one_wire:
-            net.resistor(f"{name}.ground", "unit.ground", WIRE_OHMS)
-        own_ground = ground if one_wire else self._pin(name, "ground")
+        lift = self.point.front_lift if name == "front" and self.point.key == "running" else 0.0
+        returns_to = "engine block" if one_wire else "unit.ground"
+        if lift:
+            net.source(f"{name}.ground", returns_to, lift)
+        elif not one_wire:
+            net.resistor(f"{name}.ground", returns_to, WIRE_OHMS)
+        own_ground = self._pin(name, "ground") if lift or not one_wire else returns_to
         if self.point.key != "off":
             net.source(f"{name}.cell", own_ground, self.point.volts[name])
             net.source(f"unit.{name} bias", "unit.ground", sensors.bias_voltage)

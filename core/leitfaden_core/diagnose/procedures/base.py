@@ -147,6 +147,11 @@ def volt(label: str, spread: float = 0.02) -> Outcome:
     return Outcome(label, quantity="voltage", spread=spread, error=0.008, step=0.01)
 
 
+def drop(label: str, spread: float) -> Outcome:
+    """A voltage drop in the meter's smallest range, which shows millivolts."""
+    return Outcome(label, quantity="voltage", spread=spread, error=0.002, step=0.001)
+
+
 def flag(label: str, spread: float = YES_OR_NO) -> Outcome:
     """Something that is so or not; the smaller the spread, the surer one can be of it."""
     return Outcome(label, quantity="ratio", spread=spread, error=0.0, step=1.0)

@@ -4,7 +4,7 @@ from functools import cache
 
 import numpy as np
 
-from leitfaden_core.diagnose.procedures.base import OPEN_OHMS, DiagnosticTest, Examined, Outcome, volt
+from leitfaden_core.diagnose.procedures.base import OPEN_OHMS, DiagnosticTest, Examined, Outcome, drop, volt
 from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors_together
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig
@@ -37,21 +37,7 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
                 uses=2.0,
             )
         )
-    found.append(
-        DiagnosticTest(
-            "meter.grounds",
-            "Multimeter: voltage drop of sensor ground and engine block, running",
-            instrument="multimeter",
-            place="sensor ground/battery minus",
-            condition="hot_idle",
-            outcomes=(volt("sensor ground"), volt("engine block", 0.03), volt("5 V reference"), volt("battery", 0.15)),
-            read=lambda car: [
-                car.volts("hot_idle").get(node, 0.0)
-                for node in ("sensor ground", "engine block", "reference", "battery plus")
-            ],
-            uses=1.5,
-        )
-    )
+    found.append(_grounds_test(rig))
     if "petrol_rail" in rig.features:
         found.append(
             DiagnosticTest(
@@ -70,6 +56,38 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
         )
     found += [_valve_test(name) for name in circuits_of(rig, "actuator")]
     return [*found, _reference_test(rig)]
+
+
+def _grounds_test(rig: Rig) -> DiagnosticTest:
+    """What grounds and supplies that several parts share are against battery minus while current flows, and the ground
+    of a narrowband, which carries its signal. The starter's current shows most of what the engine's ground is worth,
+    also on an engine that does not start.
+    """
+    nodes = {
+        "sensor ground": drop("sensor ground", 0.005),
+        "engine block": volt("engine block", 0.03),
+        "reference": volt("5 V reference"),
+        "battery plus": volt("battery", 0.15),
+    }
+    if "ho2s_b1s1" in rig.features:
+        nodes["front.ground"] = drop("ground of the front oxygen sensor", 0.01)
+
+    def read(car: Examined) -> list[float]:
+        volts = car.volts("hot_idle")
+        # A sensor without a ground wire returns over its thread.
+        running = [volts.get(node, volts["engine block"] if node == "front.ground" else 0.0) for node in nodes]
+        return [*running, car.volts("crank")["engine block"]]
+
+    return DiagnosticTest(
+        "meter.grounds",
+        "Multimeter: voltage drop of grounds and engine block, running and cranking",
+        instrument="multimeter",
+        place="sensor ground/battery minus",
+        condition="hot_idle",
+        outcomes=(*nodes.values(), volt("engine block, cranking", 0.05)),
+        read=read,
+        uses=2.0,
+    )
 
 
 def _valve_test(name: str) -> DiagnosticTest:
@@ -101,15 +119,16 @@ def _valve_test(name: str) -> DiagnosticTest:
 
 
 def _reference_test(rig: Rig) -> DiagnosticTest:
-    """The shared reference while its sensors are unplugged one after the other, then all: with whose plug does it
-    return?
+    """The shared reference with all sensors plugged, while they are unplugged one after the other, then all off: with
+    whose plug does it return?
     """
     names = [name for name in circuits_of(rig, "signal") if CIRCUITS[name].on_reference]
 
     def read(car: Examined) -> list[float]:
+        plugged = car.volts("koeo")["reference"]
         off = [car.vehicle.with_plug_off(name).network("koeo").solve()["reference"] for name in names]
         dead = car.vehicle.with_plug_off(*names).network("koeo", key_off=True)
-        return [*off, _log_ohms(dead.ohms("reference", GROUND))]
+        return [plugged, *off, _log_ohms(dead.ohms("reference", GROUND))]
 
     return DiagnosticTest(
         "unplug.reference",
@@ -118,6 +137,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
         place=f"reference/{GROUND}",
         condition="koeo",
         outcomes=(
+            volt("reference, all plugged", 0.03),
             *(
                 volt(
                     say("reference without the {label} sensor", label=CIRCUITS[name].label.removesuffix(" signal")),

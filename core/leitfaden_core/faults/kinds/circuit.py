@@ -155,6 +155,15 @@ fault_kinds.register(
         measured_by=("plug_off.{circuit}", "meter.{circuit}"),
     )
 )
+
+
+def _ground_sizes(params: Values, rig: Rig) -> list[list[Values]]:
+    """Between an engine that runs on a bad ground and one that its starter no longer turns nothing lies half way."""
+    if params["circuit"] == "engine_ground":
+        return [[{"ohms": ohms} for ohms in (0.01, 0.03, 0.05)], [{"ohms": 0.1}]]
+    return [[{"ohms": ohms} for ohms in (3.0, 10.0, 30.0)]]
+
+
 fault_kinds.register(
     FaultKind(
         "ground_resistance",
@@ -182,6 +191,7 @@ fault_kinds.register(
         look="Green corrosion at a ring terminal.",
         prior=1.5,
         measured_by=("meter.grounds",),
+        ways=_ground_sizes,
     )
 )
 fault_kinds.register(

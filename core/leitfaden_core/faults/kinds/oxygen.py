@@ -71,6 +71,8 @@ fault_kinds.register(
         needs="ho2s_b1s1",
         part="front oxygen sensor",
         prior=1.0,
+        # Below the middle the loop enriches, above it leans out: nothing lies between.
+        ways=lambda chosen, rig: [[{"volts": v} for v in side] for side in ((0.1, 0.3, 0.44), (0.47, 0.65, 0.85))],
     )
 )
 fault_kinds.register(
@@ -98,12 +100,13 @@ fault_kinds.register(
         meaning="The sensor's ground lies above the control unit's: the reading is too high by that voltage.",
         place="ho2s_b1s1",
         parameters=(Parameter("volts", "lift", unit="V", low=0.02, high=1.0, steps=(0.1, 0.2, 0.35)),),
-        effects=lambda values, rig: [Effect("front_offset", "add", float(values["volts"]))],
+        effects=lambda values, rig: [Effect("front_ground", "add", float(values["volts"]))],
         repair="Clean and tighten the ground.",
         cautions=(_HOT,),
         proof="Voltage drop from the sensor's ground to battery minus with the engine running.",
         needs="ho2s_b1s1",
         prior=0.7,
+        measured_by=("meter.grounds",),
     )
 )
 fault_kinds.register(

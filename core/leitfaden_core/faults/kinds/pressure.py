@@ -77,6 +77,8 @@ fault_kinds.register(
         part="MAP sensor",
         prior=0.5,
         measured_by=("pump.map",),
+        # What the pump shows and whether the engine starts change on the way from deep vacuum to none.
+        ways=lambda chosen, rig: [[{"kPa": lowest} for lowest in (40.0, 60.0, 72.0, 84.0, 95.0)]],
     )
 )
 fault_kinds.register(

@@ -107,6 +107,8 @@ def exhaust(
         if h.front_stuck >= 0.0:
             source = h.front_stuck
         cells.front_source = source
+        if unit.running > 0.5:
+            source += h.front_ground
         if p.heater_rise == 0.0:
             # A one-wire sensor returns through its thread and the block: whatever these lie above the control unit's
             # ground adds up.
