@@ -49,6 +49,7 @@ from leitfaden_core.judge import (
 )
 from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, hit_rate, ratio_alone, seen_rate
 from leitfaden_core.judge.lanes import shown_value
+from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import RunRecording, conditions_of
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
@@ -271,6 +272,8 @@ class TestSchoolSettings:
         (usual,), (waiting,) = judge_lanes(odd, where), judge_lanes(odd, where, limits=limits)
         assert usual.verdict.kind in ALARMS
         assert waiting.verdict.kind is VerdictKind.NOT_DECIDABLE and words in waiting.verdict.reason
+        (told,) = judge_lanes(odd, where, limits=limits, units=UnitSystem.IMPERIAL)
+        assert "°C" not in told.verdict.reason
 
     def test_swings_are_counted_across_the_schools_target(self) -> None:
         """A loop that holds a point on the rich side never crosses 0.45 V and swings about 0.7 V all the same."""

@@ -5,7 +5,8 @@ from typing import Any
 import pytest
 
 from leitfaden_core.channels import CHANNELS
-from leitfaden_core.judge import RelationRules, VerdictKind
+from leitfaden_core.diagnose import VICTIMS
+from leitfaden_core.judge import RULES, RelationRules, VerdictKind
 from leitfaden_core.live import KeptReading, judge_together
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import load_rig
@@ -76,6 +77,8 @@ class TestTogether:
         """Too little air told at full load and somewhat too little at idle: a dirty meter, whose air filter let dirt by."""
         dirty = [on_list("maf", 47.4, "wot_pull"), on_list("total_trim", 7.5, "hot_idle")]
         assert "counts 50 of 100" in judge_together(R1, dirty).advice
+        (rule,) = (rule for rule in RULES if rule.id == "victims")
+        assert rule.usual == 100.0 * VICTIMS
         assert "counts 20 of 100" in judge_together(R1, dirty, victims=0.2).advice
         assert (
             judge_together(R1, [on_list("maf", 65.0, "wot_pull"), on_list("total_trim", 0.5, "hot_idle")]).advice == ""

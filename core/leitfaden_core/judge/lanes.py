@@ -102,7 +102,7 @@ def judge_lanes(
         if worst.kind not in ALARMS or _GRAVITY.index(mean.kind) >= _GRAVITY.index(worst.kind):
             reading, worst = mine[0]
         lane = LaneVerdict(condition, name, _named(reading.stat, worst), reading.stat, _number(reading.value), band)
-        found.append(_by_rule(recording, lane, limits))
+        found.append(_by_rule(recording, lane, limits, units))
     return found
 
 
@@ -146,9 +146,9 @@ def _named(stat: str, verdict: Verdict) -> Verdict:
     return Verdict(verdict.kind, reason, verdict.band, verdict.distance)
 
 
-def _by_rule(recording: Recording, lane: LaneVerdict, limits: OxygenLimits | None) -> LaneVerdict:
+def _by_rule(recording: Recording, lane: LaneVerdict, limits: OxygenLimits | None, units: UnitSystem) -> LaneVerdict:
     """What a rule says of the signal, where no band has raised an alarm."""
-    asleep = _asleep(recording, lane.condition, lane.channel, limits or OxygenLimits())
+    asleep = _asleep(recording, lane.condition, lane.channel, limits or OxygenLimits(), units)
     if asleep:
         verdict = Verdict(VerdictKind.NOT_DECIDABLE, asleep)
         return LaneVerdict(lane.condition, lane.channel, verdict, "asleep", float("nan"), None)
@@ -192,7 +192,7 @@ def _last_stretch(recording: Recording, condition: str) -> Stretch | None:
     return next((s for s in reversed(recording.stretches) if s.condition == condition), None)
 
 
-def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimits) -> str | None:
+def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimits, units: UnitSystem) -> str | None:
     """Why the school does not judge an oxygen sensor's signal in that stretch yet; by what displays show."""
     stretch = _last_stretch(recording, condition)
     narrowband = _a_narrowband_in_its_loop(recording.rig, condition, name)
@@ -201,7 +201,8 @@ def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimit
     if "front_heater" in recording.rig.features and "element_temp" in recording.channels:
         element = _within(recording, stretch, "element_temp")[0]
         if np.isfinite(element).any():
-            return element_cold(float(np.nanmean(element)), limits.works_c if narrowband else limits.wideband_works_c)
+            works = limits.works_c if narrowband else limits.wideband_works_c
+            return element_cold(float(np.nanmean(element)), works, units)
     if not narrowband:
         return None
     coolant = since = None
@@ -212,7 +213,7 @@ def _asleep(recording: Recording, condition: str, name: str, limits: OxygenLimit
     stood = np.flatnonzero(~turning & (recording.time <= stretch.start))
     if len(stood):  # else it ran already when the recording began
         since = stretch.end - float(recording.time[stood[-1]])
-    return not_awake(coolant, since, limits)
+    return not_awake(coolant, since, limits, units)
 
 
 def switches(rig: Rig) -> bool:

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.judge.verdict import VerdictKind
-from leitfaden_core.quantities import shown_apart
+from leitfaden_core.quantities import UnitSystem, shown, shown_apart
 from leitfaden_core.simulate.shape import edge_time, rising_crossings
 from leitfaden_core.words import say
 
@@ -108,27 +108,29 @@ def narrowband_findings(
     ]
 
 
-def element_cold(element: float, works: float) -> str | None:
+def element_cold(element: float, works: float, units: UnitSystem = UnitSystem.METRIC) -> str | None:
     """Why an oxygen sensor is not judged whose element is displayed, or None. Both in °C."""
     if element >= works:
         return None
     return say(
-        "The sensor's element shows {element:.0f} °C; the school judges this type from {limit:g} °C on.",
-        element=element,
-        limit=works,
+        "The sensor's element shows {element}; the school judges this type from {limit} on.",
+        element=shown(element, "temperature", 1.0, units),
+        limit=shown(works, "temperature", 1.0, units),
     )
 
 
-def not_awake(coolant: float | None, since_start: float | None, limits: OxygenLimits) -> str | None:
+def not_awake(
+    coolant: float | None, since_start: float | None, limits: OxygenLimits, units: UnitSystem = UnitSystem.METRIC
+) -> str | None:
     """Why an oxygen sensor whose element nothing displays is not judged yet by the school's limits, or None.
 
     ``coolant``: as displayed [°C]; ``since_start``: of the engine [s]; None where nobody knows.
     """
     if coolant is not None and coolant < limits.warm_c:
         return say(
-            "The coolant shows {coolant:.0f} °C; the school judges an oxygen sensor from {limit:g} °C on.",
-            coolant=coolant,
-            limit=limits.warm_c,
+            "The coolant shows {coolant}; the school judges an oxygen sensor from {limit} on.",
+            coolant=shown(coolant, "temperature", 1.0, units),
+            limit=shown(limits.warm_c, "temperature", 1.0, units),
         )
     if since_start is not None and since_start < limits.delay_s:
         return say(
