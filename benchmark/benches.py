@@ -232,11 +232,13 @@ async def after_a_kill(base: str, server: OwnServer) -> dict[str, Any]:
 
 
 def _web_process(server: OwnServer, address: str) -> int:
-    """Process id of the web process that others reach at an address."""
+    """Process id of the web process that others reach at an address: the one that holds the listening socket."""
+    port = f":{int(address.rsplit(':', 1)[1]):04X}"
+    listening = [line.split() for line in Path("/proc/net/tcp").read_text().splitlines()[1:]]
+    (inode,) = [fields[9] for fields in listening if fields[1].endswith(port) and fields[3] == "0A"]
     for name, row in server.state["processes"].items():
-        if name.startswith("web") and f"LEITFADEN_PEER={address}".encode() in (
-            Path(f"/proc/{row['pid']}/environ").read_bytes().split(b"\0")
-        ):
+        held = Path(f"/proc/{row['pid']}/fd").iterdir()
+        if name.startswith("web") and any(os.readlink(fd) == f"socket:[{inode}]" for fd in held):
             return int(row["pid"])
     raise SystemExit(f"leitfaden: no web process answers at {address}")
 
