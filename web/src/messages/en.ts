@@ -462,6 +462,7 @@ export default {
       freq: 'by its count of swings',
       edge: 'by its edges',
       ratio: 'by what follows the front sensor',
+      asleep: 'the sensor is not warm',
       shape: 'by its shape',
     },
     whole: 'Whole script',
