@@ -114,7 +114,7 @@ RULES = (
             _RELATIONS.charged_filling_high,
         ),
         "Relations between readings",
-        "Boost pressure over the surrounding one, less what the charge is warmer: 250 kPa behind a good cooler give some 220 %.",
+        "Boost pressure over the surrounding one, less what the charge is warmer behind its cooler.",
     ),
     Rule(
         *("wideband_end", "The display of a wideband sensor ends at lambda", "-", 1.1, 2.0, _TRIMS.wideband_end),
