@@ -42,10 +42,12 @@ def person(school: School, name: str, role: str) -> Membership:
 def quick(settings: Any) -> None:
     """Hashing a password is slow on purpose; here it is only in the way.
 
-    What workers do is done in the request itself.
+    What workers do is done in the request itself. Each browser of these tests has middleware of its own, which need not
+    look through the built pages.
     """
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
     settings.JOBS_INLINE = True
+    settings.WHITENOISE_AUTOREFRESH = True
 
 
 @pytest.fixture
