@@ -105,3 +105,24 @@ def compiled(function: _Function) -> _Function:
         return function
     decorated: Any = numba.njit(cache=True, error_model="numpy", nogil=True, forceinline=True)(function)
     return decorated  # type: ignore[no-any-return]
+
+
+def of_fixed_types(function: _Function) -> _Function:
+    """A compiled function whose arguments are always of the same types, contiguous arrays among them.
+
+    The compiler's own call looks at every argument first, which takes ten microseconds for records of some hundred fields,
+    as long as half a frame. Here only the first call does; whoever calls answers for the types of all later ones.
+    """
+    if UNCOMPILED:
+        return function
+    entry: Callable[..., Any] | None = None
+
+    def call(*arguments: Any) -> Any:
+        nonlocal entry
+        if entry is None:
+            dispatcher: Any = function
+            entry = dispatcher.compile(tuple(numba.typeof(given) for given in arguments))  # type: ignore[no-untyped-call]
+            assert entry is not None
+        return entry(*arguments)
+
+    return call  # type: ignore[return-value]

@@ -125,7 +125,7 @@ class Hosted:
         for viewer in list(self.viewers):
             asked = (viewer.watch, viewer.channels)
             if asked not in made:
-                made[asked] = wire.running(portion, viewer.watch, list(viewer.channels), self.cover is not None)
+                made[asked] = wire.running(portion, viewer.watch, viewer.channels, self.cover is not None)
             found[viewer] = made[asked]
         return found
 
@@ -307,7 +307,7 @@ class Host:
 
     async def past(self, hosted: Hosted, viewer: Viewer, first: int, last: int, points: int) -> bytes:
         """A stretch that has been, of what the viewer watches."""
-        asked = (viewer.watch, list(viewer.channels), first, last, points, hosted.cover is not None)
+        asked = (viewer.watch, viewer.channels, first, last, points, hosted.cover is not None)
         return await self._in(self._stepping, wire.past, hosted.bench, *asked)
 
     async def verdicts(self, hosted: Hosted, channels: list[str], wish: dict[str, Any]) -> dict[str, Any]:

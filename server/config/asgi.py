@@ -5,6 +5,7 @@ Requests never simulate, workers do; only lines to running benches do, in thread
 """
 
 import os
+from typing import Any
 
 from a2wsgi import WSGIMiddleware
 from channels.auth import AuthMiddlewareStack
@@ -19,6 +20,15 @@ requests = Gate(WSGIMiddleware(get_wsgi_application(), workers=THREADS))  # type
 
 from benches.routing import routes  # noqa: E402  needs the applications, which are loaded now
 
-application = ProtocolTypeRouter(
-    {"http": requests, "websocket": AllowedHostsOriginValidator(AuthMiddlewareStack(URLRouter(routes)))}
-)
+
+def with_plain_send(application: Any) -> Any:
+    """Lines that find their own ``send`` in the scope: that of the session looks at the session for every message."""
+
+    async def passing(scope: dict[str, Any], receive: Any, send: Any) -> None:
+        await application({**scope, "plain_send": send}, receive, send)
+
+    return passing
+
+
+lines = AllowedHostsOriginValidator(with_plain_send(AuthMiddlewareStack(URLRouter(routes))))
+application = ProtocolTypeRouter({"http": requests, "websocket": lines})

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
 from leitfaden_core.monitors import OnBoardDiagnosis
-from leitfaden_core.rigs import load_rig, rig_ids
+from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import Script, load_script
 from leitfaden_core.scripts.document import Segment, Surroundings
 from leitfaden_core.simulate import Machine, simulate
@@ -38,6 +38,7 @@ from leitfaden_core.simulate.actions import (
     SizeFault,
     Snap,
     Surround,
+    SwitchConsumers,
     TakeFault,
     TurnKey,
     script_actions,
@@ -222,6 +223,42 @@ def test_what_cannot_be_done_is_said_and_changes_nothing(action: Any, sentence: 
         machine.act(action)
     assert sentence in told.value.message
     assert same(machine.advance(100), other.advance(100))
+
+
+@pytest.mark.parametrize(
+    "doings",
+    [
+        [],
+        [MovePedal(to=0.3, seconds=1.234)],
+        [HoldSpeed(rpm=2000.0)],
+        [Drive(roller=(1000.0, 2500.0), gear="road", seconds=2.5)],
+        [SwitchConsumers(lights=True, air_conditioning=True)],
+        [SwitchConsumers(lights=True, air_conditioning=False), MovePedal(to=0.1, seconds=6.0)],
+    ],
+    ids=str,
+)
+def test_hands_rest_when_they_say_and_what_they_do_then_is_what_they_do_later(doings: list[Any]) -> None:
+    machine = Machine(load_rig("R1"), start="hot")
+    machine.advance(73)
+    for doing in doings:
+        machine.act(doing)
+    rest = machine.hands.rest_from
+    once = machine.hands.rows(machine.rig, rest, 1)
+    assert (machine.hands.rows(machine.rig, rest, 900) == once).all()
+    before = machine.hands.rows(machine.rig, 73, max(rest - 73, 0))
+    assert not doings or isinstance(doings[0], HoldSpeed) or (before[0] != once).all()
+    # Row by row, as a bench is stepped, it is what it is in one go.
+    other = Machine(load_rig("R1"), start="hot")
+    other.advance(73)
+    for doing in doings:
+        other.act(doing)
+    alone = b"".join(machine.advance(1).tobytes() for _ in range(rest + 50))
+    assert alone == other.advance(rest + 50).tobytes()
+
+
+def test_all_engines_have_the_same_record_of_numbers() -> None:
+    """The compiled loop is called with whatever engine's record: it must find every number where it is in the others."""
+    assert len({Machine(load_rig(name)).params.dtype for name in [*rig_ids(), *variant_ids()]}) == 1
 
 
 def test_a_hand_that_moves_the_plug_opens_a_loose_contact_only_meanwhile() -> None:

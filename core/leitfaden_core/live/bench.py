@@ -16,14 +16,14 @@ from leitfaden_core.monitors import OnBoardDiagnosis, Report
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts.document import Surroundings
 from leitfaden_core.simulate import FRAME, Machine, actions
-from leitfaden_core.simulate.layout import LANES
+from leitfaden_core.simulate.layout import blank_rows
 from leitfaden_core.simulate.naming import Naming
 from leitfaden_core.simulate.run import settle_memory
 from leitfaden_core.words import say
 
 #: Rows that wait for the naming of conditions, and for the monitors: both answer in any portions, and few large ones
 #: cost less than many small ones. [frames]
-NAMED, LISTENED = 50, 200
+NAMED, LISTENED = 100, 200
 #: Rows of a moment, and of a part in which a long portion goes by. [frames]
 MOMENT, PART = 100, 500
 #: A bench that has run for so long is opened anew. [s]
@@ -135,7 +135,7 @@ class Bench:
             raise LeitfadenError(
                 say("this bench has run for four hours: keep what matters as a recording, and open a new one")
             )
-        portion = Portion(self.frame, np.zeros(frames, dtype=LANES), np.zeros(frames, dtype=LANES))
+        portion = Portion(self.frame, blank_rows(frames), blank_rows(frames))
         for first in range(0, frames, PART):
             part = slice(first, first + PART)
             self._go_on(portion.rows[part], portion.twin[part])

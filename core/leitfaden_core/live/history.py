@@ -14,12 +14,14 @@ from numpy.typing import NDArray
 from leitfaden_core.live.doings import perform, reaches_twin
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Machine, Snapshot
-from leitfaden_core.simulate.layout import LANES
+from leitfaden_core.simulate.layout import LANES, blank_rows, flat
 
 #: Rows of a pair of lowest and highest. [frames]
 PICTURE_ROWS = 20
 #: Frames between instants that are kept: so many are computed again at most. [frames]
 INSTANT = 1000
+#: Rows that wait for their pairs: many together cost less than few. [frames]
+TOGETHER = 200
 _LANE = {name: k for k, name in enumerate(LANES.names or ())}
 
 
@@ -43,19 +45,28 @@ class _Pairs:
     def __init__(self, places: NDArray[np.intp]) -> None:
         self.places = places
         self.blocks: list[NDArray[np.float32]] = []
-        self.waiting = np.zeros((0, len(places)), dtype=np.float32)
+        self.waiting: list[NDArray[np.float32]] = []
+        self.count = 0  # rows that wait
 
     def feed(self, rows: NDArray[np.void]) -> None:
-        flat = rows.view(np.float32).reshape(len(rows), len(_LANE))[:, self.places]
-        waiting = np.concatenate([self.waiting, flat])
-        full = len(waiting) // PICTURE_ROWS * PICTURE_ROWS
-        self.waiting = waiting[full:]
-        if full:
-            groups = waiting[:full].reshape(-1, PICTURE_ROWS, len(self.places))
-            # A value that is not defined in a part of the group does not hide the rest.
-            self.blocks.append(np.stack([np.fmin.reduce(groups, axis=1), np.fmax.reduce(groups, axis=1)], axis=2))
+        self.waiting.append(flat(rows))
+        self.count += len(rows)
+        if self.count >= TOGETHER:
+            self._fold()
+
+    def _fold(self) -> None:
+        """Make pairs of what waits, but for a rest."""
+        full = self.count // PICTURE_ROWS * PICTURE_ROWS
+        if not full:
+            return
+        waiting = np.concatenate(self.waiting)
+        self.waiting, self.count = [waiting[full:].copy()], len(waiting) - full
+        groups = waiting[:full, self.places].reshape(-1, PICTURE_ROWS, len(self.places))
+        # A value that is not defined in a part of the group does not hide the rest.
+        self.blocks.append(np.stack([np.fmin.reduce(groups, axis=1), np.fmax.reduce(groups, axis=1)], axis=2))
 
     def whole(self, columns: list[int]) -> NDArray[np.float32]:
+        self._fold()
         if len(self.blocks) > 1:
             self.blocks = [np.concatenate(self.blocks)]
         if not self.blocks:
@@ -105,7 +116,7 @@ class History:
     def rows(self, first: int, last: int, individual: dict[str, float]) -> tuple[NDArray[np.void], NDArray[np.void]]:
         """Rows of a stretch, computed again from the last instant before it."""
         if last <= first:
-            nothing = np.zeros(0, dtype=LANES)
+            nothing = blank_rows(0)
             return nothing, nothing
         k = max(bisect.bisect_right(self._frames, first) - 1, 0)
         of_machine, of_twin, doings = self._instants[k]
@@ -137,4 +148,4 @@ class History:
                 break
             if not is_twin or reaches_twin(done.doing):
                 perform(done.doing, engine, individual)
-        return np.concatenate(parts) if parts else np.zeros(0, dtype=LANES)
+        return np.concatenate(parts) if parts else blank_rows(0)

@@ -3,7 +3,7 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.simulate.layout import LANES
+from leitfaden_core.simulate.layout import blank_rows
 
 #: So many rows are at hand. [frames]
 AT_HAND = 1000
@@ -13,7 +13,7 @@ class Recent:
     """The last AT_HAND rows, in one piece of memory: joining structured rows costs more than stepping them."""
 
     def __init__(self) -> None:
-        self._rows = np.zeros(2 * AT_HAND, dtype=LANES)
+        self._rows = blank_rows(2 * AT_HAND)
         self._bytes = self._rows.view(np.uint8).reshape(len(self._rows), -1)
         self._end = 0
 

@@ -113,18 +113,29 @@ class Held(Test):
         self.completed = enabled is None
 
     def feed(self, stretch: Stretch) -> None:
+        if self.completed and self.failed_at is not None:
+            return  # nothing more can come of it
         flags = self.flags(stretch)
         if self.enabled is not None:
             enabled = self.enabled(stretch)
-            asked = held_for(enabled, self.asking)
-            self.asking = int(asked[-1])
-            self.completed |= bool((asked >= self.needed).any())
+            self._ask(enabled)
             flags = flags & enabled
+        if not flags.any():  # as nearly always
+            self.failing = 0
+            return
         held = held_for(flags, self.failing)
         self.failing = int(held[-1])
         there = np.flatnonzero(held >= self.needed)
         if there.size:
             self._fail(stretch.first + int(there[0]))
+
+    def _ask(self, enabled: Flags) -> None:
+        """Whether it could have held as long by now."""
+        if self.completed:
+            return
+        asked = held_for(enabled, self.asking)
+        self.asking = int(asked[-1])
+        self.completed = bool((asked >= self.needed).any())
 
 
 class Once(Test):

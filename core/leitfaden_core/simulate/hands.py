@@ -4,6 +4,7 @@ frame.
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -61,6 +62,19 @@ class Hands:
         share = np.clip(gone / TAKEN_UP_IN, 0.0, 1.0)
         for name, before, after in zip(("consumer_amps", "compressor_torque"), *self.consumers, strict=True):
             rows[name] = before + (after - before) * share
+
+    @cached_property
+    def rest_from(self) -> int:
+        """Frame from which on nothing moves, as long as nobody does anything else."""
+        ends = [0]
+        if self.consumers_since:
+            ends.append(self.consumers_since + math.ceil(TAKEN_UP_IN / FRAME) + 1)
+        if self.foot == FOOT_PEDAL:
+            ends.append(self.pedal_since + math.ceil(self.pedal_seconds / FRAME) + 1)
+        if self.roller is not None:
+            _start, _stop, since, length = self.roller
+            ends.append(since + length)
+        return max(ends)
 
     def rows(self, rig: Rig, first: int, frames: int) -> NDArray[np.void]:
         """Rows of ``layout.INPUT`` for the frames from ``first`` on, as long as nobody does anything else."""

@@ -6,6 +6,7 @@ of a sound engine. LANES is one recorded row.
 """
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.rigs import Rig
@@ -282,12 +283,24 @@ STATUS = (
     *ELEMENTS,
 )
 LANES = np.dtype([(name, "f4") for name in (*CHANNELS, *STATUS)])
+#: Numbers of a row.
+LANE_COUNT = len(LANES.names or ())
 
 #: How a fault's effect joins the hook's value.
 OP_SET, OP_ADD, OP_MULTIPLY, OP_MAX = 0, 1, 2, 3
 #: When a fault is there, beyond the random instants that the plan lays out.
 GATE_ALWAYS, GATE_ABOVE_COOLANT, GATE_BELOW_COOLANT, GATE_ABOVE_TORQUE, GATE_AFTER_SOAK = 0, 1, 2, 3, 4
 EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"), ("gate_value", _F8), ("fault", "i8")])
+
+
+def blank_rows(frames: int) -> NDArray[np.void]:
+    """Rows to be filled, shape (frames,). To lay them out field by field would take longer than to step an engine."""
+    return np.zeros(frames * LANE_COUNT, dtype=np.float32).view(LANES)
+
+
+def flat(rows: NDArray[np.void]) -> NDArray[np.float32]:
+    """The same rows as numbers, shape (rows, LANE_COUNT)."""
+    return rows.view(np.float32).reshape(len(rows), LANE_COUNT)
 
 
 def params_dtype(rig: Rig) -> np.dtype:

@@ -13,7 +13,7 @@ from typing import Any, Literal, Protocol
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.compiled import records
+from leitfaden_core.compiled import of_fixed_types, records
 from leitfaden_core.engine.fuel import blended
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec, effects_on, left_with_plugs_off
@@ -32,9 +32,10 @@ from leitfaden_core.simulate.layout import (
     HOOK,
     HOOK_NAMES,
     HOOKS,
-    LANES,
     LTFT_CELLS,
     TRANSPORT_SLOTS,
+    blank_rows,
+    flat,
 )
 from leitfaden_core.simulate.params import effect_rows, parameters
 from leitfaden_core.simulate.presence import Presence
@@ -57,6 +58,7 @@ _AGES = {
     "ECT sensor": (("raw", "ect_drift"),),
     "IAT sensor": (("raw", "iat_drift"),),
 }
+_RUN = of_fixed_types(run)
 #: Faults and plugs at once: more than anybody can follow.
 MOST_FAULTS = 12
 
@@ -140,6 +142,8 @@ class Machine:
         self.followers: tuple[Follower, ...] = ()
         self._hooks = np.array(list(HOOKS.values()))
         self._sound = self._hooks.copy()
+        self._chance = np.uint64(seed)
+        self._rest: tuple[Hands, tuple[int, int], NDArray[np.void], NDArray[np.uint8]] | None = None
         self._lay_out()
 
     @property
@@ -160,22 +164,18 @@ class Machine:
         """Go on by some frames of 10 ms; a row of ``layout.LANES`` for each, written into ``lanes`` where they are
         given.
         """
-        rows = np.zeros(frames, dtype=LANES) if lanes is None else lanes
+        rows = blank_rows(frames) if lanes is None else lanes
         inputs, present = self.laid_out(frames)
-        run(
-            records(self.params),
-            records(self.state),
-            records(self._hooks.view(HOOK)),
-            self._hooks,
-            self._sound,
-            records(self.effects),
+        assert rows.flags.c_contiguous  # the compiled loop writes where it takes them to lie
+        _RUN(
+            *self._memory,
             present,
             records(inputs),
             self.frame,
-            np.uint64(self.seed),
+            self._chance,
             records(rows),
-            self.state.view(np.float64),
-            rows.view(np.float32).reshape(frames, len(LANES.names or ())),
+            self._flat_state,
+            flat(rows),
         )
         self.frame += frames
         for follower in self.followers:
@@ -188,10 +188,20 @@ class Machine:
 
     def laid_out(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
         """What hands do in the next frames, and which of the acting faults are there, shape (frames, faults)."""
+        if self.hands.rest_from <= self.frame and not any(presence.changes for presence in self._presences):
+            return self._resting(frames)
         present = np.ones((frames, len(self._presences) + 1), dtype=np.uint8)
         for k, presence in enumerate(self._presences):
             presence.fill(present[:, k], self.frame, self.hands.moved)
         return self.hands.rows(self.rig, self.frame, frames), present
+
+    def _resting(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
+        """As long as nobody does anything every portion is laid out as the one before."""
+        asked = (frames, len(self._presences))
+        if self._rest is None or self._rest[0] is not self.hands or self._rest[1] != asked:
+            rows = self.hands.rows(self.rig, self.frame, frames)
+            self._rest = (self.hands, asked, rows, np.ones((frames, len(self._presences) + 1), dtype=np.uint8))
+        return self._rest[2:]
 
     def snapshot(self) -> Snapshot:
         """This instant, to come back to."""
@@ -429,6 +439,15 @@ class Machine:
         self._presences = [Presence(put.first, self.seed, put.since) for put in acting] + [
             Presence(plug, self.seed, self.frame) for plug in plugs
         ]
+        self._flat_state = self.state.view(np.float64)
+        self._memory = (
+            records(self.params),
+            records(self.state),
+            records(self._hooks.view(HOOK)),
+            self._hooks,
+            self._sound,
+            records(self.effects),
+        )
 
 
 def _forget_what_has_passed(state: Any) -> None:

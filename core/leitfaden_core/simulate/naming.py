@@ -37,6 +37,8 @@ def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int32]:
 
     ``before``: rows that held just before the first.
     """
+    if flags.all():
+        return np.arange(before + 1, before + 1 + len(flags), dtype=np.int32)
     first = int(flags.argmax()) if flags.any() else len(flags)
     held = np.zeros(len(flags), dtype=np.int32)
     if first == len(flags):
@@ -72,6 +74,9 @@ class Naming:
         for k, entry in enumerate(NAMED):
             assert entry.state is not None
             flags = entry.state(rows, self.rig)
+            if not flags.any():
+                self.held[k] = 0
+                continue
             held = held_for(flags, self.held[k])
             self.held[k] = int(held[-1])
             names[(names == NONE) & flags & (held > entry.after / FRAME)] = k

@@ -70,6 +70,8 @@ class Presence:
             self.loose_place, self.moved_pulse = str(values.get("circuit", "")), max(round(seconds / FRAME), 1)
         elif onset.mode == "random":
             self.stretches = on_and_off(stream, onset.on_s or 1.0, onset.off_s or 1.0)
+        #: Whether it is there at times only.
+        self.changes = self.stretches is not None or self.moved_place is not None
         self.open: list[tuple[int, int]] = []
         self.drawn_to = -1
 

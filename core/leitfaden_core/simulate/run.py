@@ -15,7 +15,7 @@ from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
 from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
-from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS
+from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
 from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
@@ -117,9 +117,7 @@ def steady_statistics(run: Run, channels: list[str]) -> Statistics:
 
 def _columns(run: Run, span: tuple[float, float], channels: list[str]) -> NDArray[np.float64]:
     """Values of some channels within a span, shape (channels, rows)."""
-    rows = run.rows(span)
-    flat = rows.view(np.float32).reshape(len(rows), len(LANES.names or ()))
-    return np.ascontiguousarray(flat[:, [_LANE[name] for name in channels]].T, dtype=np.float64)
+    return np.ascontiguousarray(flat(run.rows(span))[:, [_LANE[name] for name in channels]].T, dtype=np.float64)
 
 
 def _moments(stat: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -250,7 +248,7 @@ def run_script(
     """
     machine = machine_for(rig, script, faults, seed, individual, memory, work)
     steps = list(script_actions(script))
-    lanes = np.zeros(sum(frames for _done, frames in steps), dtype=LANES)
+    lanes = blank_rows(sum(frames for _done, frames in steps))
     for done, frames in steps:
         for action in done:
             machine.act(action)
