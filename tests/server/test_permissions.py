@@ -182,6 +182,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
     "school": ("get", "/api/school", None, {TRAINER, LEAD}),
     "changeSchool": ("patch", "/api/school", {"learners_bench": True}, {LEAD}),
     "audit": ("get", "/api/audit", None, {LEAD}),
+    # The last: it ends the session of the one who asks.
     "signOut": ("delete", "/api/session", None, {NOBODY, LEARNER, TRAINER, LEAD}),
 }
 #: Doors that anybody may knock at; they answer for themselves.

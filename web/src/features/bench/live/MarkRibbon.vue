@@ -21,6 +21,8 @@ interface Mark {
   words: string
   left: number
   row: number
+  /** At the right edge the words stand before their line. */
+  turned: boolean
   passes: boolean
 }
 
@@ -46,9 +48,12 @@ const marks = computed<Mark[]>(() => {
     }
     const left = (time - from) / span
     // Labels are about 5.6 px a letter on a plot of some 600 px.
-    const row = ends.findIndex((end) => end < left)
-    if (row >= 0) ends[row] = left + (words.length * 5.8 + 14) / 600
-    found.push({ time, words, left, row, passes: PASSES.includes(event.doing.do) })
+    const wide = (words.length * 5.8 + 14) / 600
+    const turned = left + wide > 1
+    const start = turned ? left - wide : left
+    const row = ends.findIndex((end) => end < start)
+    if (row >= 0) ends[row] = start + wide
+    found.push({ time, words, left, row, turned, passes: PASSES.includes(event.doing.do) })
   }
   return found
 })
@@ -84,7 +89,7 @@ function clock(time: number, step: number): string {
       :key="k"
       type="button"
       class="mark narrow"
-      :class="{ bare: mark.row < 0, passes: mark.passes }"
+      :class="{ bare: mark.row < 0, passes: mark.passes, turned: mark.turned && mark.row >= 0 }"
       :style="{ left: `${mark.left * 100}%`, top: `${18 + Math.max(mark.row, 0) * 17}px` }"
       :title="mark.words"
       @click="emit('jump', mark.time)"
@@ -127,6 +132,15 @@ function clock(time: number, step: number): string {
   border-left-style: double;
   border-left-width: 4px;
   font-style: italic;
+}
+.mark.turned {
+  border-width: 0 2px 0 0;
+  border-right: 2px solid var(--accent);
+  padding: 0 4px 0 0;
+  transform: translateX(-100%);
+}
+.mark.turned.passes {
+  border-right: 4px double var(--accent);
 }
 .mark.bare {
   width: 6px;
