@@ -94,30 +94,36 @@ class Hosted:
         self.written = bench.frame
         self._owed, self._cost = 0.0, 40e-6  # [frames], [s] of a frame
         self._codes: Any = None
-        self._heard, self._told = -1, 0
+        # Counted from the number, so that not all benches of a process have news in the same tick.
+        self._heard, self._told = -1, number // TELL_EVERY
+        self._untold = number % TELL_EVERY  # [ticks]
 
     @property
     def runs(self) -> bool:
         """Whether its time goes on."""
         return bool(self.viewers) and self.pace > 0.0 and not self.slow
 
-    def due(self, seconds: float) -> int:
-        """Frames that this tick brings. Beyond the pace of life stepping may take only so long."""
-        wanted = self.pace * TICK / FRAME
+    def due(self, ticks: int, seconds: float) -> int:
+        """Frames that so many ticks bring. Beyond the pace of life stepping may take only so long."""
+        wanted = self.pace * ticks * TICK / FRAME
         self._owed = min(self._owed + wanted, wanted + 5.0)
-        as_in_life = round(TICK / FRAME)
+        as_in_life = round(ticks * TICK / FRAME)
         frames = min(int(self._owed), max(int(seconds / self._cost), as_in_life))
         self._owed -= frames
-        self.reached += 0.05 * (frames * FRAME / TICK - self.reached)
+        self._untold += ticks
+        self.reached += 0.05 * (frames * FRAME / (ticks * TICK) - self.reached)
         return frames
 
-    def step(self, frames: int, tells: bool) -> None:
+    def step(self, frames: int) -> None:
         """Go on and word what comes of it for everybody. In the stepping thread."""
         started = perf_counter()
         portion = self.bench.advance(frames)
         self._cost += 0.1 * ((perf_counter() - started) / frames - self._cost)
         self.blocks = self._blocks(portion)
-        self.news = self._news() if tells else []
+        self.news = []
+        if self._untold >= TELL_EVERY:
+            self._untold = 0
+            self.news = self._news()
 
     def _blocks(self, portion: Portion) -> dict[Viewer, bytes]:
         made: dict[tuple[int, tuple[str, ...]], bytes] = {}
@@ -156,20 +162,23 @@ class Hosted:
 
 
 class Ticks:
-    """Ticks of a clock that keeps up with time, or starts anew where the machine was away: that is not run after."""
+    """Ticks of a clock that keeps up with time. Where steps take longer than a tick, several come as one: fewer and longer
+    blocks rather than late ones. Where the machine was away it starts anew: that is not run after.
+    """
 
     def __init__(self, now: float) -> None:
         self._start, self._since = now, 0
-        self.count = 0  # goes on however often the clock starts anew: news and keeping go by it
 
-    def wait(self, now: float) -> float:
-        """Until the next tick. [s]"""
-        self.count += 1
+    def next(self, now: float) -> tuple[float, int]:
+        """Until the next step [s], and the ticks that it brings."""
         self._since += 1
         early = self._start + self._since * TICK - now
         if early < -1.0:
-            self._start, self._since = now, 1
-        return max(early, 0.0)
+            self._start, self._since = now, 0
+            return 0.0, 1
+        missed = max(int(-early / TICK), 0)
+        self._since += missed
+        return max(early, 0.0), 1 + missed
 
 
 class Host:
@@ -226,14 +235,14 @@ class Host:
             if hosted.viewers:
                 return
             del self.hosted[hosted.number]
-            await self._ask(services.keep_frame, hosted.number, hosted.bench.frame)
+            await self._ask(services.keep_frames, {hosted.number: hosted.bench.frame})
             await self._ask(self._locks.give_back, hosted.number)
 
     async def close(self) -> None:
         """Let go of everything, as far as it has run; whoever watches comes back and finds it."""
         for hosted in list(self.hosted.values()):
             self.hosted.pop(hosted.number, None)
-            await self._ask(services.keep_frame, hosted.number, hosted.bench.frame)
+            await self._ask(services.keep_frames, {hosted.number: hosted.bench.frame})
             hosted.tell({"dropped": {"code": "closing", "message": "The bench opens again in a moment."}})
         await self._ask(self._locks.close)
 
@@ -330,18 +339,21 @@ class Host:
     async def _run(self) -> None:
         loop = asyncio.get_running_loop()
         ticks = Ticks(loop.time())
+        keeping, unkept = asyncio.create_task(self._keep()), 0
         while self.hosted:
-            await asyncio.sleep(ticks.wait(loop.time()))
+            wait, count = ticks.next(loop.time())
+            await asyncio.sleep(wait)
             running = [hosted for hosted in self.hosted.values() if hosted.runs]
             seconds = SHARE * TICK / max(len(running), 1)
-            work = [(hosted, frames) for hosted in running if (frames := hosted.due(seconds)) > 0]
+            work = [(hosted, frames) for hosted in running if (frames := hosted.due(count, seconds)) > 0]
             if work:
-                await self._step(work, tells=ticks.count % TELL_EVERY == 0)
-            if ticks.count % KEEP_EVERY == 0:
-                await self._keep()
+                await self._step(work)
+            unkept += count
+            if unkept >= KEEP_EVERY and keeping.done():
+                keeping, unkept = asyncio.create_task(self._keep()), 0  # beside the steps: it may take its time
 
-    async def _step(self, work: list[tuple[Hosted, int]], tells: bool) -> None:
-        failed = await self._in(self._stepping, _step_all, work, tells)
+    async def _step(self, work: list[tuple[Hosted, int]]) -> None:
+        failed = await self._in(self._stepping, _step_all, work)
         for hosted, _frames in work:
             if hosted in failed:
                 hosted.pace = 0.0
@@ -356,10 +368,11 @@ class Host:
                 for hosted in list(self.hosted.values()):
                     await self._drop(hosted, "database_lost", "The database was away; the bench opens again.")
                 return
-            for hosted in list(self.hosted.values()):
-                if hosted.written != hosted.bench.frame:
-                    hosted.written = hosted.bench.frame
-                    await self._ask(services.keep_frame, hosted.number, hosted.bench.frame)
+            gone_on = {hosted: hosted.bench.frame for hosted in self.hosted.values()}
+            gone_on = {hosted: frame for hosted, frame in gone_on.items() if hosted.written != frame}
+            await self._ask(services.keep_frames, {hosted.number: frame for hosted, frame in gone_on.items()})
+            for hosted, frame in gone_on.items():
+                hosted.written = frame
         except Exception:
             log.warning("how far the benches have run could not be written down")
 
@@ -380,12 +393,12 @@ class Host:
         return await asyncio.get_running_loop().run_in_executor(pool, function, *arguments)
 
 
-def _step_all(work: list[tuple[Hosted, int]], tells: bool) -> dict[Hosted, str]:
+def _step_all(work: list[tuple[Hosted, int]]) -> dict[Hosted, str]:
     """Step all; why some could not."""
     failed: dict[Hosted, str] = {}
     for hosted, frames in work:
         try:
-            hosted.step(frames, tells)
+            hosted.step(frames)
         except LeitfadenError as error:
             failed[hosted] = error.message
         except Exception:  # one bench must not stop the others

@@ -110,9 +110,11 @@ def keep_doing(bench_id: int, number: int, frame: int, change: UUID, doing: Any)
     Doing.objects.create(bench_id=bench_id, number=number, frame=frame, change=change, doing=raw)
 
 
-def keep_frame(bench_id: int, frame: int) -> None:
-    """Write down how far a bench has run."""
-    Bench.objects.filter(pk=bench_id).update(frame=frame, used_at=timezone.now())
+def keep_frames(frames: dict[int, int]) -> None:
+    """Write down how far benches have run: number of a bench -> frame."""
+    now = timezone.now()
+    run = [Bench(pk=bench_id, frame=frame, used_at=now) for bench_id, frame in frames.items()]
+    Bench.objects.bulk_update(run, ["frame", "used_at"])
 
 
 def hold(bench_id: int, address: str) -> None:

@@ -413,13 +413,33 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
     asyncio.run(run())
 
 
-def test_news_and_keeping_go_on_where_the_machine_is_always_late() -> None:
-    ticks = hosting.Ticks(0.0)
-    waits = [ticks.wait(1.5 * k) for k in range(1, 2 * hosting.KEEP_EVERY)]
-    assert ticks.count == 2 * hosting.KEEP_EVERY - 1 and max(waits) == 0.0
-    # And a machine that keeps up waits a tick each time.
+def test_a_machine_that_is_late_brings_several_ticks_at_once_and_one_that_was_away_runs_after_nothing() -> None:
+    tick = hosting.TICK
     steady = hosting.Ticks(0.0)
-    assert [steady.wait(k * hosting.TICK) for k in range(5)] == pytest.approx([hosting.TICK] * 5)
+    assert [steady.next(k * tick) for k in range(5)] == [(pytest.approx(tick), 1)] * 5
+    # Steps that take three ticks and a half: nothing is left out, and nothing grows late.
+    slow, now, brought = hosting.Ticks(0.0), 0.0, 0
+    for _ in range(100):
+        wait, ticks = slow.next(now)
+        now += wait + 3.5 * tick
+        brought += ticks
+        assert now - brought * tick <= 4.5 * tick + 1e-9
+    away = hosting.Ticks(0.0)
+    assert [away.next(20.0), away.next(20.0)] == [(0.0, 1), (pytest.approx(tick), 1)]
+
+
+def test_a_bench_whose_time_creeps_still_has_news(db: None) -> None:
+    bench = Bench(Beginning(rig="R1"))
+    for pace, number in ((0.04, 1), (0.01, 4), (1.0, 3)):
+        hosted = hosting.Hosted(number, bench, {}, None)
+        hosted.pace = pace
+        told = 0
+        for _ in range(400):
+            frames = hosted.due(1, 1.0)
+            if frames:
+                hosted.step(frames)
+                told += bool(hosted.news)
+        assert told >= min(400 * pace, 75), f"x{pace}"
 
 
 def test_a_process_that_gave_its_benches_back_has_lost_none(db: None) -> None:
@@ -445,17 +465,17 @@ def test_locks_of_a_session_that_has_ended_are_known_to_be_lost(db: None) -> Non
 
 def test_a_bench_that_cannot_be_stepped_does_not_stop_the_others() -> None:
     class Broken:
-        def step(self, frames: int, tells: bool) -> None:
+        def step(self, frames: int) -> None:
             raise ValueError("boom")
 
     class Sound:
         steps = 0
 
-        def step(self, frames: int, tells: bool) -> None:
+        def step(self, frames: int) -> None:
             self.steps += frames
 
     broken, sound = Broken(), Sound()
-    failed = hosting._step_all([(broken, 5), (sound, 5)], True)  # type: ignore[list-item]
+    failed = hosting._step_all([(broken, 5), (sound, 5)])  # type: ignore[list-item]
     assert list(failed) == [broken] and sound.steps == 5
 
 
