@@ -38,4 +38,5 @@ def answer_station(client: Client, attempt: Attempt, index: int, answer: dict[st
 def work_through(client: Client, attempt: Attempt, answers: list[dict[str, Any]]) -> None:
     """Give these answers from the first station on; each must be stored."""
     for index, answer in enumerate(answers):
-        assert answer_station(client, attempt, index, answer)[0] == 200
+        status, told = answer_station(client, attempt, index, answer)
+        assert status == 200, f"station {index + 1}, {answer}: {told}"

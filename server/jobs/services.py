@@ -9,6 +9,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import IntegrityError, transaction
+from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from procrastinate.exceptions import AlreadyEnqueued
@@ -92,9 +93,10 @@ def _make_room(kind: Kind, key: str, asker: Asker) -> None:
     queued = Computation.objects.filter(state=Computation.State.QUEUED)
     if kind.supersedes and asker.page:
         queued.filter(person=asker.person, page=asker.page, kind=kind.id).exclude(key=key).delete()
-    if asker.person is not None and queued.filter(person=asker.person).count() >= PERSON_MAY_QUEUE:
+    waiting_now = queued.aggregate(all=Count("pk"), own=Count("pk", filter=Q(person=asker.person)))
+    if asker.person is not None and waiting_now["own"] >= PERSON_MAY_QUEUE:
         raise Busy("Several of your questions are still being computed; this one is asked again in a moment.", 2.0)
-    if queued.count() >= ALL_MAY_QUEUE:
+    if waiting_now["all"] >= ALL_MAY_QUEUE:
         raise Busy("Very many questions are being computed at the moment; try again in a few seconds.", 5.0)
 
 
@@ -121,7 +123,7 @@ def answered(kind_id: str, wish: Any, asker: Asker = NOBODY, patience: float = P
     row = ask(kind_id, wish, asker)
     if settings.JOBS_INLINE and not row.is_over:
         compute(row.key)
-        row.refresh_from_db()
+        row.refresh_from_db(fields=["state", "share", "says", "error"])
     if not row.is_over and patience > 0.0:
         waiting.wait_for(row.key, patience)
         fresh = Computation.objects.defer("result").filter(key=row.key).first()

@@ -1,15 +1,16 @@
 """What can be asked of the model without a lesson. Each function runs in a worker and gets plain data."""
 
 from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 
 from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.expect import compute_sheet, sheet_text
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge.evidence import LIST_ALARMS
-from leitfaden_core.monitors import code, trouble_codes
+from leitfaden_core.monitors import CodesBeside, code, trouble_codes
 from leitfaden_core.recordings import RunRecording
-from leitfaden_core.rigs import load_rig
+from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import load_script, script_with
 from leitfaden_core.simulate import cached_run
 from leitfaden_core.workings import from_run, workings
@@ -25,9 +26,9 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     rig, script, channels, seed = load_rig(wish["rig"]), load_script(wish["script"]), wish["channels"], wish["seed"]
     fetch_sheet(rig)
     faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
-    good = RunRecording(cached_run(rig, script, [], seed))
+    good = _sound(rig, script.id, seed)
     tell(0.5, "the sound engine has run")
-    run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
+    run = RunRecording(cached_run(rig, script, faults, seed, follow=CodesBeside)) if faults else good
     rules, units = rules_and_units(wish)
     return lanes(run, channels, good) | {
         "readings": readings(run, good, channels, rules, units, oxygen_limits(wish)),
@@ -35,6 +36,12 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
         "sound_alarms": LIST_ALARMS,
         "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],
     }
+
+
+@lru_cache(maxsize=6)
+def _sound(rig: Rig, script: str, seed: int) -> RunRecording:
+    """The sound engine's run, with what was asked of it before: every edit of a fault is held against it."""
+    return RunRecording(cached_run(rig, load_script(script), [], seed))
 
 
 @computation("sheet", queue=HEAVY, limit_s=1800.0, background=True)

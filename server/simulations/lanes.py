@@ -30,8 +30,10 @@ def thinned(values: NDArray[np.floating[Any]], step: float) -> NDArray[np.floati
     buckets = values[: len(values) // BUCKET * BUCKET].reshape(-1, BUCKET)
     with np.errstate(invalid="ignore"):
         low, high = buckets.argmin(axis=1), buckets.argmax(axis=1)
-    order = np.sort(np.stack([low, high], axis=1), axis=1)
-    return np.round(np.take_along_axis(buckets, order, axis=1).reshape(-1), digits_of(step) + 1)
+    each = np.arange(len(buckets))
+    found = np.empty((len(buckets), 2), dtype=values.dtype)
+    found[:, 0], found[:, 1] = buckets[each, np.minimum(low, high)], buckets[each, np.maximum(low, high)]
+    return np.round(found.reshape(-1), digits_of(step) + 1)
 
 
 def time_axis(rows: int) -> NDArray[np.float64]:

@@ -18,6 +18,11 @@ LESSONS = {
 }
 
 
+def typed(reading: dict[str, Any], luck: random.Random) -> str:
+    """Some number in the reading's unit."""
+    return f"{luck.uniform(0, 100):.1f} {reading['unit'].replace('-', '')}"
+
+
 def guess(view: dict[str, Any], luck: random.Random) -> dict[str, Any]:
     """An answer that is complete and says nothing of the engine."""
     kind = view["kind"]
@@ -30,7 +35,20 @@ def guess(view: dict[str, Any], luck: random.Random) -> dict[str, Any]:
         "order": lambda: {"order": luck.sample([test["id"] for test in view["tests"]], len(view["tests"]))},
         "verify": lambda: {"state": luck.choice(("mended", "not_mended", "not_shown"))},
         "match": lambda: {"values": luck.sample([value["id"] for value in view["values"]], len(view["values"]))},
-        "measure": lambda: {"reading": f"{luck.uniform(0, 100):.1f} {view['readings'][0]['unit'].replace('-', '')}"},
+        "measure": lambda: {"reading": typed(view["readings"][0], luck)},
+        "live": lambda: {
+            "typed": [typed(reading, luck) for reading in view["readings"]],
+            "noticed": " ".join(["nothing"] * view["words"]),
+        },
+        "sheet": lambda: {
+            "engines": [
+                {"verdict": luck.choice(("sound", "faulty")), "tells": luck.randrange(len(sheet))}
+                for sheet in view["sheets"]
+            ],
+            "why": " ".join(["because"] * view["words"]),
+        },
+        "plates": lambda: {"meanings": [luck.choice(view["meanings"])["id"] for _ in view["plates"]]},
+        "pins": lambda: {"roles": [luck.choice(view["roles"])["id"] for _ in view["pins"]]},
         "myth": lambda: {"said": {s["id"]: luck.choice(("true", "false")) for s in view["statements"]}},
         "calculate": lambda: {"steps": {view["steps"][-1]["symbol"]: f"{luck.uniform(0, 100):.1f}"}},
         "reflect": lambda: {"text": "I do not know what to say here so I write this down now"},

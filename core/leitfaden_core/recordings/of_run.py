@@ -1,6 +1,7 @@
 """A run along a script, as a recording: its conditions are the windows of the script."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -9,7 +10,9 @@ from numpy.typing import NDArray
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.simulate import Run
+from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.run import rows_of
+from leitfaden_core.simulate.shape import statistic_of
 
 
 @dataclass(frozen=True)
@@ -17,6 +20,9 @@ class RunRecording:
     """A simulated run."""
 
     run: Run
+    # What was asked before: columns in one piece, statistics.
+    _columns: dict[str, NDArray[np.floating[Any]]] = field(default_factory=dict, repr=False, compare=False)
+    _statistics: dict[tuple[str, str, str], float] = field(default_factory=dict, repr=False, compare=False)
 
     @property
     def rig(self) -> Rig:
@@ -35,7 +41,9 @@ class RunRecording:
 
     def column(self, name: str) -> NDArray[np.floating[Any]]:
         """Values of a channel."""
-        return np.asarray(self.run.lanes[name])
+        if name not in self._columns:
+            self._columns[name] = np.ascontiguousarray(self.run.lanes[name])
+        return self._columns[name]
 
     @property
     def events(self) -> tuple[Event, ...]:
@@ -48,7 +56,7 @@ class RunRecording:
         ]
         return (*put, *begun)
 
-    @property
+    @cached_property
     def stretches(self) -> tuple[Stretch, ...]:
         """The windows of the script."""
         script = self.run.script
@@ -56,7 +64,12 @@ class RunRecording:
 
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic in a window; the script may read lowest and highest in windows of their own."""
-        return self.run.statistic(condition, name, stat)
+        asked = (condition, name, stat)
+        if asked not in self._statistics:
+            rows = rows_of(self.run.script.span(condition, stat))
+            seconds = (rows.stop - rows.start) * FRAME
+            self._statistics[asked] = statistic_of(lambda column: self.column(column)[rows], name, stat, seconds)
+        return self._statistics[asked]
 
     def substituted(self, condition: str, name: str) -> bool:
         """Whether a channel shows the control unit's own making in a window."""

@@ -143,12 +143,14 @@ class Script(BaseModel):
 
     def span(self, condition_id: str, stat: str = "mean") -> Span:
         """Start and end of a condition's window for a statistic, in script time. [s]"""
-        for start, segment in zip(self.starts(), self.segments, strict=True):
+        start = 0.0
+        for segment in self.segments:
             window = segment.window
             if window is not None and window.condition == condition_id:
                 special = {"max": window.max_span, "min": window.min_span, "std": window.min_span}.get(stat)
                 low, high = special or window.span
                 return start + low, start + high
+            start += segment.seconds
         raise UnknownName("condition", condition_id, self.conditions(), where=say("in script {id}", id=self.id))
 
 

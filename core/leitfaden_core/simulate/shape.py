@@ -40,7 +40,8 @@ def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, 
     nothing is.
     """
     values = np.asarray(column(name), dtype=np.float64)
-    known = values[~np.isnan(values)]
+    holes = np.isnan(values)
+    known = values[~holes] if holes.any() else values
     if known.size == 0:
         return float("nan")
     if stat == "freq":
