@@ -13,7 +13,7 @@ import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, parse_own, sheet_fingerprint
-from leitfaden_core.expect.sheet import COVERED, compute_sheet, width_causes, write_sheet
+from leitfaden_core.expect.sheet import COVERED, Regression, compute_sheet, width_causes, write_sheet
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import steady_statistics
 
@@ -139,7 +139,8 @@ class TestWhatMakesABandWide:
         chance = np.random.default_rng(0)
         engines = chance.standard_normal((300, 3))
         # Variances 9 and 1: shares 0.9 and 0.1; the third takes no part.
-        shares = dict(width_causes(3.0 * engines[:, 0] + engines[:, 1], engines, ["a", "b", "c"]))
+        values = 3.0 * engines[:, 0] + engines[:, 1]
+        shares = dict(width_causes(values, Regression(engines).slopes(values), ["a", "b", "c"]))
         assert shares["a"] == pytest.approx(0.9, abs=0.06) and "c" not in shares
 
     def test_one_sided_limits_lie_inside_the_two_sided(self) -> None:

@@ -8,7 +8,7 @@ import math
 from collections.abc import Callable, Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
-from functools import cache, cached_property
+from functools import cache, cached_property, partial
 from importlib import resources
 from importlib.resources.abc import Traversable
 from pathlib import Path
@@ -26,7 +26,7 @@ from leitfaden_core.expect.population import SPREAD, individual_engine
 from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, is_shipped
 from leitfaden_core.scripts import reading_scripts
-from leitfaden_core.simulate import measured
+from leitfaden_core.simulate import Statistics, measured
 from leitfaden_core.words import say
 
 #: Engines in the population, and the share of them that the band holds.
@@ -37,6 +37,8 @@ REACHES = NormalDist().inv_cdf(0.5 + COVERED / 2.0)
 #: Places within a display's step at which what is may lie, and the steps in which counts and times are shown, by
 #: statistic.
 PHASES, DISPLAYED = 8, {"freq": 0.1, "edge": 0.001}
+#: Statistics that go to a process together.
+CHUNK = 200
 #: The school's day around which the population is drawn. [°C], [kPa]
 SCHOOL_CELSIUS, SCHOOL_KPA = SPREAD["ambient_temp"].centre - ZERO_CELSIUS, SPREAD["ambient_pressure"].centre / 1000.0
 
@@ -157,21 +159,41 @@ class ValueSheet:
         return frozenset(condition for condition, _channel, _stat in self.bands)
 
 
+class Regression:
+    """Linear regression on the properties of engines by least squares, each about its mean and in its deviations.
+
+    ``engines``: shape (n, k). Made once for all statistics of the same engines.
+    """
+
+    def __init__(self, engines: NDArray[np.float64]) -> None:
+        self.deviations = np.maximum(engines.std(axis=0), 1e-300)
+        self._x = (engines - engines.mean(axis=0)) / self.deviations
+        self._inverse = np.linalg.pinv(self._x, rcond=1e-12)
+
+    def slopes(self, values: NDArray[np.float64]) -> NDArray[np.float64]:
+        """How much values, shape (n,), go with one deviation of each property, shape (k,)."""
+        return np.asarray(self._inverse @ (values - values.mean()))
+
+    def doubt(self, values: NDArray[np.float64], slopes: NDArray[np.float64]) -> float:
+        """Three standard errors of a slope, from what the slopes do not explain."""
+        left = values - values.mean() - self._x @ slopes
+        return float(3.0 * left.std() / math.sqrt(len(values)))
+
+
 def width_causes(
-    values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]
+    values: NDArray[np.float64], slopes: NDArray[np.float64], names: list[str]
 ) -> tuple[tuple[str, float], ...]:
     """Properties of the individual engines that explain a statistic's spread, at most three, each with its share of the
     variance.
 
-    Linear regression of the values, shape (n,), on the engines' properties, shape (n, k), by least squares; a
-    property's share is ``(slope·deviation)²`` over the variance. Shares below a tenth are noise and left out.
+    ``slopes``: of a :class:`Regression` of the values, shape (n,); a property's share is its slope squared over the
+    variance. Shares below a tenth are noise and left out.
     """
     spread = values.std()
     if spread <= 0.0 or len(values) < 3 * len(names):
         return ()
-    x = (engines - engines.mean(axis=0)) / np.maximum(engines.std(axis=0), 1e-300)
-    slopes = np.linalg.lstsq(x, (values - values.mean()) / spread, rcond=None)[0]
-    shares = sorted(((float(slope * slope), name) for slope, name in zip(slopes, names, strict=True)), reverse=True)[:3]
+    parts = slopes / spread
+    shares = sorted(((float(part * part), name) for part, name in zip(parts, names, strict=True)), reverse=True)[:3]
     return tuple((name, round(min(share, 1.0), 2)) for share, name in shares if share >= 0.1)
 
 
@@ -197,35 +219,46 @@ def compute_sheet(
     runs one of them (usually through the drives in the school's air).
     """
     jobs = [(rig, first_seed + k) for k in range(members)]
+    engines = np.array([list(individual_engine(rig, seed).values()) for _rig, seed in jobs])
     results = []
     with ProcessPoolExecutor(workers) if workers else contextlib.nullcontext() as pool:
         for k, result in enumerate((pool.map if pool else map)(member or _member_statistics, jobs)):
             results.append(result)
             if progress is not None:
                 progress(k + 1, members)
-    bands = {}
-    names = list(SPREAD)
-    individuals = [individual_engine(rig, seed) for _rig, seed in jobs]
-    engines = np.array([[individual[name] for name in names] for individual in individuals])
+        band = partial(_band, engines, Regression(engines))
+        tables = _tables(results, members // 2)
+        bands = pool.map(band, tables, chunksize=CHUNK) if pool else map(band, tables)
+        return ValueSheet(rig.id, members, sheet_fingerprint(rig), {(b.condition, b.channel, b.stat): b for b in bands})
+
+
+def _tables(results: list[Statistics], least: int) -> list[tuple[tuple[str, str, str], NDArray[np.float64]]]:
+    """Each statistic that is defined in so many engines, with its value in each, NaN where it is not: shape (n,)."""
+    found = []
     for condition in results[0]:
         for name in results[0][condition]:
-            step = channel(name).step
             for stat in results[0][condition][name]:
                 values = np.array([result[condition][name].get(stat, np.nan) for result in results])
-                there = ~np.isnan(values)
-                if np.count_nonzero(there) < members // 2:
-                    continue
-                shown = DISPLAYED.get(stat, step if stat in {"mean", "min", "max"} else 0.0)
-                bands[condition, name, stat] = _band((condition, name, stat), values[there], engines[there], shown)
-    return ValueSheet(rig.id, members, sheet_fingerprint(rig), bands)
+                if np.count_nonzero(~np.isnan(values)) >= least:
+                    found.append(((condition, name, stat), values))
+    return found
 
 
-def _band(key: tuple[str, str, str], values: NDArray[np.float64], engines: NDArray[np.float64], step: float) -> Band:
-    """The band of a statistic from its values, shape (n,), in engines with these properties, shape (n, k).
+def _band(
+    engines: NDArray[np.float64], regression: Regression, table: tuple[tuple[str, str, str], NDArray[np.float64]]
+) -> Band:
+    """The band of a statistic from its values, shape (n,), in engines with these properties, shape (n, k);
+    ``regression``: on those of all.
 
     A display rounds: what it shows is spread evenly over one step around what is. The outer quantiles of a sample lie
     inside those of the population (on average (n - 1)/(n + 1) of the share is held): they are moved out by as much.
     """
+    key, values = table
+    there = ~np.isnan(values)
+    if not there.all():
+        values, regression = values[there], Regression(engines[there])
+    resolution = channel(key[1]).step if key[2] in {"mean", "min", "max"} else 0.0
+    step = DISPLAYED.get(key[2], resolution)
     phases = (np.arange(PHASES) + 0.5) / PHASES - 0.5
     seen = (values[:, None] + step * phases[None, :]).ravel()
     tail = 100.0 * (1.0 - COVERED) / 2.0
@@ -238,28 +271,23 @@ def _band(key: tuple[str, str, str], values: NDArray[np.float64], engines: NDArr
     middle = rounded(median, step) if step > 0.0 else median
     low, high, least, most = min(low, middle), max(high, middle), min(least, middle), max(most, middle)
     deviation = max(float(np.hypot(values.std(), step / math.sqrt(12.0))), 1e-9)
-    names = list(SPREAD)
-    # A spread below the display's own step has no cause worth naming.
-    clear = values.std() > step / 2.0
-    causes = width_causes(values, engines, names) if clear else ()
-    per_kelvin, per_kpa = weather_slopes(values, engines, names) if clear else (0.0, 0.0)
+    causes, per_kelvin, per_kpa = (), 0.0, 0.0  # type: tuple[tuple[str, float], ...], float, float
+    if values.std() > max(step / 2.0, 1e-9):  # a spread below the display's own step has no cause worth naming
+        slopes = regression.slopes(values)
+        causes = width_causes(values, slopes, list(SPREAD))
+        per_kelvin, per_kpa = weather_slopes(regression, slopes, regression.doubt(values, slopes))
     numbers = [low, high, median, values.mean(), deviation, least, most, per_kelvin, per_kpa]
     return _of_numbers(key, numbers, causes)
 
 
-def weather_slopes(values: NDArray[np.float64], engines: NDArray[np.float64], names: list[str]) -> tuple[float, float]:
-    """How a statistic goes with the air's temperature [per K] and pressure [per kPa]: the slopes of the regression of
-    :func:`width_causes`, 0 where they are no larger than chance would have them.
+def weather_slopes(regression: Regression, slopes: NDArray[np.float64], doubt: float) -> tuple[float, float]:
+    """How a statistic goes with the air's temperature [per K] and pressure [per kPa], 0 where its slope is no larger than
+    chance would have it.
     """
-    x = engines - engines.mean(axis=0)
-    scale = np.maximum(x.std(axis=0), 1e-300)
-    slopes, *_rest = np.linalg.lstsq(x / scale, values - values.mean(), rcond=None)
-    left = values - values.mean() - (x / scale) @ slopes
-    doubt = 3.0 * left.std() / math.sqrt(len(values))
     found = []
     for name, unit in (("ambient_temp", 1.0), ("ambient_pressure", 1000.0)):
-        k = names.index(name)
-        found.append(float(slopes[k] / scale[k] * unit) if abs(slopes[k]) > doubt else 0.0)
+        k = list(SPREAD).index(name)
+        found.append(float(slopes[k] / regression.deviations[k] * unit) if abs(slopes[k]) > doubt else 0.0)
     return found[0], found[1]
 
 

@@ -3,7 +3,6 @@
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,6 +16,7 @@ from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
 from leitfaden_core.simulate.machine import Follower, Machine
+from leitfaden_core.simulate.moments import MOMENTS, moments
 from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
 #: A learned memory has settled when its mean over one window moves by no more than this until the next; a window holds
@@ -94,12 +94,6 @@ def _unit(quantity: str) -> str:
 
 
 _LANE = {name: k for k, name in enumerate(LANES.names or ())}
-_MOMENTS: dict[str, tuple[Any, Any]] = {
-    "mean": (np.mean, np.nanmean),
-    "min": (np.min, np.nanmin),
-    "max": (np.max, np.nanmax),
-    "std": (np.std, np.nanstd),
-}
 
 
 def steady_statistics(run: Run, channels: list[str]) -> Statistics:
@@ -107,36 +101,20 @@ def steady_statistics(run: Run, channels: list[str]) -> Statistics:
     :func:`shape.statistics_of`.
     """
     found: Statistics = {}
+    places = np.array([_LANE[name] for name in channels], dtype=np.intp)
     for condition in run.script.conditions():
         if condition not in CONDITIONS:
             continue
         table: dict[str, dict[str, float]] = {name: {} for name in channels}
-        spans = {stat: run.script.span(condition, stat) for stat in _MOMENTS}
-        columns = {span: _columns(run, span, channels) for span in set(spans.values())}
-        for stat, span in spans.items():
-            for name, value in zip(channels, _moments(stat, columns[span]), strict=True):
-                table[name][stat] = float(value)
+        spans = {stat: run.script.span(condition, stat) for stat in MOMENTS}
+        found_in = {span: moments(flat(run.rows(span)), places).tolist() for span in set(spans.values())}
+        for k, (stat, span) in enumerate(spans.items()):
+            for name, value in zip(channels, found_in[span][k], strict=True):
+                table[name][stat] = value
         for name in channels:
-            for stat in statistics_of(name)[len(_MOMENTS) :]:
+            for stat in statistics_of(name)[len(MOMENTS) :]:
                 table[name][stat] = run.statistic(condition, name, stat)
         found[condition] = table
-    return found
-
-
-def _columns(run: Run, span: tuple[float, float], channels: list[str]) -> NDArray[np.float64]:
-    """Values of some channels within a span, shape (channels, rows)."""
-    return np.ascontiguousarray(flat(run.rows(span))[:, [_LANE[name] for name in channels]].T, dtype=np.float64)
-
-
-def _moments(stat: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """A statistic of each row over what is defined of it, NaN where nothing is. Shape (rows,)."""
-    plain, over_holes = _MOMENTS[stat]
-    undefined = np.isnan(values)
-    whole, holed = ~undefined.any(axis=1), undefined.any(axis=1) & ~undefined.all(axis=1)
-    found = np.full(len(values), np.nan)
-    found[whole] = plain(values[whole], axis=1)  # takes half the time of the other
-    if holed.any():
-        found[holed] = over_holes(values[holed], axis=1)
     return found
 
 
