@@ -8,7 +8,7 @@ from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.expect import compute_sheet, sheet_text
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge.evidence import LIST_ALARMS
-from leitfaden_core.monitors import CodesBeside, code, trouble_codes
+from leitfaden_core.monitors import code, trouble_codes
 from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import load_script, script_with
@@ -28,7 +28,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
     good = _sound(rig, script.id, seed)
     tell(0.5, "the sound engine has run")
-    run = RunRecording(cached_run(rig, script, faults, seed, follow=CodesBeside)) if faults else good
+    run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
     rules, units = rules_and_units(wish)
     return lanes(run, channels, good) | {
         "readings": readings(run, good, channels, rules, units, oxygen_limits(wish)),

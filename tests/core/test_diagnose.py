@@ -316,6 +316,29 @@ class TestProof:
         assert now.candidate == candidate_of(load_rig(rig_id), parse_fault(fault)).id
         assert now.proven and "the defect itself was measured" in now.reason
 
+    @pytest.mark.parametrize(
+        ("rig_id", "fault", "tests"),
+        [
+            # Trims at their stop: what the front sensor shows no longer follows the size.
+            (
+                "R6",
+                "injector_restricted:cylinders=2,flow_factor=0.655",
+                ("codes", "scan.hot_idle.oxygen", "scan.no_load_2500.oxygen", "look.fuel"),
+            ),
+            (
+                "R5",
+                "ho2s_contaminated:deposit=lead,share=1.35",
+                ("codes", "scan.hot_idle.oxygen", "scan.no_load_2500.oxygen"),
+            ),
+        ],
+    )
+    def test_a_fault_beyond_the_named_sizes_is_known_where_something_runs_into_a_limit(
+        self, rig_id: str, fault: str, tests: tuple[str, ...]
+    ) -> None:
+        first = ranked(table(load_rig(rig_id)), evidence(car(rig_id, fault), *tests))[0]
+        assert first.candidate == candidate_of(load_rig(rig_id), parse_fault(fault)).id
+        assert first.probability > 0.95
+
     def test_the_control_unit_comes_last(self) -> None:
         vehicle, cause = car("R3", "control_unit_reference_weak:volts=4"), "control_unit_reference_weak"
         assert not standing(table(load_rig("R3")), evidence(vehicle, "codes", "unplug.reference"), cause).proven

@@ -1,13 +1,11 @@
 """Codes: none from a healthy engine, the right one from a circuit, none from a fault that in truth sets none."""
 
-from dataclasses import replace
-
 import pytest
 
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import parse_fault
-from leitfaden_core.monitors import CODES, CodesBeside, code, trouble_codes, trouble_report
+from leitfaden_core.monitors import CODES, code, trouble_codes, trouble_report
 from leitfaden_core.monitors.logic import MONITORS
 from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig
@@ -171,16 +169,6 @@ class TestOwnMeanings:
         assert "P0174" in trouble_codes(weak)
         assert code("P0174", load_rig("R6")).meaning != code("P0174").meaning
         assert code("P0171", load_rig("R6")).meaning == code("P0171").meaning
-
-
-@pytest.mark.parametrize("text", ["signal_open:circuit=iat", "manifold_vacuum_leak:area_mm2=30", "ect_offset:K=-45"])
-@pytest.mark.parametrize("rig", ["R1", "R3"])
-def test_codes_that_are_found_beside_a_drive_are_those_found_after_it(rig: str, text: str) -> None:
-    engine, faults = load_rig(rig), [parse_fault(text)]
-    beside = simulate(engine, DAY, faults, follow=CodesBeside)
-    after = replace(beside, follower=None)
-    assert trouble_codes(beside) == trouble_codes(after)
-    assert trouble_codes(simulate(engine, DAY, [], follow=CodesBeside)) == []
 
 
 def test_a_recording_remembers_what_it_was_asked_and_says_what_its_run_says(run) -> None:

@@ -2,7 +2,8 @@
 disk.
 
 Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
-stranger to a table that knows 2 and 4.
+stranger to a table that knows 2 and 4. The largest size is simulated beyond those that have a name: what runs into a limit
+there does not run straight on.
 """
 
 import contextlib
@@ -35,9 +36,9 @@ from leitfaden_core.words import per_language, say
 #: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs
 #: through many readings.
 INDIVIDUALS, NOMINAL = 16, 0.6
-#: Points between two simulated sizes, and beyond the largest (as shares of the last gap). What is smaller than the
-#: smallest size is no fault.
-BETWEEN, LARGER = 3, (1.3,)
+#: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of the
+#: last gap). What is smaller than the smallest size is no fault.
+BETWEEN, LARGER = 3, 1.3
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
 BENT = 0.15
 
@@ -49,8 +50,8 @@ Readings = NDArray[np.float64]
 class Table:
     """Readings of all points of all candidates.
 
-    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,). ``sizes``: the simulated fault of each
-    point, None for sound engines, for points between and beyond the simulated ones, and for pairs; ``meant``: the fault
+    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,). ``sizes``: the named fault of each
+    point, None for sound engines, for points between and beyond the named ones, and for pairs; ``meant``: the fault
     of any size that a point stands for.
     """
 
@@ -145,7 +146,14 @@ def _path(rig: Rig, subject: Subject) -> Path:
 
 def _subjects(rig: Rig) -> list[Subject]:
     """All vehicles of a rig's table."""
-    return [*SOUND, *(Subject((spec,)) for c in candidates(rig) for spec in c.sizes)]
+    return [*SOUND, *_of_causes(rig, candidates(rig))]
+
+
+def _of_causes(rig: Rig, causes: tuple[Candidate, ...]) -> list[Subject]:
+    """The vehicles that are simulated for some causes, way by way."""
+    return [
+        Subject((spec,)) for c in causes for way in c.ways for spec in (*way, _beyond(way, rig)) if spec is not None
+    ]
 
 
 @cache
@@ -216,8 +224,7 @@ def table(
         Share of spoilt parts that are victims of another fault (see ``candidates.VICTIMS``). [-]
     """
     chosen = tuple(c for c in candidates(rig, history, victims) if not only or c.id in only or not c.kind)
-    subjects = [Subject((spec,)) for c in chosen for spec in c.sizes]
-    readings = compute_readings(rig, [*SOUND, *subjects], workers, progress)
+    readings = compute_readings(rig, [*SOUND, *_of_causes(rig, chosen)], workers, progress)
     sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
     points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
     slack = [np.zeros_like(one) for one in sound]
@@ -229,7 +236,8 @@ def table(
         own: list[Readings] = []
         loose: list[Readings] = []
         for way in c.ways:
-            filled, bent = _filled_in([next(rest) for _ in way])
+            named = [next(rest) for _ in way]
+            filled, bent = _filled_in(named, None if _beyond(way, rig) is None else next(rest))
             own, loose = own + filled, loose + bent
             sizes += _simulated(way)
             meant += _meant(way, rig)
@@ -362,13 +370,13 @@ def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec
 
 
 def _simulated(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
-    """The simulated fault of each point that :func:`_filled_in` makes of a way."""
+    """The named fault of each point that :func:`_filled_in` makes of a way."""
     if len(way) == 1:
         return [way[0]]
     found: list[FaultSpec | None] = []
     for size in way[:-1]:
         found += [size, *[None] * (BETWEEN - 1)]
-    return [*found, way[-1], *[None] * len(LARGER)]
+    return [*found, way[-1], None]
 
 
 def _meant(way: tuple[FaultSpec, ...], rig: Rig) -> list[FaultSpec | None]:
@@ -378,7 +386,12 @@ def _meant(way: tuple[FaultSpec, ...], rig: Rig) -> list[FaultSpec | None]:
     found: list[FaultSpec | None] = []
     for one, two in pairwise(way):
         found += [_between(one, two, k / BETWEEN, rig) for k in range(BETWEEN)]
-    return [*found, way[-1], *(_between(way[-2], way[-1], share, rig) for share in LARGER)]
+    return [*found, way[-1], _beyond(way, rig)]
+
+
+def _beyond(way: tuple[FaultSpec, ...], rig: Rig) -> FaultSpec | None:
+    """A fault somewhat larger than the largest that has a name; None where there is none."""
+    return None if len(way) == 1 else _between(way[-2], way[-1], LARGER, rig)
 
 
 def _between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpec | None:
@@ -398,8 +411,10 @@ def _between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpe
     return spec
 
 
-def _filled_in(sizes: list[Readings]) -> tuple[list[Readings], list[Readings]]:
-    """The simulated sizes of one way, with points between and beyond them, and the slack of each."""
+def _filled_in(sizes: list[Readings], beyond: Readings | None) -> tuple[list[Readings], list[Readings]]:
+    """The simulated sizes of one way, with points between them and one beyond, and the slack of each. Where the one beyond
+    is not simulated the way runs straight on.
+    """
     nothing = np.zeros_like(sizes[0])
     if len(sizes) == 1:
         return sizes, [nothing]
@@ -408,8 +423,12 @@ def _filled_in(sizes: list[Readings]) -> tuple[list[Readings], list[Readings]]:
     for one, two in pairwise(sizes):
         points += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
         slack += [nothing if k == 0 else _bend(two - one) for k in range(BETWEEN)]
-    points += [sizes[-1], *(sizes[-2] + share * (sizes[-1] - sizes[-2]) for share in LARGER)]
-    return points, [*slack, nothing, *(_bend(sizes[-1] - sizes[-2]) for _ in LARGER)]
+    gap = sizes[-1] - sizes[-2]
+    if beyond is None:
+        last, bent = sizes[-2] + LARGER * gap, _bend(gap)
+    else:
+        last, bent = beyond, _bend(beyond - sizes[-1])  # it stands for what is larger still
+    return [*points, sizes[-1], last], [*slack, nothing, bent]
 
 
 def _bend(gap: Readings) -> Readings:

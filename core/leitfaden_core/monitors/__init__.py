@@ -2,7 +2,6 @@
 
 from leitfaden_core.monitors.codes import CODES, Code, code, flash_number
 from leitfaden_core.monitors.report import (
-    CodesBeside,
     OnBoardDiagnosis,
     Report,
     StoredCode,
@@ -14,7 +13,6 @@ from leitfaden_core.monitors.report import (
 __all__ = [
     "CODES",
     "Code",
-    "CodesBeside",
     "OnBoardDiagnosis",
     "Report",
     "StoredCode",

@@ -6,9 +6,7 @@ three put the lamp out, and with it goes the permanent code (SAE J1979, services
 usual on-board diagnostic regulation).
 """
 
-from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
@@ -191,34 +189,6 @@ class OnBoardDiagnosis:
         return Report(codes, {system: "complete" if done else "incomplete" for system, done in self.answered.items()})
 
 
-class CodesBeside:
-    """Follows a machine through one drive in a thread of its own: the compiled step leaves the interpreter to others, so
-    that on two processors its codes take hardly any time.
-    """
-
-    def __init__(self, rig: Rig) -> None:
-        self._diagnosis = OnBoardDiagnosis(rig)
-        self._thread = ThreadPoolExecutor(1, "codes")
-        self._heard: list[Future[None]] = []
-
-    def feed(self, rows: NDArray[np.void]) -> None:
-        """The next rows, which nobody changes any more."""
-        self._heard.append(self._thread.submit(self._diagnosis.feed, rows))
-
-    def clear(self) -> None:
-        """Codes are cleared."""
-        self._heard.append(self._thread.submit(self._diagnosis.clear))
-
-    @cached_property
-    def codes(self) -> list[str]:
-        """Codes that the drive has set, sorted; it is over then."""
-        for heard in self._heard:
-            heard.result()
-        self._thread.shutdown()
-        self._diagnosis.end_drive()
-        return sorted(self._diagnosis.memories)
-
-
 def _failed_at(test: Test) -> float:
     return float("inf") if test.failed_at is None else test.failed_at
 
@@ -275,8 +245,6 @@ def trouble_codes_of(drives: list[Run]) -> list[str]:
 
 def trouble_codes(run: Run) -> list[str]:
     """Codes that are pending or confirmed after two drives like this one, sorted."""
-    if isinstance(run.follower, CodesBeside):
-        return run.follower.codes
     diagnosis = OnBoardDiagnosis(run.rig)
     diagnosis.feed(run.lanes)
     diagnosis.end_drive()

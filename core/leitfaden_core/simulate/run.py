@@ -1,6 +1,6 @@
 """One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -15,7 +15,7 @@ from leitfaden_core.scripts import CONDITIONS, Script, load_script
 from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
-from leitfaden_core.simulate.machine import Follower, Machine
+from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.moments import MOMENTS, moments
 from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
@@ -27,8 +27,6 @@ SETTLE_ROUNDS = 3
 
 #: condition -> channel -> statistic -> value (NaN where the channel is not defined there)
 Statistics = dict[str, dict[str, dict[str, float]]]
-#: Makes somebody who looks at every row of an engine's run.
-Follow = Callable[[Rig], Follower]
 
 
 @dataclass(frozen=True)
@@ -42,7 +40,6 @@ class Run:
     lanes: NDArray[np.void]
     memory: NDArray[np.float64]
     work: Handwork = UNTOUCHED
-    follower: Follower | None = None  # that looked at every row
 
     @property
     def time(self) -> NDArray[np.float64]:
@@ -135,7 +132,6 @@ def simulate(
     learned_with: list[FaultSpec] | None = None,
     work: Handwork = UNTOUCHED,
     settled: bool = False,
-    follow: Follow | None = None,
 ) -> Run:
     """Run a rig with faults along a script.
 
@@ -155,15 +151,12 @@ def simulate(
         What hands have done to the vehicle besides driving it.
     settled : bool
         The handwork was there on those days of driving already.
-    follow : callable, optional
-        Makes somebody who looks at every row as it comes, and stays with the run.
     """
     before = faults if learned_with is None else learned_with
     since = work if settled else UNTOUCHED
     memory = np.zeros(2 * LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual, since)
-    follower = None if follow is None else follow(rig)
-    lanes, _after = run_script(rig, script, faults, seed, individual, memory, work, follower)
-    return Run(rig, script, tuple(faults), seed, lanes, memory, work, follower)
+    lanes, _after = run_script(rig, script, faults, seed, individual, memory, work)
+    return Run(rig, script, tuple(faults), seed, lanes, memory, work)
 
 
 def settle_memory(
@@ -231,15 +224,12 @@ def run_script(
     individual: dict[str, float] | None,
     memory: NDArray[np.float64],
     work: Handwork = UNTOUCHED,
-    follower: Follower | None = None,
 ) -> tuple[NDArray[np.void], NDArray[np.float64]]:
     """Perform a script on a machine: its lanes, and the long-term trims that it leaves.
 
     ``memory``: those that it begins with.
     """
     machine = machine_for(rig, script, faults, seed, individual, memory, work)
-    if follower is not None:
-        machine.follow(follower)
     steps = list(script_actions(script))
     lanes = blank_rows(sum(frames for _done, frames in steps))
     for done, frames in steps:
@@ -257,26 +247,15 @@ def warm_up_compiler() -> None:
 
 @lru_cache(maxsize=12)
 def _cached(
-    rig: Rig,
-    script: str,
-    faults: tuple[str, ...],
-    seed: int,
-    individual: tuple[tuple[str, float], ...],
-    follow: Follow | None,
+    rig: Rig, script: str, faults: tuple[str, ...], seed: int, individual: tuple[tuple[str, float], ...]
 ) -> Run:
     specs = [FaultSpec.model_validate_json(fault) for fault in faults]
-    return simulate(rig, Script.model_validate_json(script), specs, seed, dict(individual), follow=follow)
+    return simulate(rig, Script.model_validate_json(script), specs, seed, dict(individual))
 
 
 def cached_run(
-    rig: Rig,
-    script: Script,
-    faults: list[FaultSpec],
-    seed: int = 0,
-    individual: dict[str, float] | None = None,
-    follow: Follow | None = None,
+    rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None
 ) -> Run:
     """:func:`simulate`, remembering the last runs: editors and players ask for the same one many times."""
     own = tuple(sorted((individual or {}).items()))
-    kinds = tuple(fault.model_dump_json() for fault in faults)
-    return _cached(rig, script.model_dump_json(), kinds, seed, own, follow)
+    return _cached(rig, script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed, own)
