@@ -128,7 +128,7 @@ async def _watch(person: Person, number: int, rig: str, seen: Watched, opening: 
                 # The clock is the engine's: frame n is due n frames after the first.
                 due = range(known + EACH, frame + 1, EACH)
                 seen.came_ms += [1000.0 * (now - begun - (n - first) * 0.01) for n in due]
-                known = max(known, *due)
+                known = due[-1] if due else known
                 for change, (done, at) in list(effect.items()):
                     if frame > done:
                         seen.acts_ms.append(1000.0 * (now - at))

@@ -38,7 +38,7 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     }
 
 
-@lru_cache(maxsize=6)
+@lru_cache(maxsize=2)
 def _sound(rig: Rig, script: str, seed: int) -> RunRecording:
     """The sound engine's run, with what was asked of it before: every edit of a fault is held against it."""
     return RunRecording(cached_run(rig, load_script(script), [], seed))
