@@ -29,6 +29,7 @@ from leitfaden_core.diagnose import (
     until_nothing_is_left,
     way_of_a_technician,
 )
+from leitfaden_core.diagnose.table import between
 from leitfaden_core.expect import individual_engine, load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
@@ -207,7 +208,20 @@ def drawn(causes: Table, seed: int) -> tuple[str, FaultSpec | None, bool]:
     low, high = BRACKETS[int(draws.integers(len(BRACKETS)))]
     fits = [k for k in mine if low <= apart[k] < high] or [k for k in mine if apart[k] >= BRACKETS[0][0]]
     picked = int(draws.choice(fits or mine))
-    return causes.candidates[number].id, causes.meant[picked], nearest_other(causes, picked) >= BRACKETS[0][0]
+    fault = somewhere_from(causes, picked, draws.random())
+    return causes.candidates[number].id, fault, nearest_other(causes, picked) >= BRACKETS[0][0]
+
+
+def somewhere_from(causes: Table, point: int, share: float) -> FaultSpec | None:
+    """A size at a share of the way from one point of the table to the next: hardly one that the table has simulated."""
+    here, after = causes.meant[point], point + 1
+    if here is None or after == len(causes.owner) or causes.owner[after] != causes.owner[point]:
+        return here
+    there, named = causes.meant[after], [size is not None for size in causes.sizes[point - 1 : point + 2]]
+    # Between two named ones: the largest of one way, behind which the next way begins.
+    if there is None or named == [True, False, True]:
+        return here
+    return between(here, there, share, causes.rig) or here
 
 
 def _vehicle(rig_id: str, seed: int, faults: Iterable[FaultSpec]) -> Vehicle:
@@ -266,7 +280,8 @@ def by_prior(causes: Table, seed: int) -> tuple[str, FaultSpec | None]:
     if not mine:
         return "nothing_wrong", None
     weights = causes.weight[mine] / causes.weight[mine].sum()
-    return causes.candidates[number].id, causes.meant[int(draws.choice(mine, p=weights))]
+    picked = int(draws.choice(mine, p=weights))
+    return causes.candidates[number].id, somewhere_from(causes, picked, draws.random())
 
 
 def _said(job: tuple[str, int]) -> tuple[list[tuple[float, bool]], list[tuple[float, bool]]]:

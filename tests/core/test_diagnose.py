@@ -30,6 +30,7 @@ from leitfaden_core.diagnose import test_of as named_test
 from leitfaden_core.diagnose import tests_of as known_tests
 from leitfaden_core.diagnose.table import Subject, readings_are_current, readings_of
 from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.expect import individual_engine
 from leitfaden_core.faults import FaultSpec, parse_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_ids
@@ -42,6 +43,12 @@ VEHICLES, SETS = 60, 12
 
 def car(rig: str, *faults: str) -> Vehicle:
     return Vehicle(load_rig(rig), tuple(parse_fault(text) for text in faults))
+
+
+def odd_car(rig: str, fault: str, seed: int) -> Vehicle:
+    """One engine of the population with a fault: nothing on it is exactly as its rig has it."""
+    own = tuple(sorted(individual_engine(load_rig(rig), seed).items()))
+    return Vehicle(load_rig(rig), (parse_fault(fault),), seed, own)
 
 
 def evidence(vehicle: Vehicle, *tests: str) -> list[Taken]:
@@ -272,6 +279,53 @@ class TestProof:
         quiet = evidence(car("R5", "injector_leaking:mg_s=20"), "codes", "scan.hot_idle.air", "look.plugs and cables")
         assert not standing(table(load_rig("R5")), quiet).proven
 
+    @pytest.mark.parametrize(
+        ("rig", "fault", "seed", "tests"),
+        [
+            (
+                "R5",
+                "injector_leaking:mg_s=16.67",
+                665364,
+                (
+                    "codes",
+                    "scan.hot_idle.trims",
+                    "scan.hot_idle.oxygen",
+                    "scan.no_load_2500.air",
+                    "scan.snap_throttle.air",
+                    "scan.hot_idle.air",
+                    "meter.maf_supply",
+                    "scan.wot_pull.air",
+                ),
+            ),
+            (
+                "R3",
+                "connector_intermittent:circuit=ambient_signal,gap_ms=70,rate_per_min=9",
+                665482,
+                (
+                    "codes",
+                    "scan.wot_pull.mixture",
+                    "look.air filter and duct",
+                    "hand.purge_suction",
+                    "meter.iat",
+                    "meter.ect",
+                ),
+            ),
+        ],
+    )
+    def test_what_is_odd_about_an_engine_does_not_speak_for_its_being_sound(
+        self, rig: str, fault: str, seed: int, tests: tuple[str, ...]
+    ) -> None:
+        """Full breath or warm weather runs through many readings of this engine, with its fault as well as without: the
+        fault, which none of these tests feels, stays as likely beside a sound engine as it was.
+        """
+        found = {
+            entry.candidate: entry.probability
+            for entry in ranked(table(load_rig(rig)), evidence(odd_car(rig, fault, seed), *tests))
+        }
+        before = {entry.candidate: entry.probability for entry in ranked(table(load_rig(rig)), [])}
+        cause = candidate_of(load_rig(rig), parse_fault(fault)).id
+        assert found[cause] / found["nothing_wrong"] > 0.3 * before[cause] / before["nothing_wrong"]
+
     def test_nothing_wrong_needs_a_look_everywhere(self) -> None:
         vehicle = car("R1")
         few = standing(table(load_rig("R1")), evidence(vehicle, "codes"), "nothing_wrong")
@@ -303,7 +357,11 @@ class TestProof:
         [
             ("R1", "ho2s_ground_loose:volts=0.15", ("codes", "scan.no_load_2500.oxygen", "meter.grounds")),
             ("R5", "ho2s_ground_loose:volts=0.15", ("codes", "scan.no_load_2500.oxygen", "meter.grounds")),
-            ("R6", "ground_resistance:circuit=sensor_ground,ohms=5", ("scan.koeo.temperatures", "meter.grounds")),
+            (
+                "R6",
+                "ground_resistance:circuit=sensor_ground,ohms=5",
+                ("codes", "scan.koeo.temperatures", "meter.grounds"),
+            ),
             ("R3", "ground_resistance:circuit=engine_ground,ohms=0.06", ("codes", "meter.grounds")),
             ("R1", "reference_pulled_down:volts=4.5", ("codes", "meter.tp_signal", "unplug.reference")),
         ],
@@ -337,7 +395,32 @@ class TestProof:
     ) -> None:
         first = ranked(table(load_rig(rig_id)), evidence(car(rig_id, fault), *tests))[0]
         assert first.candidate == candidate_of(load_rig(rig_id), parse_fault(fault)).id
-        assert first.probability > 0.95
+        assert first.probability > 0.9
+
+    @pytest.mark.parametrize(
+        ("rig", "fault", "seed", "tests"),
+        [
+            # From 3 to 10 ohm: at five the mixture has a code that neither end sets.
+            (
+                "R3",
+                "ground_resistance:circuit=sensor_ground,ohms=5.3333",
+                665038,
+                ("codes", "scan.cold_idle.start", "scan.snap_throttle.air", "pump.map"),
+            ),
+            # From one injector a little narrow to two: the trims run to their stop on the way.
+            (
+                "R6",
+                "injector_restricted:cylinders=2,flow_factor=0.75",
+                665131,
+                ("codes", "scan.hot_idle.oxygen", "scan.wot_pull.mixture", "scan.no_load_2500.trims", "part.injectors"),
+            ),
+        ],
+    )
+    def test_a_size_at_which_codes_tip_over_is_no_stranger(
+        self, rig: str, fault: str, seed: int, tests: tuple[str, ...]
+    ) -> None:
+        now = standing(table(load_rig(rig)), evidence(odd_car(rig, fault, seed), *tests))
+        assert now.candidate == candidate_of(load_rig(rig), parse_fault(fault)).id
 
     def test_the_control_unit_comes_last(self) -> None:
         vehicle, cause = car("R3", "control_unit_reference_weak:volts=4"), "control_unit_reference_weak"

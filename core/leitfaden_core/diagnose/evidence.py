@@ -2,8 +2,10 @@
 
 A reading counts by how well each cause explains it: a Student distribution around what the cause would show, as wide as
 sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
-one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Priors are
-workshop experience; both are open to the trainer's objection.
+one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
+independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
+engines, odd in different ways, and the sum over them counts. Priors are workshop experience; both are open to the
+trainer's objection.
 """
 
 from dataclasses import dataclass
@@ -49,9 +51,8 @@ class Ranked:
 
 
 def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Log-likelihood of a test's values under every point of the table, shape (points,); 0 is the best explanation.
-
-    [nat]
+    """Log-likelihood of a test's values under every point of the table on each of its odd engines, shape (engines, points),
+    or (1, points) where they are all alike; 0 is the best explanation. [nat]
     """
     part = table.slices[test_id]
     wanted = part.stop - part.start
@@ -61,15 +62,26 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
                 "test {test_id} gives {wanted} readings, not {count}", test_id=test_id, wanted=wanted, count=len(values)
             )
         )
-    # What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
-    expected = table.points[:, part]
-    here, there = np.isnan(values)[None, :], np.isnan(expected)
-    z = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected)) / (WIDENED * table.width(part))
-    z = np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z))
+    z = _away(table, part, values)
     if test_id == "codes":
         # A fault may be too small for its code; a code that is there came from something.
         z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
     return joint_likelihood(z)
+
+
+def _away(table: Table, columns: slice | list[int], values: NDArray[np.float64]) -> NDArray[np.float64]:
+    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1, points,
+    readings) where the engines are alike. [spreads]
+
+    What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
+    """
+    expected, odd = table.points[:, columns], table.odd[:, columns]
+    if not odd.any():
+        odd = odd[:1]
+    here, there = np.isnan(values)[None, :], np.isnan(expected)
+    from_point = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected))[None, :, :]
+    z = (from_point - odd[:, None, :]) / (WIDENED * table.width(columns))[None, :, :]
+    return np.asarray(np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z)))
 
 
 def joint_likelihood(z: NDArray[Any]) -> NDArray[Any]:
@@ -92,6 +104,11 @@ def posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
 
 def point_posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
     """Probability of every point of the table after some tests, shape (points,)."""
+    return np.asarray(engine_posterior(table, taken).sum(axis=0))
+
+
+def engine_posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:
+    """Probability of every point of the table on each of its odd engines after some tests, shape (engines, points)."""
     return _believed(table, [test_likelihoods(table, entry.test, np.array(entry.values)) for entry in taken])
 
 
@@ -99,15 +116,18 @@ def after_readings(table: Table, columns: list[int], values: list[float]) -> NDA
     """Probability of every point of the table after some readings that were taken one by one, each in its column of the
     table. Shape (points,). They count as those of one test: see :func:`joint_likelihood`.
     """
-    width = WIDENED * np.hypot(table.spread[columns][None, :], table.slack[:, columns])
-    z = np.nan_to_num((np.array(values)[None, :] - table.points[:, columns]) / width, nan=NOT_DEFINED)
-    return _believed(table, [joint_likelihood(z)])
+    likelihoods = [joint_likelihood(_away(table, columns, np.array(values)))]
+    return np.asarray(_believed(table, likelihoods).sum(axis=0))
 
 
 def _believed(table: Table, likelihoods: list[NDArray[np.float64]]) -> NDArray[np.float64]:
-    """Probability of every point from its prior and the log-likelihoods of what was seen. Shape (points,)."""
+    """Probability of every point on each odd engine from its prior and the log-likelihoods of what was seen. Shape (engines,
+    points).
+    """
     prior = np.array([c.prior for c in table.candidates])
-    logs = sum(likelihoods, np.log(prior[table.owner] * table.weight))
+    logs = np.log(table.odd_weight)[:, None] + np.log(prior[table.owner] * table.weight)[None, :]
+    for likelihood in likelihoods:
+        logs = logs + likelihood
     shares = np.exp(logs - logs.max())
     return np.asarray(shares / shares.sum())
 
@@ -130,20 +150,17 @@ def ruled_out(table: Table, taken: list[Taken], among: int = 12) -> list[tuple[s
     """
     start = ranked(table, [])
     now = {entry.candidate: entry.probability for entry in ranked(table, taken)}
-    best = point_posterior(table, taken)
-    top = int(np.argmax(best))
+    best = engine_posterior(table, taken)
+    engine, top = np.unravel_index(int(np.argmax(best)), best.shape)
+    spoke = {
+        t.test: np.broadcast_to(test_likelihoods(table, t.test, np.array(t.values)), best.shape)[engine] for t in taken
+    }
     found = []
     for entry in start[:among]:
         if now[entry.candidate] > 0.1 * entry.probability or not taken:
             continue
         number = next(k for k, c in enumerate(table.candidates) if c.id == entry.candidate)
         mine = table.owner == number
-        against = [
-            float(
-                test_likelihoods(table, t.test, np.array(t.values))[top]
-                - test_likelihoods(table, t.test, np.array(t.values))[mine].max()
-            )
-            for t in taken
-        ]
-        found.append((entry.label, test_of(table.rig, taken[int(np.argmax(against))].test).label))
+        against = {test: float(heard[top] - heard[mine].max()) for test, heard in spoke.items()}
+        found.append((entry.label, test_of(table.rig, max(against, key=lambda test: against[test])).label))
     return found

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.diagnose.evidence import WIDENED, Taken, point_posterior
+from leitfaden_core.diagnose.evidence import WIDENED, Taken, engine_posterior
 from leitfaden_core.diagnose.procedures import test_of
 from leitfaden_core.diagnose.table import Subject, Table, compute_readings
 
@@ -38,8 +38,10 @@ def unexplained(table: Table, taken: list[Taken], candidate: str | None = None) 
     """Readings that the best point of the table, or of one of its causes, leaves unexplained; the worst first."""
     if not taken:
         return []
-    shares = point_posterior(table, taken)
+    on_engines = engine_posterior(table, taken)
+    shares = on_engines.sum(axis=0)
     point = _best(table, shares, candidate)
+    odd = table.odd[int(np.argmax(on_engines[:, point]))]
     shown = [table.points[point]]
     meant = table.meant[point]
     if meant is not None and table.sizes[point] is None:
@@ -48,7 +50,7 @@ def unexplained(table: Table, taken: list[Taken], candidate: str | None = None) 
     near = [k for k in (point - 1, point + 1) if 0 <= k < len(shares) and table.owner[k] == table.owner[point]]
     shown += [table.points[k] for k in near if shares[k] > NEARLY_AS_LIKELY * shares[point]]
     with np.errstate(invalid="ignore"):
-        low, high = np.min(shown, axis=0), np.max(shown, axis=0)
+        low, high = np.min(shown, axis=0) + odd, np.max(shown, axis=0) + odd
     slack = BETWEEN_SIZES * np.abs(np.nan_to_num(shown[0] - table.points[0]))
     found = [entry for t in taken for entry in _of_test(table, t, low, high, slack)]
     return sorted(found, key=lambda entry: -entry.away)

@@ -5,13 +5,15 @@ from dataclasses import dataclass
 from leitfaden_core.diagnose.candidates import Candidate
 from leitfaden_core.diagnose.evidence import Taken, posterior, ranked
 from leitfaden_core.diagnose.fit import Unexplained, unexplained
-from leitfaden_core.diagnose.procedures import isolated_by, test_of, tests_of
+from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, test_of, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
 LIKELY, RULED_OUT = 0.8, 0.05
+#: The same where a part was exchanged or a hose closed: that tells which part was bad, not what about it. [-]
+RULED_OUT_BY_EXCHANGE = 0.02
 #: That nothing is wrong is said from here on: a small fault that was not looked at would be sent home. [-]
 SURELY_SOUND = 0.98
 #: Tests without which an exchange proves nothing: it tells that a part was bad, not what about it.
@@ -47,7 +49,8 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
     """Whether the evidence proves the likeliest cause (or a named one), or only points to it."""
     order = ranked(table, taken)
     top = order[0] if candidate is None else next(entry for entry in order if entry.candidate == candidate)
-    rivals = tuple(entry.label for entry in order if entry.candidate != top.candidate and entry.probability > RULED_OUT)
+    others = [entry for entry in order if entry.candidate != top.candidate]
+    rivals = tuple(entry.label for entry in others if entry.probability > RULED_OUT)
     if top.candidate == "nothing_wrong":
         proven = top.probability > SURELY_SOUND
         return Standing(
@@ -70,8 +73,8 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
     odd = unexplained(table, taken, top.candidate)
     if odd:
         return Standing(top.candidate, top.label, top.probability, False, not_explained(table, odd), rivals)
-    proof = _proof(table, taken, top.candidate)
-    if proof is None:
+    proofs = _proofs(table, taken, next(c for c in table.candidates if c.id == top.candidate))
+    if not proofs:
         return Standing(
             top.candidate,
             top.label,
@@ -80,6 +83,9 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
             "Everything points here, but nothing was isolated and brought back, and the defect itself was not measured.",
             rivals,
         )
+    proof = "; ".join(words for words, _test in proofs)
+    if any(test.isolates for _words, test in proofs):
+        rivals = tuple(entry.label for entry in others if entry.probability > RULED_OUT_BY_EXCHANGE)
     if rivals:
         return Standing(
             top.candidate,
@@ -110,23 +116,23 @@ def not_explained(table: Table, odd: list[Unexplained]) -> str:
     )
 
 
-def _proof(table: Table, taken: list[Taken], candidate: str) -> str | None:
-    cause = next(c for c in table.candidates if c.id == candidate)
+def _proofs(table: Table, taken: list[Taken], cause: Candidate) -> list[tuple[str, DiagnosticTest]]:
+    """What proves a cause, in words, with the test that did it; of a pair one for each of both. Empty: nothing does."""
     if cause.parts:
-        both = [_proof(table, taken, part.id) for part in cause.parts]
-        return "; ".join(words for words in both if words) if all(both) else None
+        both = [_proofs(table, taken, part) for part in cause.parts]
+        return [proof for proofs in both for proof in proofs] if all(both) else []
     if not set(fault_kinds.get(cause.kind).only_after) <= {entry.test for entry in taken}:
-        return None
+        return []
     for entry in taken:
         test = test_of(table.rig, entry.test)
         exchanged_early = test.isolates.startswith("part:") and len(taken) < LEAST_TESTS
         if exchanged_early:
             continue
-        if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, candidate):
-            return say("{label}: the effect went and came back", label=test.label)
-        if test.id in _measured_by(cause) and _speaks(table, entry, candidate):
-            return say("{label}: the defect itself was measured", label=test.label)
-    return None
+        if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, cause.id):
+            return [(say("{label}: the effect went and came back", label=test.label), test)]
+        if test.id in _measured_by(cause) and _speaks(table, entry, cause.id):
+            return [(say("{label}: the defect itself was measured", label=test.label), test)]
+    return []
 
 
 def _speaks(table: Table, entry: Taken, candidate: str) -> bool:

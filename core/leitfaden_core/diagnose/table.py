@@ -2,8 +2,11 @@
 disk.
 
 Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
-stranger to a table that knows 2 and 4. The largest size is simulated beyond those that have a name: what runs into a limit
-there does not run straight on.
+stranger to a table that knows 2 and 4. Where a code comes or goes on that way, sizes between are simulated as well: what
+tips over there shows on no straight line. The largest size is simulated beyond those that have a name, for the same reason.
+
+No vehicle is the rig itself. Some sound individuals of the population are simulated, and what is odd about each may be odd
+about a faulty engine just as well: a cause explains a vehicle by its own readings plus those of any of the individuals.
 """
 
 import contextlib
@@ -17,6 +20,7 @@ from importlib import resources
 from itertools import pairwise
 from multiprocessing import get_context
 from pathlib import Path
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -33,8 +37,8 @@ from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
 from leitfaden_core.words import per_language, say
 
-#: Sound vehicles of the table: the rig itself, with this weight, and individuals, in which one odd property runs
-#: through many readings.
+#: Engines of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many
+#: readings.
 INDIVIDUALS, NOMINAL = 16, 0.6
 #: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of the
 #: last gap). What is smaller than the smallest size is no fault.
@@ -50,9 +54,9 @@ Readings = NDArray[np.float64]
 class Table:
     """Readings of all points of all candidates.
 
-    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,). ``sizes``: the named fault of each
-    point, None for sound engines, for points between and beyond the named ones, and for pairs; ``meant``: the fault
-    of any size that a point stands for.
+    Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,), odd (engines, readings), odd_weight
+    (engines,). ``sizes``: the named fault of each point, None for the sound rig (which is the first), for points between
+    and beyond the named ones, and for pairs; ``meant``: the fault of any size that a point stands for.
     """
 
     rig: Rig
@@ -67,11 +71,13 @@ class Table:
     slices: dict[str, slice]  # test id -> its readings
     sizes: tuple[FaultSpec | None, ...]
     meant: tuple[FaultSpec | None, ...]
+    odd: NDArray[np.float64]  # what an individual's readings add to those of any point; nothing in the first row
+    odd_weight: NDArray[np.float64]  # how common each is; sums to 1
     victims: float = VICTIMS  # share of spoilt parts that are victims, see candidates.VICTIMS
 
-    def width(self, part: slice) -> NDArray[np.float64]:
-        """Spread of some readings at every point. Shape (n, readings of the part)."""
-        return np.asarray(np.hypot(self.spread[part][None, :], self.slack[:, part]))
+    def width(self, columns: slice | list[int]) -> NDArray[np.float64]:
+        """Spread of some readings at every point. Shape (n, readings of the columns)."""
+        return np.asarray(np.hypot(self.spread[columns][None, :], self.slack[:, columns]))
 
 
 @dataclass(frozen=True)
@@ -144,16 +150,43 @@ def _path(rig: Rig, subject: Subject) -> Path:
     return cache_base() / "readings" / _fingerprint(rig) / f"{subject.name(rig)}.json"
 
 
-def _subjects(rig: Rig) -> list[Subject]:
-    """All vehicles of a rig's table."""
-    return [*SOUND, *_of_causes(rig, candidates(rig))]
-
-
 def _of_causes(rig: Rig, causes: tuple[Candidate, ...]) -> list[Subject]:
-    """The vehicles that are simulated for some causes, way by way."""
+    """The vehicles that are simulated for some causes in any case, way by way."""
     return [
         Subject((spec,)) for c in causes for way in c.ways for spec in (*way, _beyond(way, rig)) if spec is not None
     ]
+
+
+def _across_thresholds(rig: Rig, causes: tuple[Candidate, ...], known: dict[str, Readings]) -> list[Subject]:
+    """The vehicles between two simulated sizes of a cause one of which sets a code that the other does not."""
+    codes = _slices(rig)["codes"]
+    found = []
+    for one, two in (gap for c in causes for way in c.ways for gap in pairwise(way)):
+        here, there = (known[Subject((spec,)).name(rig)][codes] for spec in (one, two))
+        if not np.array_equal(here, there):
+            found += [between(one, two, k / BETWEEN, rig) for k in range(1, BETWEEN)]
+    return [Subject((spec,)) for spec in found if spec is not None]
+
+
+def _simulate(
+    rig: Rig, causes: tuple[Candidate, ...], workers: int = 2, progress: Callable[[int, int], None] | None = None
+) -> dict[str, Readings]:
+    """Readings of all vehicles of a table, by their names."""
+    first = [*SOUND, *_of_causes(rig, causes)]
+    known = _by_name(rig, first, workers, progress)
+
+    def further(done: int, wanted: int) -> None:
+        if progress is not None:
+            progress(len(first) + done, len(first) + wanted)
+
+    return known | _by_name(rig, _across_thresholds(rig, causes, known), workers, further)
+
+
+def _by_name(
+    rig: Rig, subjects: list[Subject], workers: int, progress: Callable[[int, int], None] | None
+) -> dict[str, Readings]:
+    names = [subject.name(rig) for subject in subjects]
+    return dict(zip(names, compute_readings(rig, subjects, workers, progress), strict=True))
 
 
 @cache
@@ -170,13 +203,14 @@ def _shipped(rig: Rig) -> dict[str, NDArray[np.float32]]:
 
 def write_readings(rig: Rig, progress: Callable[[int, int], None] | None = None) -> Path:
     """Compute the readings of all causes of a rig anew and put them where they ship from."""
-    subjects = _subjects(rig)
-    readings = compute_readings(rig, subjects, progress=progress)
+    known = _simulate(rig, candidates(rig), progress=progress)
     path = Path(__file__).parent / "data" / f"{rig.id}.npz"
     path.parent.mkdir(exist_ok=True)
-    names = np.array([subject.name(rig) for subject in subjects])
     np.savez_compressed(
-        path, fingerprint=np.array(_fingerprint(rig)), names=names, readings=np.array(readings, dtype=np.float32)
+        path,
+        fingerprint=np.array(_fingerprint(rig)),
+        names=np.array(list(known)),
+        readings=np.array(list(known.values()), dtype=np.float32),
     )
     return path
 
@@ -224,46 +258,41 @@ def table(
         Share of spoilt parts that are victims of another fault (see ``candidates.VICTIMS``). [-]
     """
     chosen = tuple(c for c in candidates(rig, history, victims) if not only or c.id in only or not c.kind)
-    readings = compute_readings(rig, [*SOUND, *_of_causes(rig, chosen)], workers, progress)
-    sound, rest = readings[: len(SOUND)], iter(readings[len(SOUND) :])
-    points, owner, weight = list(sound), [0] * len(sound), [NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]
-    slack = [np.zeros_like(one) for one in sound]
-    sizes: list[FaultSpec | None] = [None] * len(sound)
-    meant: list[FaultSpec | None] = [None] * len(sound)
+    known = _simulate(rig, chosen, workers, progress)
+    sound = np.array([known[subject.name(rig)] for subject in SOUND])
+    points = [_Point(sound[0], np.zeros_like(sound[0]), None, None)]
+    owner, weight = [0], [1.0]
     for number, c in enumerate(chosen):
-        if not c.kind:
-            continue
-        own: list[Readings] = []
-        loose: list[Readings] = []
-        for way in c.ways:
-            named = [next(rest) for _ in way]
-            filled, bent = _filled_in(named, None if _beyond(way, rig) is None else next(rest))
-            own, loose = own + filled, loose + bent
-            sizes += _simulated(way)
-            meant += _meant(way, rig)
+        own = [point for way in c.ways for point in _points_of(rig, way, known)]
         points += own
-        slack += loose
         owner += [number] * len(own)
-        weight += [1.0 / len(own)] * len(own)
-    slices, at = {}, 0
-    spread = []
-    for test in tests_of(rig):
-        slices[test.id] = slice(at, at + len(test.outcomes))
-        at += len(test.outcomes)
-        spread += [float(np.hypot(outcome.spread, outcome.error)) for outcome in test.outcomes]
+        weight += [1.0 / len(own) for _ in own]
+    outcomes = [outcome for test in tests_of(rig) for outcome in test.outcomes]
     return Table(
         rig,
         chosen,
-        np.array(points),
+        np.array([point.readings for point in points]),
         np.array(owner),
         np.array(weight),
-        np.array(spread),
-        np.array(slack),
-        slices,
-        tuple(sizes),
-        tuple(meant),
+        np.array([float(np.hypot(outcome.spread, outcome.error)) for outcome in outcomes]),
+        np.array([point.slack for point in points]),
+        _slices(rig),
+        tuple(point.size for point in points),
+        tuple(point.meant for point in points),
+        # What is seen or not, and codes, do not add up.
+        np.where([outcome.yes_or_no for outcome in outcomes], 0.0, np.nan_to_num(sound - sound[0])),
+        np.array([NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]),
         victims,
     )
+
+
+def _slices(rig: Rig) -> dict[str, slice]:
+    """Where each test's readings stand among all of a rig."""
+    found, at = {}, 0
+    for test in tests_of(rig):
+        found[test.id] = slice(at, at + len(test.outcomes))
+        at += len(test.outcomes)
+    return found
 
 
 #: Two faults at once are so much rarer than chance would have it if they were common.
@@ -317,6 +346,8 @@ def with_pairs(
         base.slices,
         (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
         (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
+        base.odd,
+        base.odd_weight,
         base.victims,
     )
 
@@ -369,32 +400,49 @@ def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec
     return found if len(one.sizes) > 1 or len(two.sizes) > 1 else found[:1]
 
 
-def _simulated(way: tuple[FaultSpec, ...]) -> list[FaultSpec | None]:
-    """The named fault of each point that :func:`_filled_in` makes of a way."""
-    if len(way) == 1:
-        return [way[0]]
-    found: list[FaultSpec | None] = []
-    for size in way[:-1]:
-        found += [size, *[None] * (BETWEEN - 1)]
-    return [*found, way[-1], None]
+class _Point(NamedTuple):
+    """One row of a table, see :class:`Table`."""
+
+    readings: Readings
+    slack: Readings
+    size: FaultSpec | None
+    meant: FaultSpec | None
 
 
-def _meant(way: tuple[FaultSpec, ...], rig: Rig) -> list[FaultSpec | None]:
-    """The fault that each point of :func:`_filled_in` stands for."""
-    if len(way) == 1:
-        return [way[0]]
-    found: list[FaultSpec | None] = []
-    for one, two in pairwise(way):
-        found += [_between(one, two, k / BETWEEN, rig) for k in range(BETWEEN)]
-    return [*found, way[-1], _beyond(way, rig)]
+def _points_of(rig: Rig, way: tuple[FaultSpec, ...], known: dict[str, Readings]) -> list[_Point]:
+    """The simulated sizes of one way, with points between them and one beyond, which stand for the sizes around them, and so
+    have slack. What was not simulated lies on the straight line.
+    """
+    named = [known[Subject((spec,)).name(rig)] for spec in way]
+    nothing = np.zeros_like(named[0])
+    found = []
+    for (one, here), (two, there) in pairwise(zip(way, named, strict=True)):
+        found.append(_Point(here, nothing, one, one))
+        for k in range(1, BETWEEN):
+            meant = between(one, two, k / BETWEEN, rig)
+            exact = None if meant is None else known.get(Subject((meant,)).name(rig))
+            if exact is None:
+                found.append(_Point(here + k / BETWEEN * (there - here), _bend(there - here), None, meant))
+            else:
+                found.append(_Point(exact, _bend((there - here) / BETWEEN), None, meant))
+    found.append(_Point(named[-1], nothing, way[-1], way[-1]))
+    if len(way) > 1:
+        gap = named[-1] - named[-2]
+        beyond = _beyond(way, rig)
+        if beyond is None:
+            found.append(_Point(named[-2] + LARGER * gap, _bend(gap), None, None))
+        else:
+            last = known[Subject((beyond,)).name(rig)]
+            found.append(_Point(last, _bend(last - named[-1]), None, beyond))  # it stands for what is larger still
+    return found
 
 
 def _beyond(way: tuple[FaultSpec, ...], rig: Rig) -> FaultSpec | None:
     """A fault somewhat larger than the largest that has a name; None where there is none."""
-    return None if len(way) == 1 else _between(way[-2], way[-1], LARGER, rig)
+    return None if len(way) == 1 else between(way[-2], way[-1], LARGER, rig)
 
 
-def _between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpec | None:
+def between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpec | None:
     """A fault at a share of the way from one size to another; None where its kind or the rig does not allow that."""
     counted = {p.id for p in fault_kinds.get(one.kind).parameters if p.neutral is None and p.unit == "-"}
     mixed = {
@@ -409,26 +457,6 @@ def _between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpe
     except LeitfadenError:
         return None
     return spec
-
-
-def _filled_in(sizes: list[Readings], beyond: Readings | None) -> tuple[list[Readings], list[Readings]]:
-    """The simulated sizes of one way, with points between them and one beyond, and the slack of each. Where the one beyond
-    is not simulated the way runs straight on.
-    """
-    nothing = np.zeros_like(sizes[0])
-    if len(sizes) == 1:
-        return sizes, [nothing]
-    points: list[Readings] = []
-    slack: list[Readings] = []
-    for one, two in pairwise(sizes):
-        points += [one + k / BETWEEN * (two - one) for k in range(BETWEEN)]
-        slack += [nothing if k == 0 else _bend(two - one) for k in range(BETWEEN)]
-    gap = sizes[-1] - sizes[-2]
-    if beyond is None:
-        last, bent = sizes[-2] + LARGER * gap, _bend(gap)
-    else:
-        last, bent = beyond, _bend(beyond - sizes[-1])  # it stands for what is larger still
-    return [*points, sizes[-1], last], [*slack, nothing, bent]
 
 
 def _bend(gap: Readings) -> Readings:

@@ -88,6 +88,11 @@ fault_kinds.register(
         part="fuel pump and filter",
         prior=2.5,
         measured_by=("gauge.fuel_gauge",),
+        # A regulator lacks pressure everywhere; a pump or a filter lacks it where much fuel flows.
+        ways=lambda chosen, rig: [
+            [{"factor": factor} for factor in (0.85, 0.7, 0.55)],
+            [{"factor": idle, "factor_full": full} for idle, full in ((0.95, 0.8), (0.88, 0.6), (0.8, 0.42))],
+        ],
     )
 )
 fault_kinds.register(
