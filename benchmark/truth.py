@@ -41,7 +41,7 @@ from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate, steady_statistics
 
 #: First seeds of the engines, far from those of sheets, tables and tests.
-ENGINES, VEHICLES = 880_000, 660_000
+ENGINES, VEHICLES = 880_000, 2_660_000
 #: Conditions whose whole data list is judged at once, and the kinds of reading that are held against their promise.
 LISTS = ("hot_idle", "no_load_2500", "cruise_80")
 DAY = "workshop_day"
@@ -216,12 +216,17 @@ def somewhere_from(causes: Table, point: int, share: float) -> FaultSpec | None:
     """A size at a share of the way from one point of the table to the next: hardly one that the table has simulated."""
     here, after = causes.meant[point], point + 1
     if here is None or after == len(causes.owner) or causes.owner[after] != causes.owner[point]:
-        return here
-    there, named = causes.meant[after], [size is not None for size in causes.sizes[point - 1 : point + 2]]
-    # Between two named ones: the largest of one way, behind which the next way begins.
-    if there is None or named == [True, False, True]:
-        return here
-    return between(here, there, share, causes.rig) or here
+        return None if here is None else here.faults[0]
+    there = causes.meant[after]
+    if there is None or _ends_a_way(causes, point):
+        return here.faults[0]
+    return (between(here, there, share, causes.rig) or here).faults[0]
+
+
+def _ends_a_way(causes: Table, point: int) -> bool:
+    """Whether the next point of a cause belongs to another way, a shift down after one up: each begins at its smallest."""
+    cause, after = causes.candidates[causes.owner[point]], causes.sizes[point + 1]
+    return any(after == way[0] for way in cause.ways)
 
 
 def _vehicle(rig_id: str, seed: int, faults: Iterable[FaultSpec]) -> Vehicle:

@@ -73,11 +73,10 @@ def ask(kind_id: str, wish: Any, asker: Asker = NOBODY) -> Computation:
     with transaction.atomic():
         if found is not None:
             Computation.objects.filter(key=key).delete()
-        row, created = Computation.objects.get_or_create(
-            key=key,
-            defaults={"kind": kind.id, "wish": wish, "person": asker.person, "page": asker.page, "asked_at": now},
-        )
-        if created and not settings.JOBS_INLINE:
+        row = Computation(key=key, kind=kind.id, wish=wish, person=asker.person, page=asker.page, asked_at=now)
+        # Another may ask the same in this moment: whichever row comes first is the one that is computed.
+        Computation.objects.bulk_create([row], ignore_conflicts=True)
+        if not settings.JOBS_INLINE:
             _defer(kind, key, asker.person)
     return row
 
@@ -123,19 +122,24 @@ def answered(kind_id: str, wish: Any, asker: Asker = NOBODY, patience: float = P
     row = ask(kind_id, wish, asker)
     if settings.JOBS_INLINE and not row.is_over:
         compute(row.key)
-        row.refresh_from_db(fields=["state", "share", "says", "error"])
-    if not row.is_over and patience > 0.0:
+        row = _fresh(row)
+    elif not row.is_over and patience > 0.0:
         waiting.wait_for(row.key, patience)
-        fresh = Computation.objects.defer("result").filter(key=row.key).first()
-        if fresh is None:  # another question of that page took its place
-            raise Computing(0.0, "is asked for again")
-        row = fresh
+        row = _fresh(row)
     if row.state == Computation.State.FAILED:
         raise_failure(row)
     if row.state != Computation.State.DONE:
         ahead = Computation.objects.filter(state=Computation.State.QUEUED, created_at__lt=row.created_at).count()
         raise Computing(row.share, row.says or _place(ahead, row.state), min(max(SOONEST, ahead * EACH), LATEST))
     return row
+
+
+def _fresh(row: Computation) -> Computation:
+    """What has become of a computation, with its answer."""
+    fresh = Computation.objects.filter(key=row.key).first()
+    if fresh is None:  # another question of that page took its place
+        raise Computing(0.0, "is asked for again")
+    return fresh
 
 
 def raise_failure(row: Computation) -> None:
@@ -155,7 +159,10 @@ def _place(ahead: int, state: str) -> str:
 
 def packed(row: Computation) -> bytes:
     """The compressed answer of a computation that is done. Computing when it was thrown away in this very moment."""
-    result = Computation.objects.filter(key=row.key).values_list("result", flat=True).first()
+    try:
+        result = row.result  # fetched only now where the row was there already
+    except Computation.DoesNotExist:
+        result = None
     if result is None:
         raise Computing(0.0, "is computed again")
     return bytes(result)

@@ -55,15 +55,16 @@ from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run, simulate, steady_statistics
 from rides import DAY, drive
+from vehicles import car as seeded_car
 
 pytestmark = pytest.mark.model
 
 test_of.__test__ = tests_of.__test__ = False  # type: ignore[attr-defined]
 
 
-def car(rig: str, *faults: str, seed: int = 3) -> Vehicle:
-    """A vehicle with faults."""
-    return Vehicle(load_rig(rig), tuple(parse_fault(text) for text in faults), seed)
+def car(rig: str, *faults: str) -> Vehicle:
+    """A vehicle with faults, of other chance than the table's."""
+    return seeded_car(rig, *faults, seed=3)
 
 
 def fresh(job: tuple[str, str, int]) -> dict[str, dict[str, dict[str, float]]]:

@@ -6,19 +6,15 @@ import numpy as np
 import pytest
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
-from leitfaden_core.faults import parse_fault
 from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
 from leitfaden_core.instruments.gas import brettschneider, dry_gas
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.wiring.network import GROUND
+from vehicles import car
 
 pytestmark = pytest.mark.model
-
-
-def car(rig: str, *faults: str) -> Vehicle:
-    return Vehicle(load_rig(rig), tuple(parse_fault(text) for text in faults))
 
 
 def use(which: str, vehicle: Vehicle, place: str, condition: str, **options: object) -> Observation:

@@ -4,7 +4,7 @@ A reading counts by how well each cause explains it: a Student distribution arou
 sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
 one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
 independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
-engines, odd in different ways, and the sum over them counts. Priors are workshop experience; both are open to the
+engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). Priors are workshop experience; both are open to the
 trainer's objection.
 """
 
@@ -23,14 +23,14 @@ from leitfaden_core.words import say
 TAILS, LOUDEST = 4.0, 9.0
 #: Readings of one test are no independent witnesses: their sum is divided by the number of those that have moved to
 #: this power.
-SHARED = 0.35
+SHARED = 0.3
 #: How much louder a stored code speaks against a cause that does not set it than a missing one against a cause that
 #: does.
 UNEXPECTED_CODE = 2.5
 #: How far what is not defined lies from every number. [spreads]
 NOT_DEFINED = 8.0
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
-WIDENED = 1.15
+WIDENED = 1.1
 
 
 @dataclass(frozen=True)
@@ -66,7 +66,19 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
     if test_id == "codes":
         # A fault may be too small for its code; a code that is there came from something.
         z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
-    return joint_likelihood(z)
+    return _in_any_course(table, joint_likelihood(z))
+
+
+def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.float64]:
+    """What comes and goes is met by one test and missed by the next: each test counts by the mean of its likelihoods over the
+    courses of chance that were simulated. Shapes (engines, points). [nat]
+    """
+    of_courses = likelihood[:, table.courses]
+    highest = of_courses.max(axis=2, keepdims=True)
+    mean = highest + np.log(np.exp(of_courses - highest).mean(axis=2, keepdims=True))
+    found = likelihood.copy()
+    found[:, table.courses] = mean
+    return found
 
 
 def _away(table: Table, columns: slice | list[int], values: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -116,7 +128,7 @@ def after_readings(table: Table, columns: list[int], values: list[float]) -> NDA
     """Probability of every point of the table after some readings that were taken one by one, each in its column of the
     table. Shape (points,). They count as those of one test: see :func:`joint_likelihood`.
     """
-    likelihoods = [joint_likelihood(_away(table, columns, np.array(values)))]
+    likelihoods = [_in_any_course(table, joint_likelihood(_away(table, columns, np.array(values))))]
     return np.asarray(_believed(table, likelihoods).sum(axis=0))
 
 

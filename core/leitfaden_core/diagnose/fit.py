@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.evidence import WIDENED, Taken, engine_posterior
 from leitfaden_core.diagnose.procedures import test_of
-from leitfaden_core.diagnose.table import Subject, Table, compute_readings
+from leitfaden_core.diagnose.table import Table, compute_readings
 
 #: A reading is unexplained when it lies so many spreads from what the cause shows; of sound individuals and true causes
 #: hardly one in two hundred has such a one over all its tests.
@@ -45,9 +45,10 @@ def unexplained(table: Table, taken: list[Taken], candidate: str | None = None) 
     shown = [table.points[point]]
     meant = table.meant[point]
     if meant is not None and table.sizes[point] is None:
-        shown = [compute_readings(table.rig, [Subject((meant,))], workers=1)[0]]
-    # The size is known no better than the neighbouring points that are nearly as likely.
+        shown = [compute_readings(table.rig, [meant], workers=1)[0]]
+    # The size is known no better than the neighbouring points that are nearly as likely, nor the course of chance.
     near = [k for k in (point - 1, point + 1) if 0 <= k < len(shares) and table.owner[k] == table.owner[point]]
+    near += [k for course in table.courses if point in course for k in course]
     shown += [table.points[k] for k in near if shares[k] > NEARLY_AS_LIKELY * shares[point]]
     with np.errstate(invalid="ignore"):
         low, high = np.min(shown, axis=0) + odd, np.max(shown, axis=0) + odd

@@ -51,53 +51,37 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
     top = order[0] if candidate is None else next(entry for entry in order if entry.candidate == candidate)
     others = [entry for entry in order if entry.candidate != top.candidate]
     rivals = tuple(entry.label for entry in others if entry.probability > RULED_OUT)
+
+    def stands(proven: bool, reason: str) -> Standing:
+        return Standing(top.candidate, top.label, top.probability, proven, reason, rivals)
+
     if top.candidate == "nothing_wrong":
         proven = top.probability > SURELY_SOUND
-        return Standing(
-            top.candidate,
-            top.label,
-            top.probability,
-            proven,
-            "Every reading taken is that of a sound engine." if proven else "Not enough has been looked at.",
-            rivals,
+        return stands(
+            proven, "Every reading taken is that of a sound engine." if proven else "Not enough has been looked at."
         )
     if top.probability < LIKELY:
-        return Standing(
-            top.candidate,
-            top.label,
-            top.probability,
-            False,
-            "Other causes explain what was measured nearly as well.",
-            rivals,
-        )
+        return stands(False, "Other causes explain what was measured nearly as well.")
     odd = unexplained(table, taken, top.candidate)
     if odd:
-        return Standing(top.candidate, top.label, top.probability, False, not_explained(table, odd), rivals)
+        return stands(False, not_explained(table, odd))
     proofs = _proofs(table, taken, next(c for c in table.candidates if c.id == top.candidate))
     if not proofs:
-        return Standing(
-            top.candidate,
-            top.label,
-            top.probability,
+        return stands(
             False,
             "Everything points here, but nothing was isolated and brought back, and the defect itself was not measured.",
-            rivals,
         )
     proof = "; ".join(words for words, _test in proofs)
     if any(test.isolates for _words, test in proofs):
         rivals = tuple(entry.label for entry in others if entry.probability > RULED_OUT_BY_EXCHANGE)
     if rivals:
-        return Standing(
-            top.candidate,
-            top.label,
-            top.probability,
+        return stands(
             False,
             say(
                 "{proof}; but what was isolated holds more than one cause: {list}.", proof=proof, list=", ".join(rivals)
             ),
-            rivals,
         )
-    return Standing(top.candidate, top.label, top.probability, True, f"{proof}.", rivals)
+    return stands(True, f"{proof}.")
 
 
 def not_explained(table: Table, odd: list[Unexplained]) -> str:

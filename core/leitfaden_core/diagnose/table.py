@@ -2,8 +2,13 @@
 disk.
 
 Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
-stranger to a table that knows 2 and 4. Where a code comes or goes on that way, sizes between are simulated as well: what
-tips over there shows on no straight line. The largest size is simulated beyond those that have a name, for the same reason.
+stranger to a table that knows 2 and 4. Where a code, or something else that is there or not, comes or goes on that way,
+sizes between are simulated as well: what tips over there shows on no straight line. The largest size is simulated beyond
+those that have a name, for the same reason.
+
+What comes and goes by chance (a loose contact) may be there in the very moment of a measurement, or not, and may set its
+code or not: such a fault is simulated in several courses of chance. One test may meet it and the next miss it, so that each
+test counts in all courses (:func:`evidence.test_likelihoods`).
 
 No vehicle is the rig itself. Some sound individuals of the population are simulated, and what is odd about each may be odd
 about a faulty engine just as well: a cause explains a vehicle by its own readings plus those of any of the individuals.
@@ -14,7 +19,7 @@ import hashlib
 import json
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib import resources
 from itertools import pairwise
@@ -43,6 +48,8 @@ INDIVIDUALS, NOMINAL = 16, 0.6
 #: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of the
 #: last gap). What is smaller than the smallest size is no fault.
 BETWEEN, LARGER = 3, 1.3
+#: Courses of chance in which a fault is simulated that comes and goes.
+COURSES = 5
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
 BENT = 0.15
 
@@ -51,12 +58,35 @@ Readings = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
+class Subject:
+    """A vehicle of the table: the rig itself with some faults, or a sound individual of the population by its seed.
+
+    ``course``: number of the course of chance in which its faults come and go.
+    """
+
+    faults: tuple[FaultSpec, ...] = ()
+    individual: int | None = None
+    course: int = 0
+
+    def name(self, rig: Rig) -> str:
+        """The name under which its readings are kept."""
+        told = [
+            rig.id if is_shipped(rig) else rig.digest,
+            [fault.model_dump_json() for fault in self.faults],
+            self.individual,
+            *([self.course] if self.course else []),
+        ]
+        return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:32]
+
+
+@dataclass(frozen=True)
 class Table:
     """Readings of all points of all candidates.
 
     Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,), odd (engines, readings), odd_weight
     (engines,). ``sizes``: the named fault of each point, None for the sound rig (which is the first), for points between
-    and beyond the named ones, and for pairs; ``meant``: the fault of any size that a point stands for.
+    and beyond the named ones, and for pairs; ``meant``: the vehicle with a fault of any size that a point stands for;
+    ``courses``: points of one size in different courses of chance, shape (sizes, COURSES).
     """
 
     rig: Rig
@@ -70,9 +100,10 @@ class Table:
     ]  # of each point's readings: how far a bent way may lie from the straight one, shape (n, readings)
     slices: dict[str, slice]  # test id -> its readings
     sizes: tuple[FaultSpec | None, ...]
-    meant: tuple[FaultSpec | None, ...]
+    meant: tuple[Subject | None, ...]
     odd: NDArray[np.float64]  # what an individual's readings add to those of any point; nothing in the first row
     odd_weight: NDArray[np.float64]  # how common each is; sums to 1
+    courses: NDArray[np.int64]
     victims: float = VICTIMS  # share of spoilt parts that are victims, see candidates.VICTIMS
 
     def width(self, columns: slice | list[int]) -> NDArray[np.float64]:
@@ -80,27 +111,10 @@ class Table:
         return np.asarray(np.hypot(self.spread[columns][None, :], self.slack[:, columns]))
 
 
-@dataclass(frozen=True)
-class Subject:
-    """A vehicle of the table: the rig itself with some faults, or a sound individual of the population by its seed."""
-
-    faults: tuple[FaultSpec, ...] = ()
-    individual: int | None = None
-
-    def name(self, rig: Rig) -> str:
-        """The name under which its readings are kept."""
-        told = [
-            rig.id if is_shipped(rig) else rig.digest,
-            [fault.model_dump_json() for fault in self.faults],
-            self.individual,
-        ]
-        return hashlib.sha256(json.dumps(told).encode()).hexdigest()[:32]
-
-
 def readings_of(rig: Rig, subject: Subject) -> Readings:
     """All readings of all tests for a vehicle, without the instruments' own errors."""
     own = () if subject.individual is None else tuple(sorted(individual_engine(rig, subject.individual).items()))
-    car = Examined(Vehicle(rig, subject.faults, subject.individual or 0, own))
+    car = Examined(Vehicle(rig, subject.faults, subject.individual or subject.course, own))
     return np.array([value for test in tests_of(rig) for value in test.read(car)], dtype=np.float64)
 
 
@@ -150,22 +164,37 @@ def _path(rig: Rig, subject: Subject) -> Path:
     return cache_base() / "readings" / _fingerprint(rig) / f"{subject.name(rig)}.json"
 
 
+def _courses(way: tuple[FaultSpec, ...]) -> list[tuple[Subject, ...]]:
+    """The vehicles with the named sizes of a way, from small to large, once for each course of chance."""
+    courses = range(COURSES if _by_chance(way[0]) else 1)
+    return [tuple(Subject((spec,), course=course) for spec in way) for course in courses]
+
+
+def _ways(causes: tuple[Candidate, ...]) -> list[tuple[Subject, ...]]:
+    return [course for c in causes for way in c.ways for course in _courses(way)]
+
+
+def _by_chance(fault: FaultSpec) -> bool:
+    return fault_kinds.get(fault.kind).pulses is not None
+
+
 def _of_causes(rig: Rig, causes: tuple[Candidate, ...]) -> list[Subject]:
     """The vehicles that are simulated for some causes in any case, way by way."""
-    return [
-        Subject((spec,)) for c in causes for way in c.ways for spec in (*way, _beyond(way, rig)) if spec is not None
-    ]
+    return [subject for way in _ways(causes) for subject in (*way, _beyond(way, rig)) if subject is not None]
 
 
 def _across_thresholds(rig: Rig, causes: tuple[Candidate, ...], known: dict[str, Readings]) -> list[Subject]:
-    """The vehicles between two simulated sizes of a cause one of which sets a code that the other does not."""
-    codes = _slices(rig)["codes"]
+    """The vehicles between two simulated sizes of a cause where something is there in one and not in the other, or where
+    chance has its hand in.
+    """
+    tips = np.array([outcome.yes_or_no for test in tests_of(rig) for outcome in test.outcomes])
+    tips[_slices(rig)["codes"]] = True
     found = []
-    for one, two in (gap for c in causes for way in c.ways for gap in pairwise(way)):
-        here, there = (known[Subject((spec,)).name(rig)][codes] for spec in (one, two))
-        if not np.array_equal(here, there):
+    for one, two in (gap for way in _ways(causes) for gap in pairwise(way)):
+        here, there = (known[subject.name(rig)][tips] for subject in (one, two))
+        if _by_chance(one.faults[0]) or not np.array_equal(here, there, equal_nan=True):
             found += [between(one, two, k / BETWEEN, rig) for k in range(1, BETWEEN)]
-    return [Subject((spec,)) for spec in found if spec is not None]
+    return [subject for subject in found if subject is not None]
 
 
 def _simulate(
@@ -261,9 +290,15 @@ def table(
     known = _simulate(rig, chosen, workers, progress)
     sound = np.array([known[subject.name(rig)] for subject in SOUND])
     points = [_Point(sound[0], np.zeros_like(sound[0]), None, None)]
-    owner, weight = [0], [1.0]
+    owner, weight, courses = [0], [1.0], []
     for number, c in enumerate(chosen):
-        own = [point for way in c.ways for point in _points_of(rig, way, known)]
+        own: list[_Point] = []
+        for way in c.ways:
+            rows = [_points_of(rig, course, known) for course in _courses(way)]
+            if len(rows) > 1:
+                first = len(points) + len(own)
+                courses += np.arange(first, first + len(rows) * len(rows[0])).reshape(len(rows), -1).T.tolist()
+            own += [point for row in rows for point in row]
         points += own
         owner += [number] * len(own)
         weight += [1.0 / len(own) for _ in own]
@@ -282,6 +317,7 @@ def table(
         # What is seen or not, and codes, do not add up.
         np.where([outcome.yes_or_no for outcome in outcomes], 0.0, np.nan_to_num(sound - sound[0])),
         np.array([NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]),
+        np.array(courses, dtype=np.int64).reshape(-1, COURSES),
         victims,
     )
 
@@ -348,6 +384,7 @@ def with_pairs(
         (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
         base.odd,
         base.odd_weight,
+        base.courses,
         base.victims,
     )
 
@@ -406,58 +443,61 @@ class _Point(NamedTuple):
     readings: Readings
     slack: Readings
     size: FaultSpec | None
-    meant: FaultSpec | None
+    meant: Subject | None
 
 
-def _points_of(rig: Rig, way: tuple[FaultSpec, ...], known: dict[str, Readings]) -> list[_Point]:
+def _points_of(rig: Rig, way: tuple[Subject, ...], known: dict[str, Readings]) -> list[_Point]:
     """The simulated sizes of one way, with points between them and one beyond, which stand for the sizes around them, and so
-    have slack. What was not simulated lies on the straight line.
+    have slack. What was not simulated lies on the straight line. Where chance has its hand in, all are simulated: no line
+    leads from one course to another.
     """
-    named = [known[Subject((spec,)).name(rig)] for spec in way]
+    bend = 0.0 if _by_chance(way[0].faults[0]) else BENT
+    named = [known[subject.name(rig)] for subject in way]
     nothing = np.zeros_like(named[0])
     found = []
     for (one, here), (two, there) in pairwise(zip(way, named, strict=True)):
-        found.append(_Point(here, nothing, one, one))
+        found.append(_Point(here, nothing, one.faults[0], one))
         for k in range(1, BETWEEN):
             meant = between(one, two, k / BETWEEN, rig)
-            exact = None if meant is None else known.get(Subject((meant,)).name(rig))
+            exact = None if meant is None else known.get(meant.name(rig))
             if exact is None:
-                found.append(_Point(here + k / BETWEEN * (there - here), _bend(there - here), None, meant))
+                found.append(_Point(here + k / BETWEEN * (there - here), bend * _gap(here, there), None, meant))
             else:
-                found.append(_Point(exact, _bend((there - here) / BETWEEN), None, meant))
-    found.append(_Point(named[-1], nothing, way[-1], way[-1]))
+                found.append(_Point(exact, bend / BETWEEN * _gap(here, there), None, meant))
+    found.append(_Point(named[-1], nothing, way[-1].faults[0], way[-1]))
     if len(way) > 1:
         gap = named[-1] - named[-2]
         beyond = _beyond(way, rig)
         if beyond is None:
-            found.append(_Point(named[-2] + LARGER * gap, _bend(gap), None, None))
+            found.append(_Point(named[-2] + LARGER * gap, bend * _gap(named[-2], named[-1]), None, None))
         else:
-            last = known[Subject((beyond,)).name(rig)]
-            found.append(_Point(last, _bend(last - named[-1]), None, beyond))  # it stands for what is larger still
+            last = known[beyond.name(rig)]
+            found.append(_Point(last, bend * _gap(named[-1], last), None, beyond))  # it stands for what is larger still
     return found
 
 
-def _beyond(way: tuple[FaultSpec, ...], rig: Rig) -> FaultSpec | None:
+def _beyond(way: tuple[Subject, ...], rig: Rig) -> Subject | None:
     """A fault somewhat larger than the largest that has a name; None where there is none."""
     return None if len(way) == 1 else between(way[-2], way[-1], LARGER, rig)
 
 
-def between(one: FaultSpec, two: FaultSpec, share: float, rig: Rig) -> FaultSpec | None:
+def between(one: Subject, two: Subject, share: float, rig: Rig) -> Subject | None:
     """A fault at a share of the way from one size to another; None where its kind or the rig does not allow that."""
-    counted = {p.id for p in fault_kinds.get(one.kind).parameters if p.neutral is None and p.unit == "-"}
+    small, large = one.faults[0], two.faults[0]
+    counted = {p.id for p in fault_kinds.get(small.kind).parameters if p.neutral is None and p.unit == "-"}
     mixed = {
         name: value
         if isinstance(value, str)
-        else round(value + share * (float(two.params[name]) - value), 0 if name in counted else 6)
-        for name, value in one.params.items()
+        else round(value + share * (float(large.params[name]) - value), 0 if name in counted else 6)
+        for name, value in small.params.items()
     }
-    spec = one.model_copy(update={"params": mixed})
+    spec = small.model_copy(update={"params": mixed})
     try:
         effects_on(spec, rig)
     except LeitfadenError:
         return None
-    return spec
+    return replace(one, faults=(spec,))
 
 
-def _bend(gap: Readings) -> Readings:
-    return np.asarray(BENT * np.abs(np.nan_to_num(gap)))
+def _gap(here: Readings, there: Readings) -> Readings:
+    return np.asarray(np.abs(np.nan_to_num(there - here)))

@@ -280,8 +280,8 @@ class Drive:
         """The next rows of ``layout.LANES``."""
         if not len(rows):
             return
-        ran = self.ran + np.cumsum(rows["running"] > 0.5) * FRAME
         columns = Columns(rows)
+        ran = self.ran + np.cumsum(columns["running"] > 0.5) * FRAME
         stretch = Stretch(self.rig, columns, self.frames, self.naming.name(columns), ran, self.tails)
         for _entry, test in self.watched:
             test.feed(stretch)

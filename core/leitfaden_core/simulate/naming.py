@@ -6,6 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from leitfaden_core.compiled import compiled
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate.layout import FRAME
@@ -37,20 +38,17 @@ def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int32]:
 
     ``before``: rows that held just before the first.
     """
-    if flags.all():
-        return np.arange(before + 1, before + 1 + len(flags), dtype=np.int32)
-    first = int(flags.argmax()) if flags.any() else len(flags)
-    held = np.zeros(len(flags), dtype=np.int32)
-    if first == len(flags):
-        return held
-    # Only from the first flag on is there anything to count.
-    flags = flags[first:]
-    at = np.arange(1, len(flags) + 1, dtype=np.int32)
-    last_break = np.maximum.accumulate(np.where(flags, np.int32(0), at))
-    held[first:] = at - last_break
-    if first == 0:
-        held[last_break == 0] += before
+    held = np.empty(len(flags), dtype=np.int32)
+    _hold(flags, before, held)
     return held
+
+
+@compiled
+def _hold(flags: NDArray[np.bool_], before: int, held: NDArray[np.int32]) -> None:
+    count = before
+    for row in range(len(flags)):
+        count = count + 1 if flags[row] else 0
+        held[row] = count
 
 
 @dataclass

@@ -1,6 +1,6 @@
 """The numbers of one individual engine, and the effects of its faults, as the compiled step reads them."""
 
-from functools import cache
+from functools import cache, lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -38,12 +38,19 @@ def parameters(rig: Rig, individual: dict[str, float]) -> NDArray[np.void]:
     UnknownName
         For a deviation that no engine has.
     """
-    numbers = rig.numbers() | INDIVIDUAL
-    unknown = set(individual) - set(numbers)
+    unknown = set(individual) - set(rig.numbers()) - set(INDIVIDUAL)
     if unknown:
-        raise UnknownName("individual parameter", sorted(unknown)[0], numbers)
+        raise UnknownName("individual parameter", sorted(unknown)[0], rig.numbers() | INDIVIDUAL)
+    params = _of_rig(rig).copy()
+    for name, value in individual.items():
+        params[name] = value
+    return params
+
+
+@lru_cache(maxsize=32)
+def _of_rig(rig: Rig) -> NDArray[np.void]:
     params = np.zeros(1, dtype=params_dtype(rig))
-    for name, value in (numbers | individual).items():
+    for name, value in (rig.numbers() | INDIVIDUAL).items():
         params[name] = value
     spread = rig.exhaust.mixture_spread
     params["cell_table"], params["rear_cell_table"] = _cell_table(spread), _cell_table(SPREAD_BEHIND * spread)

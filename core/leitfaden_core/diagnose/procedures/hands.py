@@ -8,7 +8,6 @@ import numpy as np
 
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose.procedures.base import (
-    BY_EXCHANGE,
     UNDER_THE_HAND,
     DiagnosticTest,
     Examined,
@@ -344,7 +343,7 @@ def part_tests(rig: Rig) -> list[DiagnosticTest]:
             instrument="known_good_part",
             place=part,
             condition="hot_idle",
-            outcomes=(flag("a reading or a code goes and returns", BY_EXCHANGE),),
+            outcomes=(flag("a reading or a code goes and returns"),),
             read=_exchanged(part),
             isolates=f"part:{part}",
         )

@@ -8,11 +8,10 @@ import { client, sentence, unwrap } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
 import SliderRow from '@/parts/controls/SliderRow.vue'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
-import ServiceValueForm from '@/features/values/ServiceValueForm.vue'
+import ValuesTable from '@/features/values/ValuesTable.vue'
 import { rowsOf, SCHOOL, type Air } from '@/features/values/sheet'
 import { day } from '@/format/dates'
 import { shown } from '@/format/units'
-import AtlasLink from '@/parts/atlas/AtlasLink.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 
@@ -102,7 +101,6 @@ const rows = computed(() =>
       )
     : [],
 )
-const families = computed(() => [...new Set(rows.value.map((row) => row.channel.family))])
 const conditionGroups = computed(() => [
   {
     label: t('values.condition'),
@@ -142,15 +140,12 @@ const full = useMutation({
     ),
   onSuccess: () => queries.invalidateQueries({ queryKey: ['values'] }),
 })
-const open = ref('')
-const editing = ref('')
 const blank = ref(false)
 const print = () => window.print()
 const problem = computed(() => full.error.value ?? here.error.value ?? other.error.value ?? own.error.value)
 
 function changed(fresh: unknown) {
   queries.setQueryData(['service-values', rigId.value], fresh)
-  editing.value = ''
 }
 async function forget(id: number) {
   changed(
@@ -241,7 +236,7 @@ async function forget(id: number) {
           />
         </div>
       </header>
-      <p class="small">{{ conditions.get(condition)?.meaning }}</p>
+      <p class="small meaning">{{ conditions.get(condition)?.meaning }}</p>
       <ChoiceRow
         class="no-print layers"
         :label="t('values.layer')"
@@ -252,105 +247,19 @@ async function forget(id: number) {
       <p v-if="problem" class="problem" role="alert">{{ sentence(problem) }}</p>
       <p v-else-if="!here.data.value" class="soft" role="status">{{ t('values.computing') }}</p>
       <p v-else-if="!rows.length" class="soft">{{ t('values.none') }}</p>
-      <table v-else class="plain sheet stacks" :class="{ waiting: here.isFetching.value }">
-        <thead>
-          <tr>
-            <th>{{ t('values.channel') }}</th>
-            <th class="number">{{ t('values.healthy') }}</th>
-            <th>{{ t('values.unit') }}</th>
-            <th class="number">{{ t('values.median') }}</th>
-            <th v-if="isElsewhere || otherId" class="bar no-print">
-              <span class="key here">{{ t('values.here') }}</span>
-              <span v-if="isElsewhere" class="key school">{{ t('values.school') }}</span>
-              <span v-if="otherId" class="key other">{{ t('values.other') }}</span>
-            </th>
-            <th v-if="otherId" class="number">{{ otherRig?.name }}</th>
-            <th v-if="own.data.value?.length || editing">{{ t('values.own') }}</th>
-            <th v-if="blank" class="room">{{ t('values.reading') }}</th>
-          </tr>
-        </thead>
-        <tbody v-for="family in families" :key="family" :style="{ '--family': `var(--${family})` }">
-          <tr class="family">
-            <th colspan="9" scope="rowgroup">{{ t(`family.${family}`) }}</th>
-          </tr>
-          <template v-for="row in rows.filter((entry) => entry.channel.family === family)" :key="row.channel.id">
-            <tr>
-              <td :data-label="t('values.channel')">
-                <button
-                  type="button"
-                  class="name"
-                  :aria-expanded="open === row.channel.id"
-                  @click="open = open === row.channel.id ? '' : row.channel.id"
-                >
-                  {{ row.channel.label }}
-                </button>
-              </td>
-              <td class="number" :data-label="t('values.healthy')">
-                <b :data-testid="`band-${row.channel.id}`">{{ row.band }}</b>
-              </td>
-              <td class="soft" :data-label="t('values.unit')">{{ row.unit }}</td>
-              <td class="number" :data-label="t('values.median')">{{ row.median }}</td>
-              <td v-if="isElsewhere || otherId" class="bar no-print">
-                <svg v-if="row.bars.length" width="120" height="20" viewBox="0 0 120 20" aria-hidden="true">
-                  <rect
-                    v-for="(bar, k) in row.bars"
-                    :key="bar.kind"
-                    :x="2 + 116 * bar.from"
-                    :y="2 + 6 * k"
-                    :width="Math.max(116 * (bar.to - bar.from), 2)"
-                    height="4"
-                    :class="bar.kind"
-                  />
-                </svg>
-              </td>
-              <td v-if="otherId" class="number" :data-label="otherRig?.name">
-                {{ row.other?.band ?? '–' }}
-                <span v-if="row.other?.apart" class="small apart">{{ t('values.apart') }}</span>
-              </td>
-              <td v-if="own.data.value?.length || editing" :data-label="t('values.own')">
-                <template v-if="row.own">
-                  {{ row.own.band }}
-                  <span class="small soft source">{{
-                    [row.own.source, row.own.vehicle, day(row.own.made_at, locale)].filter(Boolean).join(', ')
-                  }}</span>
-                  <span v-if="row.own.apart" class="small apart">{{ t('values.apart') }}</span>
-                </template>
-              </td>
-              <td v-if="blank" class="room"></td>
-            </tr>
-            <tr v-if="open === row.channel.id" class="why small">
-              <td colspan="9">
-                <p>
-                  {{ row.channel.meaning }}. {{ row.width }}
-                  <AtlasLink :rig="rigId" :channel="row.channel.id" />
-                </p>
-                <p v-if="row.more.length">
-                  <span v-for="entry in row.more" :key="entry.stat" class="stat">
-                    {{ t(`editor.stats.${entry.stat}`) }} {{ entry.band }}
-                  </span>
-                </p>
-                <template v-if="makesLessons">
-                  <ServiceValueForm
-                    v-if="editing === row.channel.id"
-                    :rig="rigId"
-                    :condition="condition"
-                    :channel="row.channel.id"
-                    :unit="row.unit"
-                    @kept="changed"
-                    @close="editing = ''"
-                  />
-                  <div v-else class="buttons no-print">
-                    <button type="button" @click="editing = row.channel.id">
-                      {{ t(row.own ? 'values.change' : 'values.add') }}
-                    </button>
-                    <button v-if="row.own" type="button" @click="forget(row.own.id)">{{ t('values.forget') }}</button>
-                  </div>
-                </template>
-              </td>
-            </tr>
-          </template>
-        </tbody>
-      </table>
+      <ValuesTable
+        v-else
+        :class="{ waiting: here.isFetching.value }"
+        :rows="rows"
+        :rig="rigId"
+        :condition="condition"
+        :elsewhere="isElsewhere"
+        :beside="otherId ? (otherRig?.name ?? otherId) : ''"
+        :with-own="!!own.data.value?.length"
+        :blank="blank"
+        @changed="changed"
+        @forget="forget"
+      />
       <p class="small soft foot">{{ t('values.foot') }}</p>
     </main>
   </div>
@@ -412,95 +321,14 @@ async function forget(id: number) {
   flex: 0 1 260px;
   margin-left: auto;
 }
+.meaning::first-letter {
+  text-transform: uppercase;
+}
 .layers {
   max-width: 340px;
 }
-.sheet {
-  width: auto;
-  min-width: min(100%, 560px);
-}
-.sheet td,
-.sheet th {
-  padding-top: 3px;
-  padding-bottom: 3px;
-}
-.sheet td.number,
-.bar {
-  white-space: nowrap;
-}
 .waiting {
   opacity: 0.6;
-}
-.family th {
-  color: var(--family);
-  border-bottom: 1px solid var(--rule);
-  padding-top: var(--space-3);
-}
-.name {
-  border: 0;
-  border-left: 3px solid var(--family);
-  background: none;
-  color: var(--text);
-  padding: 0 0 0 8px;
-  text-align: left;
-  cursor: pointer;
-}
-.name[aria-expanded='true'] {
-  font-weight: 600;
-}
-.bar .here {
-  fill: var(--text);
-}
-.bar .school {
-  fill: none;
-  stroke: var(--text-soft);
-}
-.bar .other {
-  fill: var(--accent);
-}
-.key::before {
-  content: '';
-  display: inline-block;
-  width: 10px;
-  height: 4px;
-  margin: 0 3px 2px 0;
-  background: var(--text);
-}
-.key + .key {
-  margin-left: 8px;
-}
-.key.school::before {
-  background: none;
-  outline: 1px solid var(--text-soft);
-}
-.key.other::before {
-  background: var(--accent);
-}
-.why p::first-letter {
-  text-transform: uppercase;
-}
-.apart {
-  display: block;
-  border-bottom: 1px dashed var(--text);
-  width: fit-content;
-  margin-left: auto;
-}
-.source {
-  display: block;
-}
-.why td {
-  background: var(--surface-sunk);
-}
-.why p {
-  margin: 2px 0;
-  max-width: 90ch;
-}
-.stat {
-  margin-right: var(--space-4);
-}
-.room {
-  min-width: 130px;
-  border-left: 1px solid var(--rule);
 }
 .foot {
   max-width: 90ch;

@@ -5,31 +5,29 @@ import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
-import { makesLessons, units } from '@/api/session'
+import { makesLessons } from '@/api/session'
 import { actsOf, useCautions } from '@/features/bench/live/cautions'
 import { shownOf, within } from '@/features/bench/live/cover'
 import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
 import { useDesk, type Tips } from '@/features/bench/live/desk'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
-import { useLine, type Doing, type Vehicle } from '@/features/bench/live/line'
+import { useLine, type Doing } from '@/features/bench/live/line'
 import type { Ghost } from '@/features/bench/live/ghost'
 import HosesPart from '@/features/bench/live/HosesPart.vue'
 import LiveLanes from '@/features/bench/live/LiveLanes.vue'
 import PlaceCard from '@/features/bench/live/PlaceCard.vue'
 import RecordPart from '@/features/bench/live/RecordPart.vue'
 import StationCard from '@/features/bench/live/StationCard.vue'
-import { handsOn } from '@/features/bench/live/handsOn'
 import StopDialog from '@/features/bench/live/StopDialog.vue'
+import { useThread } from '@/features/bench/live/thread'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
 import { takeAlong } from '@/features/workings/moment'
-import { shown } from '@/format/units'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
-import type { Knot } from '@/parts/thread/layout'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
 /** A running engine with everything around it. One that keeps its secret shows and lets be touched what its cover says;
@@ -37,13 +35,10 @@ import ThreadLine from '@/parts/thread/ThreadLine.vue'
 const props = defineProps<{ bench: Schemas['BenchRow']; benches: Schemas['BenchRow'][]; begin?: string[] }>()
 const emit = defineEmits<{ rig: [rig: string]; bench: [id: number]; close: [] }>()
 const { t } = useI18n()
-const { catalogue, channels: allChannels, quantities, faultKinds } = useCatalogue()
+const { catalogue, channels: allChannels, faultKinds } = useCatalogue()
 
 const FIRST = ['rpm', 'maf', 'map', 'total_trim', 'ho2s_b1s1_v', 'lambda_wideband', 'charge_pressure']
 const MOST_LANES = 7
-/** Hands that have touched nothing yet. */
-const IDLE = { closed: [], held: {}, parts: [] as string[] } as unknown as Vehicle
-
 const known = computed(() => catalogue.value?.rigs.find((r) => r.id === props.bench.rig))
 const { lanes, slips, kept } = useDesk(props.bench.id)
 watch(
@@ -89,76 +84,9 @@ async function act(doing: Doing) {
   refused.value = await line.act(doing)
 }
 
-const way = computed(() => reach.value?.way)
-const parts = computed(
-  () => new Map([...(way.value?.parts ?? []), ...(way.value?.branches ?? [])].map((p) => [p.id, p])),
-)
-const sensorKnots = computed(() =>
-  (rig.value?.sensors ?? []).map((sensor) => {
-    const [display, , truth] = sensor.channels
-    const say = (name: string | undefined) => {
-      const channel = allChannels.value.get(name ?? '')
-      const quantity = quantities.value.get(channel?.quantity ?? '')
-      return shown(now.value?.values[name ?? ''], quantity, channel?.digits ?? 0, units.value)
-    }
-    const value = say(display)
-    const true_ = say(truth)
-    const parted = marks.value.parted.includes(sensor.id)
-    const made = marks.value.substitutes.includes(display ?? '')
-    return {
-      id: sensor.id,
-      label: sensor.term,
-      sub: `${sensor.name}, ${sensor.place}`,
-      value: value.text,
-      unit: value.unit,
-      family: sensor.family,
-      note: [
-        unplugged(sensor.id) ? t('live.unplugged') : '',
-        made ? t('player.substitute') : '',
-        parted ? t('live.truthIs', { value: `${true_.text} ${true_.unit}` }) : '',
-      ]
-        .filter(Boolean)
-        .join(', '),
-      alarm: parted || made,
-    }
-  }),
-)
-
-/** The whole way: sensors with what they display, parts between them with what is true there. */
-const knots = computed(() => {
-  const known = new Map<string, Knot>(sensorKnots.value.map((knot) => [knot.id, knot]))
-  for (const part of way.value?.parts ?? []) {
-    const channel = allChannels.value.get(part.channels[0] ?? '')
-    const quantity = quantities.value.get(channel?.quantity ?? '')
-    const value = channel && shown(now.value?.values[channel.id], quantity, channel.digits, units.value)
-    const touched = handsOn(part, vehicle.value ?? IDLE).flatMap((group) => group.entries.filter((entry) => entry.on))
-    known.set(part.id, {
-      id: part.id,
-      label: part.label,
-      sub: part.name,
-      value: value?.text,
-      unit: value?.unit,
-      minor: true,
-      note: touched.length ? t('live.touched') : '',
-      alarm: touched.length > 0,
-    })
-  }
-  const order = way.value?.order ?? [...known.keys()]
-  return order.flatMap((id) => known.get(id) ?? [])
-})
-const branches = computed(() =>
-  (way.value?.branches ?? []).map((branch) => ({
-    ...branch,
-    sub: branch.name,
-    note: branch.hoses.some((hose) => vehicle.value?.closed.includes(hose)) ? t('live.clamped') : '',
-  })),
-)
+const { knots, branches, parts } = useThread({ rig, reach, vehicle, now, marks })
 const station = computed(() => parts.value.get(picked.value))
 
-function unplugged(sensor: string): boolean {
-  const plugs = reach.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
-  return plugs.some((plug) => vehicle.value?.unplugged.includes(plug.circuit))
-}
 const sensor = computed(() => rig.value?.sensors.find((entry) => entry.id === picked.value))
 
 function addLane(name: string) {
