@@ -364,7 +364,7 @@ def main() -> None:
         "sound": lambda pool: sound_engines(max(round(100 * share), 4), pool),
         "single": lambda pool: single_readings(max(round(120 * share), 10), pool),
         "hidden": lambda pool: hidden_vehicles(max(round(1000 * share), 6), pool),
-        "said": lambda pool: statements(max(round(1000 * share), 6), pool),
+        "said": lambda pool: statements(max(round(1800 * share), 6), pool),
         "two": lambda pool: two_fault_vehicles(max(round(120 * share), 6), pool),
     }
     for name in rig_ids():

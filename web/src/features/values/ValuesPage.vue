@@ -8,7 +8,7 @@ import { client, sentence, unwrap } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
 import SliderRow from '@/parts/controls/SliderRow.vue'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
-import ValuesTable from '@/features/values/ValuesTable.vue'
+import SheetTable from '@/features/values/SheetTable.vue'
 import { rowsOf, SCHOOL, type Air } from '@/features/values/sheet'
 import { day } from '@/format/dates'
 import { shown } from '@/format/units'
@@ -247,7 +247,7 @@ async function forget(id: number) {
       <p v-if="problem" class="problem" role="alert">{{ sentence(problem) }}</p>
       <p v-else-if="!here.data.value" class="soft" role="status">{{ t('values.computing') }}</p>
       <p v-else-if="!rows.length" class="soft">{{ t('values.none') }}</p>
-      <ValuesTable
+      <SheetTable
         v-else
         :class="{ waiting: here.isFetching.value }"
         :rows="rows"

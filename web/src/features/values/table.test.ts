@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { CATALOGUE, mounted } from '@/testing/mounted'
-import ValuesTable from '@/features/values/ValuesTable.vue'
+import SheetTable from '@/features/values/SheetTable.vue'
 
 const ROW = {
   channel: { ...CATALOGUE.channels[0], meaning: 'air that passes the meter' },
@@ -17,7 +17,7 @@ const ASKED = { rig: 'R1', condition: 'hot_idle', elsewhere: false, beside: '', 
 
 describe('the table of values', () => {
   function shown(props: object, row: object = {}) {
-    return mounted(ValuesTable, { ...ASKED, rows: [{ ...ROW, ...row }], ...props }, { AtlasLink: true })
+    return mounted(SheetTable, { ...ASKED, rows: [{ ...ROW, ...row }], ...props }, { AtlasLink: true })
   }
 
   it('opens a row on why its band is so wide, and closes it again', async () => {
