@@ -4,8 +4,8 @@ A reading counts by how well each cause explains it: a Student distribution arou
 sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
 one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
 independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
-engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). Priors are workshop experience; both are open to the
-trainer's objection.
+engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). Priors
+are workshop experience; both are open to the trainer's objection.
 """
 
 from dataclasses import dataclass

@@ -8,7 +8,8 @@ from leitfaden_core.simulate.shape import MOMENTS
 
 
 def moments(rows: NDArray[np.float32], places: NDArray[np.intp]) -> NDArray[np.float64]:
-    """The ``shape.MOMENTS`` of some columns, in their order, over what is defined of each, NaN where nothing is: shape (4, columns).
+    """The ``shape.MOMENTS`` of some columns, in their order, over what is defined of each, NaN where nothing is: shape
+    (4, columns).
 
     ``rows``: one for each frame, shape (frames, lanes). The spread is taken about the mean, as by its definition.
     """
