@@ -189,7 +189,8 @@ def nearest_other(causes: Table, point: int) -> float:
     best: the least of these. [spreads]
     """
     others = np.flatnonzero(causes.owner != causes.owner[point])
-    slack = np.hypot(causes.slack[others], causes.slack[point][None, :])
+    loose = causes.looseness(slice(None))
+    slack = np.hypot(loose[others], loose[point][None, :])
     gaps = np.abs(np.nan_to_num(causes.points[others], nan=1e3) - np.nan_to_num(causes.points[point], nan=1e3))
     return float((gaps / np.hypot(causes.spread[None, :], slack)).max(axis=1).min())
 

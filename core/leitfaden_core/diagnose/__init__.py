@@ -8,11 +8,12 @@ from leitfaden_core.diagnose.costs import minutes_now
 from leitfaden_core.diagnose.evidence import Ranked, Taken, posterior, ranked, ruled_out
 from leitfaden_core.diagnose.fit import Unexplained, unexplained
 from leitfaden_core.diagnose.hidden import hidden_vehicle
+from leitfaden_core.diagnose.pairs import with_pairs
 from leitfaden_core.diagnose.policy import Way, repaired, until_nothing_is_left, way_of_a_technician
 from leitfaden_core.diagnose.procedures import DiagnosticTest, test_of, tests_of
 from leitfaden_core.diagnose.proof import LIKELY, Standing, proving_tests, standing
 from leitfaden_core.diagnose.ranking import LookAlike, Proposal, look_alikes, next_tests
-from leitfaden_core.diagnose.table import Table, table, with_pairs
+from leitfaden_core.diagnose.table import Table, table
 from leitfaden_core.diagnose.taking import all_shown, take
 
 __all__ = [

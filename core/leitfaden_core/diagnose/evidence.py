@@ -4,8 +4,10 @@ A reading counts by how well each cause explains it: a Student distribution arou
 sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
 one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
 independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
-engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). Priors
-are workshop experience; both are open to the trainer's objection.
+engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). A size that
+lies between two simulated ones shows all its readings at the same place between theirs: each point is held against the
+evidence at the best place of its stretch, and a long stretch, which fits much and foretells little, counts less. Priors are
+workshop experience; all are open to the trainer's objection.
 """
 
 from dataclasses import dataclass
@@ -20,7 +22,7 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.words import say
 
 #: Degrees of freedom of the tails; the most that one test may speak against a cause [nat].
-TAILS, LOUDEST = 4.0, 9.0
+TAILS, LOUDEST = 6.0, 11.0
 #: Readings of one test are no independent witnesses: their sum is divided by the number of those that have moved to
 #: this power.
 SHARED = 0.3
@@ -29,6 +31,10 @@ SHARED = 0.3
 UNEXPECTED_CODE = 2.5
 #: How far what is not defined lies from every number. [spreads]
 NOT_DEFINED = 8.0
+#: Breadth of a normal distribution of one spread, sqrt(2 pi). The mean of its density along a stretch that is much longer
+#: falls with their ratio (the marginal likelihood, MacKay 1992, Bayesian interpolation, Neural Computation 4), that along a
+#: short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
+NORMAL_BREADTH = float(np.sqrt(2.0 * np.pi))
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.1
 
@@ -62,11 +68,21 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
                 "test {test_id} gives {wanted} readings, not {count}", test_id=test_id, wanted=wanted, count=len(values)
             )
         )
-    z = _away(table, part, values)
-    if test_id == "codes":
-        # A fault may be too small for its code; a code that is there came from something.
-        z = np.where(z > 0.0, UNEXPECTED_CODE * z, z)
-    return _in_any_course(table, joint_likelihood(z))
+    return _likelihood(table, part, values, UNEXPECTED_CODE if test_id == "codes" else 1.0)
+
+
+def _likelihood(
+    table: Table, columns: slice | list[int], values: NDArray[np.float64], unexpected: float = 1.0
+) -> NDArray[np.float64]:
+    """Log-likelihood of readings that count as one test, see :func:`test_likelihoods`. ``unexpected``: how much farther away
+    counts what is there though a point does not show it. [nat]
+    """
+    z, length = _away(table, columns, values)
+    # A fault may be too small for its code; a code that is there came from something.
+    z = np.where(z > 0.0, unexpected * z, z) if unexpected != 1.0 else z
+    return _in_any_course(
+        table, np.maximum(joint_likelihood(z) - 0.5 * np.log1p((length / NORMAL_BREADTH) ** 2), -LOUDEST)
+    )
 
 
 def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -81,19 +97,45 @@ def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.
     return found
 
 
-def _away(table: Table, columns: slice | list[int], values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1, points,
-    readings) where the engines are alike. [spreads]
+def _away(
+    table: Table, columns: slice | list[int], values: NDArray[np.float64]
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """How far readings lie from the best place of every point's stretch of sizes on each odd engine, shape (engines, points,
+    readings), or (1, points, readings) where the engines are alike; and how long these stretches are, shape (points,).
+    [spreads]
 
     What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
     """
     expected, odd = table.points[:, columns], table.odd[:, columns]
     if not odd.any():
         odd = odd[:1]
+    width = WIDENED * table.width(columns)
     here, there = np.isnan(values)[None, :], np.isnan(expected)
-    from_point = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected))[None, :, :]
-    z = (from_point - odd[:, None, :]) / (WIDENED * table.width(columns))[None, :, :]
-    return np.asarray(np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z)))
+    from_point = np.where(here | there, 0.0, np.nan_to_num(values)[None, :] - np.nan_to_num(expected))
+    z = (from_point - odd[:, None, :]) / width
+    ways = np.where(here, 0.0, table.halfway(columns) / width)
+    z = _from_best_place(z, ways)
+    return np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z)), np.linalg.norm(ways, axis=-1).sum(
+        axis=0
+    )
+
+
+def _from_best_place(z: NDArray[np.float64], ways: NDArray[np.float64]) -> NDArray[np.float64]:
+    """What is left of distances, shape (engines, points, readings), when every point moves along one of its two ways, shape
+    (2, points, readings), to where all its readings together come nearest. [spreads]
+    """
+    if not ways.any():
+        return z
+    square = (ways * ways).sum(axis=-1)[:, None, :]
+    along = np.einsum("epr,wpr->wep", z, ways)
+    share = np.clip(along / np.maximum(square, 1e-12), 0.0, 1.0)
+    nearer = share * (2.0 * along - share * square)
+    onwards = nearer[1] > nearer[0]
+    return np.asarray(
+        z
+        - np.where(onwards, 0.0, share[0])[:, :, None] * ways[0]
+        - np.where(onwards, share[1], 0.0)[:, :, None] * ways[1]
+    )
 
 
 def joint_likelihood(z: NDArray[Any]) -> NDArray[Any]:
@@ -128,8 +170,7 @@ def after_readings(table: Table, columns: list[int], values: list[float]) -> NDA
     """Probability of every point of the table after some readings that were taken one by one, each in its column of the
     table. Shape (points,). They count as those of one test: see :func:`joint_likelihood`.
     """
-    likelihoods = [_in_any_course(table, joint_likelihood(_away(table, columns, np.array(values))))]
-    return np.asarray(_believed(table, likelihoods).sum(axis=0))
+    return np.asarray(_believed(table, [_likelihood(table, columns, np.array(values))]).sum(axis=0))
 
 
 def _believed(table: Table, likelihoods: list[NDArray[np.float64]]) -> NDArray[np.float64]:

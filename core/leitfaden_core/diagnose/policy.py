@@ -13,10 +13,11 @@ from leitfaden_core.diagnose.candidates import Candidate, candidate_of
 from leitfaden_core.diagnose.costs import minutes_now
 from leitfaden_core.diagnose.evidence import Taken, ranked
 from leitfaden_core.diagnose.fit import unexplained
+from leitfaden_core.diagnose.pairs import with_pairs
 from leitfaden_core.diagnose.procedures import test_of, tests_of
 from leitfaden_core.diagnose.proof import Standing, proving_tests, standing
 from leitfaden_core.diagnose.ranking import next_tests
-from leitfaden_core.diagnose.table import Table, with_pairs
+from leitfaden_core.diagnose.table import Table
 from leitfaden_core.diagnose.taking import take
 from leitfaden_core.faults import fault_kinds
 from leitfaden_core.instruments.vehicle import Vehicle

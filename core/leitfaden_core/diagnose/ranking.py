@@ -127,7 +127,7 @@ def _information(
     if not telling.any():
         return 0.0
     expected = expected[:, telling]
-    width = WIDENED * np.hypot(table.spread[part][telling][None, :], table.slack[chosen][:, part][:, telling])
+    width = WIDENED * np.hypot(table.spread[part][telling][None, :], table.looseness(part)[chosen][:, telling])
     # Single precision is far finer than the draws, and half as slow.
     expected, width = expected.astype(np.float32), width.astype(np.float32)
     outcomes = expected[drawn] + width[drawn] * chance.standard_normal(

@@ -2,7 +2,8 @@
 disk.
 
 Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
-stranger to a table that knows 2 and 4. Where a code, or something else that is there or not, comes or goes on that way,
+stranger to a table that knows 2 and 4: each point stands for all sizes from halfway to the one before it to halfway to the
+one after it. Where a code, or something else that is there or not, comes or goes on that way,
 sizes between are simulated as well: what tips over there shows on no straight line. The largest size is simulated beyond
 those that have a name, for the same reason.
 
@@ -32,7 +33,6 @@ from numpy.typing import NDArray
 
 from leitfaden_core.compiled import cache_base
 from leitfaden_core.diagnose.candidates import VICTIMS, Candidate, candidates
-from leitfaden_core.diagnose.chains import may_lead
 from leitfaden_core.diagnose.procedures import Examined, tests_of
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import individual_engine, sheet_fingerprint
@@ -40,7 +40,7 @@ from leitfaden_core.faults import FaultSpec, effects_on, fault_kinds
 from leitfaden_core.files import write_whole
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, is_shipped
-from leitfaden_core.words import per_language, say
+from leitfaden_core.words import per_language
 
 #: Engines of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many
 #: readings.
@@ -51,7 +51,7 @@ BETWEEN, LARGER = 3, 1.3
 #: Courses of chance in which a fault is simulated that comes and goes.
 COURSES = 5
 #: How far a reading between two sizes may lie from the straight line, as a share of the gap.
-BENT = 0.15
+BENT = 0.05
 
 
 Readings = NDArray[np.float64]
@@ -86,7 +86,9 @@ class Table:
     Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,), odd (engines, readings), odd_weight
     (engines,). ``sizes``: the named fault of each point, None for the sound rig (which is the first), for points between
     and beyond the named ones, and for pairs; ``meant``: the vehicle with a fault of any size that a point stands for;
-    ``courses``: points of one size in different courses of chance, shape (sizes, COURSES).
+    ``courses``: points of one size in different courses of chance, shape (sizes, COURSES); ``neighbours``: numbers of the
+    points one size smaller and one larger on the same way, the point's own where there is none, shape (2, n); ``tips``:
+    readings that are there or not, with nothing between, shape (readings,).
     """
 
     rig: Rig
@@ -104,11 +106,28 @@ class Table:
     odd: NDArray[np.float64]  # what an individual's readings add to those of any point; nothing in the first row
     odd_weight: NDArray[np.float64]  # how common each is; sums to 1
     courses: NDArray[np.int64]
+    neighbours: NDArray[np.int64]
+    tips: NDArray[np.bool_]
     victims: float = VICTIMS  # share of spoilt parts that are victims, see candidates.VICTIMS
 
     def width(self, columns: slice | list[int]) -> NDArray[np.float64]:
         """Spread of some readings at every point. Shape (n, readings of the columns)."""
         return np.asarray(np.hypot(self.spread[columns][None, :], self.slack[:, columns]))
+
+    def halfway(self, columns: slice | list[int]) -> NDArray[np.float64]:
+        """From every point's readings to those halfway to the next smaller and the next larger size. Shape (2, n, readings of
+        the columns); nothing where no straight line leads there.
+        """
+        here = self.points[:, columns]
+        half = np.nan_to_num(self.points[:, columns][self.neighbours] - here) / 2.0
+        return np.where(self.tips[columns], 0.0, half)
+
+    def looseness(self, columns: slice | list[int]) -> NDArray[np.float64]:
+        """How far readings of the sizes that every point stands for lie from its own: root of their mean square, as if they
+        filled its stretch evenly. Shape (n, readings of the columns).
+        """
+        stretch = np.square(self.halfway(columns)).sum(axis=0) / 6.0
+        return np.asarray(np.sqrt(np.square(self.slack[:, columns]) + stretch))
 
 
 def readings_of(rig: Rig, subject: Subject) -> Readings:
@@ -187,9 +206,7 @@ def _across_thresholds(rig: Rig, causes: tuple[Candidate, ...], known: dict[str,
     """The vehicles between two simulated sizes of a cause where something is there in one and not in the other, or where
     chance has its hand in.
     """
-    tips = np.array([outcome.yes_or_no for test in tests_of(rig) for outcome in test.outcomes])
-    tips[_slices(rig)["codes"]] = True
-    found = []
+    tips, found = _tips(rig), []
     for one, two in (gap for way in _ways(causes) for gap in pairwise(way)):
         here, there = (known[subject.name(rig)][tips] for subject in (one, two))
         if _by_chance(one.faults[0]) or not np.array_equal(here, there, equal_nan=True):
@@ -291,6 +308,7 @@ def table(
     sound = np.array([known[subject.name(rig)] for subject in SOUND])
     points = [_Point(sound[0], np.zeros_like(sound[0]), None, None)]
     owner, weight, courses = [0], [1.0], []
+    neighbours = [(0, 0)]
     for number, c in enumerate(chosen):
         own: list[_Point] = []
         for way in c.ways:
@@ -298,7 +316,9 @@ def table(
             if len(rows) > 1:
                 first = len(points) + len(own)
                 courses += np.arange(first, first + len(rows) * len(rows[0])).reshape(len(rows), -1).T.tolist()
-            own += [point for row in rows for point in row]
+            for row in rows:
+                neighbours += _neighbours(len(points) + len(own), len(row), straight=len(rows) == 1)
+                own += row
         points += own
         owner += [number] * len(own)
         weight += [1.0 / len(own) for _ in own]
@@ -318,8 +338,25 @@ def table(
         np.where([outcome.yes_or_no for outcome in outcomes], 0.0, np.nan_to_num(sound - sound[0])),
         np.array([NOMINAL, *[(1.0 - NOMINAL) / INDIVIDUALS] * INDIVIDUALS]),
         np.array(courses, dtype=np.int64).reshape(-1, COURSES),
+        np.array(neighbours).T,
+        _tips(rig),
         victims,
     )
+
+
+def _neighbours(first: int, count: int, straight: bool) -> list[tuple[int, int]]:
+    """Numbers of the points before and after each of a way that begins at number ``first``. No straight line leads from one
+    size of what comes and goes by chance to the next.
+    """
+    last = first + count - 1
+    return [(max(k - 1, first), min(k + 1, last)) if straight else (k, k) for k in range(first, last + 1)]
+
+
+def _tips(rig: Rig) -> NDArray[np.bool_]:
+    """Readings that are there or not, with nothing between: what is seen or not, and codes."""
+    tips = np.array([outcome.yes_or_no for test in tests_of(rig) for outcome in test.outcomes])
+    tips[_slices(rig)["codes"]] = True
+    return tips
 
 
 def _slices(rig: Rig) -> dict[str, slice]:
@@ -329,112 +366,6 @@ def _slices(rig: Rig) -> dict[str, slice]:
         found[test.id] = slice(at, at + len(test.outcomes))
         at += len(test.outcomes)
     return found
-
-
-#: Two faults at once are so much rarer than chance would have it if they were common.
-PAIR_PRIOR = 0.5
-#: Sizes of each of the two that are combined with all of the other's.
-PAIR_SIZES = 6
-
-
-def with_pairs(
-    base: Table, likely: list[str], workers: int = 2, progress: Callable[[int, int], None] | None = None
-) -> Table:
-    """The table with all pairs of some likely causes added, each simulated at three combinations of sizes.
-
-    Priors of pairs: :func:`_pair_prior`. Other combinations of sizes: :func:`_superposed`.
-    """
-    known = {c.id: c for c in base.candidates}
-    chosen = [known[name] for name in likely if known[name].sizes]
-    pairs = [(one, two) for k, one in enumerate(chosen) for two in chosen[k + 1 :] if one.kind != two.kind]
-    if not pairs:
-        return base
-    subjects = [Subject(both) for one, two in pairs for both in _combined(one, two)]
-    readings = iter(compute_readings(base.rig, subjects, workers, progress))
-    points, owner, weight = [base.points], [base.owner], [base.weight]
-    slack = [base.slack]
-    added: list[Candidate] = []
-    for one, two in pairs:
-        number = len(base.candidates) + len(added)
-        own, loose = _superposed(base, one, two, np.array([next(readings) for _ in _combined(one, two)]))
-        added.append(
-            Candidate(
-                f"{one.id}+{two.id}",
-                say("{label}, and {label_2}", label=one.label, label_2=two.label.lower()),
-                "pair",
-                (),
-                _pair_prior(base, one, two),
-                (one, two),
-            )
-        )
-        points.append(own)
-        owner.append(np.full(len(own), number))
-        weight.append(np.full(len(own), 1.0 / len(own)))
-        slack.append(loose)
-    return Table(
-        base.rig,
-        (*base.candidates, *added),
-        np.concatenate(points),
-        np.concatenate(owner),
-        np.concatenate(weight),
-        base.spread,
-        np.concatenate(slack),
-        base.slices,
-        (*base.sizes, *[None] * (sum(map(len, points)) - len(base.points))),
-        (*base.meant, *[None] * (sum(map(len, points)) - len(base.points))),
-        base.odd,
-        base.odd_weight,
-        base.courses,
-        base.victims,
-    )
-
-
-def _pair_prior(base: Table, one: Candidate, two: Candidate) -> float:
-    """How often both are there: by chance the product of both, times ``PAIR_PRIOR``; where one spoils the other, as
-    often as that part is a victim, shared out among what may have spoilt it.
-    """
-    found = PAIR_PRIOR * one.prior * two.prior
-    for origin, spoilt in ((one, two), (two, one)):
-        if may_lead(origin.kind, spoilt.kind):
-            others = sum(c.prior for c in base.candidates if c.kind and may_lead(c.kind, spoilt.kind))
-            victims = spoilt.prior * base.victims / (1.0 - base.victims)
-            found = max(found, victims * origin.prior / others)
-    return found
-
-
-def _superposed(base: Table, one: Candidate, two: Candidate, simulated: Readings) -> tuple[Readings, Readings]:
-    """Readings of a pair at its simulated combinations and at others between them, shape (n, readings), and their slack.
-
-    At the others what both change is added up (of what is seen or not seen, the one that differs counts); how far the
-    sum is off where the pair was simulated is taken off, and is slack as far as it differs from one to the next.
-    """
-    sound = base.points[0]
-    seen = np.array([outcome.yes_or_no for t in tests_of(base.rig) for outcome in t.outcomes])
-
-    def added(first: Readings, second: Readings) -> Readings:
-        odd = np.where(np.abs(first - sound) > np.abs(second - sound), first, second)
-        return np.asarray(np.where(seen, odd, first + second - sound))
-
-    def points(c: Candidate) -> Readings:
-        mine = np.flatnonzero(base.owner == base.candidates.index(c))
-        chosen = np.unique(np.linspace(0, len(mine) - 1, PAIR_SIZES).round().astype(int))
-        return np.asarray(base.points[mine[chosen]])
-
-    sums = [added(*(base.points[base.sizes.index(size)] for size in both)) for both in _combined(one, two)]
-    off = np.nan_to_num(simulated - np.array(sums))
-    firsts, seconds = points(one), points(two)
-    between = np.array([added(first, second) + off.mean(axis=0) for first in firsts for second in seconds])
-    bent = BENT * np.abs(np.nan_to_num(np.concatenate([simulated, between]) - sound))
-    loose = np.concatenate([np.zeros_like(simulated), np.tile(off.std(axis=0), (len(between), 1))])
-    return np.concatenate([simulated, between]), np.hypot(bent, loose)
-
-
-def _combined(one: Candidate, two: Candidate) -> list[tuple[FaultSpec, FaultSpec]]:
-    def at(c: Candidate, share: float) -> FaultSpec:
-        return c.sizes[round(share * (len(c.sizes) - 1))]
-
-    found = [(at(one, a), at(two, b)) for a, b in ((0.5, 0.5), (0.0, 1.0), (1.0, 0.0))]
-    return found if len(one.sizes) > 1 or len(two.sizes) > 1 else found[:1]
 
 
 class _Point(NamedTuple):
