@@ -30,15 +30,20 @@ def _counts(length: float) -> float:
 class TestStretch:
     @pytest.mark.parametrize("rig_id", rig_ids())
     @pytest.mark.parametrize("share", [0.0, 0.3, 0.9])
-    def test_any_size_of_a_stretch_fits_as_well_as_the_simulated_one(self, rig_id: str, share: float) -> None:
-        """All readings of a test at one place between two sizes: its point says of it what it says of its own readings."""
+    def test_any_size_of_a_stretch_fits_half_as_well_as_the_simulated_one(self, rig_id: str, share: float) -> None:
+        """All readings of a test at one place between two sizes: half of what is said of the point's own readings, which may
+        stay there, falls away, and what is said of the stretch stays.
+        """
         causes = table(load_rig(rig_id))
         for test in ("scan.hot_idle.oxygen", "scan.hot_idle.trims", "scan.hot_idle.temperatures"):
             part = causes.slices.get(test)
             for k in _moving(rig_id, test)[::5] if part else []:
                 between = causes.points[k, part] + share * causes.halfway(part)[1, k]
                 own, there = (likelihoods(causes, test, v)[0, k] for v in (causes.points[k, part], between))
-                assert there == pytest.approx(own, abs=1e-9)
+                lengths = np.linalg.norm(causes.halfway(part)[:, k] / (WIDENED * causes.width(part)[k]), axis=-1)
+                least = max(_counts(lengths.sum()) - np.log(2.0), -LOUDEST)
+                assert own >= there >= least - 1e-9
+                assert share > 0.0 or there == own
 
     def test_readings_at_different_places_of_a_stretch_do_not_fit(self) -> None:
         """Of two readings that both run with the size, one at the small end and the other at the large one is no size at all."""
@@ -55,7 +60,7 @@ class TestStretch:
                 torn[both[0]] += half[both[0]]
                 torn[both[1]] -= half[both[1]]
                 fits, torn_fits = (likelihoods(causes, test.id, v)[0, k] for v in (causes.points[k, part] + half, torn))
-                assert torn_fits < fits - 3.0
+                assert torn_fits < fits - 2.5
                 tried += 1
         assert tried > 5
 
@@ -79,7 +84,8 @@ class TestStretch:
             if k in causes.courses or np.isnan(values).any():
                 continue
             here = likelihoods(causes, "scan.hot_idle.temperatures", values)[0, k]
-            assert here == pytest.approx(_counts(lengths[k]), abs=1e-9)
+            # As likely as not the readings stay where the simulated size has them.
+            assert here == pytest.approx(np.log(0.5 + 0.5 * np.exp(_counts(lengths[k]))), abs=1e-9)
 
     @pytest.mark.parametrize("rig_id", rig_ids())
     def test_what_is_there_or_not_has_nothing_between(self, rig_id: str) -> None:

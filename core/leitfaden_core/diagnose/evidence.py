@@ -5,9 +5,10 @@ sound engines and the instrument spread, with tails heavy enough that one odd re
 one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
 independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
 engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). A size that
-lies between two simulated ones shows all its readings at the same place between theirs: each point is held against the
-evidence at the best place of its stretch, and a long stretch, which fits much and foretells little, counts less. Priors are
-workshop experience; all are open to the trainer's objection.
+lies between two simulated ones shows its readings where the nearer of them has them, or, as likely, all at the same place
+between theirs: each point is held against the evidence at its own place and at the best one of its stretch, and a long
+stretch, which fits much and foretells little, counts less. Priors are workshop experience; all are open to the trainer's
+objection.
 """
 
 from dataclasses import dataclass
@@ -36,7 +37,7 @@ NOT_DEFINED = 8.0
 #: short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
 NORMAL_BREADTH = float(np.sqrt(2.0 * np.pi))
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
-WIDENED = 1.1
+WIDENED = 1.15
 
 
 @dataclass(frozen=True)
@@ -77,12 +78,15 @@ def _likelihood(
     """Log-likelihood of readings that count as one test, see :func:`test_likelihoods`. ``unexpected``: how much farther away
     counts what is there though a point does not show it. [nat]
     """
-    z, length = _away(table, columns, values)
+    z, ways = _away(table, columns, values)
     # A fault may be too small for its code; a code that is there came from something.
     z = np.where(z > 0.0, unexpected * z, z) if unexpected != 1.0 else z
-    return _in_any_course(
-        table, np.maximum(joint_likelihood(z) - 0.5 * np.log1p((length / NORMAL_BREADTH) ** 2), -LOUDEST)
-    )
+    heard = joint_likelihood(z)
+    if ways.any():
+        length = np.linalg.norm(ways, axis=-1).sum(axis=0)
+        on_the_way = joint_likelihood(_from_best_place(z, ways)) - 0.5 * np.log1p((length / NORMAL_BREADTH) ** 2)
+        heard = np.logaddexp(heard, on_the_way) - np.log(2.0)
+    return _in_any_course(table, np.maximum(heard, -LOUDEST))
 
 
 def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -100,8 +104,8 @@ def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.
 def _away(
     table: Table, columns: slice | list[int], values: NDArray[np.float64]
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """How far readings lie from the best place of every point's stretch of sizes on each odd engine, shape (engines, points,
-    readings), or (1, points, readings) where the engines are alike; and how long these stretches are, shape (points,).
+    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1, points,
+    readings) where the engines are alike; and the ways from there to halfway to the next sizes, shape (2, points, readings).
     [spreads]
 
     What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
@@ -111,21 +115,16 @@ def _away(
         odd = odd[:1]
     width = WIDENED * table.width(columns)
     here, there = np.isnan(values)[None, :], np.isnan(expected)
-    from_point = np.where(here | there, 0.0, np.nan_to_num(values)[None, :] - np.nan_to_num(expected))
+    from_point = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected))[None, :, :]
     z = (from_point - odd[:, None, :]) / width
-    ways = np.where(here, 0.0, table.halfway(columns) / width)
-    z = _from_best_place(z, ways)
-    return np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z)), np.linalg.norm(ways, axis=-1).sum(
-        axis=0
-    )
+    z = np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z))
+    return z, np.where(here, 0.0, table.halfway(columns) / width)
 
 
 def _from_best_place(z: NDArray[np.float64], ways: NDArray[np.float64]) -> NDArray[np.float64]:
     """What is left of distances, shape (engines, points, readings), when every point moves along one of its two ways, shape
     (2, points, readings), to where all its readings together come nearest. [spreads]
     """
-    if not ways.any():
-        return z
     square = (ways * ways).sum(axis=-1)[:, None, :]
     along = np.einsum("epr,wpr->wep", z, ways)
     share = np.clip(along / np.maximum(square, 1e-12), 0.0, 1.0)

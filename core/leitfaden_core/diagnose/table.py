@@ -50,8 +50,9 @@ INDIVIDUALS, NOMINAL = 16, 0.6
 BETWEEN, LARGER = 3, 1.3
 #: Courses of chance in which a fault is simulated that comes and goes.
 COURSES = 5
-#: How far a reading between two sizes may lie from the straight line, as a share of the gap.
-BENT = 0.05
+#: How far a reading between two sizes may lie from the straight line, and how far one of a size still larger than the
+#: largest from it, as shares of the gap.
+BENT, OPEN = 0.05, 0.15
 
 
 Readings = NDArray[np.float64]
@@ -382,7 +383,7 @@ def _points_of(rig: Rig, way: tuple[Subject, ...], known: dict[str, Readings]) -
     have slack. What was not simulated lies on the straight line. Where chance has its hand in, all are simulated: no line
     leads from one course to another.
     """
-    bend = 0.0 if _by_chance(way[0].faults[0]) else BENT
+    bend, further = (0.0, 0.0) if _by_chance(way[0].faults[0]) else (BENT, OPEN)
     named = [known[subject.name(rig)] for subject in way]
     nothing = np.zeros_like(named[0])
     found = []
@@ -400,10 +401,12 @@ def _points_of(rig: Rig, way: tuple[Subject, ...], known: dict[str, Readings]) -
         gap = named[-1] - named[-2]
         beyond = _beyond(way, rig)
         if beyond is None:
-            found.append(_Point(named[-2] + LARGER * gap, bend * _gap(named[-2], named[-1]), None, None))
+            found.append(_Point(named[-2] + LARGER * gap, further * _gap(named[-2], named[-1]), None, None))
         else:
             last = known[beyond.name(rig)]
-            found.append(_Point(last, bend * _gap(named[-1], last), None, beyond))  # it stands for what is larger still
+            found.append(
+                _Point(last, further * _gap(named[-1], last), None, beyond)
+            )  # it stands for what is larger still
     return found
 
 

@@ -29,6 +29,10 @@ fault_kinds.register(
             Effect("boost_leak_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
             Effect("boost_leak_opens", "max", float(values.get("opens_above_kPa", 0.0)) * 1000.0),
         ],
+        # A crack that always leaks, and a hose that is tight until the charge presses it open: no smoke tells of that one.
+        ways=lambda chosen, rig: [
+            [{"area_mm2": area} | opens for area in (100.0, 400.0, 1200.0)] for opens in ({}, {"opens_above_kPa": 30.0})
+        ],
         repair="Renew hose, clamp or cooler.",
         cautions=(_HOSE,),
         proof="Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low pressure misses a hose that opens late.",
