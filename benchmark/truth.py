@@ -45,11 +45,13 @@ ENGINES, VEHICLES = 880_000, 3_660_000
 #: Conditions whose whole data list is judged at once, and the kinds of reading that are held against their promise.
 LISTS = ("hot_idle", "no_load_2500", "cruise_80")
 DAY = "workshop_day"
+#: Probabilities that were said of one vehicle, and whether the cause was the true one.
+Said = list[tuple[float, bool]]
 #: Tests of a set after which something is said, set by set.
 SOME_TESTS = (3, 6, 10) * 4
 
 
-def interval(hits: int, count: int) -> tuple[float, float]:
+def interval(hits: float, count: float) -> tuple[float, float]:
     """Wilson's interval of a share. [-]"""
     if not count:
         return (0.0, 1.0)
@@ -290,7 +292,7 @@ def by_prior(causes: Table, seed: int) -> tuple[str, FaultSpec | None]:
     return causes.candidates[number].id, somewhere_from(causes, picked, draws.random())
 
 
-def _said(job: tuple[str, int]) -> tuple[list[tuple[float, bool]], list[tuple[float, bool]]]:
+def _said(job: tuple[str, int]) -> tuple[Said, Said]:
     rig_id, seed = job
     causes = table(load_rig(rig_id), workers=1)
     true, fault = by_prior(causes, seed)
@@ -307,8 +309,7 @@ def _said(job: tuple[str, int]) -> tuple[list[tuple[float, bool]], list[tuple[fl
 
 def statements(count: int, pool: Any) -> list[dict[str, Any]]:
     """What is said of vehicles drawn as the judge expects them, against how often it is right: after random tests, several
-    sets of each vehicle, and of the first cause at each step of a technician's way. What is said of one vehicle hangs
-    together: the intervals are somewhat too narrow.
+    sets of each vehicle, and of the first cause at each step of a technician's way.
     """
     rigs = rig_ids()
     jobs = [(rigs[k % len(rigs)], VEHICLES + 400_000 + k) for k in range(count)]
@@ -316,19 +317,45 @@ def statements(count: int, pool: Any) -> list[dict[str, Any]]:
     for what, said in zip(
         ("said", "said first on the way"), zip(*pool.map(_said, jobs, chunksize=2), strict=True), strict=True
     ):
-        rows += said_against_right(what, [pair for pairs in said for pair in pairs])
+        rows += said_against_right(what, said)
     return rows
 
 
-def said_against_right(what: str, said: list[tuple[float, bool]]) -> list[dict[str, Any]]:
-    """Probabilities that were said, in tenths, against how often they were right."""
-    rows = []
+def said_against_right(what: str, of_vehicles: Iterable[Said]) -> list[dict[str, Any]]:
+    """Probabilities that were said, in tenths, against how often they were right; vehicle by vehicle, since what is said of one
+    hangs together.
+    """
+    rows, of_vehicles = [], list(of_vehicles)
     for low in np.arange(0.0, 1.0, 0.1):
-        here = [(p, ok) for p, ok in said if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
-        if here:
-            promised = f"{100 * np.mean([p for p, _ok in here]):.0f} %"
-            rows.append(row(f"{what} {low:.0%} to {low + 0.1:.0%}", promised, sum(ok for _p, ok in here), len(here)))
+        here = [
+            [(p, ok) for p, ok in said if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)] for said in of_vehicles
+        ]
+        here = [said for said in here if said]
+        every = [pair for said in here for pair in said]
+        if not every:
+            continue
+        right = [[ok for _p, ok in said] for said in here]
+        found = row(
+            f"{what} {low:.0%} to {low + 0.1:.0%}",
+            f"{100 * np.mean([p for p, _ok in every]):.0f} %",
+            sum(map(sum, right)),
+            len(every),
+        )
+        least, most = interval(*_worth(right))
+        rows.append(found | {"from": round(100 * least, 1), "to": round(100 * most, 1), "vehicles": len(here)})
     return rows
+
+
+def _worth(right: list[list[bool]]) -> tuple[float, float]:
+    """Hits and statements that would tell as much if each were of a vehicle of its own: by the design effect, the variance of
+    a share over clusters over that of independent draws (Kish 1965, Survey Sampling, ch. 5).
+    """
+    hits, count = sum(map(sum, right)), sum(map(len, right))
+    share = hits / count
+    between = sum((sum(one) - share * len(one)) ** 2 for one in right)
+    within = count * share * (1.0 - share)
+    effect = max(between / within, 1.0) if within else 1.0
+    return hits / effect, count / effect
 
 
 def _two_faults(job: tuple[str, int]) -> tuple[bool, bool]:
@@ -381,7 +408,8 @@ def _show(rows: list[dict[str, Any]], as_json: bool) -> None:
         print("\n".join(json.dumps(entry) for entry in rows), flush=True)
         return
     for entry in rows:
-        got = f"{entry['got_percent']:5.1f} % ({entry['from']:.1f} to {entry['to']:.1f} %, of {entry['of']})"
+        vehicles = f" of {entry['vehicles']} vehicles" if "vehicles" in entry else ""
+        got = f"{entry['got_percent']:5.1f} % ({entry['from']:.1f} to {entry['to']:.1f} %, of {entry['of']}{vehicles})"
         print(f"{entry['what'][:96]:96}  promised {entry['promised']:18}  got {got}", flush=True)
 
 

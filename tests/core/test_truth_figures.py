@@ -28,13 +28,27 @@ def test_nothing_counted_tells_nothing() -> None:
 
 
 def test_what_was_said_is_held_against_what_was_right_tenth_by_tenth() -> None:
-    said = [(0.05, False)] * 19 + [(0.05, True)] + [(0.75, True)] * 3 + [(0.75, False)] + [(1.0, True)] * 2
-    rows = said_against_right("said", said)
-    assert [(row["what"], row["promised"], row["got_percent"], row["of"]) for row in rows] == [
-        ("said 0% to 10%", "5 %", 5.0, 20),
-        ("said 70% to 80%", "75 %", 75.0, 4),
-        ("said 90% to 100%", "100 %", 100.0, 2),
+    said = [
+        [(0.05, False)] * 19 + [(0.05, True)],
+        [(0.75, True)] * 2 + [(1.0, True)],
+        [(0.75, True), (0.75, False), (1.0, True)],
     ]
+    rows = said_against_right("said", said)
+    assert [(row["what"], row["promised"], row["got_percent"], row["of"], row["vehicles"]) for row in rows] == [
+        ("said 0% to 10%", "5 %", 5.0, 20, 1),
+        ("said 70% to 80%", "75 %", 75.0, 4, 2),
+        ("said 90% to 100%", "100 %", 100.0, 2, 2),
+    ]
+
+
+def test_a_vehicle_that_says_the_same_ten_times_counts_about_once() -> None:
+    """Fifty vehicles, each right or wrong ten times over, tell as much as fifty statements; each of its own, as five hundred."""
+    together = [[(0.85, k % 5 > 0)] * 10 for k in range(50)]
+    apart = [[pair] for said in together for pair in said]
+    (one,), (other,) = (said_against_right("said", said) for said in (together, apart))
+    assert one["got_percent"] == other["got_percent"] == 80.0
+    assert (one["from"], one["to"]) == pytest.approx([100 * end for end in interval(40, 50)], abs=0.05)
+    assert (other["from"], other["to"]) == pytest.approx([100 * end for end in interval(400, 500)], abs=0.05)
 
 
 def holds(way: tuple[FaultSpec, ...], fault: FaultSpec) -> bool:

@@ -5,6 +5,8 @@ from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter,
 
 _HOT = "Turbocharger and exhaust are hot; let them cool, and keep clothes and leads away."
 _HOSE = "A charge hose under pressure can fly off: never look into it or hold it while the engine is loaded."
+#: Openings of a charge hose. [mm²]
+_GAPS = (100.0, 400.0, 1200.0)
 
 fault_kinds.register(
     FaultKind(
@@ -14,7 +16,7 @@ fault_kinds.register(
         meaning="Compressed air escapes between compressor and engine; a hose may open only under pressure.",
         place="charge",
         parameters=(
-            Parameter("area_mm2", "opening", unit="mm²", low=5.0, high=4000.0, steps=(100.0, 400.0, 1200.0)),
+            Parameter("area_mm2", "opening", unit="mm²", low=5.0, high=4000.0, steps=_GAPS),
             Parameter(
                 "opens_above_kPa",
                 "opens above",
@@ -31,7 +33,8 @@ fault_kinds.register(
         ],
         # A crack that always leaks, and a hose that is tight until the charge presses it open: no smoke tells of that one.
         ways=lambda chosen, rig: [
-            [{"area_mm2": area} | opens for area in (100.0, 400.0, 1200.0)] for opens in ({}, {"opens_above_kPa": 30.0})
+            [{"area_mm2": area} for area in _GAPS],
+            [{"area_mm2": area, "opens_above_kPa": 30.0} for area in _GAPS],
         ],
         repair="Renew hose, clamp or cooler.",
         cautions=(_HOSE,),

@@ -109,11 +109,13 @@ def memory() -> dict[str, float]:
 
 def edit_to_lanes() -> dict[str, float]:
     """Milliseconds from a changed fault size to the answered lanes, through the whole server; every size is new,
-    nothing is remembered.
+    nothing is remembered. Beside it how many bare drives of the same length that is, each driven just before its edit: a
+    machine whose speed changes by the minute changes both.
 
     Works as a trainer of a school that exists only inside a transaction, which is taken back at the end.
     """
-    times = []
+    times, drives = [], []
+    rig, script, memory = load_rig("R1"), load_script("workshop_day"), np.full(2 * LTFT_CELLS, 0.02)
     # Without the queue: what a worker does and what the server makes of it, in one process.
     with override_settings(JOBS_INLINE=True), transaction.atomic():
         trainer = User.objects.create_user("bench-trainer")
@@ -122,6 +124,7 @@ def edit_to_lanes() -> dict[str, float]:
         client.force_login(trainer)
         for k in range(EDITS):
             fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": round(1.0 + 0.07 * k, 3)}}
+            drives.append(1000.0 * _seconds(lambda: run_script(rig, script, [], 1, None, memory)))
             start = time.perf_counter()
             answer = client.post(
                 "/api/bench/run", {"faults": [fault], "channels": CHANNELS}, content_type="application/json"
@@ -134,6 +137,9 @@ def edit_to_lanes() -> dict[str, float]:
     return {
         "median_ms": round(statistics.median(ordered)),
         "p95_ms": round(ordered[int(0.95 * (len(ordered) - 1))]),
+        "in_drives": round(
+            statistics.median(edit / drive for edit, drive in zip(times[1:], drives[1:], strict=True)), 2
+        ),
         "edits": len(ordered),
     }
 
