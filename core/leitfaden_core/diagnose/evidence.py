@@ -32,6 +32,8 @@ SHARED = 0.3
 UNEXPECTED_CODE = 2.5
 #: How far what is not defined lies from every number. [spreads]
 NOT_DEFINED = 8.0
+#: What moves no farther from one size to the next stands still. [spreads]
+STANDS_STILL = 0.2
 #: Breadth of a normal distribution of one spread, sqrt(2 pi). The mean of its density along a stretch that is much longer
 #: falls with their ratio (the marginal likelihood, MacKay 1992, Bayesian interpolation, Neural Computation 4), that along a
 #: short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
@@ -81,11 +83,12 @@ def _likelihood(
     z, ways = _away(table, columns, values)
     # A fault may be too small for its code; a code that is there came from something.
     z = np.where(z > 0.0, unexpected * z, z) if unexpected != 1.0 else z
-    heard = joint_likelihood(z)
-    if ways.any():
-        length = np.linalg.norm(ways, axis=-1).sum(axis=0)
-        on_the_way = joint_likelihood(_from_best_place(z, ways)) - 0.5 * np.log1p((length / NORMAL_BREADTH) ** 2)
-        heard = np.logaddexp(heard, on_the_way) - np.log(2.0)
+    heard, length = joint_likelihood(z), np.linalg.norm(ways, axis=-1).sum(axis=0)
+    moving = np.flatnonzero(length > STANDS_STILL)
+    if len(moving):
+        on_the_way = joint_likelihood(_from_best_place(z[:, moving], ways[:, moving]))
+        counts = 0.5 * np.log1p((length[moving] / NORMAL_BREADTH) ** 2)
+        heard[:, moving] = np.logaddexp(heard[:, moving], on_the_way - counts) - np.log(2.0)
     return _in_any_course(table, np.maximum(heard, -LOUDEST))
 
 

@@ -21,7 +21,7 @@ import json
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from importlib import resources
 from itertools import pairwise
 from multiprocessing import get_context
@@ -115,20 +115,26 @@ class Table:
         """Spread of some readings at every point. Shape (n, readings of the columns)."""
         return np.asarray(np.hypot(self.spread[columns][None, :], self.slack[:, columns]))
 
-    def halfway(self, columns: slice | list[int]) -> NDArray[np.float64]:
+    def halfway(self, columns: slice | list[int]) -> NDArray[np.float32]:
         """From every point's readings to those halfway to the next smaller and the next larger size. Shape (2, n, readings of
         the columns); nothing where no straight line leads there.
         """
-        here = self.points[:, columns]
-        half = np.nan_to_num(self.points[:, columns][self.neighbours] - here) / 2.0
-        return np.where(self.tips[columns], 0.0, half)
+        return self._halfway[:, :, columns]
 
     def looseness(self, columns: slice | list[int]) -> NDArray[np.float64]:
         """How far readings of the sizes that every point stands for lie from its own: root of their mean square, as if they
         filled its stretch evenly. Shape (n, readings of the columns).
         """
-        stretch = np.square(self.halfway(columns)).sum(axis=0) / 6.0
-        return np.asarray(np.sqrt(np.square(self.slack[:, columns]) + stretch))
+        return self._looseness[:, columns]
+
+    @cached_property
+    def _halfway(self) -> NDArray[np.float32]:
+        half = np.nan_to_num(self.points[self.neighbours] - self.points) / 2.0
+        return np.where(self.tips, 0.0, half).astype(np.float32)
+
+    @cached_property
+    def _looseness(self) -> NDArray[np.float64]:
+        return np.asarray(np.sqrt(np.square(self.slack) + np.square(self._halfway).sum(axis=0) / 6.0))
 
 
 def readings_of(rig: Rig, subject: Subject) -> Readings:
