@@ -1,10 +1,10 @@
 """Running benches by the dozen, against a server of its own on loopback: ``./leitfaden bench --live``.
 
 Each bench has its undisturbed twin, a fault, monitors that run along and 20 channels on the line; rigs take turns. One
-worker is busy meanwhile. Lateness: how much later a twentieth of a second of engine came than twenty a second would bring
-it, counted from the least late one of its bench since everybody has opened; in a block that brings several, or after one
-that was left out, each counts by itself. Client and server share this machine's cores: the client's own CPU time stands
-beside.
+worker is busy meanwhile. Lateness: how much later a twentieth of a second of engine came than twenty a second would
+bring it, counted from the least late one of its bench since everybody has opened; in a block that brings several, or
+after one that was left out, each counts by itself. Client and server share this machine's cores: the client's own CPU
+time stands beside.
 """
 
 import argparse
@@ -330,7 +330,8 @@ def main() -> None:
             found["one"] = asyncio.run(one(base))
             for count in wish.count:
                 found[f"many {count}"] = asyncio.run(many(base, count, server))
-            # Last: the process that comes in its place begins without lines, and would get more of the next than others.
+            # Last: the process that comes in its place begins without lines, and would get more of the next than
+            # others.
             found["ten_minutes_after_a_kill"] = asyncio.run(after_a_kill(base, server))
         finally:
             server.end()

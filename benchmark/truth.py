@@ -1,8 +1,8 @@
 """How often the judge and the diagnosis are right, promised against got, on engines and vehicles of their own seeds:
 ``./leitfaden bench --truth``.
 
-Nothing here looks at a test's own numbers: fresh engines are simulated, faults are drawn, and what the judge says of their
-readings is counted. Intervals are Wilson's, of 95 %.
+Nothing here looks at a test's own numbers: fresh engines are simulated, faults are drawn, and what the judge says of
+their readings is counted. Intervals are Wilson's, of 95 %.
 """
 
 import argparse
@@ -79,8 +79,8 @@ def row(what: str, promised: str, hits: int, count: int) -> dict[str, Any]:
 
 
 def _sound(job: tuple[str, int]) -> tuple[dict[tuple[str, str], list[bool]], list[bool]]:
-    """Of one fresh sound engine: which displayed values lie in their bands, by kind of channel and statistic, and whether
-    each data list shows an alarm.
+    """Of one fresh sound engine: which displayed values lie in their bands, by kind of channel and statistic, and
+    whether each data list shows an alarm.
     """
     rig, seed = load_rig(job[0]), job[1]
     bands = load_sheet(rig).bands
@@ -198,8 +198,8 @@ def nearest_other(causes: Table, point: int) -> float:
 
 
 def drawn(causes: Table, seed: int) -> tuple[str, FaultSpec | None, bool]:
-    """A cause by its prior, and a size of a third each: told by 2 to 4 spreads, by 4 to 8, by more; whether any test tells
-    it from every other cause at all.
+    """A cause by its prior, and a size of a third each: told by 2 to 4 spreads, by 4 to 8, by more; whether any test
+    tells it from every other cause at all.
     """
     draws = chance(seed, "hidden by separation")
     shares = np.array([c.prior for c in causes.candidates])
@@ -308,8 +308,8 @@ def _said(job: tuple[str, int]) -> tuple[Said, Said]:
 
 
 def statements(count: int, pool: Any) -> list[dict[str, Any]]:
-    """What is said of vehicles drawn as the judge expects them, against how often it is right: after random tests, several
-    sets of each vehicle, and of the first cause at each step of a technician's way.
+    """What is said of vehicles drawn as the judge expects them, against how often it is right: after random tests,
+    several sets of each vehicle, and of the first cause at each step of a technician's way.
     """
     rigs = rig_ids()
     jobs = [(rigs[k % len(rigs)], VEHICLES + 400_000 + k) for k in range(count)]
@@ -322,8 +322,8 @@ def statements(count: int, pool: Any) -> list[dict[str, Any]]:
 
 
 def said_against_right(what: str, of_vehicles: Iterable[Said]) -> list[dict[str, Any]]:
-    """Probabilities that were said, in tenths, against how often they were right; vehicle by vehicle, since what is said of one
-    hangs together.
+    """Probabilities that were said, in tenths, against how often they were right; vehicle by vehicle, since what is
+    said of one hangs together.
     """
     rows, of_vehicles = [], list(of_vehicles)
     for low in np.arange(0.0, 1.0, 0.1):
@@ -347,8 +347,8 @@ def said_against_right(what: str, of_vehicles: Iterable[Said]) -> list[dict[str,
 
 
 def _worth(right: list[list[bool]]) -> tuple[float, float]:
-    """Hits and statements that would tell as much if each were of a vehicle of its own: by the design effect, the variance of
-    a share over clusters over that of independent draws (Kish 1965, Survey Sampling, ch. 5).
+    """Hits and statements that would tell as much if each were of a vehicle of its own: by the design effect, the
+    variance of a share over clusters over that of independent draws (Kish 1965, Survey Sampling, ch. 5).
     """
     hits, count = sum(map(sum, right)), sum(map(len, right))
     share = hits / count
@@ -359,7 +359,9 @@ def _worth(right: list[list[bool]]) -> tuple[float, float]:
 
 
 def _two_faults(job: tuple[str, int]) -> tuple[bool, bool]:
-    """Whether a drawn pair counts (two kinds, each told from every other cause by some test), and whether both are found."""
+    """Whether a drawn pair counts (two kinds, each told from every other cause by some test), and whether both are
+    found.
+    """
     rig_id, seed = job
     causes = table(load_rig(rig_id), workers=1)
     first, one, one_told = drawn(causes, seed)

@@ -2,8 +2,8 @@
 
 Three layers are always kept apart: ``truth`` is in the engine, ``pin`` is the voltage at the control unit's pin,
 ``scan`` is what the control unit believes and a scan tool shows. ``measurand`` ties the layers of one thing together.
-``step`` is the resolution of SAE J1979 for scan values and of a workshop meter for pins. What is special about a channel
-stands here and nowhere else.
+``step`` is the resolution of SAE J1979 for scan values and of a workshop meter for pins. What is special about a
+channel stands here and nowhere else.
 """
 
 from dataclasses import dataclass

@@ -110,8 +110,9 @@ def compiled(function: _Function) -> _Function:
 def of_fixed_types(function: _Function) -> _Function:
     """A compiled function whose arguments are always of the same types, contiguous arrays among them.
 
-    The compiler's own call looks at every argument first, which takes ten microseconds for records of some hundred fields,
-    as long as half a frame. Here only the first call does; whoever calls answers for the types of all later ones.
+    The compiler's own call looks at every argument first, which takes ten microseconds for records of some hundred
+    fields, as long as half a frame. Here only the first call does; whoever calls answers for the types of all later
+    ones.
     """
     if UNCOMPILED:
         return function

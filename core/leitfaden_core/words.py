@@ -1,9 +1,9 @@
 """Sentences for people, in the language that is spoken at the moment.
 
 The English text is the key of its translations (GNU gettext): a second language is a folder
-``locale/LANGUAGE/LC_MESSAGES`` with a compiled catalogue, made from ``locale/leitfaden.pot``. A sentence with numbers is
-said by :func:`say`, its places named so that another language may put them in another order; what stands as plain text
-in tables (labels, meanings, reasons) is translated when it leaves the core (:func:`in_language`).
+``locale/LANGUAGE/LC_MESSAGES`` with a compiled catalogue, made from ``locale/leitfaden.pot``. A sentence with numbers
+is said by :func:`say`, its places named so that another language may put them in another order; what stands as plain
+text in tables (labels, meanings, reasons) is translated when it leaves the core (:func:`in_language`).
 """
 
 import gettext

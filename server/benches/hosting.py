@@ -1,8 +1,8 @@
 """Benches in this process's hand: steps them twenty times a second, does what is asked, and tells those who watch.
 
-Threads beside the event loop: one steps all benches, one talks to the database; what takes longer than a moment (a night,
-days of learning, a replay) and instruments have one each, so that nobody's frames wait for them. What is done to a bench is
-on disk before it is acknowledged; frames are not: they are computed again.
+Threads beside the event loop: one steps all benches, one talks to the database; what takes longer than a moment (a
+night, days of learning, a replay) and instruments have one each, so that nobody's frames wait for them. What is done to
+a bench is on disk before it is acknowledged; frames are not: they are computed again.
 """
 
 import asyncio
@@ -162,8 +162,8 @@ class Hosted:
 
 
 class Ticks:
-    """Ticks of a clock that keeps up with time. Where steps take longer than a tick, several come as one: fewer and longer
-    blocks rather than late ones. Where the machine was away it starts anew: that is not run after.
+    """Ticks of a clock that keeps up with time. Where steps take longer than a tick, several come as one: fewer and
+    longer blocks rather than late ones. Where the machine was away it starts anew: that is not run after.
     """
 
     def __init__(self, now: float) -> None:

@@ -31,8 +31,8 @@ class Locks:
             self._ask("select pg_advisory_unlock(%s, %s)", number)
 
     def are_held(self) -> bool:
-        """Whether all that were taken are still ours: false once after the session that held them has ended, since others
-        may have taken them meanwhile.
+        """Whether all that were taken are still ours: false once after the session that held them has ended, since
+        others may have taken them meanwhile.
         """
         if self._taken and not self._lost:
             try:

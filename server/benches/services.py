@@ -94,8 +94,8 @@ def journal_until(bench: Bench, frame: int) -> list[list[Any]]:
 
 
 def fetch_sheet_of(rig_id: str) -> bool:
-    """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not. Whether it
-    is there: without it nothing is judged yet.
+    """Have the value sheet of a bench's engine on this machine, where there is one; have it computed where not. Whether
+    it is there: without it nothing is judged yet.
     """
     try:
         require_sheet(load_rig(rig_id))

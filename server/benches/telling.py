@@ -25,8 +25,8 @@ _FEET = {FOOT_PEDAL: "pedal", FOOT_SPEED: "speed", FOOT_TORQUE: "load", FOOT_SNA
 
 
 def opening(bench: Bench, cover: Cover | None) -> dict[str, Any]:
-    """Everything that somebody needs who begins to watch. Under a cover, here and below: nothing of what is wrong, of the
-    twin, of truths and of pins.
+    """Everything that somebody needs who begins to watch. Under a cover, here and below: nothing of what is wrong, of
+    the twin, of truths and of pins.
     """
     begun = bench.beginning.model_dump(mode="json")
     return {

@@ -191,8 +191,8 @@ class PreviewIn(Wish):
 
 
 class RulingOut(Schema):
-    """A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in the
-    unit in which the quantity is kept.
+    """A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in
+    the unit in which the quantity is kept.
     """
 
     part: str

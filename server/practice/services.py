@@ -38,8 +38,8 @@ from practice.models import Assignment, Attempt, Entry, ItemKey, ItemView, Stati
 
 @dataclass(frozen=True)
 class Giving:
-    """How a version is given: with a closed book; the debrief held until the trainer opens it; with the numbers of another
-    learner (for who was ill), by sign-in name.
+    """How a version is given: with a closed book; the debrief held until the trainer opens it; with the numbers of
+    another learner (for who was ill), by sign-in name.
     """
 
     closed_book: bool = False

@@ -63,8 +63,8 @@ Bands = dict[tuple[str, str, str], Band]
 
 
 def bands_in(rig: Rig, air: Air) -> tuple[Bands, bool]:
-    """The bands of an engine in some air, and whether any of them is an estimate: those of the full sheet where a worker
-    has computed it, else moved ones.
+    """The bands of an engine in some air, and whether any of them is an estimate: those of the full sheet where a
+    worker has computed it, else moved ones.
     """
     sheet = load_sheet(rig)
     moved = moved_bands(sheet, rig, air)

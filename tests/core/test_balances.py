@@ -1,4 +1,6 @@
-"""What is conserved over whole drives: charge of the battery, energy of the fuel. (Air and oxygen have their own tests.)"""
+"""What is conserved over whole drives: charge of the battery, energy of the fuel. (Air and oxygen have their own
+tests.)
+"""
 
 import numpy as np
 import pytest

@@ -31,8 +31,8 @@ class TestStretch:
     @pytest.mark.parametrize("rig_id", rig_ids())
     @pytest.mark.parametrize("share", [0.0, 0.3, 0.9])
     def test_any_size_of_a_stretch_fits_half_as_well_as_the_simulated_one(self, rig_id: str, share: float) -> None:
-        """All readings of a test at one place between two sizes: half of what is said of the point's own readings, which may
-        stay there, falls away, and what is said of the stretch stays.
+        """All readings of a test at one place between two sizes: half of what is said of the point's own readings,
+        which may stay there, falls away, and what is said of the stretch stays.
         """
         causes = table(load_rig(rig_id))
         for test in ("scan.hot_idle.oxygen", "scan.hot_idle.trims", "scan.hot_idle.temperatures"):
@@ -46,7 +46,9 @@ class TestStretch:
                 assert share > 0.0 or there == own
 
     def test_readings_at_different_places_of_a_stretch_do_not_fit(self) -> None:
-        """Of two readings that both run with the size, one at the small end and the other at the large one is no size at all."""
+        """Of two readings that both run with the size, one at the small end and the other at the large one is no size
+        at all.
+        """
         causes = table(load_rig("R1"))
         tried = 0
         for test in tests_of(causes.rig):
@@ -66,8 +68,8 @@ class TestStretch:
 
     @pytest.mark.parametrize("length", [0.5, 1.0, 3.0, 10.0, 40.0])
     def test_a_long_stretch_counts_by_the_mean_of_its_likelihood(self, length: float) -> None:
-        """Against the double integral: of the density of a reading over all sizes of the stretch that may be meant, and over all
-        that may be true.
+        """Against the double integral: of the density of a reading over all sizes of the stretch that may be meant, and
+        over all that may be true.
         """
         places = np.linspace(-length / 2.0, length / 2.0, 401)
         mean = np.log(np.exp(joint_likelihood((places[:, None] - places[None, :])[:, :, None])).mean())

@@ -220,8 +220,8 @@ class TestNextTest:
         assert order.index("scan.hot_idle.trims") < order.index("part.airflow meter")
 
     def test_the_best_way_arrives_and_costs_less_than_exchanging_parts(self) -> None:
-        """On five engines with another size each, the drive to a reading counted; two parts exchanged on suspicion and a
-        drive after each would cost 84 minutes.
+        """On five engines with another size each, the drive to a reading counted; two parts exchanged on suspicion and
+        a drive after each would cost 84 minutes.
         """
         for seed in (1, 2, 4, 5, 7):
             vehicle = hidden_vehicle(load_rig("R1"), seed, "thermostat_stuck_open")

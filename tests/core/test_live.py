@@ -1,4 +1,6 @@
-"""An engine on a bench: what is done to it counts, its twin stays undisturbed, and everything that was can be had again."""
+"""An engine on a bench: what is done to it counts, its twin stays undisturbed, and everything that was can be had
+again.
+"""
 
 from typing import Any
 

@@ -246,8 +246,8 @@ class TestProof:
 
     @pytest.mark.parametrize("rig_id", ["R2", "R5"])
     def test_one_test_meets_a_loose_contact_and_the_next_misses_it(self, rig_id: str) -> None:
-        """What one course of chance shows at the plug and what another leaves in the memory is no contradiction: the course in
-        which a vehicle stands is drawn anew for each test.
+        """What one course of chance shows at the plug and what another leaves in the memory is no contradiction: the
+        course in which a vehicle stands is drawn anew for each test.
         """
         causes = table(load_rig(rig_id))
         assert len(causes.courses) > 50
@@ -260,8 +260,9 @@ class TestProof:
                 assert heard[0, course[0]] > -np.log(len(course)) - 0.01
 
     def test_what_is_there_at_one_size_and_not_at_the_next_is_no_stranger(self) -> None:
-        """Purge valves that stay open by 2 and 4 mm²: with the larger one the engine does not run, and no hand feels suction.
-        Half a suction, half way between, is what no hand has ever felt; three narrow injectors are no purge valve.
+        """Purge valves that stay open by 2 and 4 mm²: with the larger one the engine does not run, and no hand feels
+        suction. Half a suction, half way between, is what no hand has ever felt; three narrow injectors are no purge
+        valve.
         """
         tests = (
             "codes",

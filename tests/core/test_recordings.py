@@ -81,7 +81,8 @@ class TestUnderHands:
 
     def test_an_engine_in_order_stays_in_its_bands_without_any_script(self) -> None:
         record = under_hands(({"do": "move_pedal", "to": 0.0}, 3000), seed=5)
-        # Not the mean of a switching sensor: the script's idle follows overrun, after which the mixture is richer for a while.
+        # Not the mean of a switching sensor: the script's idle follows overrun, after which the mixture is richer for a
+        # while.
         for name in ("maf", "map_true", "total_trim", "ect", "load"):
             band = band_of(RIG, "hot_idle", name)
             assert band is not None and band.low <= record.statistic("hot_idle", name, "mean") <= band.high, name

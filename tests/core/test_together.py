@@ -74,7 +74,9 @@ class TestTogether:
         assert "scan.koeo.temperatures" not in {test.test for test in judge_together(R1, every).tests}
 
     def test_a_spoilt_part_among_the_causes_is_spoken_of_as_the_school_counts_victims(self) -> None:
-        """Too little air told at full load and somewhat too little at idle: a dirty meter, whose air filter let dirt by."""
+        """Too little air told at full load and somewhat too little at idle: a dirty meter, whose air filter let dirt
+        by.
+        """
         dirty = [on_list("maf", 47.4, "wot_pull"), on_list("total_trim", 7.5, "hot_idle")]
         assert "counts 50 of 100" in judge_together(R1, dirty).advice
         (rule,) = (rule for rule in RULES if rule.id == "victims")

@@ -46,7 +46,8 @@ class TestPedal:
 
 class TestThrottle:
     def test_tracks_are_compared_with_the_reference_that_the_control_unit_can_measure(self) -> None:
-        # Pulled down at its own pin it is known, and has its code; lost in the harness it is not, and the tracks disagree.
+        # Pulled down at its own pin it is known, and has its code; lost in the harness it is not, and the tracks
+        # disagree.
         assert codes("R3", "reference_pulled_down:volts=4.5") == ["P0642"]
         lost = codes("R3", "series_resistance:circuit=ref_5v,ohms=20")
         assert "P2135" in lost and "P0642" not in lost

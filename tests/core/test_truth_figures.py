@@ -42,7 +42,9 @@ def test_what_was_said_is_held_against_what_was_right_tenth_by_tenth() -> None:
 
 
 def test_a_vehicle_that_says_the_same_ten_times_counts_about_once() -> None:
-    """Fifty vehicles, each right or wrong ten times over, tell as much as fifty statements; each of its own, as five hundred."""
+    """Fifty vehicles, each right or wrong ten times over, tell as much as fifty statements; each of its own, as five
+    hundred.
+    """
     together = [[(0.85, k % 5 > 0)] * 10 for k in range(50)]
     apart = [[pair] for said in together for pair in said]
     (one,), (other,) = (said_against_right("said", said) for said in (together, apart))
@@ -67,8 +69,8 @@ def holds(way: tuple[FaultSpec, ...], fault: FaultSpec) -> bool:
 
 @pytest.mark.parametrize("rig_id", ["R1", "R4"])
 def test_a_drawn_size_lies_on_a_way_that_the_table_knows(rig_id: str) -> None:
-    """Never between the end of one way and the beginning of the next: half way from a sensor that reads 40 K too warm to
-    one that reads 5 K too cold nothing is wrong.
+    """Never between the end of one way and the beginning of the next: half way from a sensor that reads 40 K too warm
+    to one that reads 5 K too cold nothing is wrong.
     """
     causes = table(load_rig(rig_id))
     moved = 0

@@ -1,4 +1,5 @@
-"""The atlas: a page for each sensor and related device, the cards of misconceptions and of schools, the glossary, search.
+"""The atlas: a page for each sensor and related device, the cards of misconceptions and of schools, the glossary,
+search.
 
 Prose lies in documents, a folder for each language (``text/en``); every number on a page comes from the model.
 """

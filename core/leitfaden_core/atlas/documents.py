@@ -42,7 +42,9 @@ class Way(Document):
 
 
 class Page(Document):
-    """A page: which rigs have the device (all of ``needs``, none of ``unless``; or named), and what belongs to it by id."""
+    """A page: which rigs have the device (all of ``needs``, none of ``unless``; or named), and what belongs to it by
+    id.
+    """
 
     id: Words
     title: Words
@@ -132,8 +134,8 @@ class Term(Document):
 
 
 class Plate(Document):
-    """Something that the eye sees: the names of its drawings, which tell nothing; the drawing in words; what follows from
-    it, and why; the kinds of fault that look so, with the parameters that they need.
+    """Something that the eye sees: the names of its drawings, which tell nothing; the drawing in words; what follows
+    from it, and why; the kinds of fault that look so, with the parameters that they need.
     """
 
     id: Words

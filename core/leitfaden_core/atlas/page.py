@@ -215,8 +215,8 @@ def state_labels() -> dict[str, str]:
 
 
 def circuit_on(rig: Rig, wire: str, driven: Callable[[Script], Run] | None = None) -> list[CircuitState]:
-    """What a meter shows at the joints of a device's wires: key on and running, plug on and off; on a sound engine, or on
-    the one that is ``driven`` along a script.
+    """What a meter shows at the joints of a device's wires: key on and running, plug on and off; on a sound engine, or
+    on the one that is ``driven`` along a script.
 
     With the plug off the instant is the same: what the engine would do in the seconds after is a matter of the bench.
     """

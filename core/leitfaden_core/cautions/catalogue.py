@@ -1,8 +1,9 @@
 """The catalogue of cautions, each with the acts at which it stands.
 
-An act is written as its kind and its name: ``do:snap`` (something done on a bench), ``instrument:spray``, ``part:thermostat``
-(exchanged), ``hose:air duct`` (clamped), ``always`` (on every bench). Where an act can hurt somebody, its measure is to be
-named before it goes on. They are the usual ones; local codes, the maker's information and licensed practice go first.
+An act is written as its kind and its name: ``do:snap`` (something done on a bench), ``instrument:spray``,
+``part:thermostat`` (exchanged), ``hose:air duct`` (clamped), ``always`` (on every bench). Where an act can hurt
+somebody, its measure is to be named before it goes on. They are the usual ones; local codes, the maker's information
+and licensed practice go first.
 """
 
 from collections.abc import Iterable

@@ -28,8 +28,8 @@ WOT_PEDAL = 0.75
 REAR_AUTHORITY = 0.03
 #: Forced swing of a wideband loop [-] and half its period [s].
 FORCED_SWING, FORCED_HALF_PERIOD = 0.015, 0.5
-#: After overrun the catalyst is full of oxygen, and the control unit clears it with a mixture richer by this share, until
-#: it reckons that what overrun has put in is used up or the rear sensor shows that it is. [-]
+#: After overrun the catalyst is full of oxygen, and the control unit clears it with a mixture richer by this share,
+#: until it reckons that what overrun has put in is used up or the rear sensor shows that it is. [-]
 CLEARING_RICHER = 0.13
 #: How long it does so at most: for so long nothing corrects the mixture. [s]
 CLEARING_LASTS = 9.0

@@ -1,5 +1,5 @@
-"""What a test costs now: the instrument's own time, the way into its condition from where the vehicle stands, and the size
-of the job. Minutes are rules of thumb for an accessible engine, open to objection.
+"""What a test costs now: the instrument's own time, the way into its condition from where the vehicle stands, and the
+size of the job. Minutes are rules of thumb for an accessible engine, open to objection.
 """
 
 from leitfaden_core.diagnose.procedures import DiagnosticTest

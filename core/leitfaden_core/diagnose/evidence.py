@@ -2,13 +2,13 @@
 
 A reading counts by how well each cause explains it: a Student distribution around what the cause would show, as wide as
 sound engines and the instrument spread, with tails heavy enough that one odd reading never decides alone. Readings of
-one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are tests
-independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on several
-engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1). A size that
-lies between two simulated ones shows its readings where the nearer of them has them, or, as likely, all at the same place
-between theirs: each point is held against the evidence at its own place and at the best one of its stretch, and a long
-stretch, which fits much and foretells little, counts less. Priors are workshop experience; all are open to the trainer's
-objection.
+one test are not independent witnesses, so a test's log-likelihood grows with the root of their number. Neither are
+tests independent of each other, since one odd engine shows in many of them: each cause is held against the evidence on
+several engines, odd in different ways, and the sum over them counts: a finite mixture (McLachlan and Peel 2000, ch. 1).
+A size that lies between two simulated ones shows its readings where the nearer of them has them, or, as likely, all at
+the same place between theirs: each point is held against the evidence at its own place and at the best one of its
+stretch, and a long stretch, which fits much and foretells little, counts less. Priors are workshop experience; all are
+open to the trainer's objection.
 """
 
 from dataclasses import dataclass
@@ -34,9 +34,9 @@ UNEXPECTED_CODE = 2.5
 NOT_DEFINED = 8.0
 #: What moves no farther from one size to the next stands still. [spreads]
 STANDS_STILL = 0.2
-#: Breadth of a normal distribution of one spread, sqrt(2 pi). The mean of its density along a stretch that is much longer
-#: falls with their ratio (the marginal likelihood, MacKay 1992, Bayesian interpolation, Neural Computation 4), that along a
-#: short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
+#: Breadth of a normal distribution of one spread, sqrt(2 pi). The mean of its density along a stretch that is much
+#: longer falls with their ratio (the marginal likelihood, MacKay 1992, Bayesian interpolation, Neural Computation 4),
+#: that along a short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
 NORMAL_BREADTH = float(np.sqrt(2.0 * np.pi))
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.15
@@ -60,8 +60,8 @@ class Ranked:
 
 
 def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) -> NDArray[np.float64]:
-    """Log-likelihood of a test's values under every point of the table on each of its odd engines, shape (engines, points),
-    or (1, points) where they are all alike; 0 is the best explanation. [nat]
+    """Log-likelihood of a test's values under every point of the table on each of its odd engines, shape (engines,
+    points), or (1, points) where they are all alike; 0 is the best explanation. [nat]
     """
     part = table.slices[test_id]
     wanted = part.stop - part.start
@@ -77,8 +77,8 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
 def _likelihood(
     table: Table, columns: slice | list[int], values: NDArray[np.float64], unexpected: float = 1.0
 ) -> NDArray[np.float64]:
-    """Log-likelihood of readings that count as one test, see :func:`test_likelihoods`. ``unexpected``: how much farther away
-    counts what is there though a point does not show it. [nat]
+    """Log-likelihood of readings that count as one test, see :func:`test_likelihoods`. ``unexpected``: how much farther
+    away counts what is there though a point does not show it. [nat]
     """
     z, ways = _away(table, columns, values)
     # A fault may be too small for its code; a code that is there came from something.
@@ -93,8 +93,8 @@ def _likelihood(
 
 
 def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.float64]:
-    """What comes and goes is met by one test and missed by the next: each test counts by the mean of its likelihoods over the
-    courses of chance that were simulated. Shapes (engines, points). [nat]
+    """What comes and goes is met by one test and missed by the next: each test counts by the mean of its likelihoods
+    over the courses of chance that were simulated. Shapes (engines, points). [nat]
     """
     of_courses = likelihood[:, table.courses]
     highest = of_courses.max(axis=2, keepdims=True)
@@ -107,9 +107,9 @@ def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.
 def _away(
     table: Table, columns: slice | list[int], values: NDArray[np.float64]
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1, points,
-    readings) where the engines are alike; and the ways from there to halfway to the next sizes, shape (2, points, readings).
-    [spreads]
+    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1,
+    points, readings) where the engines are alike; and the ways from there to halfway to the next sizes, shape (2,
+    points, readings). [spreads]
 
     What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
     """
@@ -125,8 +125,8 @@ def _away(
 
 
 def _from_best_place(z: NDArray[np.float64], ways: NDArray[np.float64]) -> NDArray[np.float64]:
-    """What is left of distances, shape (engines, points, readings), when every point moves along one of its two ways, shape
-    (2, points, readings), to where all its readings together come nearest. [spreads]
+    """What is left of distances, shape (engines, points, readings), when every point moves along one of its two ways,
+    shape (2, points, readings), to where all its readings together come nearest. [spreads]
     """
     square = (ways * ways).sum(axis=-1)[:, None, :]
     along = np.einsum("epr,wpr->wep", z, ways)
@@ -176,8 +176,8 @@ def after_readings(table: Table, columns: list[int], values: list[float]) -> NDA
 
 
 def _believed(table: Table, likelihoods: list[NDArray[np.float64]]) -> NDArray[np.float64]:
-    """Probability of every point on each odd engine from its prior and the log-likelihoods of what was seen. Shape (engines,
-    points).
+    """Probability of every point on each odd engine from its prior and the log-likelihoods of what was seen. Shape
+    (engines, points).
     """
     prior = np.array([c.prior for c in table.candidates])
     logs = np.log(table.odd_weight)[:, None] + np.log(prior[table.owner] * table.weight)[None, :]

@@ -2,8 +2,8 @@
 
 A posterior always finds a best cause, also when none fits. The point of the table that explains the evidence best is
 held against every reading; what lies too far from it is named. Where that point lies between two simulated sizes, the
-vehicle is simulated at that very size first: across a threshold (a sensor stuck just below or just above what the control
-unit takes for lean) a straight line between two sizes shows what no vehicle shows.
+vehicle is simulated at that very size first: across a threshold (a sensor stuck just below or just above what the
+control unit takes for lean) a straight line between two sizes shows what no vehicle shows.
 """
 
 from dataclasses import dataclass

@@ -82,7 +82,8 @@ def _pair_prior(base: Table, one: Candidate, two: Candidate) -> float:
 
 
 def _superposed(base: Table, one: Candidate, two: Candidate, simulated: Readings) -> tuple[Readings, Readings]:
-    """Readings of a pair at its simulated combinations and at others between them, shape (n, readings), and their slack.
+    """Readings of a pair at its simulated combinations and at others between them, shape (n, readings), and their
+    slack.
 
     At the others what both change is added up (of what is seen or not seen, the one that differs counts); how far the
     sum is off where the pair was simulated is taken off, and is slack as far as it differs from one to the next.

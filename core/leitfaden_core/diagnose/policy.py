@@ -1,5 +1,5 @@
-"""How somebody works who does not know the answer: always the test that is worth most for its cost, a proof when a cause
-has become likely, a repair when one is proven, and then a look at what is left.
+"""How somebody works who does not know the answer: always the test that is worth most for its cost, a proof when a
+cause has become likely, a repair when one is proven, and then a look at what is left.
 
 This is the way with which a learner's own is compared; it never asks what is wrong with the vehicle.
 """
@@ -105,7 +105,8 @@ def repaired(vehicle: Vehicle, cause: Candidate) -> Vehicle:
 
 
 def until_nothing_is_left(table: Table, vehicle: Vehicle, faults: int = 2, limit: int = PATIENCE) -> list[Way]:
-    """Way after way: after each proven repair the remaining evidence is looked at, until the vehicle shows nothing more.
+    """Way after way: after each proven repair the remaining evidence is looked at, until the vehicle shows nothing
+    more.
 
     Where no single cause explains what was seen, pairs of the likeliest ones are tried.
     """

@@ -84,8 +84,8 @@ def tests_by_worth(
 
 
 def _drawn(shares: NDArray[Any], owner: NDArray[Any], chance: np.random.Generator) -> NDArray[np.int64]:
-    """Points by their shares, shape (DRAWS,), drawn in even steps through the causes rather than each by itself (systematic
-    resampling, Kitagawa 1996): no cause with so much as its part of a draw is left out by chance.
+    """Points by their shares, shape (DRAWS,), drawn in even steps through the causes rather than each by itself
+    (systematic resampling, Kitagawa 1996): no cause with so much as its part of a draw is left out by chance.
     """
     order = np.argsort(owner, kind="stable")
     steps = (np.arange(DRAWS) + chance.random()) / DRAWS

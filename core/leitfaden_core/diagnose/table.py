@@ -2,17 +2,18 @@
 disk.
 
 Between the simulated sizes readings are taken to run straight from one to the next, so that a leak of 3 mm² is no
-stranger to a table that knows 2 and 4: each point stands for all sizes from halfway to the one before it to halfway to the
-one after it. Where a code, or something else that is there or not, comes or goes on that way,
-sizes between are simulated as well: what tips over there shows on no straight line. The largest size is simulated beyond
-those that have a name, for the same reason.
+stranger to a table that knows 2 and 4: each point stands for all sizes from halfway to the one before it to halfway to
+the one after it. Where a code, or something else that is there or not, comes or goes on that way, sizes between are
+simulated as well: what tips over there shows on no straight line. The largest size is simulated beyond those that have
+a name, for the same reason.
 
-What comes and goes by chance (a loose contact) may be there in the very moment of a measurement, or not, and may set its
-code or not: such a fault is simulated in several courses of chance. One test may meet it and the next miss it, so that each
-test counts in all courses (:func:`evidence.test_likelihoods`).
+What comes and goes by chance (a loose contact) may be there in the very moment of a measurement, or not, and may set
+its code or not: such a fault is simulated in several courses of chance. One test may meet it and the next miss it, so
+that each test counts in all courses (:func:`evidence.test_likelihoods`).
 
-No vehicle is the rig itself. Some sound individuals of the population are simulated, and what is odd about each may be odd
-about a faulty engine just as well: a cause explains a vehicle by its own readings plus those of any of the individuals.
+No vehicle is the rig itself. Some sound individuals of the population are simulated, and what is odd about each may be
+odd about a faulty engine just as well: a cause explains a vehicle by its own readings plus those of any of the
+individuals.
 """
 
 import contextlib
@@ -45,8 +46,8 @@ from leitfaden_core.words import per_language
 #: Engines of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many
 #: readings.
 INDIVIDUALS, NOMINAL = 16, 0.6
-#: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of the
-#: last gap). What is smaller than the smallest size is no fault.
+#: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of
+#: the last gap). What is smaller than the smallest size is no fault.
 BETWEEN, LARGER = 3, 1.3
 #: Courses of chance in which a fault is simulated that comes and goes.
 COURSES = 5
@@ -85,11 +86,11 @@ class Table:
     """Readings of all points of all candidates.
 
     Shapes: points (n, readings), owner (n,), weight (n,), spread (readings,), odd (engines, readings), odd_weight
-    (engines,). ``sizes``: the named fault of each point, None for the sound rig (which is the first), for points between
-    and beyond the named ones, and for pairs; ``meant``: the vehicle with a fault of any size that a point stands for;
-    ``courses``: points of one size in different courses of chance, shape (sizes, COURSES); ``neighbours``: numbers of the
-    points one size smaller and one larger on the same way, the point's own where there is none, shape (2, n); ``tips``:
-    readings that are there or not, with nothing between, shape (readings,).
+    (engines,). ``sizes``: the named fault of each point, None for the sound rig (which is the first), for points
+    between and beyond the named ones, and for pairs; ``meant``: the vehicle with a fault of any size that a point
+    stands for; ``courses``: points of one size in different courses of chance, shape (sizes, COURSES); ``neighbours``:
+    numbers of the points one size smaller and one larger on the same way, the point's own where there is none, shape
+    (2, n); ``tips``: readings that are there or not, with nothing between, shape (readings,).
     """
 
     rig: Rig
@@ -116,14 +117,14 @@ class Table:
         return np.asarray(np.hypot(self.spread[columns][None, :], self.slack[:, columns]))
 
     def halfway(self, columns: slice | list[int]) -> NDArray[np.float32]:
-        """From every point's readings to those halfway to the next smaller and the next larger size. Shape (2, n, readings of
-        the columns); nothing where no straight line leads there.
+        """From every point's readings to those halfway to the next smaller and the next larger size. Shape (2, n,
+        readings of the columns); nothing where no straight line leads there.
         """
         return self._halfway[:, :, columns]
 
     def looseness(self, columns: slice | list[int]) -> NDArray[np.float64]:
-        """How far readings of the sizes that every point stands for lie from its own: root of their mean square, as if they
-        filled its stretch evenly. Shape (n, readings of the columns).
+        """How far readings of the sizes that every point stands for lie from its own: root of their mean square, as if
+        they filled its stretch evenly. Shape (n, readings of the columns).
         """
         return self._looseness[:, columns]
 
@@ -210,8 +211,8 @@ def _of_causes(rig: Rig, causes: tuple[Candidate, ...]) -> list[Subject]:
 
 
 def _across_thresholds(rig: Rig, causes: tuple[Candidate, ...], known: dict[str, Readings]) -> list[Subject]:
-    """The vehicles between two simulated sizes of a cause where something is there in one and not in the other, or where
-    chance has its hand in.
+    """The vehicles between two simulated sizes of a cause where something is there in one and not in the other, or
+    where chance has its hand in.
     """
     tips, found = _tips(rig), []
     for one, two in (gap for way in _ways(causes) for gap in pairwise(way)):
@@ -352,8 +353,8 @@ def table(
 
 
 def _neighbours(first: int, count: int, straight: bool) -> list[tuple[int, int]]:
-    """Numbers of the points before and after each of a way that begins at number ``first``. No straight line leads from one
-    size of what comes and goes by chance to the next.
+    """Numbers of the points before and after each of a way that begins at number ``first``. No straight line leads from
+    one size of what comes and goes by chance to the next.
     """
     last = first + count - 1
     return [(max(k - 1, first), min(k + 1, last)) if straight else (k, k) for k in range(first, last + 1)]
@@ -385,9 +386,9 @@ class _Point(NamedTuple):
 
 
 def _points_of(rig: Rig, way: tuple[Subject, ...], known: dict[str, Readings]) -> list[_Point]:
-    """The simulated sizes of one way, with points between them and one beyond, which stand for the sizes around them, and so
-    have slack. What was not simulated lies on the straight line. Where chance has its hand in, all are simulated: no line
-    leads from one course to another.
+    """The simulated sizes of one way, with points between them and one beyond, which stand for the sizes around them,
+    and so have slack. What was not simulated lies on the straight line. Where chance has its hand in, all are
+    simulated: no line leads from one course to another.
     """
     bend, further = (0.0, 0.0) if _by_chance(way[0].faults[0]) else (BENT, OPEN)
     named = [known[subject.name(rig)] for subject in way]

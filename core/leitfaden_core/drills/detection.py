@@ -1,9 +1,9 @@
 """How well somebody tells faulty from sound: hits, false alarms, d' and bias, and whether their confidence is worth
 something.
 
-Signal detection: d' = z(hits) - z(false alarms), bias c = -(z(hits) + z(false alarms)) / 2; for pairs d' = sqrt(2) z(right)
-(Macmillan and Creelman 2005). Half a case is added to each count and one to each number of cases, so that perfect scores
-stay finite (Hautus 1995).
+Signal detection: d' = z(hits) - z(false alarms), bias c = -(z(hits) + z(false alarms)) / 2; for pairs d' = sqrt(2)
+z(right) (Macmillan and Creelman 2005). Half a case is added to each count and one to each number of cases, so that
+perfect scores stay finite (Hautus 1995).
 """
 
 from collections.abc import Sequence
@@ -37,8 +37,8 @@ class Sureness:
 
 @dataclass(frozen=True)
 class Detection:
-    """What trials say of a learner. ``d_prime`` and ``bias`` are None before there are faulty and sound ones; bias above
-    zero: rather lets pass, below zero: rather condemns.
+    """What trials say of a learner. ``d_prime`` and ``bias`` are None before there are faulty and sound ones; bias
+    above zero: rather lets pass, below zero: rather condemns.
     """
 
     faulty: int

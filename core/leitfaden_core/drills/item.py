@@ -1,7 +1,8 @@
-"""One item of a drill: readings of an engine, or of two, or a trace; is it sound? Its answer, and what the readings say.
+"""One item of a drill: readings of an engine, or of two, or a trace; is it sound? Its answer, and what the readings
+say.
 
-What was put into the engine decides whether an answer is right, as in any experiment on detection: below the threshold the
-readings cannot. What is said afterwards about each reading is judged from the reading alone.
+What was put into the engine decides whether an answer is right, as in any experiment on detection: below the threshold
+the readings cannot. What is said afterwards about each reading is judged from the reading alone.
 """
 
 from dataclasses import dataclass
@@ -36,8 +37,8 @@ _CALM = ("hot_idle", "no_load_2500", "cruise_80", "wot_pull")
 
 
 class Ask(BaseModel):
-    """What an item is to be: an entry on one of its engines, at a share of its size, faulty or sound, in a form. The seed
-    gives the engines.
+    """What an item is to be: an entry on one of its engines, at a share of its size, faulty or sound, in a form. The
+    seed gives the engines.
     """
 
     model_config = ConfigDict(frozen=True)
@@ -75,7 +76,9 @@ class JudgedReading(StationReading):
 
 
 class DrillKey(Shape):
-    """What is right, what was wrong with the engine, what the readings say, and what condemning a good part costs. [min]"""
+    """What is right, what was wrong with the engine, what the readings say, and what condemning a good part costs.
+    [min]
+    """
 
     right: Said
     wrong: str

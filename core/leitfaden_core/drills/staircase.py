@@ -1,7 +1,7 @@
 """The size of a fault follows the learner: three found in a row make it smaller, one missed makes it larger.
 
-The rule settles where a fault is found with a chance of 0.5^(1/3), 79 %: in four of five (Levitt 1971, J. Acoust. Soc. Am.
-49, 467). Steps are ratios of the size; they are halved after two turns.
+The rule settles where a fault is found with a chance of 0.5^(1/3), 79 %: in four of five (Levitt 1971, J. Acoust. Soc.
+Am. 49, 467). Steps are ratios of the size; they are halved after two turns.
 """
 
 from typing import Annotated

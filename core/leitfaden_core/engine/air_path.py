@@ -200,9 +200,9 @@ def volumetric_efficiency(
 ) -> float:
     """Volumetric efficiency referred to the manifold.
 
-    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1) and, where valves overlap, what the cylinder has gained when the exhaust valve closes: the bracket
-    is the trapped residual that expands into the intake, the last term the backflow through valve overlap, which has
-    more time at low speed.
+    ``breath·[1 + c − c·(p_ex/p_im)^(1/γ)] − overlap/ω·sqrt(max(p_ex/p_im − 1, 0))`` with c = 1/(rc − 1) and, where
+    valves overlap, what the cylinder has gained when the exhaust valve closes: the bracket is the trapped residual that
+    expands into the intake, the last term the backflow through valve overlap, which has more time at low speed.
 
     Parameters
     ----------

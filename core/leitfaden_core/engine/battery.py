@@ -15,11 +15,11 @@ from leitfaden_core.compiled import compiled
 CAPACITY = 60.0
 #: Charge of a battery that is in ordinary use, and the share of what flows in that it keeps. [-]
 USUAL_CHARGE, CHARGE_KEPT = 0.8, 0.9
-#: Current with the key on, and of a running engine and its driver's consumers; of the electric fan at full power; into a
-#: battery that is nearly full. [A]
+#: Current with the key on, and of a running engine and its driver's consumers; of the electric fan at full power; into
+#: a battery that is nearly full. [A]
 KEY_ON_AMPS, RUNNING_AMPS, FAN_AMPS, CHARGING_AMPS = 14.0, 30.0, 18.0, 6.0
-#: Inner resistance of a full, warm battery that suits a starter of 75 Nm [ohm], its growth per kelvin of cold [1/K], and the temperature below which
-#: it grows [K].
+#: Inner resistance of a full, warm battery that suits a starter of 75 Nm [ohm], its growth per kelvin of cold [1/K],
+#: and the temperature below which it grows [K].
 INNER_OHMS, COLD_GROWTH, WARM = 0.0104, 0.018, 298.0
 #: Voltage at which a starter has the torque that its rig tells [V], and its current for each newton metre at the
 #: crankshaft [A/Nm].

@@ -34,8 +34,8 @@ PUMP_DRAWS_AIR, SENSOR_DRY = 0.25, 0.4
 
 @compiled
 def thermostat(temp_coolant: float, opens: float, least: float, most: float) -> float:
-    """Opening of the thermostat over 8 K; a sound one leaks 2 %, a stuck one never closes below ``least`` or never opens
-    beyond ``most``. [-]
+    """Opening of the thermostat over 8 K; a sound one leaks 2 %, a stuck one never closes below ``least`` or never
+    opens beyond ``most``. [-]
 
     References: Heywood 1988, ch. 12 (lumped); wax travel as the trade knows it.
     """

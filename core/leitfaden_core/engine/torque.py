@@ -82,8 +82,8 @@ def burnt_gas_quality(share: float) -> float:
 
 @compiled
 def cyclic_spread(residual: float, phi: float) -> float:
-    """Spread of the work of one cycle to the next: about 1.5 % of a good mixture, more with recirculated gas and towards
-    the lean limit. [-]
+    """Spread of the work of one cycle to the next: about 1.5 % of a good mixture, more with recirculated gas and
+    towards the lean limit. [-]
 
     References: Heywood 1988, sec. 9.4 (coefficient of variation of mean effective pressure; driveability suffers from
     10 %); the slopes are this model's.

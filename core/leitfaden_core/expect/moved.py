@@ -1,8 +1,8 @@
 """A value sheet in other air and with other petrol, before its own population has been computed: an estimate.
 
-Two runs of the rig itself, one at the school and one there, tell by how much each value moves; the band moves with it and
-keeps its width. What the movement does to the width is left out, so the estimate holds where engines move alike: from
--20 to 45 °C, up to 3,000 m, up to 85 % ethanol (test_moved compares with populations there).
+Two runs of the rig itself, one at the school and one there, tell by how much each value moves; the band moves with it
+and keeps its width. What the movement does to the width is left out, so the estimate holds where engines move alike:
+from -20 to 45 °C, up to 3,000 m, up to 85 % ethanol (test_moved compares with populations there).
 """
 
 from collections.abc import Callable
@@ -80,8 +80,8 @@ def air_sheet(
     workers: int = 2,
     progress: Callable[[int, int], None] | None = None,
 ) -> ValueSheet:
-    """The sheet of a population that stands in some air with some petrol: what the estimate of :func:`moved_bands` stands
-    in for. Conditions whose drive has an air of its own are not in it.
+    """The sheet of a population that stands in some air with some petrol: what the estimate of :func:`moved_bands`
+    stands in for. Conditions whose drive has an air of its own are not in it.
     """
     return compute_sheet(rig, members, workers=workers, progress=progress, member=partial(_member_in, air))
 

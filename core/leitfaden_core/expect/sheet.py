@@ -45,8 +45,8 @@ SCHOOL_CELSIUS, SCHOOL_KPA = SPREAD["ambient_temp"].centre - ZERO_CELSIUS, SPREA
 
 @dataclass(frozen=True)
 class Weather:
-    """Air round a vehicle that does not stand at the school, as far as it is known: temperature [°C] and pressure [kPa],
-    with how unsure each is (standard deviation).
+    """Air round a vehicle that does not stand at the school, as far as it is known: temperature [°C] and pressure
+    [kPa], with how unsure each is (standard deviation).
     """
 
     celsius: float = SCHOOL_CELSIUS
@@ -87,8 +87,8 @@ class Band:
         return (value - self.median) / max(half / REACHES, 1e-12)
 
     def holds(self, value: float, step: float = 0.0) -> bool:
-        """Whether a displayed value lies in the band. Where the band is no wider than two steps of the display, the step
-        itself is what one sees: the values next to its ends belong to it.
+        """Whether a displayed value lies in the band. Where the band is no wider than two steps of the display, the
+        step itself is what one sees: the values next to its ends belong to it.
         """
         room = step / 2.0 if self.high - self.low <= 2.0 * step else 0.0
         return self.low - room <= value <= self.high + room
@@ -281,8 +281,8 @@ def _band(
 
 
 def weather_slopes(regression: Regression, slopes: NDArray[np.float64], doubt: float) -> tuple[float, float]:
-    """How a statistic goes with the air's temperature [per K] and pressure [per kPa], 0 where its slope is no larger than
-    chance would have it.
+    """How a statistic goes with the air's temperature [per K] and pressure [per kPa], 0 where its slope is no larger
+    than chance would have it.
     """
     found = []
     for name, unit in (("ambient_temp", 1.0), ("ambient_pressure", 1000.0)):

@@ -1,5 +1,5 @@
-"""What the driver tells, as evidence before the first test: causes that bring it about become likelier, each as far as the
-model shows it.
+"""What the driver tells, as evidence before the first test: causes that bring it about become likelier, each as far as
+the model shows it.
 """
 
 from dataclasses import replace
@@ -7,8 +7,8 @@ from dataclasses import replace
 from leitfaden_core.diagnose import Table
 from leitfaden_core.judge.symptoms import causes_of
 
-#: How much less likely a cause becomes that does not bring about what is told, at any of its sizes: drivers mistake what
-#: they feel, and symptoms have more than one cause. A rule of thumb. [-]
+#: How much less likely a cause becomes that does not bring about what is told, at any of its sizes: drivers mistake
+#: what they feel, and symptoms have more than one cause. A rule of thumb. [-]
 UNTOLD = 0.1
 
 

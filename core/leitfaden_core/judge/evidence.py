@@ -1,9 +1,10 @@
-"""Weight of evidence for a reading by itself: how much worse a healthy engine explains it than a fault of any size would.
+"""Weight of evidence for a reading by itself: how much worse a healthy engine explains it than a fault of any size
+would.
 
 A healthy engine's readings spread normally, with the band's own width on either side; of a fault nothing is known but
-that it may move the reading by anything up to ``REACH`` standard deviations, either way. Their likelihoods decide (Good,
-Probability and the Weighing of Evidence, 1950); where a table of faults is at hand, :mod:`weighing` puts it in the place of
-the second.
+that it may move the reading by anything up to ``REACH`` standard deviations, either way. Their likelihoods decide
+(Good, Probability and the Weighing of Evidence, 1950); where a table of faults is at hand, :mod:`weighing` puts it in
+the place of the second.
 """
 
 import math
@@ -21,8 +22,8 @@ _NORMAL = NormalDist()
 
 
 def ratio_alone(away: float) -> float:
-    """Likelihood of a reading so many standard deviations from the middle under a healthy engine, over that under a fault
-    of any size. [-]
+    """Likelihood of a reading so many standard deviations from the middle under a healthy engine, over that under a
+    fault of any size. [-]
 
     >>> ratio_alone(0.0) > 1.0 > ratio_alone(3.0) > FAULTY_BELOW > ratio_alone(4.0)
     True
@@ -62,7 +63,8 @@ def hit_rate(d_prime: float) -> float:
 
 
 def seen_rate(band: Band, move: float, step: float) -> float:
-    """Chance that a fault that moves a reading by so much is shown outside its band, on a display of this step (0: none).
+    """Chance that a fault that moves a reading by so much is shown outside its band, on a display of this step (0:
+    none).
 
     What is spreads normally around the moved middle; what is shown is the nearest whole step. [-]
     """

@@ -107,8 +107,8 @@ def judge_lanes(
 
 
 def _too_small_to_see(rig: Rig, condition: str, name: str, stat: str, value: float) -> bool:
-    """Whether a spread differs from the usual one by less than a display's step, or than a quarter: nobody sees that, and
-    where a value moves by command all engines do it alike.
+    """Whether a spread differs from the usual one by less than a display's step, or than a quarter: nobody sees that,
+    and where a value moves by command all engines do it alike.
     """
     if stat != "std":
         return False
@@ -128,8 +128,8 @@ def _number(value: float) -> float | None:
 
 
 def _measures(name: str) -> tuple[str, ...]:
-    """Statistics by which a channel is judged: a trim by the school's rule on its mean alone; the spread of what is true
-    says nothing that its display does not.
+    """Statistics by which a channel is judged: a trim by the school's rule on its mean alone; the spread of what is
+    true says nothing that its display does not.
     """
     if channel(name).is_trim:
         return ("mean",)

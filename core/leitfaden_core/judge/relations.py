@@ -169,7 +169,8 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         return
     krpm, path = given["rpm"] / 1000.0, rig.air_path
     breath = breathing.py_func(krpm, path.ve_const, path.ve_lin, path.ve_quad, path.ve_cub)  # type: ignore[attr-defined]
-    # Residual gas and valve overlap count at low pressure: a filling assumed for all loads passes a meter that is far off.
+    # Residual gas and valve overlap count at low pressure: a filling assumed for all loads passes a meter that is far
+    # off.
     outside = 1000.0 * given.get("baro", 101.3)
     filling = volumetric_efficiency.py_func(  # type: ignore[attr-defined]
         *(1000.0 * pressure, max(outside, 1000.0 * pressure), given["rpm"] * math.pi / 30.0, breath),

@@ -25,8 +25,8 @@ SHARES = (0.1, 0.25, 0.5, 0.75, 1.0)
 
 @dataclass(frozen=True)
 class Told:
-    """A condition with the channel that tells the fault first there. ``share``: of the largest size; None where even that
-    cannot be told, with the ``deviations`` that it reaches.
+    """A condition with the channel that tells the fault first there. ``share``: of the largest size; None where even
+    that cannot be told, with the ``deviations`` that it reaches.
     """
 
     condition: str

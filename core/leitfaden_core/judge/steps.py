@@ -1,4 +1,6 @@
-"""Faults side by side over states of the engine: the trim-step test, and the place of a leak against the pressure there."""
+"""Faults side by side over states of the engine: the trim-step test, and the place of a leak against the pressure
+there.
+"""
 
 from dataclasses import dataclass
 

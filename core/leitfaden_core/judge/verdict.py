@@ -1,12 +1,12 @@
 """The verdict on a reading: good, suspect, faulty, or not decidable here.
 
 A reading is compared with what healthy engines show in that condition. Inside the band it is good; outside it is
-suspect, and faulty when a healthy engine explains it fifty times worse than a fault would (see :mod:`evidence`). Where the
-channel has no meaning in the condition, the only right answer is that this reading decides nothing, with the
+suspect, and faulty when a healthy engine explains it fifty times worse than a fault would (see :mod:`evidence`). Where
+the channel has no meaning in the condition, the only right answer is that this reading decides nothing, with the
 precondition that is missing.
 
-Of forty readings of a sound engine two lie outside a band that holds 95 in 100: readings of one list are judged together
-(:func:`judge_together`), and what does not stand out of the list is said to lie outside, without alarm.
+Of forty readings of a sound engine two lie outside a band that holds 95 in 100: readings of one list are judged
+together (:func:`judge_together`), and what does not stand out of the list is said to lie outside, without alarm.
 """
 
 from dataclasses import dataclass, replace
@@ -40,8 +40,8 @@ ALARMS = frozenset({VerdictKind.SUSPECT, VerdictKind.FAULTY})
 
 
 class ServiceBand(BaseModel):
-    """What a school itself knows of the mean of a channel in a condition of one of its engines, in the unit in which the
-    channel is kept, and where that is from.
+    """What a school itself knows of the mean of a channel in a condition of one of its engines, in the unit in which
+    the channel is kept, and where that is from.
     """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
@@ -225,8 +225,8 @@ def judge_reading(
 
 
 def _clipped(rig: Rig, channel_id: str, value: float, band: Band, rules: SchoolRules) -> bool:
-    """Whether a wideband's lambda stands at the end of its display where healthy engines do not: on a diesel the display is
-    another one, and at the end of it is where lambda is in overrun.
+    """Whether a wideband's lambda stands at the end of its display where healthy engines do not: on a diesel the
+    display is another one, and at the end of it is where lambda is in overrun.
     """
     shows = channel(channel_id).measurand == "wideband" and channel(channel_id).quantity == "lambda"
     return shows and "petrol" in rig.features and value >= rules.wideband_end and band.high < rules.wideband_end

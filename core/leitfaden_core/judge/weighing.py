@@ -1,9 +1,9 @@
 """The verdict by likelihoods: how well a sound engine explains a reading, and how well the faults do that would move
 it, each at its sizes.
 
-``d'`` of a fault at a size is how far it moves this reading, in spreads (Green and Swets, Signal Detection Theory, 1966): it
-says how often such a fault would be seen here (:func:`evidence.seen_rate`). Where no fault of a usual size can be told, the
-reading decides nothing, whatever it shows, and the answer says which reading would.
+``d'`` of a fault at a size is how far it moves this reading, in spreads (Green and Swets, Signal Detection Theory,
+1966): it says how often such a fault would be seen here (:func:`evidence.seen_rate`). Where no fault of a usual size
+can be told, the reading decides nothing, whatever it shows, and the answer says which reading would.
 """
 
 import math

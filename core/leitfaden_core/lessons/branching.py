@@ -12,8 +12,8 @@ def decides(lesson: Lesson, index: int) -> bool:
 
 
 def left_out(lesson: Lesson, points: Mapping[int, float | None]) -> list[int]:
-    """Stations that a learner does not get, by the points (0..1) of what they have answered. One that hangs on a station
-    that they did not get is left out too; one whose result is not there yet, or has no points, is given.
+    """Stations that a learner does not get, by the points (0..1) of what they have answered. One that hangs on a
+    station that they did not get is left out too; one whose result is not there yet, or has no points, is given.
     """
     places = {station.id: k for k, station in enumerate(lesson.stations)}
     out: list[int] = []

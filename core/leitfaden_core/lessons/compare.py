@@ -33,8 +33,8 @@ class PartChange:
 
 
 def compare(before: Lesson, after: Lesson) -> list[PartChange]:
-    """The changes from one version to another: the lesson as a whole first, then the stations in the order of ``after``,
-    then those that are gone.
+    """The changes from one version to another: the lesson as a whole first, then the stations in the order of
+    ``after``, then those that are gone.
     """
     old, new = before.model_dump(mode="json"), after.model_dump(mode="json")
     found: list[PartChange] = []

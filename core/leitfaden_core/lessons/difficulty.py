@@ -1,5 +1,5 @@
-"""How hard a station is, as the model sees it: a dial of its fault's size, what else would make it harder or easier, and
-what three learners would draw.
+"""How hard a station is, as the model sees it: a dial of its fault's size, what else would make it harder or easier,
+and what three learners would draw.
 """
 
 from collections.abc import Iterator

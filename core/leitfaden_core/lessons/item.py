@@ -105,8 +105,8 @@ class Item(Generic[D]):
 
     @cached_property
     def stranger(self) -> Run:
-        """Another sound engine of the type: not the twin whose lanes other stations show, so that its readings cannot be
-        looked up there. The trainer's (seed 0) is the rig itself.
+        """Another sound engine of the type: not the twin whose lanes other stations show, so that its readings cannot
+        be looked up there. The trainer's (seed 0) is the rig itself.
         """
         rig, script = self.setting.rig, self.setting.script
         if not self.car_seed:

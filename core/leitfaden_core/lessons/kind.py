@@ -82,8 +82,8 @@ class LaneWish:
 
 @dataclass(frozen=True)
 class Draw:
-    """A learner's draw. ``hardest``: of what is off, the least distance from sound engines, in their spreads; for causes,
-    the least distance of a wrong one. How many are off, of how many.
+    """A learner's draw. ``hardest``: of what is off, the least distance from sound engines, in their spreads; for
+    causes, the least distance of a wrong one. How many are off, of how many.
     """
 
     hardest: float | None
@@ -121,8 +121,9 @@ class Question:
 
 @dataclass(frozen=True)
 class Ruling:
-    """A part of a key that a trainer may overrule: its name, the same for every learner; its words; what it may be instead,
-    in words, with the ``changes`` of the part that each makes, and what it is now; for a band, its quantity and ends.
+    """A part of a key that a trainer may overrule: its name, the same for every learner; its words; what it may be
+    instead, in words, with the ``changes`` of the part that each makes, and what it is now; for a band, its quantity
+    and ends.
     """
 
     part: str
@@ -268,8 +269,8 @@ class StationKind(Generic[D]):
         return {}
 
     def consequence(self, parts: Any, step: str, choice: str, taken: dict[str, str]) -> Consequence | None:
-        """What comes of a choice at a step, by the parts of its key as plain data, after the steps ``taken``; None where
-        nothing is done step by step. UnknownName or MissingPart for what cannot be chosen now.
+        """What comes of a choice at a step, by the parts of its key as plain data, after the steps ``taken``; None
+        where nothing is done step by step. UnknownName or MissingPart for what cannot be chosen now.
         """
         return None
 
@@ -338,8 +339,8 @@ def value_in_words(reading: dict[str, Any], units: UnitSystem) -> str:
 
 
 def typed_marked(part: dict[str, Any], text: str, units: UnitSystem) -> dict[str, Any]:
-    """A reading of a key, as plain data with ``value`` and ``tolerance`` in the unit in which its quantity is kept, beside
-    what was typed: points (1 within the tolerance, else 0), and how far off it is in the learner's units.
+    """A reading of a key, as plain data with ``value`` and ``tolerance`` in the unit in which its quantity is kept,
+    beside what was typed: points (1 within the tolerance, else 0), and how far off it is in the learner's units.
     """
     try:
         given = parse_reading(text, part["quantity"])

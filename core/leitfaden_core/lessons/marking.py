@@ -33,7 +33,9 @@ def station_lanes(lesson: Lesson, index: int, seed: int) -> LaneWish | None:
 
 
 def station_engine(lesson: Lesson, index: int, seed: int) -> tuple[Beginning, Cover] | None:
-    """The running engine that a station gives to this learner, and what may be touched on it, if any. Simulates nothing."""
+    """The running engine that a station gives to this learner, and what may be touched on it, if any. Simulates
+    nothing.
+    """
     item = lesson.item(index, seed)
     return kind_called(item.station.kind).engine(item)
 

@@ -131,8 +131,8 @@ class StationDocument(Document):
 
 
 class StationView(Shape):
-    """What a learner may see of a station: no key, no fault, no name that gives it away. ``final``: an answer stays, since
-    what comes next hangs on it.
+    """What a learner may see of a station: no key, no fault, no name that gives it away. ``final``: an answer stays,
+    since what comes next hangs on it.
     """
 
     kind: str
@@ -216,8 +216,8 @@ class StationKey(Shape):
 class MarkedStation(Shape):
     """A station in the debrief: points (0..1) where it has any, and for each part what was given and what is right.
 
-    ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's. ``overruled``: who
-    has granted the points against the key, and why. ``left_out``: the learner's way did not lead there.
+    ``vehicle`` tells of its engine and what was wrong with it, where it was another than the lesson's. ``overruled``:
+    who has granted the points against the key, and why. ``left_out``: the learner's way did not lead there.
     """
 
     kind: str

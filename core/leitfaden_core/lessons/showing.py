@@ -26,8 +26,8 @@ SHARES = (0.25, 0.4, 0.65, 1.0, 1.5, 2.0, 3.0, 5.0, 8.0)
 
 @dataclass(frozen=True)
 class DialStep:
-    """A size of a fault, as its parameters and in words: how far from healthy engines, in their standard deviations, the
-    farthest reading of a station lies then, which reading that is, and how many tell it.
+    """A size of a fault, as its parameters and in words: how far from healthy engines, in their standard deviations,
+    the farthest reading of a station lies then, which reading that is, and how many tell it.
     """
 
     share: float

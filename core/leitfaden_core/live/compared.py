@@ -33,7 +33,9 @@ _EDGE = NormalDist().inv_cdf((1.0 + HELD) / 2.0)
 
 
 class KeptReading(BaseModel):
-    """One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``."""
+    """One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and
+    ``kpa``.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -143,8 +145,8 @@ def _judge_words(text: str, sound: list[str]) -> Verdict:
 
 
 def student(freedom: int) -> float:
-    """Student's t that holds ``HELD`` of the readings on both sides together, for five degrees of freedom or more (expansion
-    of Fisher and Cornish, Technometrics 2, 1960; within 1 % there).
+    """Student's t that holds ``HELD`` of the readings on both sides together, for five degrees of freedom or more
+    (expansion of Fisher and Cornish, Technometrics 2, 1960; within 1 % there).
 
     >>> round(student(15), 2), round(student(7), 2)
     (2.13, 2.36)
@@ -156,8 +158,8 @@ def student(freedom: int) -> float:
 
 
 def _judge_number(value: float, sound: list[Shown], units: UnitSystem) -> Verdict:
-    """Limits of one further reading of a normal population of which so many are known (prediction interval; Hahn, Journal
-    of Quality Technology 1, 1969). The display's step is part of what is seen.
+    """Limits of one further reading of a normal population of which so many are known (prediction interval; Hahn,
+    Journal of Quality Technology 1, 1969). The display's step is part of what is seen.
     """
     known = np.array([entry.value for entry in sound if entry.value is not None and math.isfinite(entry.value)])
     if len(known) < SOUND / 2:

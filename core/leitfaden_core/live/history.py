@@ -1,7 +1,7 @@
 """What was: a picture of every channel in pairs of lowest and highest, and instants from which rows are computed again.
 
-A picture takes 5 kB a second of all channels of two engines, an instant 8 kB every ten seconds; the rows themselves would
-be a hundred.
+A picture takes 5 kB a second of all channels of two engines, an instant 8 kB every ten seconds; the rows themselves
+would be a hundred.
 """
 
 import bisect

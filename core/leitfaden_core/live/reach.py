@@ -1,4 +1,6 @@
-"""What hands can reach on an engine: plugs, hoses, parts, actuators, and the instruments with the places where they fit."""
+"""What hands can reach on an engine: plugs, hoses, parts, actuators, and the instruments with the places where they
+fit.
+"""
 
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -31,8 +33,8 @@ _SEVERAL: dict[str, tuple[str, Callable[[Rig], list[str]]]] = {
 
 @dataclass(frozen=True)
 class Plug:
-    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none. ``wire`` begins the
-    names of its pins.
+    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none. ``wire`` begins
+    the names of its pins.
     """
 
     circuit: str

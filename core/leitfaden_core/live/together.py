@@ -1,5 +1,5 @@
-"""Kept readings looked at together: whether those that must agree do, and which test would tell most about what they leave
-open. Both see what was read and nothing else.
+"""Kept readings looked at together: whether those that must agree do, and which test would tell most about what they
+leave open. Both see what was read and nothing else.
 """
 
 from dataclasses import dataclass

@@ -14,8 +14,8 @@ from leitfaden_core.words import per_language, say
 
 @dataclass(frozen=True)
 class Station:
-    """A part on the way, or a branch off it. ``at``: the sensor before which it sits (empty: at the end), or of a branch
-    the station at which it joins. ``channels``: what can be known there.
+    """A part on the way, or a branch off it. ``at``: the sensor before which it sits (empty: at the end), or of a
+    branch the station at which it joins. ``channels``: what can be known there.
     """
 
     id: str

@@ -159,7 +159,8 @@ def cell_voltage(phi: float, temp: float, table: NDArray[np.float64]) -> float:
 
 #: Inner resistance of a cell of stabilised zirconia: [ohm] and activation energy over the gas constant [K].
 CELL_OHMS, CELL_KELVIN = 0.015, 9500.0
-#: Resistance up to which a control unit can tell one from another; an element below 194 °C looks like an open wire. [ohm]
+#: Resistance up to which a control unit can tell one from another; an element below 194 °C looks like an open wire.
+#: [ohm]
 MEASURED_TO = 1e7
 
 

@@ -9,8 +9,8 @@ Sensors and Actuators B 1993–1997; Guzzella and Onder 2010, ch. 2.9 for its us
 from leitfaden_core.compiled import compiled
 from leitfaden_core.sensors.oxygen import OXYGEN_IN_AIR
 
-#: Share of hydrogen in the oxygen demand of rich gas at the water-gas equilibrium of about 3.5, and how much faster than
-#: oxygen hydrogen and carbon monoxide diffuse: by the root of the molar masses. [-]
+#: Share of hydrogen in the oxygen demand of rich gas at the water-gas equilibrium of about 3.5, and how much faster
+#: than oxygen hydrogen and carbon monoxide diffuse: by the root of the molar masses. [-]
 HYDROGEN_SHARE, HYDROGEN_FASTER, MONOXIDE_FASTER = 0.26, 4.0, 1.07
 #: Pump current per mole fraction of excess oxygen, lean, and of oxygen demand, rich. [mA]
 LEAN_MA = 12.2

@@ -64,8 +64,8 @@ class Fitted:
 
 @dataclass(frozen=True)
 class Handwork:
-    """Circuits whose plug is off at the sensor, hoses and pipes that are closed, parts that are exchanged, and actuators
-    that a tool holds (name, share of the way).
+    """Circuits whose plug is off at the sensor, hoses and pipes that are closed, parts that are exchanged, and
+    actuators that a tool holds (name, share of the way).
     """
 
     unplugged: frozenset[str] = frozenset()

@@ -176,8 +176,8 @@ def blank(lane: NDArray[np.float32]) -> None:
 
 @compiled
 def fuel_status(known: Any, unit: Any, mix: Any) -> float:
-    """State of the mixture control as SAE J1979 tells it in its first data list: 1 not yet ready, 2 closed loop, 4 open by
-    load or overrun, 8 open by a fault.
+    """State of the mixture control as SAE J1979 tells it in its first data list: 1 not yet ready, 2 closed loop, 4 open
+    by load or overrun, 8 open by a fault.
     """
     if mix.closed_loop > 0.5:
         return 2.0

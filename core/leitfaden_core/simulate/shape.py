@@ -1,5 +1,5 @@
-"""Statistics of a signal over a condition, its shape among them: how far it swings, how fast its edges are, how often it
-comes, and how much of the front sensor's swing is left behind the catalyst.
+"""Statistics of a signal over a condition, its shape among them: how far it swings, how fast its edges are, how often
+it comes, and how much of the front sensor's swing is left behind the catalyst.
 """
 
 from collections.abc import Callable
@@ -36,8 +36,8 @@ def statistics_of(name: str) -> tuple[str, ...]:
 def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, stat: str, seconds: float) -> float:
     """A statistic of a channel whose columns span so many seconds.
 
-    In the unit of the channel; ``freq`` [1/s], ``edge`` [s], ``ratio`` [-]. What is not defined does not count; NaN when
-    nothing is.
+    In the unit of the channel; ``freq`` [1/s], ``edge`` [s], ``ratio`` [-]. What is not defined does not count; NaN
+    when nothing is.
     """
     values = np.asarray(column(name), dtype=np.float64)
     holes = np.isnan(values)

@@ -17,8 +17,8 @@ from leitfaden_core.simulate.state import PART_OF, STATE
 IDLES_ABOVE = 4.0
 #: Exhaust gas of an idling petrol engine. [K]
 IDLE_GAS = 720.0
-#: Part of the fuel behind the catalyst that the store gives, in the long run of the loop; the rest is what of the loop's
-#: rich halves passes it. [-]
+#: Part of the fuel behind the catalyst that the store gives, in the long run of the loop; the rest is what of the
+#: loop's rich halves passes it. [-]
 HELD_BY_STORE = 0.6
 #: What has the temperature and the pressure of the surroundings after a night.
 _COLD = (

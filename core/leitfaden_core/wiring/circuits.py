@@ -23,8 +23,8 @@ class Circuit:
     sensor: str = ""
 
     def element(self, rig: Rig) -> Literal["electronics", "potentiometer"]:
-        """What a three-wire sensor on the reference is inside: a wiper on a track wherever a shaft is read by a contact,
-        as on a throttle with a cable and on an EGR valve.
+        """What a three-wire sensor on the reference is inside: a wiper on a track wherever a shaft is read by a
+        contact, as on a throttle with a cable and on an EGR valve.
         """
         wiper = self.wire == "egr" or (self.wire == "tp" and not rig.control.electronic_throttle)
         return "potentiometer" if wiper else "electronics"

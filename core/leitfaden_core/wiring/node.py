@@ -149,8 +149,8 @@ def rails(
 def reference_at_unit(at_sensors: float, inner_ohms: float, wire_ohms: float, state: float, held: float) -> float:
     """The reference at the control unit's own pin, which is all of it that the control unit can measure. [V]
 
-    ``at_sensors`` from :func:`rails` [V], the regulator's and the wire's resistance in ohm, state and ``held`` as there.
-    A wire that is broken or corroded in the harness is not seen here.
+    ``at_sensors`` from :func:`rails` [V], the regulator's and the wire's resistance in ohm, state and ``held`` as
+    there. A wire that is broken or corroded in the harness is not seen here.
     """
     if held > 0.0:
         return at_sensors

@@ -90,8 +90,9 @@ def mark_steps(
 def _from_own(
     working: Working, step: Step, own: Values, worked: WorkedStep
 ) -> tuple[float, tuple[tuple[float, str], ...]]:
-    """What a step gives with the learner's own earlier values, and what the known slips give with them. Where nothing can
-    be worked out of those (a zero below a fraction), the right value stands in: one bad field does not end the marking.
+    """What a step gives with the learner's own earlier values, and what the known slips give with them. Where nothing
+    can be worked out of those (a zero below a fraction), the right value stands in: one bad field does not end the
+    marking.
     """
     try:
         carried = evaluated(step.formula, own, working, step)

@@ -1,7 +1,7 @@
 """The first minute's puzzles: a few engines at hot idle, one reading of each out of band.
 
-They are made once (``manage.py make_puzzles``) on an engine that no lesson can have, and kept as data: nobody who is not
-signed in makes the server compute, and what an answer tells is of no use in a lesson.
+They are made once (``manage.py make_puzzles``) on an engine that no lesson can have, and kept as data: nobody who is
+not signed in makes the server compute, and what an answer tells is of no use in a lesson.
 """
 
 import json
@@ -28,6 +28,8 @@ def question(number: int) -> dict[str, Any]:
 
 
 def answer(number: int, reading: str) -> dict[str, Any]:
-    """Whether that reading is the one, which one is, and why: the same for whoever asks again, and nothing of the others."""
+    """Whether that reading is the one, which one is, and why: the same for whoever asks again, and nothing of the
+    others.
+    """
     off = _puzzles()[number - 1]["off"]
     return {"right": reading == off["id"], **off}

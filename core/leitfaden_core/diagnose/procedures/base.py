@@ -20,8 +20,8 @@ from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import Network
 
-#: Spread of what is yes or no, how sure one can be of it: of what is seen or heard, or goes with an exchanged part, in which
-#: a person errs once in a thousand; of a jump that comes whenever the hand moves that plug. And of codes.
+#: Spread of what is yes or no, how sure one can be of it: of what is seen or heard, or goes with an exchanged part, in
+#: which a person errs once in a thousand; of a jump that comes whenever the hand moves that plug. And of codes.
 YES_OR_NO, UNDER_THE_HAND, CODE_SPREAD = 0.12, 0.08, 0.3
 #: What an open circuit is written as, for the logarithm of a resistance. [ohm]
 OPEN_OHMS = 1e8

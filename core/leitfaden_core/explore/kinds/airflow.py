@@ -209,7 +209,8 @@ drawings.register(
 # --- air that comes in unseen
 # ----------------------------------------------------------------------------------------------------------------
 
-#: Regime -> (manifold, charge pipe, clean-air pipe) [kPa absolute], air that the engine takes [g/s]. A two-litre engine.
+#: Regime -> (manifold, charge pipe, clean-air pipe) [kPa absolute], air that the engine takes [g/s]. A two-litre
+#: engine.
 _REGIMES: dict[str, tuple[float, float, float, float]] = {
     "idle": (31.0, 101.0, 101.2, 2.1),
     "cruise": (50.0, 100.6, 100.8, 14.0),

@@ -16,8 +16,8 @@ def _hole(hook: str) -> Callable[[Values, Rig], list[Effect]]:
     return lambda values, rig: [Effect(hook, "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT)]
 
 
-#: Share of a monolith's pressure drop at rated flow that grows with flow rather than with its square (Haimad and Roberts,
-#: SAE 2002-01-1010, measured both parts; the share is this model's).
+#: Share of a monolith's pressure drop at rated flow that grows with flow rather than with its square (Haimad and
+#: Roberts, SAE 2002-01-1010, measured both parts; the share is this model's).
 MONOLITH_LINEAR = 0.5
 
 

@@ -31,7 +31,8 @@ fault_kinds.register(
             Effect("boost_leak_area", "add", float(values["area_mm2"]) * 1e-6 * HOLE_COEFFICIENT),
             Effect("boost_leak_opens", "max", float(values.get("opens_above_kPa", 0.0)) * 1000.0),
         ],
-        # A crack that always leaks, and a hose that is tight until the charge presses it open: no smoke tells of that one.
+        # A crack that always leaks, and a hose that is tight until the charge presses it open: no smoke tells of that
+        # one.
         ways=lambda chosen, rig: [
             [{"area_mm2": area} for area in _GAPS],
             [{"area_mm2": area, "opens_above_kPa": 30.0} for area in _GAPS],

@@ -79,8 +79,8 @@ def _map(rig: Rig, run: Run, times: Signal) -> Signal:
     mean = _lane(run, "map_volts", times)
     cylinder, manifold = rig.engine.displacement / rig.engine.cylinders, rig.air_path.manifold_volume
     pressure = _lane(run, "map_true", times)
-    # What one cylinder takes out of the manifold before the throttle has put it back: the more the longer the gap to the
-    # next one's stroke. Half of it on either side of the mean.
+    # What one cylinder takes out of the manifold before the throttle has put it back: the more the longer the gap to
+    # the next one's stroke. Half of it on either side of the mean.
     taken = pressure * (0.6 + 0.25 * pressure / 100.0) * cylinder / manifold
     gap = max(1.0 - rig.engine.cylinders / 4.0, 0.05 * 8.0 / rig.engine.cylinders)
     omega = np.maximum(_lane(run, "rpm_true", times), 1.0) * rig.engine.cylinders / 120.0 * 2 * math.pi

@@ -1,4 +1,6 @@
-"""What holds for readings of any kind of station: they mean something where they are taken, and an instrument resolves them."""
+"""What holds for readings of any kind of station: they mean something where they are taken, and an instrument resolves
+them.
+"""
 
 from collections.abc import Iterator
 from typing import Any

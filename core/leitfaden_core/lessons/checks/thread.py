@@ -10,8 +10,8 @@ from leitfaden_core.lessons.kind import FairnessWarning, Remedy
 from leitfaden_core.lessons.kinds import Station, kind_called
 from leitfaden_core.words import say
 
-#: Words of technical text that a learner reads in a minute; Brysbaert (2019) has 238 for plain prose, technical text that
-#: is to be kept goes at about half of that.
+#: Words of technical text that a learner reads in a minute; Brysbaert (2019) has 238 for plain prose, technical text
+#: that is to be kept goes at about half of that.
 WORDS_A_MINUTE = 120.0
 #: A station is too long when it needs so many times its minutes.
 TOO_LONG = 1.3

@@ -12,8 +12,8 @@ from leitfaden_core.lessons.kind import FairnessWarning
 from leitfaden_core.lessons.kinds import kind_called
 from leitfaden_core.words import say
 
-#: Reading index from which on a text is above a level. LIX = words a sentence + percent of words longer than six letters
-#: (Björnsson 1968: 30 to 40 is easy, 40 to 50 the press, 50 to 60 technical prose, above that scholarly).
+#: Reading index from which on a text is above a level. LIX = words a sentence + percent of words longer than six
+#: letters (Björnsson 1968: 30 to 40 is easy, 40 to 50 the press, 50 to 60 technical prose, above that scholarly).
 LEVEL_LIMITS = {"start": 40.0, "journeyman": 50.0, "expert": 60.0}
 #: Shorter texts have no level.
 FEWEST_WORDS = 30

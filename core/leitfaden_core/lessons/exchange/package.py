@@ -1,4 +1,5 @@
-"""The package file: one JSON document with a whole lesson, pictures inside, that plays the same on another installation.
+"""The package file: one JSON document with a whole lesson, pictures inside, that plays the same on another
+installation.
 
 Its shape is published as a JSON schema (docs/lesson-package.schema.json). Numbers are not in it: the other installation
 computes them; ``core_version`` tells by which core they were computed here.
@@ -22,8 +23,8 @@ from leitfaden_core.validation import explained
 from leitfaden_core.words import say
 
 FORMAT, VERSION = "leitfaden-lesson", 1
-#: Characters of a package, levels of its nesting, and reasons that are told. A long lesson has some 30 kB and eight levels;
-#: pictures add a few hundred kB each.
+#: Characters of a package, levels of its nesting, and reasons that are told. A long lesson has some 30 kB and eight
+#: levels; pictures add a few hundred kB each.
 LARGEST, DEEPEST, REASONS = 12_000_000, 40, 12
 #: Own pictures of one lesson.
 MOST_PICTURES = 40

@@ -1,10 +1,9 @@
 """A whole lesson: for an aim of the list, or for a device of the atlas; an engine, a fault, a level, minutes.
 
-The order is that of the work: understand, know good, predict, watch, judge, look, prove the circuit, run the engine, calculate,
-conclude, separate, order, verify, look back.
-Everything in it follows from the model: which readings tell the fault, which of them would give it away too early, which
-causes look alike and which test parts them. What the checks of fairness complain about is taken out or exchanged until
-they are content.
+The order is that of the work: understand, know good, predict, watch, judge, look, prove the circuit, run the engine,
+calculate, conclude, separate, order, verify, look back. Everything in it follows from the model: which readings tell
+the fault, which of them would give it away too early, which causes look alike and which test parts them. What the
+checks of fairness complain about is taken out or exchanged until they are content.
 """
 
 from dataclasses import dataclass

@@ -29,9 +29,9 @@ _SIZES: dict[str, tuple[Size, ...]] = {
 class Plan:
     """What the stations are made of.
 
-    ``seen``: what leaves its band on the displays along the drive ``script``, means only, the farthest first; ``shapes``
-    the same for other statistics. What an aim does not name is empty: the stations then take what the device and the
-    model say. ``repaired``: the faults are mended, and only the memory still knows them.
+    ``seen``: what leaves its band on the displays along the drive ``script``, means only, the farthest first;
+    ``shapes`` the same for other statistics. What an aim does not name is empty: the stations then take what the device
+    and the model say. ``repaired``: the faults are mended, and only the memory still knows them.
     """
 
     page: Page
@@ -76,8 +76,8 @@ def for_device(page: Page, rig: Rig, asked: str, level: str) -> Plan:
 
 
 def for_aim(aim: Aim, rig: Rig, asked: str, level: str) -> Plan:
-    """About an aim: the first of its faults, or the one asked for, that shows plainly on that engine, at the size of the
-    level or else at the next easier one; along the drive on which most of it can be seen.
+    """About an aim: the first of its faults, or the one asked for, that shows plainly on that engine, at the size of
+    the level or else at the next easier one; along the drive on which most of it can be seen.
     """
     page = page_for(aim, rig.id)
     if page is None:

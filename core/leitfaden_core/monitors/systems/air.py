@@ -96,6 +96,6 @@ def _pressure_rests(rig: Rig) -> Test:
     return After(lambda drive: drive.running, 4.0, seconds, ("map", "rpm", "pedal_seen"), stands)
 
 
-#: Pressures that the air can have on the roads of the world [kPa], and by how much manifold pressure falls at least from
-#: standstill to idle [kPa].
+#: Pressures that the air can have on the roads of the world [kPa], and by how much manifold pressure falls at least
+#: from standstill to idle [kPa].
 AIR_PRESSURES, LEAST_FALL = (55.0, 108.0), 20.0

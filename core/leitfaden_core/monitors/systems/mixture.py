@@ -52,8 +52,8 @@ def _rich_second(rig: Rig) -> Test:
 
 
 def _trim(rig: Rig, beyond: Callable[[Values], Flags], which: str = "total_trim") -> Test:
-    """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop; a switching sensor that
-    lies at ground tells nothing about the mixture.
+    """Total trim, smoothed over the swing of the controller, beyond a limit in warm closed loop; a switching sensor
+    that lies at ground tells nothing about the mixture.
     """
     volts = "ho2s_b2s1_pin_v" if which == "total_trim_2" else "ho2s_b1s1_pin_v"
 

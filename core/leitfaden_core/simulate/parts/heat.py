@@ -33,8 +33,8 @@ from leitfaden_core.simulate.limits import (
 from leitfaden_core.simulate.parts.air import charge_cooler
 from leitfaden_core.wiring.node import CIRCUIT_SOUND, HEATER_OHMS
 
-#: Time in which the gas in the exhaust manifold is replaced and mixed [s], and the share of the difference to the pipe's
-#: wall that it takes on its way to turbine and sensor [-]: engineering estimates.
+#: Time in which the gas in the exhaust manifold is replaced and mixed [s], and the share of the difference to the
+#: pipe's wall that it takes on its way to turbine and sensor [-]: engineering estimates.
 GAS_LAG, FROM_WALL = 0.06, 0.35
 #: Dew point of exhaust gas (Heywood 1988, sec. 4.9: a seventh of it is water), and element temperature from which on a
 #: drop of water cracks it (trade knowledge). [K]

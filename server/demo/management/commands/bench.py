@@ -109,8 +109,8 @@ def memory() -> dict[str, float]:
 
 def edit_to_lanes() -> dict[str, float]:
     """Milliseconds from a changed fault size to the answered lanes, through the whole server; every size is new,
-    nothing is remembered. Beside it how many bare drives of the same length that is, each driven just before its edit: a
-    machine whose speed changes by the minute changes both.
+    nothing is remembered. Beside it how many bare drives of the same length that is, each driven just before its edit:
+    a machine whose speed changes by the minute changes both.
 
     Works as a trainer of a school that exists only inside a transaction, which is taken back at the end.
     """

@@ -1,4 +1,6 @@
-"""Calculate: numbers of the learner's own engine, worked through step by step; a slip is named once and carried forward."""
+"""Calculate: numbers of the learner's own engine, worked through step by step; a slip is named once and carried
+forward.
+"""
 
 from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal

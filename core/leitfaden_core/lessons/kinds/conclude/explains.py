@@ -139,8 +139,8 @@ def _may_lie_between(
 def _may_lie_beyond(
     rig: Rig, places: list[ReadingPlace], observed: list[float], smaller: list[float], larger: list[float]
 ) -> bool:
-    """Whether a size beyond two can come near all readings: none of them is far already and goes farther. One that moved
-    little beside how far it is may do anything: a lean mixture shows only when the trims are at their end.
+    """Whether a size beyond two can come near all readings: none of them is far already and goes farther. One that
+    moved little beside how far it is may do anything: a lean mixture shows only when the trims are at their end.
     """
 
     def goes_away(place: ReadingPlace, seen: float, small: float, large: float) -> bool:

@@ -27,8 +27,8 @@ def drawn_readings(item: Item[Judge]) -> list[tuple[ReadingPlace, bool]]:
     """Place of each reading, and whether it is from the faulty car.
 
     How many are off, not decidable and good is a matter of chance within bounds, so that nobody can count verdicts
-    instead of reading. With a closed book, channels that stations before have shown of a sound engine come last: what was
-    seen there need only be looked up. A kind that the pool does not have is replaced by what it has.
+    instead of reading. With a closed book, channels that stations before have shown of a sound engine come last: what
+    was seen there need only be looked up. A kind that the pool does not have is replaced by what it has.
     """
     pool = item.station.pool
     drawing = chance(item.seed, "readings", item.station.id)

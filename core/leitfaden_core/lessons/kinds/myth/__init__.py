@@ -46,8 +46,8 @@ class OwnStatement(Document):
 
 
 class Myth(StationDocument):
-    """Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception as
-    the claim or as what is true.
+    """Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception
+    as the claim or as what is true.
     """
 
     kind: Literal["myth"] = "myth"

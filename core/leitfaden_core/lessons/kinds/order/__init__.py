@@ -1,5 +1,5 @@
-"""Order: some causes are in question; in which order does one test? Every order that costs about as little as the best one
-is right.
+"""Order: some causes are in question; in which order does one test? Every order that costs about as little as the best
+one is right.
 """
 
 from collections.abc import Iterator, Sequence
@@ -161,7 +161,8 @@ def _told_apart(apart: dict[tuple[int, int], float]) -> set[tuple[int, int]]:
 
 
 def _cost(tests: list[DiagnosticTest], told: list[set[tuple[int, int]]], causes: list[FaultSpec]) -> float:
-    """What an order costs until the cause is told from all others, on the mean over the causes, which are all as likely.
+    """What an order costs until the cause is told from all others, on the mean over the causes, which are all as
+    likely.
 
     A cause that the tests never tell costs them all. Ways and warming up count as they fall due; a part that is bought
     for trying counts with the chance that it was in vain. [min]

@@ -1,6 +1,7 @@
 """Own bench: readings of the real engine beside the learner, typed in and judged against band and instrument error.
 
-Nobody knows what is wrong with that engine: what is marked is whether the verdict follows from the value that was typed.
+Nobody knows what is wrong with that engine: what is marked is whether the verdict follows from the value that was
+typed.
 """
 
 from collections.abc import Iterator, Sequence

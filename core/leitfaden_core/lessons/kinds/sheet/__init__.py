@@ -1,7 +1,8 @@
-"""Sheet: several readings of one engine are looked at together, and so are the next engine's. Sound or not, and by which?
+"""Sheet: several readings of one engine are looked at together, and so are the next engine's. Sound or not, and by
+which?
 
-Two readings make a pair that must agree, twelve a whole data list. What is right follows from the readings as a list, by the
-same rule as everywhere (Holm 1979): single values outside their band may be chance, and are no alarm.
+Two readings make a pair that must agree, twelve a whole data list. What is right follows from the readings as a list,
+by the same rule as everywhere (Holm 1979): single values outside their band may be chance, and are no alarm.
 """
 
 from collections.abc import Iterator, Sequence
@@ -54,8 +55,8 @@ OFF = (VerdictKind.SUSPECT, VerdictKind.FAULTY)
 class Sheet(StationDocument):
     """The readings of a sheet, of how many engines, and how many words are asked for.
 
-    ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its condition instead of its value. ``answers``: so often a second the tool
-    answers then; 0 is as often as it can. [1/s]
+    ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its
+    condition instead of its value. ``answers``: so often a second the tool answers then; 0 is as often as it can. [1/s]
     """
 
     kind: Literal["sheet"] = "sheet"

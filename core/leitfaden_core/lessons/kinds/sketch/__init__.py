@@ -1,6 +1,7 @@
 """Sketch: draw what a trace will look like before it is seen; the difference to the model's is measured and shown.
 
-The trace is drawn as so many knots over a condition. What counts at a knot is the mean of the trace around it, so that noise and strokes that nobody could draw do not count.
+The trace is drawn as so many knots over a condition. What counts at a knot is the mean of the trace around it, so that
+noise and strokes that nobody could draw do not count.
 """
 
 from collections.abc import Iterator, Sequence
@@ -48,8 +49,8 @@ POINTS = 120
 SHARE, STEPS, DEVIATIONS = 0.06, 3.0, 1.0
 #: What stands still on a sound engine has axes of its own: trims to their limits, lambda over what engines run at.
 AXES = {"trim": (-30.0, 30.0), "lambda": (0.6, 1.6)}
-#: Any other axis reaches beyond what the sound engine does along the drive by this share of its span, on both sides; it must not
-#: tell where the faulty one goes.
+#: Any other axis reaches beyond what the sound engine does along the drive by this share of its span, on both sides; it
+#: must not tell where the faulty one goes.
 BEYOND = 0.6
 
 Value = Annotated[float, Field(ge=-1e9, le=1e9)]
