@@ -2839,7 +2839,8 @@ export interface components {
         };
         /**
          * DrillKey
-         * @description What is right, what was wrong with the engine, what the readings say, and what condemning a good part costs. [min]
+         * @description What is right, what was wrong with the engine, what the readings say, and what condemning a good part costs.
+         *     [min]
          */
         DrillKey: {
             /** Engines */
@@ -3605,7 +3606,8 @@ export interface components {
         };
         /**
          * KeptReading
-         * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and ``kpa``.
+         * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and
+         *     ``kpa``.
          */
         KeptReading: {
             /**
@@ -6085,8 +6087,8 @@ export interface components {
         };
         /**
          * Myth
-         * @description Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception as
-         *     the claim or as what is true.
+         * @description Misconceptions by their ids (see the atlas) and own statements; a learner gets so many of them, a misconception
+         *     as the claim or as what is true.
          */
         Myth: {
             /**
@@ -8361,8 +8363,8 @@ export interface components {
         };
         /**
          * RulingOut
-         * @description A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in the
-         *     unit in which the quantity is kept.
+         * @description A part of a key that may be overruled: what it may be instead, and what the model says; a band with its ends in
+         *     the unit in which the quantity is kept.
          */
         RulingOut: {
             /** High */
@@ -8803,8 +8805,8 @@ export interface components {
          * Sheet
          * @description The readings of a sheet, of how many engines, and how many words are asked for.
          *
-         *     ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its condition instead of its value. ``answers``: so often a second the tool
-         *     answers then; 0 is as often as it can. [1/s]
+         *     ``faulty_percent``: the chance of each engine to have the fault. ``as_traces``: a learner sees each along its
+         *     condition instead of its value. ``answers``: so often a second the tool answers then; 0 is as often as it can. [1/s]
          */
         Sheet: {
             /**
