@@ -402,7 +402,8 @@ def main() -> None:
         print(json.dumps(found, indent=1))
         return
     print(
-        f"{__doc__}\n{LEARNERS} learners, {TRAINERS} trainers, {os.cpu_count()} cores; client and server on the same machine.\n"
+        f"{__doc__}\n{LEARNERS} learners, {TRAINERS} trainers, {os.cpu_count()} cores; client and server on "
+        f"the same machine.\n"
     )
     for name, row in found.items():
         print(f"{name}: {json.dumps(row)}   {AIMS.get(name, '')}")

@@ -63,7 +63,10 @@ class Translator:
         self.returns[name] = scope.returned
         self.kinds[name] = [kind for _name, kind in scope.parameters]
         body = scope.body()
-        head = f"static inline {scope.returned} {name}({', '.join(f'{kind} {_word(arg)}' for arg, kind in scope.parameters)})"
+        head = (
+            f"static inline {scope.returned} "
+            f"{name}({', '.join(f'{kind} {_word(arg)}' for arg, kind in scope.parameters)})"
+        )
         self.done[name] = f"{head} {{\n{body}}}\n"
 
     def source(self, params: np.dtype) -> str:
@@ -80,13 +83,20 @@ class Translator:
         tuples = [f"typedef struct {{ {' '.join(f'double f{k};' for k in range(n))} }} Tuple{n};" for n in (2, 3, 4)]
         head = "#include <math.h>\n#include <stdint.h>\nstatic long effect_count, present_columns, frame_count;\n"
         tables = [
-            f"static const {'double' if values.dtype.kind == 'f' else 'long'} {name}[] = {{{', '.join(map(repr, values.ravel().tolist()))}}};"
+            (
+                f"static const {'double' if values.dtype.kind == 'f' else 'long'} {name}[] = "
+                f"{{{', '.join(map(repr, values.ravel().tolist()))}}};"
+            )
             for name, values in self.tables.items()
         ]
-        helpers = "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double greater(double a, double b) { return b > a ? b : a; }\n"
+        helpers = (
+            "static inline double lesser(double a, double b) { return b < a ? b : a; }\nstatic inline double "
+            "greater(double a, double b) { return b > a ? b : a; }\n"
+        )
         entry = """
-void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound, Effect *effects,
-              uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes, double *flat_state, float *flat_lanes) {
+void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound,
+              Effect *effects, uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes,
+              double *flat_state, float *flat_lanes) {
   frame_count = frames; effect_count = effects_n; present_columns = faults_n;
   run_frames(p, s, h, hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes);
 }
@@ -123,7 +133,10 @@ class Scope:
             return [pad + line for line in self._assign(node.target, node.value)]
         if isinstance(node, ast.AugAssign):
             return [
-                f"{pad}{self._value(node.target)} = {self._value(node.target)} {_OPS[type(node.op)]} ({self._value(node.value)});"
+                (
+                    f"{pad}{self._value(node.target)} = {self._value(node.target)} {_OPS[type(node.op)]} "
+                    f"({self._value(node.value)});"
+                )
             ]
         if isinstance(node, ast.If):
             lines = [f"{pad}if ({self._value(node.test)}) {{", *self._block(node.body, depth + 1), f"{pad}}}"]
@@ -171,7 +184,10 @@ class Scope:
             ]
         if isinstance(target, ast.Subscript) and isinstance(target.slice, ast.Slice):
             return [
-                f"for (long k = 0; k < (long)(sizeof(Hooks) / sizeof(double)); k++) {self._value(target.value)}[k] = {self._value(value)}[k];"
+                (
+                    f"for (long k = 0; k < (long)(sizeof(Hooks) / sizeof(double)); k++) "
+                    f"{self._value(target.value)}[k] = {self._value(value)}[k];"
+                )
             ]
         kind = self._type(value)
         return [f"{self._target(target, kind)} = {self._value(value)};"]
@@ -362,7 +378,10 @@ def _literal(value: Any) -> str:
 def _struct(name: str, dtype: np.dtype) -> str:
     kinds = {"f8": "double", "f4": "float", "i8": "int64_t"}
     fields = " ".join(
-        f"{kinds[dtype[field].base.str[1:]]} {field}{f'[{math.prod(dtype[field].shape)}]' if dtype[field].shape else ''};"
+        (
+            f"{kinds[dtype[field].base.str[1:]]} "
+            f"{field}{f'[{math.prod(dtype[field].shape)}]' if dtype[field].shape else ''};"
+        )
         for field in dtype.names or ()
     )
     return f"typedef struct {{ {fields} }} {name};"

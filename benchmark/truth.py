@@ -227,7 +227,9 @@ def somewhere_from(causes: Table, point: int, share: float) -> FaultSpec | None:
 
 
 def _ends_a_way(causes: Table, point: int) -> bool:
-    """Whether the next point of a cause belongs to another way, a shift down after one up: each begins at its smallest."""
+    """Whether the next point of a cause belongs to another way, a shift down after one up: each begins at its
+    smallest.
+    """
     cause, after = causes.candidates[causes.owner[point]], causes.sizes[point + 1]
     return any(after == way[0] for way in cause.ways)
 

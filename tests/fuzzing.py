@@ -10,7 +10,8 @@ from django.test import Client
 from hostile import Hostile
 from lessons.models import Lesson
 
-#: No request, refused or not, may take as long as one that hangs; how quick they are is for ``./leitfaden bench``, since
+#: No request, refused or not, may take as long as one that hangs; how quick they are is for ``./leitfaden bench``,
+#: since
 #: a machine with other work may take ten times as long. [s]
 HANGS = 60.0
 

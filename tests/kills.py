@@ -31,10 +31,12 @@ from lessons.services import create_lesson, publish_lesson
 from practice.items import prepare_station
 from practice.models import Assignment
 school, password = School.objects.create(name="Under fire"), make_password({PASSWORD!r})
-names = [("trainer-%d" % k, Role.TRAINER) for k in range({TRAINERS})] + [("learner-%d" % k, Role.LEARNER) for k in range({LEARNERS})]
+names = [("trainer-%d" % k, Role.TRAINER) for k in range({TRAINERS})]
+names += [("learner-%d" % k, Role.LEARNER) for k in range({LEARNERS})]
 for name, role in names:
     Membership.objects.create(user=User.objects.create(username=name, password=password), school=school, role=role)
-station = {{"kind": "measure", "id": "m", "title": "m", "reading": {{"condition": "hot_idle", "channel": "total_trim"}}}}
+reading = {{"condition": "hot_idle", "channel": "total_trim"}}
+station = {{"kind": "measure", "id": "m", "title": "m", "reading": reading}}
 for member in Membership.objects.filter(role=Role.TRAINER).select_related("user", "school"):
     lesson = create_lesson(member=member, document={{"title": "0", "stations": [station]}})
 version = publish_lesson(member=member, lesson_id=lesson.pk)
@@ -48,10 +50,12 @@ import json
 from benches.models import Doing
 from lessons.models import Lesson
 from practice.models import Entry
+entries = Entry.objects.select_related("attempt__assignment__learner")
+lessons = Lesson.objects.select_related("updated_by")
 print(json.dumps({
     "doings": [[row.bench_id, str(row.change), row.frame] for row in Doing.objects.order_by("bench", "number")],
-    "answers": [[entry.attempt.assignment.learner.username, entry.answer["reading"]] for entry in Entry.objects.select_related("attempt__assignment__learner")],
-    "drafts": {lesson.updated_by.username: [lesson.title, lesson.revision] for lesson in Lesson.objects.select_related("updated_by")},
+    "answers": [[entry.attempt.assignment.learner.username, entry.answer["reading"]] for entry in entries],
+    "drafts": {lesson.updated_by.username: [lesson.title, lesson.revision] for lesson in lessons},
 }))
 """
 

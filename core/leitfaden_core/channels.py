@@ -506,7 +506,10 @@ CHANNELS: dict[str, Channel] = {
             "oxygen",
             "element",
             1.0,
-            "temperature of the front oxygen sensor's element, which the control unit makes out of its inner resistance; colder ones show 194 °C as an open wire does",
+            (
+                "temperature of the front oxygen sensor's element, which the control unit makes out of its inner "
+                "resistance; colder ones show 194 °C as an open wire does"
+            ),
             needs="front_heater",
             slow=True,
         ),
@@ -876,7 +879,10 @@ CHANNELS: dict[str, Channel] = {
             "fuelling",
             "status",
             1.0,
-            "1 open loop, not yet ready; 2 closed loop; 4 open loop by load, overrun or clearing of the catalyst; 8 open loop by a fault",
+            (
+                "1 open loop, not yet ready; 2 closed loop; 4 open loop by load, overrun or clearing of the "
+                "catalyst; 8 open loop by a fault"
+            ),
             needs="trims",
             menus=BOTH,
         ),

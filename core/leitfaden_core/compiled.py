@@ -54,7 +54,9 @@ def cache_base() -> Path:
 
 @contextlib.contextmanager
 def uncollected() -> Iterator[None]:
-    """Without looking for garbage, now or later, among what is loaded: hundreds of thousands of objects that all stay."""
+    """Without looking for garbage, now or later, among what is loaded: hundreds of thousands of objects that all
+    stay.
+    """
     collecting = gc.isenabled()
     gc.disable()
     try:

@@ -16,7 +16,10 @@ from leitfaden_host.places import ROOT, HostError
 FORMAT = 1
 #: Folders of the server whose tables keep the name that they were made with.
 _KEPT_AS = {"people": "accounts", "lessons": "library"}
-_APPS = "select app || '.' || name from django_migrations where app in ('accounts', 'library', 'practice', 'jobs', 'records') order by id"
+_APPS = (
+    "select app || '.' || name from django_migrations where app in ('accounts', 'library', 'practice', 'jobs', "
+    "'records') order by id"
+)
 
 
 def backup(cluster: Cluster, path: Path) -> None:

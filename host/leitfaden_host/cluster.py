@@ -176,7 +176,8 @@ class Cluster:
             if attempt > 1 and "could not bind" in self._as_server("tail", "-n", "5", str(log)).stdout:
                 port = free_port()
         raise HostError(
-            f"the database did not start: {_complaint(self._as_server('tail', '-n', '3', str(log)).stdout)} (log: {log})"
+            f"the database did not start: {_complaint(self._as_server('tail', '-n', '3', str(log)).stdout)} "
+            f"(log: {log})"
         )
 
     def _forget_dead_server(self) -> None:

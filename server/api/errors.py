@@ -17,8 +17,14 @@ from leitfaden_core.validation import explained
 
 _log = logging.getLogger("leitfaden")
 UNEXPECTED = "Something went wrong on the server. What you have entered is still on your screen; try again."
-NO_DATABASE = "The database does not answer at the moment. Nothing that was acknowledged is lost; what you have just entered is kept on this page and can be sent again in a few seconds."
-NO_SPACE = "The server's disk is full, so nothing can be stored now. Nothing that was acknowledged is lost; what you have just entered is kept on this page."
+NO_DATABASE = (
+    "The database does not answer at the moment. Nothing that was acknowledged is lost; what you have just "
+    "entered is kept on this page and can be sent again in a few seconds."
+)
+NO_SPACE = (
+    "The server's disk is full, so nothing can be stored now. Nothing that was acknowledged is lost; what you "
+    "have just entered is kept on this page."
+)
 #: Seconds after which a database that was lost is usually back.
 DATABASE_BACK = 3
 

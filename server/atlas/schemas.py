@@ -164,7 +164,9 @@ class DrawingOption(Schema):
 
 
 class SchoolCardOut(Schema):
-    """A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the bench."""
+    """A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the
+    bench.
+    """
 
     id: str
     title: str

@@ -10,7 +10,9 @@ Next = Callable[[HttpRequest], HttpResponse]
 
 
 class ReturnConnection:
-    """The database connection goes back to the pool as soon as the answer is known, not when a slow line has taken it."""
+    """The database connection goes back to the pool as soon as the answer is known, not when a slow line has taken
+    it.
+    """
 
     def __init__(self, get_response: Next) -> None:
         self.get_response = get_response
@@ -29,10 +31,14 @@ class Headers:
     """
 
     content = (
-        "default-src 'self'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; "
+        "default-src 'self'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src "
+        "'self' data:; "
         "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
     )
-    devices = "accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), microphone=(), payment=(), usb=()"
+    devices = (
+        "accelerometer=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), microphone=(), "
+        "payment=(), usb=()"
+    )
 
     def __init__(self, get_response: Next) -> None:
         self.get_response = get_response
@@ -61,6 +67,9 @@ class ApiCsrf:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if request.path.startswith("/api/") and request.method not in self.safe and check_csrf(request) is not None:
-            message = "This request did not come from the application's own page. Load the page again; what you have entered is kept."
+            message = (
+                "This request did not come from the application's own page. Load the page again; what you have "
+                "entered is kept."
+            )
             return JsonResponse({"code": "csrf", "message": message}, status=403)
         return self.get_response(request)

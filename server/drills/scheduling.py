@@ -21,7 +21,9 @@ def entries_of(drill: Drill) -> list[Entry]:
 
 
 def next_ask(drill: Drill, learner: User) -> Ask:
-    """The kind that has been due longest, or else the one that was asked longest ago; on another engine than last time."""
+    """The kind that has been due longest, or else the one that was asked longest ago; on another engine than last
+    time.
+    """
     draw = secrets.SystemRandom()
     entries = entries_of(drill)
     standings = {row.kind: row for row in Standing.objects.filter(learner=learner)}

@@ -1,1 +1,3 @@
-"""Computations that workers do: asked for once, merged, bounded, fair between people, and kept for whoever asks again."""
+"""Computations that workers do: asked for once, merged, bounded, fair between people, and kept for whoever asks
+again.
+"""

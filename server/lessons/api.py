@@ -293,7 +293,9 @@ def take_package(request: HttpRequest) -> dict[str, Any]:
     "/pictures",
     response={200: schemas.PictureOut, **ERRORS, 413: Problem},
     operation_id="addPicture",
-    summary="Keep an own picture (PNG, JPEG or WebP, as the body of the request): turned upright, made smaller, cleaned",
+    summary=(
+        "Keep an own picture (PNG, JPEG or WebP, as the body of the request): turned upright, made smaller, cleaned"
+    ),
 )
 @allowed("lesson.edit")
 @once()

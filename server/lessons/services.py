@@ -42,7 +42,8 @@ def change_draft(*, member: Membership, lesson_id: int, revision: int, document:
     if lesson.revision != revision:
         who = lesson.updated_by.display_name if lesson.updated_by else "somebody"
         raise Conflict(
-            f"{who} has changed this lesson meanwhile (revision {lesson.revision}, you have {revision}). Your changes are still here; reload to see theirs."
+            f"{who} has changed this lesson meanwhile (revision {lesson.revision}, you have {revision}). "
+            f"Your changes are still here; reload to see theirs."
         )
     lesson.draft, lesson.title = parsed.model_dump(mode="json"), parsed.title
     lesson.revision += 1

@@ -96,7 +96,8 @@ def current_member(request: HttpRequest) -> Membership:
     """The signed-in person's membership, or NotSignedIn."""
     if not request.user.is_authenticated:
         raise NotSignedIn(
-            "You are not signed in, or your session has ended. Sign in again; what you have entered is kept on this page."
+            "You are not signed in, or your session has ended. Sign in again; what you have entered is kept "
+            "on this page."
         )
     # Loaded together with the person (people.sign_in.MemberBackend).
     member: Membership | None = getattr(request.user, "membership", None)

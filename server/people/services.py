@@ -35,7 +35,10 @@ def found_school(name: str, lead: str) -> tuple[School, str]:
 def _new_person(school: School, username: str, first: str, last: str, role: str) -> User:
     if not _NAME.fullmatch(username):
         raise Refused(
-            f"'{username[:60]}' is no sign-in name: 2 to 40 small letters, digits, dots or dashes, beginning with a letter or digit.",
+            (
+                f"'{username[:60]}' is no sign-in name: 2 to 40 small letters, digits, dots or dashes, beginning "
+                f"with a letter or digit."
+            ),
             code="bad_name",
         )
     if User.objects.filter(username=username).exists():
@@ -137,7 +140,9 @@ def change_password(request: HttpRequest, member: Membership, old: str, new: str
 
 @transaction.atomic
 def change_own_values(*, member: Membership, own: list[ServiceBand], note: str) -> RulesVersion:
-    """A new version of the school's rules with these service values; what is published keeps the version that it has."""
+    """A new version of the school's rules with these service values; what is published keeps the version that it
+    has.
+    """
     School.objects.select_for_update().get(pk=member.school_id)
     present = member.school.rules
     book = present.book.model_copy(update={"own": tuple(own)})

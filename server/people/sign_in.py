@@ -60,7 +60,9 @@ class Handler(AxesDatabaseHandler):  # type: ignore[misc]  # the package has no 
 
 
 def pause(request: HttpRequest) -> timedelta:
-    """How long a name or an address waits after too many wrong passwords: twice as long each time, until one was right."""
+    """How long a name or an address waits after too many wrong passwords: twice as long each time, until one was
+    right.
+    """
     name, address = getattr(request, "tried_name", ""), address_of(request)
     recent = AccessFailureLog.objects.filter(attempt_time__gt=timezone.now() - timedelta(hours=12))
     last_right = (
@@ -99,7 +101,10 @@ def sign_in(request: HttpRequest, username: str, password: str) -> Membership:
         if getattr(request, "axes_locked_out", False):
             seconds = pause(request).total_seconds()
             raise Busy(
-                f"Too many wrong passwords. Wait {_words(seconds)} and try again, or ask the lead of your school for a new link.",
+                (
+                    f"Too many wrong passwords. Wait {_words(seconds)} and try again, or ask the lead of your "
+                    f"school for a new link."
+                ),
                 seconds,
             )
         raise NotSignedIn(WRONG, code="wrong_password")

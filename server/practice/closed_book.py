@@ -20,5 +20,8 @@ def closed_by_lesson(member: Membership) -> str | None:
     return (
         None
         if title is None
-        else f"The lesson \u201c{title}\u201d is with a closed book: values and verdicts open again when you have finished it."
+        else (
+            f"The lesson \u201c{title}\u201d is with a closed book: values and verdicts open again when you have "
+            f"finished it."
+        )
     )

@@ -80,7 +80,9 @@ class ItemLanes(_OfStation):
 
 
 class ItemKey(_OfStation):
-    """The key of a station, worded in each system of units. Marking and the debrief read it, and a step that is taken."""
+    """The key of a station, worded in each system of units. Marking and the debrief read it, and a step that is
+    taken.
+    """
 
     assignment = models.ForeignKey(Assignment, on_delete=models.CASCADE, related_name="keys")
     kind = models.CharField(max_length=20)

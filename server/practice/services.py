@@ -366,7 +366,10 @@ def _tell(attempt: Attempt) -> dict[str, Any]:
         "cause": ", ".join(describe_fault(fault) for fault in faults) or "Nothing was wrong",
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
-        "rules": f"Trims: {limits} (version {rules.number} of the school's rules, in force at publication). A neighbouring verdict counts half.",
+        "rules": (
+            f"Trims: {limits} (version {rules.number} of the school's rules, in force at publication). A "
+            f"neighbouring verdict counts half."
+        ),
     }
 
 

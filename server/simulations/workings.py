@@ -51,7 +51,9 @@ class SlipOut(Schema):
 
 
 class StepOut(Schema):
-    """A step: what is computed, its formula, the same with its numbers, the result, and what typical slips would give."""
+    """A step: what is computed, its formula, the same with its numbers, the result, and what typical slips would
+    give.
+    """
 
     symbol: str
     label: str

@@ -1,4 +1,6 @@
-"""Sizes between those that a table has simulated: what they show, how well that fits, and what a long stretch is worth."""
+"""Sizes between those that a table has simulated: what they show, how well that fits, and what a long stretch is
+worth.
+"""
 
 import numpy as np
 import pytest
@@ -72,7 +74,7 @@ class TestStretch:
         over all that may be true.
         """
         places = np.linspace(-length / 2.0, length / 2.0, 401)
-        mean = np.log(np.exp(joint_likelihood((places[:, None] - places[None, :])[:, :, None])).mean())
+        mean = np.log(np.exp(joint_likelihood((places[:, None] - places[None, :])[None])).mean())
         assert _counts(length) == pytest.approx(mean, abs=0.07)
 
     @pytest.mark.parametrize("rig_id", rig_ids())

@@ -52,9 +52,18 @@ AT_THE_SCHOOL = [
 ]
 #: Cases whose listed tests cannot tell their cause from another one, with the reason.
 NOT_TOLD_APART = {
-    "H-134": "the control unit holds its last value over a gap of half a second, so the data list shows no needles; the meter at the pin does",
-    "H-139": "a purge valve that stays open answers the listed tests alike within a hundredth: a sensor with polluted air has no test of its own",
-    "H-120": "its spike lasts a tenth of a second after the lift: no data list of the product shows it, and the pump on the valve's port is not there yet",
+    "H-134": (
+        "the control unit holds its last value over a gap of half a second, so the data list shows no needles; "
+        "the meter at the pin does"
+    ),
+    "H-139": (
+        "a purge valve that stays open answers the listed tests alike within a hundredth: a sensor with polluted "
+        "air has no test of its own"
+    ),
+    "H-120": (
+        "its spike lasts a tenth of a second after the lift: no data list of the product shows it, and the pump "
+        "on the valve's port is not there yet"
+    ),
 }
 
 

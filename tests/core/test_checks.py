@@ -209,8 +209,10 @@ class TestWords:
 
     def test_a_text_above_the_level_is_told_with_its_index(self) -> None:
         heavy = (
-            "Notwithstanding considerable manufacturing tolerances, experienced diagnosticians nevertheless distinguish "
-            "characteristic deviations of contaminated heated-element airflow measurement installations by systematically "
+            "Notwithstanding considerable manufacturing tolerances, experienced diagnosticians nevertheless "
+            "distinguish "
+            "characteristic deviations of contaminated heated-element airflow measurement installations by "
+            "systematically "
             "comparing independently established volumetric efficiencies, calculated displacements and barometrically "
             "corrected manifold absolute pressures throughout representative operating conditions of the engine."
         )

@@ -1,4 +1,6 @@
-"""Judgement that can be defended: weight of evidence, bands at their promise, lists, shapes, and what nothing explains."""
+"""Judgement that can be defended: weight of evidence, bands at their promise, lists, shapes, and what nothing
+explains.
+"""
 
 import itertools
 from concurrent.futures import ProcessPoolExecutor
@@ -378,7 +380,9 @@ class TestFit:
         assert set(pair.candidate.split("+")) == {"fuel_pressure_low", "thermostat_stuck_open"}
 
     def test_a_size_between_two_simulated_ones_is_simulated_before_it_explains_anything(self) -> None:
-        """A sensor stuck just below the switching voltage is no polluted reference air (interpolation said so before)."""
+        """A sensor stuck just below the switching voltage is no polluted reference air (interpolation said so
+        before).
+        """
         causes = table(load_rig("R1"))
         stuck = car("R1", "ho2s_stuck:volts=0.44")
         names = ["codes", "scan.hot_idle.trims", "scan.hot_idle.oxygen", "scan.no_load_2500.oxygen", "gauge.gas"]

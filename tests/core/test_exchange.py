@@ -107,7 +107,10 @@ class TestQuestions:
         assert [s.reason for s in back] == [" ".join(p["reason"].split()) for p in parts]
 
     def test_statements_of_other_writers_are_read(self) -> None:
-        text = "// c\n\n::Q1::Zirconia conducts ions when hot.{T}\n\nA 10\\:1 mixture is lean.{FALSE#No, rich.}\n\nWhat? {=a ~b}"
+        text = (
+            "// c\n\n::Q1::Zirconia conducts ions when hot.{T}\n\nA 10\\:1 mixture is lean.{FALSE#No, "
+            "rich.}\n\nWhat? {=a ~b}"
+        )
         assert [(s.text, s.right, s.reason) for s in statements_of(text)] == [
             ("Zirconia conducts ions when hot.", "true", "No reason was given."),
             ("A 10:1 mixture is lean.", "false", "No, rich."),

@@ -148,7 +148,10 @@ class TestWhatMakesABandWide:
 
 
 class TestOwnValues:
-    ENTRY = "- {condition: hot_idle, channel: maf, from: '1.7 g/s', to: '7.2 kg/h', source: 'bench of the school, 12 March'}"
+    ENTRY = (
+        "- {condition: hot_idle, channel: maf, from: '1.7 g/s', to: '7.2 kg/h', source: 'bench of the school, 12 "
+        "March'}"
+    )
 
     def test_are_read_with_their_units_and_source(self) -> None:
         own = parse_own(self.ENTRY)["hot_idle", "maf"]

@@ -539,7 +539,9 @@ class TestRelativeCompression:
         assert np.ptp(amps) > 20.0 and amps.max() > 60.0
 
     def test_two_cylinders_pull_the_manifold_down_in_turn(self) -> None:
-        """2.4 kPa before. In the manifold two cylinders give 8 to 16; the sensor's own lag leaves the more the slower."""
+        """2.4 kPa before. In the manifold two cylinders give 8 to 16; the sensor's own lag leaves the more the
+        slower.
+        """
         seen = use("oscilloscope", car("R6"), "map_volts", "wot_pull", ms_per_div=20)
         swing = np.ptp(np.array(seen.traces[0].values)) / 5.0 / 0.0085
         assert 8.0 < swing < 18.0

@@ -1,4 +1,6 @@
-"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart, a diagnostic test can."""
+"""No two faults are the same: what all readings, all codes and a multimeter cannot tell apart, a diagnostic test
+can.
+"""
 
 import itertools
 from concurrent.futures import ThreadPoolExecutor

@@ -257,7 +257,9 @@ def test_hands_rest_when_they_say_and_what_they_do_then_is_what_they_do_later(do
 
 
 def test_all_engines_have_the_same_record_of_numbers() -> None:
-    """The compiled loop is called with whatever engine's record: it must find every number where it is in the others."""
+    """The compiled loop is called with whatever engine's record: it must find every number where it is in the
+    others.
+    """
     assert len({Machine(load_rig(name)).params.dtype for name in [*rig_ids(), *variant_ids()]}) == 1
 
 

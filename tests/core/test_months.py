@@ -98,7 +98,9 @@ class TestPetrol:
 
     @pytest.mark.parametrize("rig", ["R1", "R2", "R3"])
     def test_what_is_sold_there_shows_as_its_stoichiometry_and_as_trim(self, rig: str) -> None:
-        """E10 needs 4.1 % less air (mixing by mass); closed loop gives that much more fuel, denser fuel helps a little."""
+        """E10 needs 4.1 % less air (mixing by mass); closed loop gives that much more fuel, denser fuel helps a
+        little.
+        """
         trims = []
         for share in (0.0, 0.1):
             machine = by_hand(rig)
@@ -198,7 +200,9 @@ class TestCuresOfHeatSoak:
             assert started_cold(self.SOAKED, cure) == pytest.approx(started_cold(), abs=0.01)
 
     def test_a_bent_table_cures_the_hot_restart_and_fails_the_cold_start(self) -> None:
-        """Density at -15 °C over that at 20 °C is 1.136; with 60 % of the correction gone 1.05 is left: 8 % too lean."""
+        """Density at -15 °C over that at 20 °C is 1.136; with 60 % of the correction gone 1.05 is left: 8 % too
+        lean.
+        """
         bent = "iat_table_flattened:share=0.6"
         assert restarted_hot(self.SOAKED, bent) < 0.6 * restarted_hot(self.SOAKED)
         assert started_cold(self.SOAKED, bent) - started_cold() > 0.04

@@ -313,7 +313,9 @@ def test_circuits_follow_from_the_sensors(rig_id: str) -> None:
 
 
 class TestARigIsAValue:
-    """What is asked of a rig is asked of its numbers, not of its name: a trainer's own engine can do what the six can."""
+    """What is asked of a rig is asked of its numbers, not of its name: a trainer's own engine can do what the six
+    can.
+    """
 
     @pytest.fixture
     def own(self, tmp_path, monkeypatch) -> Rig:

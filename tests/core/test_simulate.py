@@ -234,7 +234,9 @@ def test_a_larger_leak_never_lowers_the_trim(area: float, factor: float) -> None
 
 
 def test_the_control_unit_sees_no_truth_of_the_engine() -> None:
-    """Its functions are handed pins, what it believes and remembers, and the crankshaft's speed; never the gas itself."""
+    """Its functions are handed pins, what it believes and remembers, and the crankshaft's speed; never the gas
+    itself.
+    """
     seen: set[str] = set()
     for module in pkgutil.iter_modules(control.__path__):
         for _name, function in inspect.getmembers(importlib.import_module(f"{control.__name__}.{module.name}")):

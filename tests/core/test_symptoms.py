@@ -1,4 +1,6 @@
-"""What a driver notices: every symptom comes from switching a fault on, and the way back lists all that would cause it."""
+"""What a driver notices: every symptom comes from switching a fault on, and the way back lists all that would cause
+it.
+"""
 
 import pytest
 

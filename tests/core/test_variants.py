@@ -1,4 +1,6 @@
-"""Training variants of the rigs: other meters, recirculation by five drives, two banks; and what each can have wrong."""
+"""Training variants of the rigs: other meters, recirculation by five drives, two banks; and what each can have
+wrong.
+"""
 
 import math
 

@@ -1,4 +1,6 @@
-"""Wiring: hand-solved circuits, the closed forms of the simulator against nodal analysis, and what a meter shows on it."""
+"""Wiring: hand-solved circuits, the closed forms of the simulator against nodal analysis, and what a meter shows on
+it.
+"""
 
 import pytest
 from hypothesis import given

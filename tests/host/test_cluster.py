@@ -14,7 +14,10 @@ from leitfaden_host import cluster as module
 from leitfaden_host.cluster import Cluster
 from leitfaden_host.places import HostError
 
-USER = "import sys,time; from leitfaden_host.cluster import Cluster\nwith Cluster('database').used() as c: print(c.port, flush=True); sys.stdin.read()"
+USER = (
+    "import sys,time; from leitfaden_host.cluster import Cluster\nwith Cluster('database').used() as c: "
+    "print(c.port, flush=True); sys.stdin.read()"
+)
 
 
 @pytest.fixture

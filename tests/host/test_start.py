@@ -1,4 +1,6 @@
-"""Starting and stopping as people do it: twice, killed, with a port that is taken, in a folder that cannot be written."""
+"""Starting and stopping as people do it: twice, killed, with a port that is taken, in a folder that cannot be
+written.
+"""
 
 import os
 import signal

@@ -46,7 +46,9 @@ def test_a_hundred_kills_lose_and_double_nothing(installation: Installation) -> 
     told = under_fire(installation, base, kills=100)
     counted = check(installation, told)
     say(
-        f"100 kills of web, worker and database in {time.monotonic() - start:.0f} s: {counted['answers']} answers and {counted['drafts']} drafts and {counted['doings']} doings at benches acknowledged, none lost or doubled"
+        f"100 kills of web, worker and database in {time.monotonic() - start:.0f} s: {counted['answers']} "
+        f"answers and {counted['drafts']} drafts and {counted['doings']} doings at benches acknowledged, "
+        f"none lost or doubled"
     )
 
 
@@ -55,7 +57,8 @@ def test_a_thousand_hostile_requests_of_ten_thousand(world: Any, slice_: int) ->
     attempt = start_attempt(member=world.members["learner"], assignment_id=world.assignment.pk)
     report = send_hostile(world, attempt.pk, requests=1000, seed=1000 + slice_)
     say(
-        f"hostile requests, part {slice_ + 1} of 10: {report.sent} sent, {report.accepted} accepted and shown again, {len(report.broken)} broken, {len(report.hung)} hung"
+        f"hostile requests, part {slice_ + 1} of 10: {report.sent} sent, {report.accepted} accepted and "
+        f"shown again, {len(report.broken)} broken, {len(report.hung)} hung"
     )
     assert report.broken == [] and report.hung == []
 
@@ -137,7 +140,8 @@ def _fill_up_and_recover(installation: Installation, base: str, folder: Path) ->
         assert set(stored) <= set(kept) and len(kept) == len(set(kept))
         await client.session.close()
         say(
-            f"full disk: {len(stored)} answers acknowledged, all there; then \u00ab{sentences[0][2]}\u00bb; went on by itself once there was room"
+            f"full disk: {len(stored)} answers acknowledged, all there; then \u00ab{sentences[0][2]}\u00bb; "
+            f"went on by itself once there was room"
         )
 
     wait_until(lambda: installation.state.get("state") == "running", 30)

@@ -57,7 +57,8 @@ def test_sound_engines_are_left_in_peace(rig_id: str) -> None:
     judged, faulty = sum(row[0] for row in found), sum(row[1] for row in found)
     codes = [code for row in found for code in row[2]]
     say(
-        f"{rig_id}: {ENGINES} sound engines, {judged} readings judged, {faulty} called faulty ({100 * faulty / judged:.2f} %), codes {sorted(set(codes)) or 'none'}"
+        f"{rig_id}: {ENGINES} sound engines, {judged} readings judged, {faulty} called faulty "
+        f"({100 * faulty / judged:.2f} %), codes {sorted(set(codes)) or 'none'}"
     )
     assert faulty / judged < 0.002 and not codes
 
@@ -81,13 +82,16 @@ def test_a_technician_who_takes_the_best_next_test_arrives(rig_id: str) -> None:
     minutes = sorted(row[3] for row in proven)
     lost = sorted(row[0] for row in found if not row[2])
     say(
-        f"{rig_id}: {len(proven)} of {len(found)} hidden causes proven, median {minutes[len(minutes) // 2]:.0f} min; not proven: {', '.join(lost) or 'none'}"
+        f"{rig_id}: {len(proven)} of {len(found)} hidden causes proven, median "
+        f"{minutes[len(minutes) // 2]:.0f} min; not proven: {', '.join(lost) or 'none'}"
     )
     assert len(proven) >= 0.6 * len(found)
 
 
 def test_all_cases_by_a_simulated_technician() -> None:
-    """Each single fault of the catalogue, at the school's weather: is there a way to its proof, and what does it cost?"""
+    """Each single fault of the catalogue, at the school's weather: is there a way to its proof, and what does it
+    cost?
+    """
     proven, open_ = [], []
     for case in parse_cases(CATALOGUE.read_text(encoding="utf-8")).cases:
         if len(case.faults) != 1 or case.ambient.temp_C != 20.0:
@@ -97,6 +101,8 @@ def test_all_cases_by_a_simulated_technician() -> None:
         right = way.end.candidate == candidate_of(vehicle.rig, case.faults[0]).id
         (proven if way.proven and right else open_).append((case.id, way.minutes))
     say(
-        f"cases: {len(proven)} of {len(proven) + len(open_)} proven, {sum(m for _id, m in proven) / max(len(proven), 1):.0f} min on average; not proven: {', '.join(name for name, _m in open_) or 'none'}"
+        f"cases: {len(proven)} of {len(proven) + len(open_)} proven, "
+        f"{sum(m for _id, m in proven) / max(len(proven), 1):.0f} min on average; not proven: "
+        f"{', '.join(name for name, _m in open_) or 'none'}"
     )
     assert len(proven) >= 0.6 * (len(proven) + len(open_))

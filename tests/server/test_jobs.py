@@ -206,7 +206,8 @@ def worker(transactional_db: None) -> Iterator[Any]:
             process.wait(30)
     with connection.cursor() as cursor:  # our own listener too, so that the database can be dropped
         cursor.execute(
-            "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
+            "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and "
+            "pid <> pg_backend_pid()"
         )
 
 

@@ -21,17 +21,22 @@ from lessons.models import LessonVersion
 from practice.models import Attempt
 finished, half = Attempt.objects.get(finished_at__isnull=False), Attempt.objects.get(finished_at__isnull=True)
 client = Client()
-signed_in = client.post("/api/session", {"username": "brandt", "password": "hollerbach"}, content_type="application/json")
+def signed(who, name):
+    known = {"username": name, "password": "hollerbach"}
+    return who.post("/api/session", known, content_type="application/json")
+signed_in = signed(client, "brandt")
 debrief = client.get(f"/api/attempts/{finished.pk}/debrief").json()
 learner = Client()
-learner.post("/api/session", {"username": "sommer", "password": "hollerbach"}, content_type="application/json")
+signed(learner, "sommer")
 station = learner.get(f"/api/attempts/{half.pk}/stations/{half.reached}")
 print(json.dumps({
-    "school": School.objects.get().name, "people": User.objects.count(), "demo": User.objects.filter(is_demo=True).count(),
+    "school": School.objects.get().name, "people": User.objects.count(),
+    "demo": User.objects.filter(is_demo=True).count(),
     "rules": [[row.number, row.book.trim_good, row.book.trim_investigate] for row in RulesVersion.objects.all()],
     "versions": [version.rules.number for version in LessonVersion.objects.all()],
     "seeds": [half.assignment.seed, finished.assignment.seed], "reached": half.reached, "answers": half.entries.count(),
-    "signed_in": signed_in.status_code, "score": debrief["score"], "cause": debrief["cause"], "station": station.json()["station"]["kind"],
+    "signed_in": signed_in.status_code, "score": debrief["score"], "cause": debrief["cause"],
+    "station": station.json()["station"]["kind"],
 }))
 """
 

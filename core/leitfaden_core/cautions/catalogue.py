@@ -258,7 +258,10 @@ _CAUTIONS = (
     ),
     Caution(
         "plug_with_key_on",
-        "A plug that is pulled with the key on stores codes and makes voltage spikes: key off, unless the test is just that.",
+        (
+            "A plug that is pulled with the key on stores codes and makes voltage spikes: key off, unless the "
+            "test is just that."
+        ),
         ("do:pull_plug",),
     ),
     Caution(
@@ -268,7 +271,10 @@ _CAUTIONS = (
     ),
     Caution(
         "meter_element",
-        "The element of an airflow meter bears no finger, straw, cloth or general solvent: the proper spray only, key off, dry before use.",
+        (
+            "The element of an airflow meter bears no finger, straw, cloth or general solvent: the proper spray "
+            "only, key off, dry before use."
+        ),
         ("part:airflow meter",),
     ),
     Caution(
@@ -278,7 +284,10 @@ _CAUTIONS = (
     ),
     Caution(
         "poisoned_sensor",
-        "Sealant that is not marked safe for sensors, coolant, oil, silicone spray and leaded fuel poison oxygen sensors and catalyst.",
+        (
+            "Sealant that is not marked safe for sensors, coolant, oil, silicone spray and leaded fuel poison "
+            "oxygen sensors and catalyst."
+        ),
         ("part:front oxygen sensor", "part:wideband sensor", "part:catalyst", "part:exhaust gasket"),
     ),
     Caution(
@@ -308,7 +317,10 @@ _CAUTIONS = (
     ),
     Caution(
         "lean_full_load",
-        "An engine that runs lean, knocks or overboosts is not driven at full load: a lean turbo engine dies in seconds.",
+        (
+            "An engine that runs lean, knocks or overboosts is not driven at full load: a lean turbo engine dies "
+            "in seconds."
+        ),
         ("do:drive", "instrument:road_test", "part:wastegate"),
     ),
     Caution(
@@ -328,7 +340,10 @@ _CAUTIONS = (
     ),
     Caution(
         "lost_learning",
-        "Without supply, idle and gearbox learning are gone, and a radio or an immobiliser may lock: have the codes at hand.",
+        (
+            "Without supply, idle and gearbox learning are gone, and a radio or an immobiliser may lock: have "
+            "the codes at hand."
+        ),
         ("do:disconnect_battery",),
     ),
     Caution(
@@ -338,7 +353,10 @@ _CAUTIONS = (
     ),
     Caution(
         "set_timing_step",
-        "Base timing is changed only with the control unit's own advance switched off, else the engine knocks or kicks back.",
+        (
+            "Base timing is changed only with the control unit's own advance switched off, else the engine "
+            "knocks or kicks back."
+        ),
         ("part:timing belt setting", "instrument:timing_light"),
     ),
     Caution(
@@ -358,7 +376,10 @@ _CAUTIONS = (
     ),
     Caution(
         "blocked_intake",
-        "Nobody closes the intake of a running engine with a hand or a bladder: it sucks the hand in or stalls the engine.",
+        (
+            "Nobody closes the intake of a running engine with a hand or a bladder: it sucks the hand in or "
+            "stalls the engine."
+        ),
         ("hose:air duct",),
         Measures("Key off first; all seals out before starting", ("Only for a moment", "With a thick glove")),
     ),

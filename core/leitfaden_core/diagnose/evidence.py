@@ -38,6 +38,8 @@ STANDS_STILL = 0.2
 #: longer falls with their ratio (the marginal likelihood, MacKay 1992, Bayesian interpolation, Neural Computation 4),
 #: that along a short one with its square; the root of 1 + ratio² does both, within 0.1 nat in between. [spreads]
 NORMAL_BREADTH = float(np.sqrt(2.0 * np.pi))
+#: Tests whose likelihoods are remembered: those of one vehicle are asked for again after every further test.
+REMEMBERED = 30
 #: Sound engines and faults at sizes between the simulated ones spread more than one knows.
 WIDENED = 1.15
 
@@ -71,7 +73,14 @@ def test_likelihoods(table: Table, test_id: str, values: NDArray[np.float64]) ->
                 "test {test_id} gives {wanted} readings, not {count}", test_id=test_id, wanted=wanted, count=len(values)
             )
         )
-    return _likelihood(table, part, values, UNEXPECTED_CODE if test_id == "codes" else 1.0)
+    known = test_id, values.tobytes()
+    found = table.heard.get(known)
+    if found is None:
+        if len(table.heard) >= REMEMBERED:
+            table.heard.clear()
+        found = _likelihood(table, part, values, UNEXPECTED_CODE if test_id == "codes" else 1.0)
+        table.heard[known] = found
+    return found
 
 
 def _likelihood(
@@ -83,10 +92,10 @@ def _likelihood(
     z, ways = _away(table, columns, values)
     # A fault may be too small for its code; a code that is there came from something.
     z = np.where(z > 0.0, unexpected * z, z) if unexpected != 1.0 else z
-    heard, length = joint_likelihood(z), np.linalg.norm(ways, axis=-1).sum(axis=0)
+    heard, length = joint_likelihood(z), np.linalg.norm(ways, axis=0).sum(axis=0)
     moving = np.flatnonzero(length > STANDS_STILL)
     if len(moving):
-        on_the_way = joint_likelihood(_from_best_place(z[:, moving], ways[:, moving]))
+        on_the_way = joint_likelihood(_from_best_place(z[:, :, moving], ways[:, :, moving]))
         counts = 0.5 * np.log1p((length[moving] / NORMAL_BREADTH) ** 2)
         heard[:, moving] = np.logaddexp(heard[:, moving], on_the_way - counts) - np.log(2.0)
     return _in_any_course(table, np.maximum(heard, -LOUDEST))
@@ -107,50 +116,51 @@ def _in_any_course(table: Table, likelihood: NDArray[np.float64]) -> NDArray[np.
 def _away(
     table: Table, columns: slice | list[int], values: NDArray[np.float64]
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """How far readings lie from what every point shows on each odd engine, shape (engines, points, readings), or (1,
-    points, readings) where the engines are alike; and the ways from there to halfway to the next sizes, shape (2,
-    points, readings). [spreads]
+    """How far readings lie from what every point shows on each odd engine, shape (readings, engines, points), or
+    (readings, 1, points) where the engines are alike; and the ways from there to halfway to the next sizes, shape
+    (readings, 2, points). [spreads]
 
     What is not defined for a point (an engine that does not run) is a reading of its own: far from every number.
     """
-    expected, odd = table.points[:, columns], table.odd[:, columns]
+    expected, odd = table.points.T[columns, None, :], table.odd.T[columns, :, None]
     if not odd.any():
-        odd = odd[:1]
-    width = WIDENED * table.width(columns)
-    here, there = np.isnan(values)[None, :], np.isnan(expected)
-    from_point = (np.nan_to_num(values)[None, :] - np.nan_to_num(expected))[None, :, :]
-    z = (from_point - odd[:, None, :]) / width
+        odd = odd[:, :1]
+    width = WIDENED * table.width(columns).T[:, None, :]
+    seen = values[:, None, None]
+    here, there = np.isnan(seen), np.isnan(expected)
+    z = (np.nan_to_num(seen) - np.nan_to_num(expected) - odd) / width
     z = np.where(here & there, 0.0, np.where(here ^ there, NOT_DEFINED, z))
-    return z, np.where(here, 0.0, table.halfway(columns) / width)
+    return z, np.where(here, 0.0, table.halfway(columns).transpose(2, 0, 1) / width)
 
 
 def _from_best_place(z: NDArray[np.float64], ways: NDArray[np.float64]) -> NDArray[np.float64]:
-    """What is left of distances, shape (engines, points, readings), when every point moves along one of its two ways,
-    shape (2, points, readings), to where all its readings together come nearest. [spreads]
+    """What is left of distances, shape (readings, engines, points), when every point moves along one of its two ways,
+    shape (readings, 2, points), to where all its readings together come nearest. [spreads]
     """
-    square = (ways * ways).sum(axis=-1)[:, None, :]
-    along = np.einsum("epr,wpr->wep", z, ways)
+    square = (ways * ways).sum(axis=0)[:, None, :]
+    along = np.einsum("rep,rwp->wep", z, ways)
     share = np.clip(along / np.maximum(square, 1e-12), 0.0, 1.0)
     nearer = share * (2.0 * along - share * square)
     onwards = nearer[1] > nearer[0]
-    return np.asarray(
-        z
-        - np.where(onwards, 0.0, share[0])[:, :, None] * ways[0]
-        - np.where(onwards, share[1], 0.0)[:, :, None] * ways[1]
-    )
+    way = np.where(onwards, ways[:, 1:], ways[:, :1])
+    return np.asarray(z - np.where(onwards, share[1], share[0]) * way)
 
 
 def joint_likelihood(z: NDArray[Any]) -> NDArray[Any]:
-    """Log-likelihood of readings of one test that lie z spreads from what is expected, shape (..., readings) to (...).
+    """Log-likelihood of readings of one test that lie z spreads from what is expected, shape (readings, ...) to (...).
 
     Student's distribution, which an odd reading does not upset (Lange, Little and Taylor, Robust statistical modeling
     using the t distribution, J. Am. Stat. Assoc. 84, 1989). [nat]
     """
-    square = z * z
-    each = -0.5 * (TAILS + 1.0) * np.log1p(square / TAILS)
-    # How many of them have moved: one that lies a spread away counts half, so that nothing hangs on a hair's breadth.
-    moved = np.maximum((square / (1.0 + square)).sum(axis=-1), 1.0)
-    return np.asarray(np.maximum(each.sum(axis=-1) / moved**SHARED, -LOUDEST))
+    tails, moved = np.ones_like(z[0]), np.zeros_like(z[0])
+    # A product that is too large for its number is as unlikely as can be.
+    with np.errstate(over="ignore"):
+        for square in z * z:
+            tails *= 1.0 + square / TAILS
+            # How many have moved: one that lies a spread away counts half, so that nothing hangs on a hair's breadth.
+            moved += square / (1.0 + square)
+    unlikely = 0.5 * (TAILS + 1.0) * np.log(tails) / np.maximum(moved, 1.0) ** SHARED
+    return np.asarray(np.maximum(-unlikely, -LOUDEST))
 
 
 def posterior(table: Table, taken: list[Taken]) -> NDArray[np.float64]:

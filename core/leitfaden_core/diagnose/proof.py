@@ -69,7 +69,8 @@ def standing(table: Table, taken: list[Taken], candidate: str | None = None) -> 
     if not proofs:
         return stands(
             False,
-            "Everything points here, but nothing was isolated and brought back, and the defect itself was not measured.",
+            "Everything points here, but nothing was isolated and brought back, and the defect itself was not "
+            "measured.",
         )
     proof = "; ".join(words for words, _test in proofs)
     if any(test.isolates for _words, test in proofs):
@@ -95,7 +96,10 @@ def not_explained(table: Table, odd: list[Unexplained]) -> str:
         for entry in odd[:3]
     ]
     return say(
-        "No single cause explains all of this; the likeliest leaves open: {list}. Look for a second fault, or for one that is not in the list.",
+        (
+            "No single cause explains all of this; the likeliest leaves open: {list}. Look for a second fault, "
+            "or for one that is not in the list."
+        ),
         list="; ".join(named),
     )
 

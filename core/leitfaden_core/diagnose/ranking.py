@@ -5,6 +5,7 @@ estimated from a fixed number of outcomes drawn from the table (Lindley, On a me
 experiment, Ann. Math. Statist. 27, 1956).
 """
 
+from collections import defaultdict
 from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
@@ -14,11 +15,15 @@ from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.costs import minutes_now, price
 from leitfaden_core.diagnose.evidence import WIDENED, Taken, _of_candidates, joint_likelihood, point_posterior
-from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, tests_of
+from leitfaden_core.diagnose.procedures import DiagnosticTest, isolable, tests_of
 from leitfaden_core.diagnose.table import Table
 
-#: Outcomes drawn for one test, and points that take part.
-DRAWS, POINTS = 48, 240
+#: Outcomes drawn for one test; points that take part, at least and at most, and the share of all belief from which on
+#: no
+#: more are needed.
+DRAWS, FEWEST, POINTS, NEARLY_ALL = 48, 60, 240, 0.995
+#: Where a reading that is not defined stands among the others. [spreads]
+FAR = 1e3
 #: What taking up another tool and thinking about what it showed costs besides. [min]
 ANOTHER_TEST = 15.0
 #: Two causes are told apart by a test whose readings differ by this many spreads.
@@ -64,8 +69,9 @@ def tests_by_worth(
     """
     conditions = {test.id: test.condition for test in tests_of(table.rig)}
     causes = _of_candidates(table, weights)
+    isolated = _isolated_shares(table, causes)
     found = []
-    chosen = np.argsort(-weights, kind="stable")[:POINTS]
+    chosen = _likely(weights)
     shares = weights[chosen] / weights[chosen].sum()
     chance = np.random.default_rng(seed)
     drawn = _drawn(shares, table.owner[chosen], chance)
@@ -78,9 +84,16 @@ def tests_by_worth(
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
         minutes = minutes_now(test, list(before), conditions)
-        cost = price(test, minutes, _isolated_share(table, test, causes)) + ANOTHER_TEST
+        cost = price(test, minutes, isolated[test.isolates]) + ANOTHER_TEST
         found.append(Proposal(test.id, test.label, minutes, bits, bits / cost, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
+
+
+def _likely(weights: NDArray[np.float64]) -> NDArray[np.int64]:
+    """Numbers of the points that are believed at all, the likeliest first."""
+    order = np.argsort(-weights, kind="stable")
+    enough = int(np.searchsorted(np.cumsum(weights[order]), NEARLY_ALL)) + 1
+    return np.asarray(order[: min(max(enough, FEWEST), POINTS)])
 
 
 def _drawn(shares: NDArray[Any], owner: NDArray[Any], chance: np.random.Generator) -> NDArray[np.int64]:
@@ -92,17 +105,14 @@ def _drawn(shares: NDArray[Any], owner: NDArray[Any], chance: np.random.Generato
     return np.asarray(order[np.searchsorted(np.cumsum(shares[order]), steps).clip(max=len(order) - 1)])
 
 
-def _isolated_share(table: Table, test: DiagnosticTest, causes: NDArray[np.float64]) -> float:
-    """Probability that one of the causes is true that a test isolates: that the part it exchanges is bad. [-]"""
-    if not test.isolates:
-        return 0.0
-    return float(
-        sum(
-            share
-            for cause, share in zip(table.candidates, causes, strict=True)
-            if share > 1e-4 and cause.sizes and isolated_by(cause.sizes[0], test)
-        )
-    )
+def _isolated_shares(table: Table, causes: NDArray[np.float64]) -> dict[str, float]:
+    """Probability that a cause is true which is taken away with a part or a hose, by what tests isolate. [-]"""
+    found: dict[str, float] = defaultdict(float)
+    for cause, share in zip(table.candidates, causes, strict=True):
+        if share > 1e-4 and cause.sizes:
+            for isolated in isolable(cause.sizes[0]):
+                found[isolated] += float(share)
+    return found
 
 
 def _entropies(shares: NDArray[Any]) -> NDArray[np.float64]:
@@ -121,19 +131,19 @@ def _information(
     belongs: NDArray[np.float64],
 ) -> float:
     part = table.slices[test.id]
-    expected = np.nan_to_num(table.points[chosen][:, part], nan=1e6)
+    spread = table.spread[part]
+    # In spreads from the sound rig, single precision is far finer than the draws, and half as slow.
+    shown = (table.points[chosen][:, part] - np.nan_to_num(table.points[0, part])) / spread
+    shown = np.nan_to_num(shown, nan=FAR).T.astype(np.float32)
+    width = (WIDENED * np.hypot(1.0, table.looseness(part)[chosen] / spread)).T.astype(np.float32)
     # What all these causes show alike tells nothing.
-    telling = np.ptp(expected, axis=0) / table.spread[part] > 0.4
+    telling = np.ptp(shown, axis=1) > 0.4
     if not telling.any():
         return 0.0
-    expected = expected[:, telling]
-    width = WIDENED * np.hypot(table.spread[part][telling][None, :], table.looseness(part)[chosen][:, telling])
-    # Single precision is far finer than the draws, and half as slow.
-    expected, width = expected.astype(np.float32), width.astype(np.float32)
-    outcomes = expected[drawn] + width[drawn] * chance.standard_normal(
-        (len(drawn), expected.shape[1]), dtype=np.float32
-    )
-    z = (outcomes[:, None, :] - expected[None, :, :]) / width[None, :, :]
+    shown, width = shown[telling], width[telling]
+    noise = chance.standard_normal((len(shown), len(drawn)), dtype=np.float32)
+    outcomes = shown[:, drawn] + width[:, drawn] * noise
+    z = (outcomes[:, :, None] - shown[:, None, :]) / width[:, None, :]
     logs = np.log(shares)[None, :] + joint_likelihood(z)
     after = np.exp(logs - logs.max(axis=1, keepdims=True))
     after /= after.sum(axis=1, keepdims=True)

@@ -129,6 +129,11 @@ class Table:
         return self._looseness[:, columns]
 
     @cached_property
+    def heard(self) -> dict[tuple[str, bytes], NDArray[np.float64]]:
+        """Likelihoods of what tests showed, as far as they were asked for (:func:`evidence.test_likelihoods`)."""
+        return {}
+
+    @cached_property
     def _halfway(self) -> NDArray[np.float32]:
         half = np.nan_to_num(self.points[self.neighbours] - self.points) / 2.0
         return np.where(self.tips, 0.0, half).astype(np.float32)
@@ -155,7 +160,9 @@ def _job(job: tuple[Rig, Subject]) -> list[float]:
 def compute_readings(
     rig: Rig, subjects: list[Subject], workers: int = 2, progress: Callable[[int, int], None] | None = None
 ) -> list[Readings]:
-    """Readings of several vehicles, from the store where it has them, else on ``workers`` processes (1: in this one)."""
+    """Readings of several vehicles, from the store where it has them, else on ``workers`` processes (1: in this
+    one).
+    """
     named = {subject.name(rig): subject for subject in subjects}
     found = {name: kept for name, subject in named.items() if (kept := _kept(rig, subject)) is not None}
     missing = [name for name in named if name not in found]

@@ -128,7 +128,10 @@ class Band:
     def why(self, members: int) -> str:
         """Where the band comes from, in one sentence."""
         what = say(
-            "{value:.0f} % of {members} healthy engines of this type, with production spread, ageing, fuel grades and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step",
+            (
+                "{value:.0f} % of {members} healthy engines of this type, with production spread, ageing, fuel "
+                "grades and a day's weather (15 to 25 °C, 99.3 to 103.3 kPa), and the display's own step"
+            ),
             value=100 * COVERED,
             members=members,
         )

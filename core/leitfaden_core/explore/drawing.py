@@ -21,7 +21,9 @@ POINTS = 61
 
 @dataclass(frozen=True)
 class Hand:
-    """Something that moves: a number of a quantity with its range and start in the kept unit, or one of some choices."""
+    """Something that moves: a number of a quantity with its range and start in the kept unit, or one of some
+    choices.
+    """
 
     id: str
     label: str

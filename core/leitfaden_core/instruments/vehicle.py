@@ -83,7 +83,9 @@ class Vehicle:
         return left_with_plugs_off([*self.faults, *self.added], self.work.unplugged, self.rig) + unplugged
 
     def run(self, condition: str) -> Run:
-        """The run in which a condition is read, with the memory that days of driving in the unaltered state have left."""
+        """The run in which a condition is read, with the memory that days of driving in the unaltered state have
+        left.
+        """
         return self.drive(_script_with(condition))
 
     def drive(self, script: Script) -> Run:

@@ -120,7 +120,10 @@ def _temperatures(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         return
     if seen.soak_hours is not None and seen.soak_hours < seen.rules.soak_hours:
         reason = say(
-            "Not valid after {soak_hours:g} h standing: {soak_hours_2:g} h are needed until everything has one temperature.",
+            (
+                "Not valid after {soak_hours:g} h standing: {soak_hours_2:g} h are needed until everything has "
+                "one temperature."
+            ),
             soak_hours=seen.soak_hours,
             soak_hours_2=seen.rules.soak_hours,
         )
@@ -185,7 +188,10 @@ def _airflow(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
         say("airflow against pressure"),
         kind,
         say(
-            "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass}); limit {airflow_percent:g} %.",
+            (
+                "The meter shows {off:+.0f} % against what pressure, speed and temperature give ({mass}); limit "
+                "{airflow_percent:g} %."
+            ),
             off=off,
             mass=shown(mass, "mass_flow", 0.01, seen.units),
             airflow_percent=seen.rules.airflow_percent,
@@ -234,7 +240,10 @@ def _filling(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     )
     kind = VerdictKind.GOOD if low <= value <= high else VerdictKind.SUSPECT
     reason = say(
-        "{value:.0f} % of filling, referred to the surrounding air (school rule for {engines}: {low:g} to {high:g} %{beside}).",
+        (
+            "{value:.0f} % of filling, referred to the surrounding air (school rule for {engines}: {low:g} to "
+            "{high:g} %{beside})."
+        ),
         value=value,
         engines="charged engines" if charged else "naturally aspirated engines",
         low=low,
@@ -264,7 +273,10 @@ def _enrichment(rig: Rig, seen: Seen) -> Iterator[RelationVerdict]:
     value, limit = seen.readings["lambda_commanded"], seen.rules.cold_richest
     kind = VerdictKind.GOOD if value >= limit else VerdictKind.SUSPECT
     reason = say(
-        "Lambda {value:.2f} is commanded (school rule: at least {limit:g}{beside}). It is a command: whether the mixture is so, another reading tells.",
+        (
+            "Lambda {value:.2f} is commanded (school rule: at least {limit:g}{beside}). It is a command: whether "
+            "the mixture is so, another reading tells."
+        ),
         value=value,
         limit=limit,
         beside=_of_this_type(rig, seen.condition, "lambda_commanded", 2),

@@ -31,17 +31,26 @@ RULES = (
     Rule(
         *("trim_good", "Fuel trim that needs no search", "%", 0.5, 25.0, _TRIMS.trim_good),
         "Verdicts on trims, on the bench and in lessons",
-        "No natural constant: wear, fuel and the maker's tolerance set what is normal. Some call anything but zero a finding, others accept 10 %.",
+        (
+            "No natural constant: wear, fuel and the maker's tolerance set what is normal. Some call anything "
+            "but zero a finding, others accept 10 %."
+        ),
     ),
     Rule(
         *("trim_investigate", "Fuel trim beyond which a fault is certain", "%", 1.0, 50.0, _TRIMS.trim_investigate),
         "Verdicts on trims, on the bench and in lessons",
-        "Between the two limits a trim is suspect. The control unit's own limit for a code, often 25 %, is the limit of a monitor and not of quality.",
+        (
+            "Between the two limits a trim is suspect. The control unit's own limit for a code, often 25 %, is "
+            "the limit of a monitor and not of quality."
+        ),
     ),
     Rule(
         *("pressures_kpa", "Pressures at key on agree within", "kPa", 0.5, 15.0, _RELATIONS.pressures_kpa),
         "Relations between readings",
-        "Engine off, every pressure sensor reads the surroundings. How far two may lie apart is the sum of their tolerances.",
+        (
+            "Engine off, every pressure sensor reads the surroundings. How far two may lie apart is the sum of "
+            "their tolerances."
+        ),
     ),
     Rule(
         *("temperatures_k", "Temperatures after a soak agree within", "K", 1.0, 20.0, _RELATIONS.temperatures_k),
@@ -78,7 +87,10 @@ RULES = (
     Rule(
         *("filling_low", "Filling at full load, naturally aspirated, from", "%", 50.0, 95.0, _RELATIONS.filling_low),
         "Relations between readings",
-        "Older two-valve engines reach 75 to 85 %, newer ones the low and middle nineties; the meter's error enters in full.",
+        (
+            "Older two-valve engines reach 75 to 85 %, newer ones the low and middle nineties; the meter's error "
+            "enters in full."
+        ),
     ),
     Rule(
         *(
@@ -102,7 +114,10 @@ RULES = (
             _RELATIONS.charged_filling_low,
         ),
         "Relations between readings",
-        "A charged engine takes in more than its displacement of surrounding air, as its boost has it; referred to the manifold it would be below 100 % again.",
+        (
+            "A charged engine takes in more than its displacement of surrounding air, as its boost has it; "
+            "referred to the manifold it would be below 100 % again."
+        ),
     ),
     Rule(
         *(
@@ -119,7 +134,10 @@ RULES = (
     Rule(
         *("wideband_end", "The display of a wideband sensor ends at lambda", "-", 1.1, 2.0, _TRIMS.wideband_end),
         "Verdicts on lambda, on the bench and in lessons",
-        "The sensor reads up to air, gauges and data lists end earlier: at 1.99, at 1.33, at 20:1. At the end of a display nothing is told.",
+        (
+            "The sensor reads up to air, gauges and data lists end earlier: at 1.99, at 1.33, at 20:1. At the "
+            "end of a display nothing is told."
+        ),
     ),
     Rule(
         *("narrowband_low", "A sound narrowband sensor goes below", "V", 0.05, 0.4, _OXYGEN.low),
@@ -144,22 +162,34 @@ RULES = (
     Rule(
         *("narrowband_centre", "A narrowband's swings are counted across", "V", 0.3, 0.85, _OXYGEN.centre),
         "Findings on a narrowband signal",
-        "Engines with a catalyst cycle about 0.45 V; some small engines hold a point on the rich side, about 0.7 to 0.8 V.",
+        (
+            "Engines with a catalyst cycle about 0.45 V; some small engines hold a point on the rich side, about "
+            "0.7 to 0.8 V."
+        ),
     ),
     Rule(
         *("narrowband_works", "A narrowband is judged from an element of", "°C", 250.0, 500.0, _OXYGEN.works_c),
         "When an oxygen sensor is judged",
-        "The cell becomes active between 300 and 350 °C; some quote 260 °C. Where nothing displays the element, coolant and time after the start stand in for it.",
+        (
+            "The cell becomes active between 300 and 350 °C; some quote 260 °C. Where nothing displays the "
+            "element, coolant and time after the start stand in for it."
+        ),
     ),
     Rule(
         *("wideband_works", "A wideband is judged from an element of", "°C", 500.0, 850.0, _OXYGEN.wideband_works_c),
         "When an oxygen sensor is judged",
-        "Designs run at 650 to 800 °C, and a data list shows a value some way below. Some teach one fixed 650 °C; after a short stop a heated element is still on its way there.",
+        (
+            "Designs run at 650 to 800 °C, and a data list shows a value some way below. Some teach one fixed "
+            "650 °C; after a short stop a heated element is still on its way there."
+        ),
     ),
     Rule(
         *("narrowband_warm", "Where no element is displayed: from a coolant of", "°C", 0.0, 95.0, _OXYGEN.warm_c),
         "When an oxygen sensor is judged",
-        "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot engine, others for a warm hand.",
+        (
+            "The element works from 300 to 350 °C on; the coolant only stands in for it. Some wait for a hot "
+            "engine, others for a warm hand."
+        ),
     ),
     Rule(
         *(
@@ -176,13 +206,20 @@ RULES = (
     Rule(
         *("cold_richest", "Commanded lambda of a cold start, at least", "-", 0.3, 0.95, _RELATIONS.cold_richest),
         "Relations between readings",
-        "How rich a cold engine is fed depends on its temperature and on the seconds since it caught; it is a command, not a measured value.",
+        (
+            "How rich a cold engine is fed depends on its temperature and on the seconds since it caught; it is "
+            "a command, not a measured value."
+        ),
     ),
     Rule(
         *("victims", "Of spoilt parts (sooted sensor, worn catalyst, oily hose), victims of another fault", "%"),
         *(0.0, 95.0, 50.0),
         "Tests that would decide between causes",
-        "Some renew the sensor that reads wrong; others hold a sooted one nearly always for the victim of a rich mixture. The more are victims, the more evidence it takes to blame the part, and the sooner its origin is looked for.",
+        (
+            "Some renew the sensor that reads wrong; others hold a sooted one nearly always for the victim of a "
+            "rich mixture. The more are victims, the more evidence it takes to blame the part, and the sooner "
+            "its origin is looked for."
+        ),
     ),
 )
 

@@ -134,7 +134,10 @@ def not_awake(
         )
     if since_start is not None and since_start < limits.delay_s:
         return say(
-            "The engine has run for {since_start:.0f} s; the school judges an oxygen sensor {limit:g} s after the start, since its heater may wait.",
+            (
+                "The engine has run for {since_start:.0f} s; the school judges an oxygen sensor {limit:g} s "
+                "after the start, since its heater may wait."
+            ),
             since_start=since_start,
             limit=limits.delay_s,
         )
@@ -157,7 +160,10 @@ _FLAT = (
     (
         -0.02,
         0.15,
-        "near zero: signal shorted to ground, sensor dead, or the gas truly lean (force the mixture rich to tell them apart)",
+        (
+            "near zero: signal shorted to ground, sensor dead, or the gas truly lean (force the mixture rich to "
+            "tell them apart)"
+        ),
     ),
     (0.15, 0.35, "stuck low: ageing or a bad contact"),
     (0.35, 0.55, "near the control unit's bias: wire open, or the sensor still cold"),

@@ -101,10 +101,16 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
         and sensors.heater_rise == 0.0
         and (what.is_trim or what.swings == "switching")
     ):
-        return "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own bias and the trim stands still"
+        return (
+            "an unheated oxygen sensor falls asleep in a long idle: the pin drifts to the control unit's own "
+            "bias and the trim stands still"
+        )
     if what.is_trim and not where.closed_loop:
         return say(
-            "the control unit does not correct by the oxygen sensor in this condition ({label}: open loop), so the trim shows memory, not mixture",
+            (
+                "the control unit does not correct by the oxygen sensor in this condition ({label}: open loop), "
+                "so the trim shows memory, not mixture"
+            ),
             label=where.label.lower(),
         )
     if what.swings == "switching" and not where.running:
@@ -168,18 +174,27 @@ def judge_reading(
     if substitute:
         return Verdict(
             VerdictKind.NOT_DECIDABLE,
-            "Not decidable here: the control unit has lost this sensor and shows a value of its own making; look at the pin and the codes.",
+            (
+                "Not decidable here: the control unit has lost this sensor and shows a value of its own making; "
+                "look at the pin and the codes."
+            ),
             band,
         )
     if value != value:
         return Verdict(
             VerdictKind.NOT_DECIDABLE,
-            "Not decidable here: there is no value, where healthy engines have one; nothing was measured, so look at the pin and the codes.",
+            (
+                "Not decidable here: there is no value, where healthy engines have one; nothing was measured, so "
+                "look at the pin and the codes."
+            ),
             band,
         )
     if _clipped(rig, channel_id, value, band, rules):
         reason = say(
-            "Not decidable here: lambda stands at the end of the display ({end:g}, school rule), and what lies beyond is not shown.",
+            (
+                "Not decidable here: lambda stands at the end of the display ({end:g}, school rule), and what "
+                "lies beyond is not shown."
+            ),
             end=rules.wideband_end,
         )
         return Verdict(VerdictKind.NOT_DECIDABLE, reason, band)
@@ -208,14 +223,20 @@ def judge_reading(
     ratio = ratio_alone(distance)
     if ratio > FAULTY_BELOW:
         reason = say(
-            "{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second reading before deciding.",
+            (
+                "{here} lies {beyond}; few healthy engines show that at {where}, but some do: check a second "
+                "reading before deciding."
+            ),
             here=here,
             beyond=beyond,
             where=where,
         )
         return Verdict(VerdictKind.SUSPECT, reason, band, distance, place)
     reason = say(
-        "{here} lies {beyond}: at {where} a healthy engine explains that {times} times worse than a fault would; what causes it is not said yet.",
+        (
+            "{here} lies {beyond}: at {where} a healthy engine explains that {times} times worse than a fault "
+            "would; what causes it is not said yet."
+        ),
         here=here,
         beyond=beyond,
         where=where,
@@ -294,7 +315,10 @@ def judge_together(
             assert band is not None
             here, beyond = _beyond(rig, reading.channel, reading.stat, reading.value, band, units)
             reason = say(
-                "{here} lies {beyond}, outside the band of 95 in 100; of {count} readings some may, and this one is not far enough out for an alarm.",
+                (
+                    "{here} lies {beyond}, outside the band of 95 in 100; of {count} readings some may, and this "
+                    "one is not far enough out for an alarm."
+                ),
                 here=here,
                 beyond=beyond,
                 count=len(tested),
@@ -329,12 +353,18 @@ def _judge_own(rig: Rig, own: ServiceBand, value: float, band: Band, units: Unit
     }
     if good:
         reason = say(
-            "{here} lies within {low} to {high}, your school's own service value at {where} (source: {source}). Healthy engines of the model show {model_low} to {model_high}.",
+            (
+                "{here} lies within {low} to {high}, your school's own service value at {where} (source: "
+                "{source}). Healthy engines of the model show {model_low} to {model_high}."
+            ),
             **words,
         )
     else:
         reason = say(
-            "{here} lies outside {low} to {high}, your school's own service value at {where} (source: {source}). Healthy engines of the model show {model_low} to {model_high}.",
+            (
+                "{here} lies outside {low} to {high}, your school's own service value at {where} (source: "
+                "{source}). Healthy engines of the model show {model_low} to {model_high}."
+            ),
             **words,
         )
     kind = VerdictKind.GOOD if good else VerdictKind.FAULTY

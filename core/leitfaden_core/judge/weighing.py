@@ -133,7 +133,9 @@ def weigh_reading(
 
 
 def _beyond_display(step: float, error: float | None) -> float:
-    """What an instrument adds to the band's own spread, in which the display's step is already. [unit of the channel]"""
+    """What an instrument adds to the band's own spread, in which the display's step is already. [unit of the
+    channel]
+    """
     return 0.0 if error is None else math.sqrt(max(error**2 - step**2 / 12.0, 0.0))
 
 
@@ -174,7 +176,10 @@ def _verdict(
         why = "with this instrument" if error is not None and error > step else "from this reading"
         hidden = [a for a in alternatives if not a.told_usually][:NAMED]
         reason = say(
-            "Not decidable {why}: most faults that move it, at a usual size, move it by less than it spreads, such as {numbers}.",
+            (
+                "Not decidable {why}: most faults that move it, at a usual size, move it by less than it "
+                "spreads, such as {numbers}."
+            ),
             why=why,
             numbers=_told_words(hidden),
         )

@@ -12,7 +12,8 @@ def lesson_from(driven: Driven, rig: str, channels: list[str]) -> Lesson:
     if not found:
         raise LeitfadenError(
             say(
-                "no named condition holds for a few seconds in this stretch, so a lesson could read nothing there: choose a calmer one"
+                "no named condition holds for a few seconds in this stretch, so a lesson could read nothing "
+                "there: choose a calmer one"
             )
         )
     shown = {

@@ -139,7 +139,9 @@ def read_value(run: Run, place: ReadingPlace) -> float:
 
 
 def reading_of(rig: Rig, place: ReadingPlace, value: float | None, substitute: bool = False) -> StationReading:
-    """A reading place with its words and, where it may be seen, its value; whether the tool marks it as a substitute."""
+    """A reading place with its words and, where it may be seen, its value; whether the tool marks it as a
+    substitute.
+    """
     entry = channel(place.channel)
     quantity, step = reading_scale(rig, place.channel, place.stat)
     return StationReading(

@@ -109,7 +109,9 @@ def _possible(fault: FaultSpec, rig: Rig) -> bool:
 
 
 def _away(rig: Rig, place: ReadingPlace, found: Statistics) -> float:
-    """Standard deviations of healthy engines between a reading and their middle; nothing where it decides nothing. [-]"""
+    """Standard deviations of healthy engines between a reading and their middle; nothing where it decides nothing.
+    [-]
+    """
     band = band_of(rig, place.condition, place.channel, place.stat)
     value = found[place.condition][place.channel].get(place.stat, float("nan"))
     if band is None or value != value or no_meaning(rig, place.condition, place.channel) is not None:

@@ -177,7 +177,10 @@ def _judge_number(value: float, sound: list[Shown], units: UnitSystem) -> Verdic
     }
     if low <= value <= high:
         reason = say(
-            "{here} lies within {low} to {high}, where 95 in 100 of sound engines are (from {count} of them, read alike).",
+            (
+                "{here} lies within {low} to {high}, where 95 in 100 of sound engines are (from {count} of them, "
+                "read alike)."
+            ),
             here=shown(value, first.quantity, first.step, units),
             **facts,
         )
@@ -187,14 +190,20 @@ def _judge_number(value: float, sound: list[Shown], units: UnitSystem) -> Verdic
     side = say("below {limit}", limit=limit) if value < low else say("above {limit}", limit=limit)
     if ratio_alone(away) > FAULTY_BELOW:
         reason = say(
-            "{here} lies {side}; sound engines are within {low} to {high} (from {count} of them, read alike), but a few lie outside: take a second reading before deciding.",
+            (
+                "{here} lies {side}; sound engines are within {low} to {high} (from {count} of them, read "
+                "alike), but a few lie outside: take a second reading before deciding."
+            ),
             here=here,
             side=side,
             **facts,
         )
         return Verdict(VerdictKind.SUSPECT, reason, distance=away)
     reason = say(
-        "{here} lies {side}, and sound engines are within {low} to {high} (from {count} of them, read alike): a sound engine explains that far worse than a fault would.",
+        (
+            "{here} lies {side}, and sound engines are within {low} to {high} (from {count} of them, read "
+            "alike): a sound engine explains that far worse than a fault would."
+        ),
         here=here,
         side=side,
         **facts,

@@ -1,4 +1,6 @@
-"""A bench that keeps its secret: whoever works on it sees what a person at the vehicle sees, and touches what they may."""
+"""A bench that keeps its secret: whoever works on it sees what a person at the vehicle sees, and touches what they
+may.
+"""
 
 from typing import Annotated, Any, Literal
 

@@ -1,4 +1,6 @@
-"""What can be done on a bench: everything that can be done to a vehicle, and what takes days there and a moment here."""
+"""What can be done on a bench: everything that can be done to a vehicle, and what takes days there and a moment
+here.
+"""
 
 from typing import Annotated, Any, Literal
 
@@ -16,7 +18,9 @@ STANDING_LAPSE = 100.0
 
 
 class Stand(BaseModel):
-    """Let the engine stand with the key off for some hours, as over a night. Marked: no row of that time is recorded."""
+    """Let the engine stand with the key off for some hours, as over a night. Marked: no row of that time is
+    recorded.
+    """
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 

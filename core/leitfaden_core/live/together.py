@@ -94,6 +94,9 @@ def _advice(causes: Table, weights: NDArray[np.float64]) -> str:
     if not any(origins_of(c.kind) for c in likeliest):
         return ""
     return say(
-        "Among the causes that are left is a part that another fault usually spoils. The school counts {count:.0f} of 100 such parts as victims: look for what spoilt it before it is renewed.",
+        (
+            "Among the causes that are left is a part that another fault usually spoils. The school counts "
+            "{count:.0f} of 100 such parts as victims: look for what spoilt it before it is renewed."
+        ),
         count=100 * causes.victims,
     )

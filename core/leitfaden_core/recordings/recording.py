@@ -62,7 +62,9 @@ class Recording(Protocol):
         """A statistic of a channel in a condition; NaN where the channel is not defined there."""
 
     def substituted(self, condition: str, name: str) -> bool:
-        """Whether a channel is known to show the control unit's own making in a condition instead of a sensor's value."""
+        """Whether a channel is known to show the control unit's own making in a condition instead of a sensor's
+        value.
+        """
 
 
 def unit_of(name: str) -> str:

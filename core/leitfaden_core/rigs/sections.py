@@ -281,7 +281,8 @@ class Wiring(Section):
     sensor_ohms: Positive  # that a 5 V sensor's supply current amounts to
     signal_pull: Literal["down", "up"]  # whether the control unit pulls its signal inputs to ground or to 5 V
     signal_pull_ohms: Positive
-    ground_load_ohms: Positive  # other small consumers on the engine ground eyelet, running (besides starter, alternator and airflow meter)
+    # other small consumers on the engine ground eyelet, running (besides starter, alternator and airflow meter)
+    ground_load_ohms: Positive
 
 
 class Control(Section):

@@ -44,7 +44,9 @@ class HoldSpeed(_Action):
 
 
 class HoldLoad(_Action):
-    """Let the foot hold a brake torque on the rollers: a share of the rig's rated torque, or that of its steady cruise."""
+    """Let the foot hold a brake torque on the rollers: a share of the rig's rated torque, or that of its steady
+    cruise.
+    """
 
     do: Literal["hold_load"] = "hold_load"
     share: Share | Literal["cruise"]

@@ -164,7 +164,7 @@ HOOKS: dict[str, float] = {
     "app_shift": 0.0,  # share of the supply, first track
     # temperature sensors
     "iat_soak": 0.0,  # K at no flow
-    "iat_hood": 1.0,  # what a shield or another place leaves of the heat that the IAT sensor takes from its surroundings
+    "iat_hood": 1.0,  # what a shield or another place leaves of the heat that the IAT sensor takes from around it
     "iat_slow": 1.0,  # factor on the IAT sensor's lag
     "iat_table_flat": 0.0,  # how far the correction for intake air temperature is flattened
     "ect_offset": 0.0,  # K

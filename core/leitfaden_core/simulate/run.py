@@ -1,4 +1,6 @@
-"""One run: a script performed on a machine, with the memory that days of driving have left; lanes and their statistics."""
+"""One run: a script performed on a machine, with the memory that days of driving have left; lanes and their
+statistics.
+"""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -31,7 +33,9 @@ Statistics = dict[str, dict[str, dict[str, float]]]
 
 @dataclass(frozen=True)
 class Run:
-    """What a run recorded: one row of lanes every 10 ms, script and rig it came from, the learned memory at its start."""
+    """What a run recorded: one row of lanes every 10 ms, script and rig it came from, the learned memory at its
+    start.
+    """
 
     rig: Rig
     script: Script
@@ -118,7 +122,9 @@ def steady_statistics(run: Run, channels: list[str]) -> Statistics:
 def measured(
     rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0, individual: dict[str, float] | None = None
 ) -> Statistics:
-    """Statistics of all channels of a rig in all conditions of a script, which is driven as far as something is read."""
+    """Statistics of all channels of a rig in all conditions of a script, which is driven as far as something is
+    read.
+    """
     return steady_statistics(simulate(rig, script.to_last_window(), faults, seed, individual), rig_channels(rig))
 
 

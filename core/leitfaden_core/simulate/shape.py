@@ -55,7 +55,9 @@ def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, 
 
 
 def _swing_left(column: Callable[[str], NDArray[np.floating[Any]]], behind: NDArray[np.float64]) -> float:
-    """Swing behind the catalyst over the front sensor's; a wideband's is taken as what a switching one would show. [-]"""
+    """Swing behind the catalyst over the front sensor's; a wideband's is taken as what a switching one would show.
+    [-]
+    """
     for name in BEFORE:
         try:
             front = np.asarray(column(name), dtype=np.float64)

@@ -100,7 +100,9 @@ def initial_state(p: np.void, start: Literal["cold", "hot"]) -> NDArray[np.void]
 
 
 def _held_behind(p: np.void) -> float:
-    """Equivalence ratio behind the catalyst at which the loop has held it: there the rear sensor shows its target. [-]"""
+    """Equivalence ratio behind the catalyst at which the loop has held it: there the rear sensor shows its target.
+    [-]
+    """
     if p["rear_sensor"] < 0.5:
         return 1.0
     temps, phis = np.linspace(TEMP_MIN, TEMP_MAX, TEMP_STEPS + 1), np.linspace(0.0, PHI_MAX, PHI_STEPS + 1)

@@ -4,14 +4,21 @@ numbers.
 
 from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, noisy
 from leitfaden_core.diagnose.procedures.gauges import gauge_tests
-from leitfaden_core.diagnose.procedures.hands import air_tests, eye_tests, isolated_by, part_tests, stimulus_tests
+from leitfaden_core.diagnose.procedures.hands import (
+    air_tests,
+    eye_tests,
+    isolable,
+    isolated_by,
+    part_tests,
+    stimulus_tests,
+)
 from leitfaden_core.diagnose.procedures.scan import codes_test, scan_tests
 from leitfaden_core.diagnose.procedures.wiring import wiring_tests
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import per_language, say
 
-__all__ = ["Examined", "Outcome", "DiagnosticTest", "isolated_by", "noisy", "test_of", "tests_of"]
+__all__ = ["Examined", "Outcome", "DiagnosticTest", "isolable", "isolated_by", "noisy", "test_of", "tests_of"]
 
 
 @per_language()

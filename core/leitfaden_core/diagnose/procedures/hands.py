@@ -207,7 +207,9 @@ def _suction_test() -> DiagnosticTest:
 
 
 def _cylinder_test(rig: Rig) -> DiagnosticTest:
-    """Shut off each injector in turn: a cylinder that works is missed, in speed or in the load that makes good for it."""
+    """Shut off each injector in turn: a cylinder that works is missed, in speed or in the load that makes good for
+    it.
+    """
     count = rig.engine.cylinders
 
     def missed(car: Vehicle, before: Run, number: int) -> bool:
@@ -375,6 +377,10 @@ def _comes_back_in(before: Run, after: Run) -> bool:
 
 def isolated_by(fault: FaultSpec, test: DiagnosticTest) -> bool:
     """Whether a test closes off or exchanges what this fault would be: said of a suspicion, never of the vehicle."""
+    return bool(test.isolates) and test.isolates in isolable(fault)
+
+
+def isolable(fault: FaultSpec) -> tuple[str, str]:
+    """The part whose exchange and the hose whose closing would take a fault away, as tests name what they isolate."""
     kind, values = fault.checked()
-    what, _colon, name = test.isolates.partition(":")
-    return (what == "part" and kind.part_of(values) == name) or (what == "hose" and kind.hose == name)
+    return f"part:{kind.part_of(values)}", f"hose:{kind.hose}"

@@ -43,11 +43,17 @@ def _hot_element(hands: Hands) -> Numbers:
 def _hot_element_says(hands: Hands, numbers: Numbers) -> str:
     if number(hands, "flow") == 0.0:
         return say(
-            "No air moves: the element only heats what is round it. The signal is {volts:.2f} V, not zero, and means 0 g/s.",
+            (
+                "No air moves: the element only heats what is round it. The signal is {volts:.2f} V, not zero, "
+                "and means 0 g/s."
+            ),
             volts=numbers["volts"],
         )
     words = say(
-        "The stream cools the element; the bridge sends more current to keep it at {celsius:.0f} °C, and that current is the signal. Half a volt less here would take away {flow:.1f} g/s.",
+        (
+            "The stream cools the element; the bridge sends more current to keep it at {celsius:.0f} °C, and "
+            "that current is the signal. Half a volt less here would take away {flow:.1f} g/s."
+        ),
         celsius=numbers["element"],
         flow=numbers["half_volt"],
     )
@@ -113,7 +119,10 @@ drawings.register(
         tells=_hot_element_says,
         along="flow",
         over=("volts",),
-        holds="King 1914: V² = a + b·√flow, 0 to full scale; a plain element cannot tell the direction. The step of 160 K is a usual design.",
+        holds=(
+            "King 1914: V² = a + b·√flow, 0 to full scale; a plain element cannot tell the direction. The step "
+            "of 160 K is a usual design."
+        ),
     )
 )
 
@@ -139,11 +148,17 @@ def _vane_says(hands: Hands, numbers: Numbers) -> str:
     away = 100.0 * (numbers["believed"] / flow - 1.0) if flow else 0.0
     if hands["told"] != "right" and abs(away) > 1.0:
         return say(
-            "The flap answers to the push of the stream, not to its mass. With the air taken for 20 °C the unit is {percent:+.0f} % off.",
+            (
+                "The flap answers to the push of the stream, not to its mass. With the air taken for 20 °C the "
+                "unit is {percent:+.0f} % off."
+            ),
             percent=away,
         )
     return say(
-        "The stream pushes the flap open against its spring. From its place and the air's density of {density:.2f} kg/m³ the unit works out the mass.",
+        (
+            "The stream pushes the flap open against its spring. From its place and the air's density of "
+            "{density:.2f} kg/m³ the unit works out the mass."
+        ),
         density=numbers["density"],
     )
 
@@ -189,7 +204,10 @@ drawings.register(
                 "hot",
                 "Hot air, not told",
                 {"flow": 20.0, "celsius": 60.0, "kpa": 101.3, "told": "lost"},
-                "Thin air must run faster for the same mass and pushes more: a meter without its temperature reads too much.",
+                (
+                    "Thin air must run faster for the same mass and pushes more: a meter without its temperature "
+                    "reads too much."
+                ),
             ),
             Pose(
                 "high",
@@ -256,13 +274,20 @@ def _false_air_says(hands: Hands, numbers: Numbers) -> str:
         return say("Hardly any pressure lies across the hole here: nothing to be seen.")
     if numbers["leak"] < 0.0:
         return say(
-            "Under boost the air goes out: {flow:.2f} g/s that a meter has counted are not there. A metered engine runs rich ({trim:.0f} %); a speed-density engine only loses boost.",
+            (
+                "Under boost the air goes out: {flow:.2f} g/s that a meter has counted are not there. A metered "
+                "engine runs rich ({trim:.0f} %); a speed-density engine only loses boost."
+            ),
             flow=-numbers["leak"],
             trim=numbers["trim"],
         )
     side = _PLACES[str(hands["place"])][1]
     return say(
-        "{flow:.2f} g/s come in {side}. A metered engine has not seen them and needs {trim:+.0f} % more fuel; a speed-density engine counts them as pressure and stays near its mixture, only the idle shifts.",
+        (
+            "{flow:.2f} g/s come in {side}. A metered engine has not seen them and needs {trim:+.0f} % more "
+            "fuel; a speed-density engine counts them as pressure and stays near its mixture, only the idle "
+            "shifts."
+        ),
         flow=numbers["leak"],
         side=side,
         trim=numbers["trim"],
@@ -344,6 +369,9 @@ drawings.register(
         tells=_false_air_says,
         along="area",
         over=("leak",),
-        holds="Choked orifice (Heywood 1988, app. C) at the pressures of a two-litre engine in each state; correction = leak / (total - leak) with the idle held.",
+        holds=(
+            "Choked orifice (Heywood 1988, app. C) at the pressures of a two-litre engine in each state; "
+            "correction = leak / (total - leak) with the idle held."
+        ),
     )
 )

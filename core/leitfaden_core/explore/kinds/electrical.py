@@ -33,7 +33,8 @@ def _divider(hands: Hands) -> Numbers:
 def _divider_says(hands: Hands, numbers: Numbers) -> str:
     if hands["plug"] == "off":
         return say(
-            "Plug off: no current, no drop over the pull-up, the full 5 V stand at the pin. They come from the control unit, and it reads its coldest end."
+            "Plug off: no current, no drop over the pull-up, the full 5 V stand at the pin. They come from "
+            "the control unit, and it reads its coldest end."
         )
     if hands["plug"] == "shorted":
         return say("Shorted: the pin lies at ground, and the unit reads its hottest end.")
@@ -41,12 +42,18 @@ def _divider_says(hands: Hands, numbers: Numbers) -> str:
         return say("A PTC rises with heat, as a heater element does: the opposite of what this unit reckons with.")
     if number(hands, "series") > 0.0:
         return say(
-            "Resistance in the wire adds to the sensor's: the unit reads {believed:.0f} °C instead of {celsius:.0f}. When hot, the same ohms weigh more.",
+            (
+                "Resistance in the wire adds to the sensor's: the unit reads {believed:.0f} °C instead of "
+                "{celsius:.0f}. When hot, the same ohms weigh more."
+            ),
             believed=numbers["believed"],
             celsius=number(hands, "celsius"),
         )
     return say(
-        "The sensor sends nothing: it is a resistor. Pull-up and sensor share 5 V, and the unit works the temperature out from {volts:.2f} V.",
+        (
+            "The sensor sends nothing: it is a resistor. Pull-up and sensor share 5 V, and the unit works the "
+            "temperature out from {volts:.2f} V."
+        ),
         volts=numbers["volts"],
     )
 
@@ -91,7 +98,10 @@ drawings.register(
                 "series",
                 "Green contact",
                 {"celsius": 90.0, "type": "ntc", "pull_up": 2200.0, "series": 300.0, "plug": "on"},
-                "300 ohms are nothing when cold and twenty-odd kelvin when hot; no code, since the voltage is a possible one.",
+                (
+                    "300 ohms are nothing when cold and twenty-odd kelvin when hot; no code, since the voltage "
+                    "is a possible one."
+                ),
             ),
             Pose(
                 "off",
@@ -110,7 +120,10 @@ drawings.register(
         tells=_divider_says,
         along="celsius",
         over=("volts", "element"),
-        holds="Beta equation (two points of Steinhart and Hart 1968) with 2.2 kΩ at 25 °C and 3450 K; Callendar and Van Dusen for platinum.",
+        holds=(
+            "Beta equation (two points of Steinhart and Hart 1968) with 2.2 kΩ at 25 °C and 3450 K; Callendar "
+            "and Van Dusen for platinum."
+        ),
     )
 )
 
@@ -145,7 +158,11 @@ def _tracks_says(hands: Hands, numbers: Numbers) -> str:
     )
     if numbers["agree"]:
         return f"{rule} {say('They agree within a quarter of a volt, so the unit believes them.')}"
-    return f"{rule} {say('They are {apart:.2f} V apart: the unit believes neither, limits the engine and stores the correlation code.', apart=numbers['apart'])}"
+    apart = say(
+        "They are {apart:.2f} V apart: the unit believes neither, limits the engine and stores the correlation code.",
+        apart=numbers["apart"],
+    )
+    return f"{rule} {apart}"
 
 
 drawings.register(

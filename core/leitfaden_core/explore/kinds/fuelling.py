@@ -47,7 +47,8 @@ def _injector_says(hands: Hands, numbers: Numbers) -> str:
             "{duty:.0f} % of the cycle: beyond about 85 % the needle hardly has time to shut.", duty=numbers["duty"]
         )
     return say(
-        "Of {pulse:.2f} ms the first {dead:.2f} lift the needle. Flow goes with the root of the pressure: four times the pressure, twice the fuel.",
+        "Of {pulse:.2f} ms the first {dead:.2f} lift the needle. Flow goes with the root of the pressure: four times "
+        "the pressure, twice the fuel.",
         pulse=number(hands, "pulse"),
         dead=numbers["dead"],
     )
@@ -142,7 +143,8 @@ def _combustion_says(hands: Hands, numbers: Numbers) -> str:
     lam = number(hands, "lambda")
     if number(hands, "missed") > 0.0:
         return say(
-            "Strokes that do not burn send their air and their fuel out together: oxygen {o2:.1f} % and hydrocarbons {hc:.0f} ppm rise side by side. The cell answers to the oxygen and reads lean.",
+            "Strokes that do not burn send their air and their fuel out together: oxygen {o2:.1f} % and "
+            "hydrocarbons {hc:.0f} ppm rise side by side. The cell answers to the oxygen and reads lean.",
             o2=numbers["o2"],
             hc=numbers["hc"],
         )
@@ -162,7 +164,8 @@ drawings.register(
     Drawing(
         "combustion",
         "What burning leaves",
-        "Gases before and behind the catalyst over the mixture, with strokes that do not burn and with recirculated gas",
+        "Gases before and behind the catalyst over the mixture, with strokes that do not burn and with "
+        "recirculated gas",
         hands=(
             Hand("lambda", "mixture λ", quantity="lambda", low=0.7, high=1.4, start=1.0, step=0.01, digits=2),
             Hand("missed", "strokes that do not burn", quantity="percent", low=0, high=25, start=0, step=1),
@@ -218,7 +221,10 @@ drawings.register(
         tells=_combustion_says,
         along="lambda",
         over=("o2", "co", "co2", "nox"),
-        holds="Spindt 1965 and Heywood 1988, sec. 4.9 and 11.2; λ 0.7 to 1.4. Nitrogen oxides are an index, before the catalyst.",
+        holds=(
+            "Spindt 1965 and Heywood 1988, sec. 4.9 and 11.2; λ 0.7 to 1.4. Nitrogen oxides are an index, before the "
+            "catalyst."
+        ),
     )
 )
 
@@ -277,7 +283,13 @@ def _cylinders_says(hands: Hands, numbers: Numbers) -> str:
         )
     if numbers["trim"] > 1.0:
         limit = say("It reaches its limit.") if numbers["trim"] > 99.0 * LOOP_LIMIT else ""
-        return f"{say('The oxygen of one cylinder makes the loop feed all of them: {trim:+.0f} %. The others now burn at lambda {others:.2f}: a lean code, and rich cylinders.', trim=numbers['trim'], others=numbers['others'])} {limit}".strip()
+        feeds = say(
+            "The oxygen of one cylinder makes the loop feed all of them: {trim:+.0f} %. The others now burn at lambda "
+            "{others:.2f}: a lean code, and rich cylinders.",
+            trim=numbers["trim"],
+            others=numbers["others"],
+        )
+        return f"{feeds} {limit}".strip()
     return say(
         "The loop takes fuel from all four ({trim:+.0f} %), and the three sound ones run lean at {others:.2f}.",
         trim=numbers["trim"],
@@ -333,7 +345,8 @@ drawings.register(
                 "off",
                 "Injector shut off",
                 {"fault": "injector", "size": 30.0, "loop": "closed"},
-                "No raw fuel reaches the catalyst, but a cylinder that pumps air does: this bank must leave closed loop.",
+                "No raw fuel reaches the catalyst, but a cylinder that pumps air does: this bank must leave "
+                "closed loop.",
             ),
             Pose(
                 "leaking",

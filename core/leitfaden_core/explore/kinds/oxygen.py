@@ -71,7 +71,10 @@ def _narrowband_says(hands: Hands, numbers: Numbers) -> str:
     lam = number(hands, "lambda")
     if numbers["cold"]:
         return say(
-            "Cold: the cell has so much resistance that the pin shows the control unit's bias of {bias:.2f} V, whatever the mixture is.",
+            (
+                "Cold: the cell has so much resistance that the pin shows the control unit's bias of {bias:.2f} "
+                "V, whatever the mixture is."
+            ),
             bias=number(hands, "bias"),
         )
     if abs(lam - 1.0) < STEP:
@@ -118,7 +121,10 @@ drawings.register(
                 "rich",
                 "Rich",
                 {"lambda": 0.95, "celsius": 700.0, "bias": 0.45},
-                "Burning has used up the oxygen. Ions pass from the air side to the exhaust side; the electrodes show about 0.9 V.",
+                (
+                    "Burning has used up the oxygen. Ions pass from the air side to the exhaust side; the "
+                    "electrodes show about 0.9 V."
+                ),
             ),
             Pose(
                 "stoichiometric",
@@ -136,14 +142,20 @@ drawings.register(
                 "cold",
                 "Cold",
                 {"lambda": 0.95, "celsius": 250.0, "bias": 0.45},
-                "The mixture is as rich as in the first step, but the ions cannot move. What the pin shows comes from the control unit.",
+                (
+                    "The mixture is as rich as in the first step, but the ions cannot move. What the pin shows "
+                    "comes from the control unit."
+                ),
             ),
         ),
         look=_narrowband,
         tells=_narrowband_says,
         along="lambda",
         over=("pin",),
-        holds="Nernst 1889 over the equilibrium of six species (Heywood 1988, ch. 4); 600 to 1400 K, below that the resistance is what counts.",
+        holds=(
+            "Nernst 1889 over the equilibrium of six species (Heywood 1988, ch. 4); 600 to 1400 K, below that "
+            "the resistance is what counts."
+        ),
     )
 )
 
@@ -171,22 +183,28 @@ def _wideband(hands: Hands) -> Numbers:
 def _wideband_says(hands: Hands, numbers: Numbers) -> str:
     if hands["pump"] != "regulated":
         return say(
-            "Without the pump the chamber fills with what is outside, and the sensing cell shows {volts:.2f} V like any narrowband. No current flows, and the display computes lambda {lam:.2f} from nothing.",
+            (
+                "Without the pump the chamber fills with what is outside, and the sensing cell shows {volts:.2f} "
+                "V like any narrowband. No current flows, and the display computes lambda {lam:.2f} from nothing."
+            ),
             volts=numbers["sensing"],
             lam=numbers["displayed"],
         )
     if hands["gas"] == "air":
         return say(
-            "Plain air, as in the pipe of an engine that stands: the current is at its end, and so is the display. That is no mixture."
+            "Plain air, as in the pipe of an engine that stands: the current is at its end, and so is the "
+            "display. That is no mixture."
         )
     if abs(numbers["current"]) < 0.005:
         return say("Lambda 1: nothing has to be pumped. The current is zero here and nowhere else.")
     if numbers["current"] > 0:
         return say(
-            "Lean: the sensing cell would sag below 0.45 V, so oxygen is pumped out of the chamber. The current is positive, and its strength tells how lean."
+            "Lean: the sensing cell would sag below 0.45 V, so oxygen is pumped out of the chamber. The "
+            "current is positive, and its strength tells how lean."
         )
     return say(
-        "Rich: the sensing cell would rise above 0.45 V, so oxygen is pumped into the chamber. The current is negative, and its strength tells how rich."
+        "Rich: the sensing cell would rise above 0.45 V, so oxygen is pumped into the chamber. The current "
+        "is negative, and its strength tells how rich."
     )
 
 
@@ -194,7 +212,10 @@ drawings.register(
     Drawing(
         "wideband",
         "Wideband cell with its pump",
-        "Gas diffuses into a measuring chamber; the pump cell in its wall carries oxygen out or in until the sensing cell shows 0.45 V",
+        (
+            "Gas diffuses into a measuring chamber; the pump cell in its wall carries oxygen out or in until the "
+            "sensing cell shows 0.45 V"
+        ),
         hands=(
             Hand("lambda", "mixture λ", quantity="lambda", low=0.65, high=2.5, start=1.1, step=0.01, digits=2),
             Hand("gas", "what is in the pipe", start="exhaust", choices=(("exhaust", "exhaust"), ("air", "plain air"))),
@@ -237,7 +258,10 @@ drawings.register(
                 "off",
                 "Pump lost",
                 {"lambda": 1.3, "gas": "exhaust", "pump": "off"},
-                "The same lean gas without pump: the cell is a switch again, and the number on the display means nothing.",
+                (
+                    "The same lean gas without pump: the cell is a switch again, and the number on the display "
+                    "means nothing."
+                ),
             ),
         ),
         look=_wideband,
@@ -298,7 +322,10 @@ def _both(hands: Hands) -> Numbers:
 
 def _both_says(hands: Hands, numbers: Numbers) -> str:
     return say(
-        "The narrowband goes from {low:.2f} to {high:.2f} V and tells the side; the wideband goes from {lean:.2f} to {rich:.2f} and tells how far (drawn up to lambda 2.5).",
+        (
+            "The narrowband goes from {low:.2f} to {high:.2f} V and tells the side; the wideband goes from "
+            "{lean:.2f} to {rich:.2f} and tells how far (drawn up to lambda 2.5)."
+        ),
         low=numbers["narrow_low"],
         high=numbers["narrow_high"],
         lean=numbers["wide_low"],
@@ -323,7 +350,10 @@ drawings.register(
                 "idle",
                 "Hot idle",
                 {"event": "hot_idle"},
-                "The loop makes the narrowband swing; lambda itself moves by a few hundredths only, and the wideband shows that.",
+                (
+                    "The loop makes the narrowband swing; lambda itself moves by a few hundredths only, and the "
+                    "wideband shows that."
+                ),
             ),
             Pose(
                 "snap",
@@ -341,14 +371,20 @@ drawings.register(
                 "load",
                 "Full load",
                 {"event": "wot_pull"},
-                "Rich by order: as long as it lasts the narrowband is high and stays there; the wideband tells whether it is rich enough.",
+                (
+                    "Rich by order: as long as it lasts the narrowband is high and stays there; the wideband "
+                    "tells whether it is rich enough."
+                ),
             ),
         ),
         look=_both,
         tells=_both_says,
         traces=_both_traces,
         simulated=True,
-        holds="The library bus (R1) as the bench runs it; the wideband is computed from the gas at the narrowband's place.",
+        holds=(
+            "The library bus (R1) as the bench runs it; the wideband is computed from the gas at the "
+            "narrowband's place."
+        ),
     )
 )
 
@@ -423,22 +459,27 @@ def _catalyst(hands: Hands) -> Numbers:
 def _catalyst_says(hands: Hands, numbers: Numbers) -> str:
     if numbers["warm"] < 0.5:
         return say(
-            "Below its light-off temperature the catalyst does little: what comes in goes out, and the rear sensor copies the front one."
+            "Below its light-off temperature the catalyst does little: what comes in goes out, and the rear "
+            "sensor copies the front one."
         )
     if numbers["fill"] > 92.0:
         return say(
-            "The store is full of oxygen: lean gas passes, and nitrogen oxides with it. Storage helps against swings, never against a mixture that is wrong on the average."
+            "The store is full of oxygen: lean gas passes, and nitrogen oxides with it. Storage helps "
+            "against swings, never against a mixture that is wrong on the average."
         )
     if numbers["fill"] < 8.0:
         return say(
-            "The store is empty: rich gas passes, and CO and hydrocarbons with it. Storage helps against swings, never against a mixture that is wrong on the average."
+            "The store is empty: rich gas passes, and CO and hydrocarbons with it. Storage helps against "
+            "swings, never against a mixture that is wrong on the average."
         )
     if numbers["ratio"] > 0.5:
         return say(
-            "The store is too small for these swings: it is full, then empty, and the rear sensor follows the front one."
+            "The store is too small for these swings: it is full, then empty, and the rear sensor follows "
+            "the front one."
         )
     return say(
-        "The store takes oxygen while it is lean and gives it back while it is rich: behind it the gas hardly moves, so the rear sensor is calm."
+        "The store takes oxygen while it is lean and gives it back while it is rich: behind it the gas "
+        "hardly moves, so the rear sensor is calm."
     )
 
 
@@ -503,12 +544,18 @@ drawings.register(
                 "lean",
                 "Always a little lean",
                 {"left": 100.0, "swing": 3.0, "period": 1.2, "offset": 2.0, "celsius": 550.0, "flow": 10.0},
-                "A full store cannot take more. A rear sensor that lies low for long speaks of the mixture, not of the catalyst.",
+                (
+                    "A full store cannot take more. A rear sensor that lies low for long speaks of the mixture, "
+                    "not of the catalyst."
+                ),
             ),
         ),
         look=_catalyst,
         tells=_catalyst_says,
         traces=_catalyst_traces,
-        holds="Store: Brandt, Wang and Grizzle 2000; exchange in plug flow: Levenspiel 1999, ch. 5; constants of the library bus.",
+        holds=(
+            "Store: Brandt, Wang and Grizzle 2000; exchange in plug flow: Levenspiel 1999, ch. 5; constants of "
+            "the library bus."
+        ),
     )
 )

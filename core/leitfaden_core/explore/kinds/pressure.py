@@ -51,13 +51,19 @@ def _diaphragm_says(hands: Hands, numbers: Numbers) -> str:
     kpa = number(hands, "kpa")
     if abs(numbers["believed"] - kpa) > 1.0:
         return say(
-            "The output is a share of the supply. The unit reckons with 5 V; with {supply:.2f} V at the sensor it reads {believed:.1f} kPa instead of {kpa:.1f}.",
+            (
+                "The output is a share of the supply. The unit reckons with 5 V; with {supply:.2f} V at the "
+                "sensor it reads {believed:.1f} kPa instead of {kpa:.1f}."
+            ),
             supply=number(hands, "supply"),
             believed=numbers["believed"],
             kpa=kpa,
         )
     return say(
-        "The pressure bends the diaphragm against a sealed vacuum, so it is absolute. Strained resistors on it put the bridge out of balance by {mv:.0f} mV, and keep it there: it holds a steady reading.",
+        (
+            "The pressure bends the diaphragm against a sealed vacuum, so it is absolute. Strained resistors on "
+            "it put the bridge out of balance by {mv:.0f} mV, and keep it there: it holds a steady reading."
+        ),
         mv=numbers["bridge"],
     )
 
@@ -66,7 +72,8 @@ drawings.register(
     Drawing(
         "diaphragm",
         "Diaphragm with its strain bridge",
-        "A thin diaphragm over a sealed vacuum, four resistors on it, and an amplifier that gives a share of the supply",
+        "A thin diaphragm over a sealed vacuum, four resistors on it, and an amplifier that gives a share of "
+        "the supply",
         hands=(
             Hand("kpa", "pressure on it", quantity="pressure_abs", low=5, high=320, start=33, step=1),
             Hand("range", "range", start="one", choices=(("one", "1 bar"), ("two", "2 bar"), ("three", "3 bar"))),
@@ -141,7 +148,11 @@ def _rulers_says(hands: Hands, numbers: Numbers) -> str:
         )
     if numbers["vacuum"] > 0.2:
         return say(
-            "{absolute:.0f} kPa absolute are {vacuum:.0f} kPa of vacuum under a barometer of {barometer:.1f}. Move the height: the vacuum changes with the barometer, the absolute pressure stays where it is put.",
+            (
+                "{absolute:.0f} kPa absolute are {vacuum:.0f} kPa of vacuum under a barometer of "
+                "{barometer:.1f}. Move the height: the vacuum changes with the barometer, the absolute pressure "
+                "stays where it is put."
+            ),
             absolute=numbers["absolute"],
             vacuum=numbers["vacuum"],
             barometer=numbers["barometer"],
@@ -186,7 +197,8 @@ drawings.register(
                 "high",
                 "The same idle at 2000 m",
                 {"kpa": 33.0, "altitude": 2000.0, "sea": 101.3},
-                "It still needs the same absolute pressure. Almost a third of the vacuum is gone, and nothing is wrong.",
+                "It still needs the same absolute pressure. Almost a third of the vacuum is gone, and "
+                "nothing is wrong.",
             ),
             Pose(
                 "full",
@@ -241,13 +253,19 @@ def _orifice(hands: Hands) -> Numbers:
 def _orifice_says(hands: Hands, numbers: Numbers) -> str:
     if hands["hoses"] == "swapped":
         return say(
-            "With the hoses swapped the voltage falls below its rest of {rest:.1f} V as the flow grows: the unit takes it for no flow.",
+            (
+                "With the hoses swapped the voltage falls below its rest of {rest:.1f} V as the flow grows: the "
+                "unit takes it for no flow."
+            ),
             rest=numbers["rest"],
         )
     if hands["hoses"] != "right":
         return say("The hose before the orifice is off or burnt through: the sensor feels nothing, whatever flows.")
     return say(
-        "The drop grows with the square of the flow: half the flow makes a quarter of the drop. {drop:.2f} kPa give {volts:.2f} V, and the unit takes the root of it.",
+        (
+            "The drop grows with the square of the flow: half the flow makes a quarter of the drop. {drop:.2f} "
+            "kPa give {volts:.2f} V, and the unit takes the root of it."
+        ),
         drop=numbers["drop"],
         volts=numbers["volts"],
     )
@@ -299,7 +317,10 @@ drawings.register(
         tells=_orifice_says,
         along="flow",
         over=("volts",),
-        holds="Orifice equation at small drops (Heywood 1988, app. C); a particle filter adds a straight part, see its page.",
+        holds=(
+            "Orifice equation at small drops (Heywood 1988, app. C); a particle filter adds a straight part, see "
+            "its page."
+        ),
     )
 )
 
@@ -329,7 +350,8 @@ def _vacuum_valve_says(hands: Hands, numbers: Numbers) -> str:
     kind, running = hands["type"], hands["engine"] == "running"
     if kind == "positive" and not running:
         return say(
-            "Positive type, engine off: its bleed stands open. It neither lifts nor holds vacuum on the bench, and that is right. Only exhaust pressure shuts the bleed."
+            "Positive type, engine off: its bleed stands open. It neither lifts nor holds vacuum on the "
+            "bench, and that is right. Only exhaust pressure shuts the bleed."
         )
     if kind == "negative" and not running:
         return say(
@@ -337,11 +359,17 @@ def _vacuum_valve_says(hands: Hands, numbers: Numbers) -> str:
         )
     if kind == "ported":
         return say(
-            "Ported type: no bleed. What the pump pulls is what the diaphragm feels; it begins to lift at {spring:.0f} kPa.",
+            (
+                "Ported type: no bleed. What the pump pulls is what the diaphragm feels; it begins to lift at "
+                "{spring:.0f} kPa."
+            ),
             spring=numbers["spring"],
         )
     return say(
-        "Engine running: {left:.0f} % of the vacuum is left to the diaphragm. More pressure in the exhaust shuts the bleed further, so the valve opens wider; that direction is the same for both kinds.",
+        (
+            "Engine running: {left:.0f} % of the vacuum is left to the diaphragm. More pressure in the exhaust "
+            "shuts the bleed further, so the valve opens wider; that direction is the same for both kinds."
+        ),
         left=numbers["left"],
     )
 
@@ -416,7 +444,10 @@ drawings.register(
         tells=_vacuum_valve_says,
         along="vacuum",
         over=("lift",),
-        holds="Generic arrangement (Heywood 1988, sec. 11.2.3 for the why); constants of the fire tender's variants R5-EGRV, R5-EGRP and R5-EGRN.",
+        holds=(
+            "Generic arrangement (Heywood 1988, sec. 11.2.3 for the why); constants of the fire tender's "
+            "variants R5-EGRV, R5-EGRP and R5-EGRN."
+        ),
     )
 )
 
@@ -441,16 +472,23 @@ def _wastegate(hands: Hands) -> Numbers:
 def _wastegate_says(hands: Hands, numbers: Numbers) -> str:
     if hands["hose"] != "on":
         return say(
-            "Less of the charge pressure reaches the actuator, so the gate stays shut for longer: the boost runs away upwards, until the unit cuts."
+            "Less of the charge pressure reaches the actuator, so the gate stays shut for longer: the boost "
+            "runs away upwards, until the unit cuts."
         )
     if numbers["opening"] <= 0.0:
         return say(
-            "{kpa:.0f} kPa in the actuator do not beat its spring ({spring:.0f} kPa): the gate is shut, all gas drives the turbine, boost rises.",
+            (
+                "{kpa:.0f} kPa in the actuator do not beat its spring ({spring:.0f} kPa): the gate is shut, all "
+                "gas drives the turbine, boost rises."
+            ),
             kpa=numbers["actuator"],
             spring=numbers["spring"],
         )
     return say(
-        "Pressure in the actuator opens the gate: {opening:.0f} % open, gas goes round the turbine, boost is held back. The solenoid bleeds pressure off; more duty means more boost.",
+        (
+            "Pressure in the actuator opens the gate: {opening:.0f} % open, gas goes round the turbine, boost is "
+            "held back. The solenoid bleeds pressure off; more duty means more boost."
+        ),
         opening=numbers["opening"],
     )
 

@@ -73,7 +73,10 @@ fault_kinds.register(
         effects=_hole("leak_duct_area"),
         repair="Seat or renew the air duct and its clamps; reset the learned trims.",
         cautions=(_MOVING,),
-        proof="Smoke fed in before the throttle leaves at the gap; where air is metered, trims fall when the duct is sealed. Smoke fed in behind the closed throttle does not show this leak.",
+        proof=(
+            "Smoke fed in before the throttle leaves at the gap; where air is metered, trims fall when the duct "
+            "is sealed. Smoke fed in behind the closed throttle does not show this leak."
+        ),
         part="air duct",
         hose="air duct",
         look="A gap at a clamp of the duct behind the meter.",
@@ -110,7 +113,10 @@ fault_kinds.register(
         "exhaust_restricted",
         "Exhaust restricted",
         group="air_path",
-        meaning="An additional back pressure: behind a silencer it grows with flow squared, in the channels of a catalyst half of it with flow.",
+        meaning=(
+            "An additional back pressure: behind a silencer it grows with flow squared, in the channels of a "
+            "catalyst half of it with flow."
+        ),
         place="ho2s_b1s2",
         parameters=(
             Parameter(
@@ -171,13 +177,18 @@ fault_kinds.register(
         "purge_stuck_closed",
         "Purge valve does not open",
         group="air_path",
-        meaning="The valve stays shut when it is commanded: the canister fills until it breathes fuel vapour into the open.",
+        meaning=(
+            "The valve stays shut when it is commanded: the canister fills until it breathes fuel vapour into the open."
+        ),
         place="map_truth",
         parameters=(),
         effects=lambda values, rig: [Effect("purge_shut", "set", 1.0)],
         repair="Renew the purge valve.",
         cautions=(_FIRE,),
-        proof="No suction at the canister's hose at raised speed, although the valve clicks and its coil has its resistance.",
+        proof=(
+            "No suction at the canister's hose at raised speed, although the valve clicks and its coil has its "
+            "resistance."
+        ),
         needs="purge",
         part="purge valve",
         prior=0.6,
@@ -189,14 +200,20 @@ fault_kinds.register(
         "brake_servo_leak",
         "Brake servo leaks",
         group="air_path",
-        meaning="Its torn diaphragm lets air into the manifold, but only against real vacuum: the low pressure of a smoke test closes it.",
+        meaning=(
+            "Its torn diaphragm lets air into the manifold, but only against real vacuum: the low pressure of a "
+            "smoke test closes it."
+        ),
         place="map_truth",
         parameters=(Parameter("area_mm2", "opening", unit="mm²", low=0.1, high=60.0, steps=(1.0, 2.5, 6.0)),),
         effects=_hole("leak_manifold_area"),
         unusual_with="governor",
         repair="Renew the brake servo. A braking risk: the vehicle is not to be driven before.",
         cautions=("A leaking servo takes the braking force that the driver counts on: do not drive.", _MOVING),
-        proof="Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the engine off.",
+        proof=(
+            "Clamp the servo hose: the trim falls at once, and returns when it is released. Pedal test with the "
+            "engine off."
+        ),
         sealed=True,
         needs="petrol",
         part="brake servo",
@@ -209,7 +226,10 @@ fault_kinds.register(
         "pcv_torn",
         "Crankcase ventilation valve torn",
         group="air_path",
-        meaning="Air comes through the crankcase: from filler cap, dipstick or seals, with a whistle and suction at the filler.",
+        meaning=(
+            "Air comes through the crankcase: from filler cap, dipstick or seals, with a whistle and suction at "
+            "the filler."
+        ),
         place="map_truth",
         parameters=(Parameter("area_mm2", "opening", unit="mm²", low=0.1, high=60.0, steps=(1.5, 3.0, 8.0)),),
         effects=_hole("leak_manifold_area"),

@@ -91,7 +91,10 @@ fault_kinds.register(
         "signal_short_to_ground",
         "Wire touches ground",
         group="circuit",
-        meaning="A signal lies at ground potential; a shorted reference takes all its sensors with it; a shorted supply blows its fuse; a valve whose control wire is shorted stands open.",
+        meaning=(
+            "A signal lies at ground potential; a shorted reference takes all its sensors with it; a shorted "
+            "supply blows its fuse; a valve whose control wire is shorted stands open."
+        ),
         place="wiring",
         parameters=(_circuits((*_SIGNALS, *circuits_of_kind("supply", "heater", "actuator", "reference"))),),
         effects=_state(CIRCUIT_GROUNDED),
@@ -124,7 +127,10 @@ fault_kinds.register(
         "signal_short_to_battery",
         "Wire touches battery voltage",
         group="circuit",
-        meaning="The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater supply; a heater's control wire then has no drop to drive it.",
+        meaning=(
+            "The pin lies at battery voltage, as when an oxygen sensor's signal chafes against its heater "
+            "supply; a heater's control wire then has no drop to drive it."
+        ),
         place="wiring",
         parameters=(_circuits((*_SIGNALS, *circuits_of_kind("heater", "actuator"))),),
         effects=_state(CIRCUIT_SHORT_BATTERY),
@@ -169,7 +175,10 @@ fault_kinds.register(
         "ground_resistance",
         "Resistance in a ground path",
         group="circuit",
-        meaning="The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries starter, alternator and the airflow meter.",
+        meaning=(
+            "The sensor ground is common to all 5 V sensors and thermistors; the engine ground carries starter, "
+            "alternator and the airflow meter."
+        ),
         place="wiring",
         parameters=(
             _circuits(circuits_of_kind("ground")),
@@ -240,7 +249,10 @@ fault_kinds.register(
             Parameter("sensor", "damaged sensor", choices=_FIVE_VOLT_SIGNALS, optional=True),
         ),
         effects=_pulled_down,
-        repair="Unplug the sensors on the reference one after the other: the reference returns with the guilty one; renew it or its wire.",
+        repair=(
+            "Unplug the sensors on the reference one after the other: the reference returns with the guilty one; "
+            "renew it or its wire."
+        ),
         cautions=(_PROBE,),
         proof="Reference voltage at any sensor's plug, before and after unplugging the suspect.",
         at_plug=_loading_sensor,
@@ -284,7 +296,10 @@ fault_kinds.register(
         "pins_swapped",
         "Two pins exchanged in a plug",
         group="circuit",
-        meaning="After a repair of the plug two wires of a 5 V sensor sit in each other's place. A thermistor would not mind, a potentiometer runs backwards.",
+        meaning=(
+            "After a repair of the plug two wires of a 5 V sensor sit in each other's place. A thermistor would "
+            "not mind, a potentiometer runs backwards."
+        ),
         place="wiring",
         parameters=(
             _circuits(circuits_of_kind("signal", five_volt=True)),
@@ -293,7 +308,10 @@ fault_kinds.register(
         effects=_swapped,
         repair="Put the terminals where the wiring diagram has them; test the sensor afterwards.",
         cautions=(_PROBE,),
-        proof="Supply, ground and signal at the unplugged plug, each against battery minus, compared with the wiring diagram.",
+        proof=(
+            "Supply, ground and signal at the unplugged plug, each against battery minus, compared with the "
+            "wiring diagram."
+        ),
         look="The terminals of a plug do not sit as the wiring diagram has them.",
         at_plug=_loads_reference,
         prior=0.2,
@@ -311,7 +329,10 @@ fault_kinds.register(
             Parameter("volts", "what it gives", unit="V", low=0.5, high=4.9, steps=(4.5, 4.0, 2.5), neutral=5.0),
         ),
         effects=lambda values, rig: [Effect("reference_held", "set", float(values["volts"]))],
-        repair="Only when supply, grounds, harness and every sensor on the reference are proven good: renew the control unit.",
+        repair=(
+            "Only when supply, grounds, harness and every sensor on the reference are proven good: renew the "
+            "control unit."
+        ),
         cautions=(_PROBE,),
         proof="Reference voltage with all its sensors unplugged and the harness proven free of shorts.",
         part="control unit",
@@ -325,7 +346,10 @@ fault_kinds.register(
         "charging_lost",
         "Alternator does not charge",
         group="circuit",
-        meaning="The engine lives on the battery alone, and the battery empties: heaters get less, the starter turns slower at the next start.",
+        meaning=(
+            "The engine lives on the battery alone, and the battery empties: heaters get less, the starter turns "
+            "slower at the next start."
+        ),
         place="wiring",
         parameters=(
             Parameter("minutes", "driven without it", unit="min", low=0.0, high=90.0, steps=(20.0, 60.0, 80.0)),

@@ -152,7 +152,10 @@ fault_kinds.register(
         "injector_restricted",
         "Injectors restricted",
         group="fuel",
-        meaning="Deposits narrow one or more injectors: their cylinders run lean, and what corrects the mean makes the others rich.",
+        meaning=(
+            "Deposits narrow one or more injectors: their cylinders run lean, and what corrects the mean makes "
+            "the others rich."
+        ),
         place="fuel_rail",
         parameters=(
             Parameter(
@@ -189,7 +192,10 @@ fault_kinds.register(
         "injector_coil_shorted",
         "Injector coil with shorted turns",
         group="fuel",
-        meaning="Shorted turns draw more current and brake the field's rise: the injector opens late, and its driver runs hot.",
+        meaning=(
+            "Shorted turns draw more current and brake the field's rise: the injector opens late, and its driver "
+            "runs hot."
+        ),
         place="fuel_rail",
         parameters=(
             Parameter(

@@ -36,7 +36,10 @@ fault_kinds.register(
         "dead_cylinder",
         "One cylinder does not fire",
         group="mechanical",
-        meaning="Without spark the mixture leaves unburnt, without fuel pure air leaves; either way oxygen reaches the sensor that the others did not leave.",
+        meaning=(
+            "Without spark the mixture leaves unburnt, without fuel pure air leaves; either way oxygen reaches "
+            "the sensor that the others did not leave."
+        ),
         place="ho2s_b1s1",
         parameters=(
             Parameter("cause", "cause", choices=("spark", "fuel")),
@@ -78,7 +81,10 @@ fault_kinds.register(
         effects=lambda values, rig: [Effect("breath_lost", "max", 0.009 * float(values["deg"]))],
         repair="Set the valve timing by the maker's marks; find out why it moved.",
         cautions=("Turn the engine by hand only, key off, and never against its running direction.",),
-        proof="Marks, compression of all cylinders low alike, volumetric efficiency low with trims near zero on a metered engine.",
+        proof=(
+            "Marks, compression of all cylinders low alike, volumetric efficiency low with trims near zero on a "
+            "metered engine."
+        ),
         part="timing belt setting",
         prior=0.7,
     )
@@ -88,7 +94,9 @@ fault_kinds.register(
         "base_timing_off",
         "Base ignition timing wrong",
         group="mechanical",
-        meaning="The distributor stands turned: every spark comes earlier (+) or later (-) than the control unit believes.",
+        meaning=(
+            "The distributor stands turned: every spark comes earlier (+) or later (-) than the control unit believes."
+        ),
         place="crankshaft",
         parameters=(
             Parameter("deg", "earlier by", unit="° crankshaft", low=-25.0, high=20.0, steps=(-5.0, -10.0, 8.0)),

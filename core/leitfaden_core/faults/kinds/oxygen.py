@@ -131,7 +131,10 @@ fault_kinds.register(
         "secondary_air_stuck_on",
         "Air pump not diverted",
         group="oxygen",
-        meaning="The diverter valve goes on letting the pump blow into the exhaust when warm: the sensor sees oxygen that the cylinders did not leave.",
+        meaning=(
+            "The diverter valve goes on letting the pump blow into the exhaust when warm: the sensor sees oxygen "
+            "that the cylinders did not leave."
+        ),
         place="ho2s_b1s1",
         parameters=(
             Parameter(
@@ -159,7 +162,10 @@ fault_kinds.register(
         "exhaust_leak_before_sensor",
         "Exhaust leak before the front oxygen sensor",
         group="oxygen",
-        meaning="Outside air is drawn in between pulses at low flow: the sensor sees oxygen that the cylinders did not leave.",
+        meaning=(
+            "Outside air is drawn in between pulses at low flow: the sensor sees oxygen that the cylinders did "
+            "not leave."
+        ),
         place="ho2s_b1s1",
         parameters=(Parameter("area_mm2", "opening", unit="mm²", low=0.5, high=150.0, steps=(2.0, 5.0, 10.0)), BANK),
         effects=_exhaust_leak,
@@ -226,7 +232,10 @@ fault_kinds.register(
         "ho2s_contaminated",
         "Front oxygen sensor contaminated",
         group="oxygen",
-        meaning="A deposit closes the pores of the protective layer: the sensor slows down and reaches less. It reports what happened to the engine.",
+        meaning=(
+            "A deposit closes the pores of the protective layer: the sensor slows down and reaches less. It "
+            "reports what happened to the engine."
+        ),
         place="ho2s_b1s1",
         parameters=(
             Parameter("deposit", "deposit", choices=tuple(DEPOSITS)),
@@ -284,7 +293,10 @@ fault_kinds.register(
         "ho2s_loose",
         "One-wire oxygen sensor loose in its thread",
         group="oxygen",
-        meaning="The thread is its ground: without firm contact it gives less, and outside air that gets in at its tip makes it show lean, so that the trims climb.",
+        meaning=(
+            "The thread is its ground: without firm contact it gives less, and outside air that gets in at its "
+            "tip makes it show lean, so that the trims climb."
+        ),
         place="ho2s_b1s1",
         parameters=(),
         # Rust leaves some contact; the gap at the seat lies right before the element.

@@ -7,7 +7,10 @@ fault_kinds.register(
         "tp_shifted",
         "Throttle position sensor shifted",
         group="position",
-        meaning="Worn or turned: the first track reads too high or too low by one amount. A second track, where there is one, contradicts it.",
+        meaning=(
+            "Worn or turned: the first track reads too high or too low by one amount. A second track, where "
+            "there is one, contradicts it."
+        ),
         place="tp",
         parameters=(
             Parameter("percent", "added to the reading", unit="%", low=-20.0, high=40.0, steps=(3.0, 8.0, 20.0)),
@@ -27,7 +30,10 @@ fault_kinds.register(
         "app_shifted",
         "Accelerator pedal sensor shifted",
         group="position",
-        meaning="The first track reads too high or too low by one amount; the second contradicts it, and the pedal is no longer believed.",
+        meaning=(
+            "The first track reads too high or too low by one amount; the second contradicts it, and the pedal "
+            "is no longer believed."
+        ),
         place="app",
         parameters=(
             Parameter("percent", "added to the first track", unit="%", low=-20.0, high=40.0, steps=(2.0, 8.0, 20.0)),

@@ -6,7 +6,10 @@ from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
 
 _HOSE = "Ease vacuum hoses off by twisting, never with pliers."
-_RAIL = "Fuel in a common rail stands under deadly pressure: never open a line; work only as the maker's service information says."
+_RAIL = (
+    "Fuel in a common rail stands under deadly pressure: never open a line; work only as the maker's service "
+    "information says."
+)
 
 #: Sensor in the vocabulary -> hook, feature that a rig must have, range of the shift in kPa.
 _SHIFTS = {
@@ -86,7 +89,9 @@ fault_kinds.register(
         "map_hose_leak",
         "Hose to the MAP sensor leaks",
         group="pressure_sensor",
-        meaning="The sensor sees a pressure between manifold and ambient; as an air leak the hole is too small to matter.",
+        meaning=(
+            "The sensor sees a pressure between manifold and ambient; as an air leak the hole is too small to matter."
+        ),
         place="map",
         parameters=(
             Parameter(
@@ -164,7 +169,10 @@ fault_kinds.register(
         "dp_hose_fault",
         "Hose of the differential pressure sensor",
         group="pressure_sensor",
-        meaning="Crossed hoses turn the sign; a blocked one brings the pressure late; one that is off brings the surroundings.",
+        meaning=(
+            "Crossed hoses turn the sign; a blocked one brings the pressure late; one that is off brings the "
+            "surroundings."
+        ),
         place="dpf_dp",
         parameters=(Parameter("mode", "what is wrong", choices=tuple(_DP_MODES)),),
         effects=lambda values, rig: _DP_MODES[str(values["mode"])],
@@ -182,13 +190,19 @@ fault_kinds.register(
         "changeover_stuck",
         "Changeover valve of the MAP sensor stuck",
         group="pressure_sensor",
-        meaning="The valve keeps the sensor on the surrounding air: the reading stays at barometric pressure, as if the sensor were dead.",
+        meaning=(
+            "The valve keeps the sensor on the surrounding air: the reading stays at barometric pressure, as if "
+            "the sensor were dead."
+        ),
         place="map",
         parameters=(),
         effects=lambda values, rig: [Effect("map_hose_share", "set", 1.0)],
         repair="Renew the valve or its drive; the sensor is sound.",
         cautions=(_HOSE,),
-        proof="A hand pump on the sensor's own port: the reading follows. A pump on the hose to the manifold: it does not.",
+        proof=(
+            "A hand pump on the sensor's own port: the reading follows. A pump on the hose to the manifold: it "
+            "does not."
+        ),
         needs="changeover",
         part="changeover valve",
         prior=0.5,

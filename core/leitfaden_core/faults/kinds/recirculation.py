@@ -90,7 +90,10 @@ fault_kinds.register(
         effects=lambda values, rig: [Effect("egr_vacuum_lost", "max", float(values["share"]))],
         repair="Renew hose, solenoid or valve, whichever was proven.",
         cautions=(_HOT,),
-        proof="A hand pump on the valve itself moves it where its kind allows that; no vacuum comes from the solenoid when it is commanded.",
+        proof=(
+            "A hand pump on the valve itself moves it where its kind allows that; no vacuum comes from the "
+            "solenoid when it is commanded."
+        ),
         needs="egr_vacuum",
         part="EGR solenoid and hose",
         prior=1.0,
@@ -104,7 +107,10 @@ fault_kinds.register(
         "egr_dp_hoses",
         "Hoses of the EGR pressure drop sensor",
         group="egr",
-        meaning="Crossed hoses turn the sign: the signal falls below its rest voltage with flow. A burnt or open pair shows no drop at all.",
+        meaning=(
+            "Crossed hoses turn the sign: the signal falls below its rest voltage with flow. A burnt or open "
+            "pair shows no drop at all."
+        ),
         place="egr_dp",
         parameters=(Parameter("mode", "what is wrong", choices=tuple(_HOSES)),),
         effects=lambda values, rig: [Effect("egr_dp_hoses", "set", _HOSES[str(values["mode"])])],

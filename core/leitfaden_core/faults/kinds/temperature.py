@@ -60,7 +60,9 @@ for _wire, _what, _met in (("ect", "Coolant", (40.0, 50.0, 60.0)), ("iat", "Inta
             f"{_wire}_dead_spot",
             f"{_what} temperature sensor with a dead spot",
             group="temperature",
-            meaning="Around one temperature the element loses contact and reads far too cold; above and below it is right.",
+            meaning=(
+                "Around one temperature the element loses contact and reads far too cold; above and below it is right."
+            ),
             place=_wire,
             parameters=(
                 Parameter("at_C", "around", unit="°C", low=-20.0, high=110.0, steps=_met, neutral=None),
@@ -130,7 +132,10 @@ fault_kinds.register(
         effects=lambda values, rig: [Effect("fan_works", "set", float(values["works_percent"]) / 100.0)],
         repair="Renew the fan, its relay or its belt, whichever was proven.",
         cautions=("The fan can start by itself with the key off: keep hands and sleeves away.", _HOT),
-        proof="Let the engine idle until the fan should run: it does not, or too slowly, and on the road the coolant cools.",
+        proof=(
+            "Let the engine idle until the fan should run: it does not, or too slowly, and on the road the "
+            "coolant cools."
+        ),
         part="cooling fan",
         look="The engine is hot, and the fan hardly turns.",
         prior=0.8,
@@ -142,7 +147,10 @@ fault_kinds.register(
         "coolant_low",
         "Coolant low",
         group="temperature",
-        meaning="The pump draws air and little heat reaches the radiator; with much of it gone the sensor hangs in steam and reads too low.",
+        meaning=(
+            "The pump draws air and little heat reaches the radiator; with much of it gone the sensor hangs in "
+            "steam and reads too low."
+        ),
         place="ect",
         parameters=(Parameter("lost_percent", "missing", unit="%", low=5.0, high=70.0, steps=(30.0, 45.0, 60.0)),),
         effects=lambda values, rig: [Effect("coolant_lost", "set", float(values["lost_percent"]) / 100.0)],
@@ -161,7 +169,9 @@ fault_kinds.register(
         "iat_heat_soak",
         "Intake air sensor soaks up heat",
         group="temperature",
-        meaning="The element is heated by its surroundings more than the air that it should represent; fades with flow.",
+        meaning=(
+            "The element is heated by its surroundings more than the air that it should represent; fades with flow."
+        ),
         place="iat",
         parameters=(
             Parameter(
@@ -236,7 +246,10 @@ fault_kinds.register(
         "iat_table_flattened",
         "Correction for intake air flattened",
         group="temperature",
-        meaning="Somebody has bent the table so that a soaked sensor does less harm: a hot restart gets better, and cold air is no longer allowed for.",
+        meaning=(
+            "Somebody has bent the table so that a soaked sensor does less harm: a hot restart gets better, and "
+            "cold air is no longer allowed for."
+        ),
         place="iat",
         parameters=(
             Parameter(

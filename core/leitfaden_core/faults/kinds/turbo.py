@@ -39,7 +39,10 @@ fault_kinds.register(
         ],
         repair="Renew hose, clamp or cooler.",
         cautions=(_HOSE,),
-        proof="Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low pressure misses a hose that opens late.",
+        proof=(
+            "Regulated air into the plugged inlet at the pressure of driving, with soapy water; smoke at low "
+            "pressure misses a hose that opens late."
+        ),
         needs="turbo",
         part="charge hoses",
         hose="charge pipe",

@@ -77,7 +77,10 @@ fault_kinds.register(
         "wrong_part",
         "A part with another characteristic",
         group="wrong_part",
-        meaning="It fits plug and thread, but its curve is another: reading = gain · true + offset, or another resistance at every temperature.",
+        meaning=(
+            "It fits plug and thread, but its curve is another: reading = gain · true + offset, or another "
+            "resistance at every temperature."
+        ),
         place="wiring",
         parameters=(
             Parameter("part", "part", choices=tuple(_PARTS)),

@@ -44,7 +44,10 @@ def _smoke(use: Use) -> Observation:
     shown = [Shown("smoke comes out", None, quantity="", text=hole.place) for hole in smoking(use.vehicle, use.place)]
     outlets = _outlets(use.vehicle.rig, use.place)
     notes = [
-        "Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or movement stays hidden."
+        (
+            "Smoke shows leaks that are open at its low pressure: one that opens under vacuum, boost, heat or "
+            "movement stays hidden."
+        )
     ]
     if use.options["outlets"] == "open":
         shown += [

@@ -18,7 +18,10 @@ from leitfaden_core.words import say
 #: [ohm], share of error.
 FUSE_AMPS, SHUNT_OHMS, TEST_AMPS, LEAD_OHMS, VOLT_ERROR, OHM_ERROR = 10.0, 0.01, 0.0005, 0.2, 0.005, 0.01
 BEEPS_BELOW = 30.0
-_OHMS_LIVE = "Resistance on a circuit under voltage: the meter shows the foreign voltage as ohms, and can be damaged. Key off, plug off first."
+_OHMS_LIVE = (
+    "Resistance on a circuit under voltage: the meter shows the foreign voltage as ohms, and can be damaged. Key "
+    "off, plug off first."
+)
 
 
 def pins_of(rig: Rig) -> list[str]:
@@ -36,7 +39,9 @@ def _tips(use: Use, network: Network) -> tuple[str, str]:
 
 
 def numbered_pins(vehicle: Vehicle, network: Network, plug: str) -> list[str]:
-    """Pins of a plug in the order in which they are numbered on this vehicle: makers choose, so nobody may assume it."""
+    """Pins of a plug in the order in which they are numbered on this vehicle: makers choose, so nobody may assume
+    it.
+    """
     # What lies inside a sensor has no pin.
     inside = {f"{plug}.output", f"{plug}.cell"}
     pins = sorted(pin for pin in network.nodes() if pin.startswith(f"{plug}.") and pin not in inside)

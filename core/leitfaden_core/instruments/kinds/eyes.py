@@ -91,7 +91,10 @@ instruments.register(
         use=_drive,
         options=(Option("helper", "helper at the tool", choices=("yes", "no"), default="yes"),),
         cautions=(
-            "Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it runs lean, knocks or overboosts.",
+            (
+                "Safe and legal stretch or roller bench; check tyres, brakes and coolant first; abort when it "
+                "runs lean, knocks or overboosts."
+            ),
         ),
         conditions=("cruise_80", "wot_pull", "decel_fuel_cut", "warm_up", "full_load_altitude"),
     )

@@ -290,7 +290,10 @@ def _timing_light(use: Use) -> Observation:
             BASE_ADVANCE + shift,
             (
                 say(
-                    "With the set-timing step done the control unit holds {base_advance:g}°: what differs from that is the distributor.",
+                    (
+                        "With the set-timing step done the control unit holds {base_advance:g}°: what differs "
+                        "from that is the distributor."
+                    ),
                     base_advance=BASE_ADVANCE,
                 ),
             ),
@@ -298,7 +301,10 @@ def _timing_light(use: Use) -> Observation:
     else:
         value = run.statistic(use.condition, "spark_true", "mean")
         notes = (
-            "Without the set-timing step the control unit moves the spark as it likes: this number says nothing about the distributor.",
+            (
+                "Without the set-timing step the control unit moves the spark as it likes: this number says "
+                "nothing about the distributor."
+            ),
         )
     read = round(value + 0.5 * float(use.chance.standard_normal()))
     return Observation(

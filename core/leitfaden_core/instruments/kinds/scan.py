@@ -136,7 +136,10 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
     return (
         cut,
         say(
-            "Event {trigger} at {hits:.2f} s of the recording; {kept_before:g} s before and {kept_after:g} s after it are kept.",
+            (
+                "Event {trigger} at {hits:.2f} s of the recording; {kept_before:g} s before and {kept_after:g} s "
+                "after it are kept."
+            ),
             trigger=trigger.strip(),
             hits=hits[0],
             kept_before=KEPT_BEFORE,
@@ -291,7 +294,9 @@ def _actuator(use: Use) -> Observation:
 
 
 def _reset(use: Use) -> Observation:
-    """Learned trims back to zero: what the short-term trim has to do alone then, before the memory has learned again."""
+    """Learned trims back to zero: what the short-term trim has to do alone then, before the memory has learned
+    again.
+    """
     vehicle = use.vehicle
     script = WATCHED.get(use.condition, script_with(use.condition))
     before = vehicle.watched(use.condition)

@@ -32,7 +32,10 @@ def check_lesson(lesson: Lesson, tell: Tell = silent) -> list[FairnessWarning]:
     found: list[FairnessWarning] = []
     if asked > BUDGET:
         text = say(
-            "The stations that conclude were not checked: their causes ask for {asked} simulated engines, and {budget} is the limit. Offer fewer different causes.",
+            (
+                "The stations that conclude were not checked: their causes ask for {asked} simulated engines, "
+                "and {budget} is the limit. Offer fewer different causes."
+            ),
             asked=asked,
             budget=BUDGET,
         )

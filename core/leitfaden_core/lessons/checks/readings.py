@@ -37,7 +37,10 @@ def reading_warnings(item: Item[Any]) -> Iterator[FairnessWarning]:
             yield FairnessWarning(item.station.id, "no_meaning", text, _where_it_means(item, place))
         elif (rate := _too_fast(item, place)) is not None:
             text = say(
-                "{title}: {reading} goes by faster than a scan tool on this engine can follow, which gets {rate:.0f} answers a second.",
+                (
+                    "{title}: {reading} goes by faster than a scan tool on this engine can follow, which gets "
+                    "{rate:.0f} answers a second."
+                ),
                 title=item.station.title,
                 reading=reading_label(place),
                 rate=rate,
@@ -79,7 +82,9 @@ def _at_the_pin(item: Item[Any], place: ReadingPlace) -> tuple[Remedy, ...]:
 
 
 def _exchanged(item: Item[Any], old: ReadingPlace, new: ReadingPlace, says: str) -> tuple[Remedy, ...]:
-    """The station with one reading place in the place of another, wherever it names it; none when it has that already."""
+    """The station with one reading place in the place of another, wherever it names it; none when it has that
+    already.
+    """
     was, becomes = old.model_dump(mode="json"), new.model_dump(mode="json")
     changed: dict[str, Any] = {}
     for name, value in item.station.model_dump(mode="json").items():

@@ -32,7 +32,10 @@ def publishing_problems(lesson: Lesson, rules: SchoolRules | None = None, tell: 
     asked = engines_asked_for(lesson)
     if asked > BUDGET:
         text = say(
-            "The causes of all stations together ask for {asked} simulated engines, and {budget} is the limit; offer fewer different causes.",
+            (
+                "The causes of all stations together ask for {asked} simulated engines, and {budget} is the "
+                "limit; offer fewer different causes."
+            ),
             asked=asked,
             budget=BUDGET,
         )

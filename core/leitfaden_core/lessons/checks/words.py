@@ -59,7 +59,10 @@ def _above_level(station: str, title: str, text: str, level: str) -> Iterator[Fa
     index, limit = reading_index(text), LEVEL_LIMITS[level]
     if index > limit:
         told = say(
-            "{title}: the text reads at {index:.0f} (LIX); at this level {limit:.0f} is the most. Shorter sentences, plainer words.",
+            (
+                "{title}: the text reads at {index:.0f} (LIX); at this level {limit:.0f} is the most. Shorter "
+                "sentences, plainer words."
+            ),
             title=title,
             index=index,
             limit=limit,
@@ -91,7 +94,9 @@ def _words(text: str) -> list[str]:
 
 
 def _agreement(words: list[str], others: list[str]) -> float:
-    """Share of the other sentence's words that stand here in the same order; nothing when this one says much more. [-]"""
+    """Share of the other sentence's words that stand here in the same order; nothing when this one says much more.
+    [-]
+    """
     if len(words) > MUCH_MORE * len(others) or len(set(words) & set(others)) < AGREES * len(set(others)):
         return 0.0
     matched = SequenceMatcher(None, words, others).get_matching_blocks()

@@ -1,4 +1,6 @@
-"""Worksheet and key of a lesson for one seed, as blocks of text: whoever prints them need not know kinds of stations."""
+"""Worksheet and key of a lesson for one seed, as blocks of text: whoever prints them need not know kinds of
+stations.
+"""
 
 import re
 from dataclasses import dataclass, field

@@ -1,4 +1,6 @@
-"""What the stations of a proposed lesson are made from: the plan, healthy bands, conditions, causes that come to mind."""
+"""What the stations of a proposed lesson are made from: the plan, healthy bands, conditions, causes that come to
+mind.
+"""
 
 from typing import Any
 

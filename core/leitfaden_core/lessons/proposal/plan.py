@@ -68,7 +68,10 @@ def for_device(page: Page, rig: Rig, asked: str, level: str) -> Plan:
         tuple(seen),
         title=say("{device}, {rig}", device=page.title, rig=rig.name),
         goal=say(
-            "After this lesson, learners can say how a {device} works, tell its good values from faulty ones on the {rig}, and prove what is wrong.",
+            (
+                "After this lesson, learners can say how a {device} works, tell its good values from faulty ones "
+                "on the {rig}, and prove what is wrong."
+            ),
             device=page.title.lower(),
             rig=rig.name,
         ),

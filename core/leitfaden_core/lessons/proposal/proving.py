@@ -70,7 +70,8 @@ class Proving(Material):
             "id": "run-it-yourself",
             "title": say("Run it yourself"),
             "text": say(
-                "The engine stands there and keeps its secret. Start it, bring it into the condition, read, and try what moves the reading and what does not."
+                "The engine stands there and keeps its secret. Start it, bring it into the condition, read, "
+                "and try what moves the reading and what does not."
             ),
             "channels": lanes,
             "hands": ["hoses", "plugs"],
@@ -90,7 +91,8 @@ class Proving(Material):
                     "id": "work-it-out",
                     "title": say("Work it out: {working}", working=working.label.lower()),
                     "text": say(
-                        "With the numbers of your own engine. Each line with its unit; a slip is carried forward and counted once."
+                        "With the numbers of your own engine. Each line with its unit; a slip is carried "
+                        "forward and counted once."
                     ),
                     "working": name,
                     "condition": self._condition_of(name),

@@ -94,7 +94,8 @@ class Understanding(Material):
             "id": "watch-it-run",
             "title": say("Watch it run"),
             "text": say(
-                "Thin line: a sound engine of the same type. Strong line: this one. Where do they part, and in which condition?"
+                "Thin line: a sound engine of the same type. Strong line: this one. Where do they part, and "
+                "in which condition?"
             ),
             "channels": self._lanes(),
             "show_good": True,
@@ -148,7 +149,8 @@ class Understanding(Material):
             "id": "judge-these",
             "title": say("Judge these readings"),
             "text": say(
-                "Some are from this engine, some from a sound one of the same type. Good, suspect, faulty, or not decidable here?"
+                "Some are from this engine, some from a sound one of the same type. Good, suspect, faulty, "
+                "or not decidable here?"
             ),
             "pool": [{"condition": where, "channel": name, "stat": stat} for where, name, stat in pool],
             "count": min(6, len(pool)),

@@ -282,7 +282,9 @@ def drive_line(p: Any, crank: Any, roller: float) -> float:
 def burn_petrol(
     p: Any, crank: Any, air: Any, fuel: Any, warm: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool
 ) -> tuple[float, float]:
-    """Share of the live charge that burns, and the fuel of best mixture that would give its work, one step. [-], [kg/s]"""
+    """Share of the live charge that burns, and the fuel of best mixture that would give its work, one step. [-],
+    [kg/s]
+    """
     crank.quality = crank.quality_lean = 1.0
     if not firing:
         return 0.0, 0.0

@@ -29,12 +29,18 @@ _DENSITY = Step(
 def _ve_words(values: Values) -> str:
     ve = values["VE"]
     if ve > 105.0:
-        return "More than an unboosted engine can breathe: the airflow reads too high, or the engine is boosted and manifold pressure is the reference."
+        return (
+            "More than an unboosted engine can breathe: the airflow reads too high, or the engine is boosted and "
+            "manifold pressure is the reference."
+        )
     if ve >= 85.0:
         return "Usual for engines with variable valve timing; older designs reach about 75 to 85 %."
     if ve >= 75.0:
         return "Usual for older designs; low for an engine with variable valve timing: look at the trims."
-    return "Too low: with trims near zero the engine really breathes too little, with high positive trims the meter reads too low."
+    return (
+        "Too low: with trims near zero the engine really breathes too little, with high positive trims the meter "
+        "reads too low."
+    )
 
 
 workings.register(
@@ -121,7 +127,10 @@ def _per_litre_words(values: Values) -> str:
             "Within the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}).", low=low, high=high
         )
     return say(
-        "Outside the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}): check the preconditions, then the trims.",
+        (
+            "Outside the workshop rule of 1 g/s per litre (−15 to +25 %: {low:g} to {high:g}): check the "
+            "preconditions, then the trims."
+        ),
         low=low,
         high=high,
     )
@@ -224,7 +233,10 @@ workings.register(
     Working(
         "leak_from_hole",
         "Airflow through a hole",
-        "Below about half of the surrounding pressure the flow through a hole no longer depends on the manifold: it is choked.",
+        (
+            "Below about half of the surrounding pressure the flow through a hole no longer depends on the "
+            "manifold: it is choked."
+        ),
         (Input("d", "diameter of the hole", "length", 0.1, 50.0), _CD, BARO, IAT),
         (
             Step(

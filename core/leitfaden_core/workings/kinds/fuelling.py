@@ -167,7 +167,10 @@ workings.register(
     Working(
         "injector_flow",
         "Injector flow at another pressure",
-        "Ten times the pressure gives 3.16 times the flow: that is how direct injection serves full load within a few milliseconds.",
+        (
+            "Ten times the pressure gives 3.16 times the flow: that is how direct injection serves full load "
+            "within a few milliseconds."
+        ),
         (
             Input("q1", "known flow", "injector_flow", 0.1, 100.0),
             Input("p1", "at this pressure difference", "pressure_diff", 10.0, 40000.0),

@@ -200,8 +200,14 @@ class Command(BaseCommand):
             "rigs": "aim: each over 1500 x real time, ratio to the same loop in C at least 0.75",
             "first_call": "aim: under 2 s",
             "memory": "aim: under 400 MB, with judgement 500 MB",
-            "judgement": "aim: sheet 35 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; next test 50 ms",
-            "lessons": "aim: proposal under 5 s, checks 2 s, changed station p95 300 ms, package 2 s, a drill's item 150 ms (prepared ahead)",
+            "judgement": (
+                "aim: sheet 35 s cold, 0.2 s stored; verdict 5 ms; case of 40 causes 30 s cold, 0.2 s stored; "
+                "next test 50 ms"
+            ),
+            "lessons": (
+                "aim: proposal under 5 s, checks 2 s, changed station p95 300 ms, package 2 s, a drill's item "
+                "150 ms (prepared ahead)"
+            ),
             "edit_to_lanes": "aim: p95 under 180 ms",
             "first_page": "aim: scripts under 400 kB",
         }

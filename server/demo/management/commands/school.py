@@ -28,6 +28,7 @@ class Command(BaseCommand):
             raise SystemExit(2) from None
         days = SignInLink.LASTS.days
         self.stdout.write(
-            f"{school.name} is founded. Its lead opens this address once, within {days} days, behind the server's own address:\n\n"
+            f"{school.name} is founded. Its lead opens this address once, within {days} days, behind the "
+            f"server's own address:\n\n"
             f"    /welcome#{token}\n"
         )

@@ -174,7 +174,7 @@ class CalculateKind(StationKind[Calculate]):
                     symbol=entry.symbol,
                     tex=symbol_tex(entry.symbol),
                     label=entry.label,
-                    value=f"{significant(sheet.inputs[entry.symbol], 6)} {'' if entry.unit == '-' else entry.unit}".strip(),
+                    value=_given(sheet.inputs[entry.symbol], entry.unit),
                     source=sources.get(entry.symbol, ""),
                 )
                 for entry in working.inputs
@@ -265,3 +265,9 @@ def _worked(item: Item[Calculate]) -> tuple[Sheet, dict[str, str]]:
     values, sources = from_run(working, item.run(station.faulty), station.condition)
     told: dict[str, float | str] = {**values, **{s: text for s, text in station.given.items() if text.strip()}}
     return work(working, told), sources
+
+
+def _given(value: float, unit: str) -> str:
+    """A number with its unit, as a learner is given it."""
+    number = significant(value, 6)
+    return number if unit == "-" else f"{number} {unit}"

@@ -169,7 +169,10 @@ def in_words(rig: Rig, misfit: Misfit, units: UnitSystem) -> str:
     at = condition(place.condition).label.lower()
     is_here, would_be = (shown(value, quantity, step, units) for value in (misfit.seen, misfit.expected))
     return say(
-        "does not fit: {reading_label} at {at} is {is_here}, this cause gives {would_be} in the nearest of the sizes tried",
+        (
+            "does not fit: {reading_label} at {at} is {is_here}, this cause gives {would_be} in the nearest of "
+            "the sizes tried"
+        ),
         reading_label=reading_label(place),
         at=at,
         is_here=is_here,

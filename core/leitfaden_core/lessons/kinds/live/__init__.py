@@ -1,4 +1,6 @@
-"""Live: the engine runs under the learner's hands; they do what they may, and bring back values and what they noticed."""
+"""Live: the engine runs under the learner's hands; they do what they may, and bring back values and what they
+noticed.
+"""
 
 from collections.abc import Iterator, Sequence
 from functools import partial

@@ -1,4 +1,6 @@
-"""Myth: statements of the trade, some of them common misconceptions; which are true? Each has the fact as its feedback."""
+"""Myth: statements of the trade, some of them common misconceptions; which are true? Each has the fact as its
+feedback.
+"""
 
 from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal

@@ -159,7 +159,10 @@ class OwnKind(StationKind[Own]):
             step = reading_scale(item.rig, place.channel, place.stat)[1]
             if 2.0 * error > max(band.high - band.low, step):
                 text = say(
-                    "{title}: with an instrument of {percent:g} % nothing can be said of {label} at {where}: its error is wider than the band.",
+                    (
+                        "{title}: with an instrument of {percent:g} % nothing can be said of {label} at {where}: "
+                        "its error is wider than the band."
+                    ),
                     title=station.title,
                     percent=station.error_percent,
                     label=label,

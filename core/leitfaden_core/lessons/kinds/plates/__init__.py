@@ -1,4 +1,6 @@
-"""Plates: what the eye sees, and what follows from it; tips, terminals, hoses, and which sensor of which bank is meant."""
+"""Plates: what the eye sees, and what follows from it; tips, terminals, hoses, and which sensor of which bank is
+meant.
+"""
 
 from collections.abc import Iterator, Sequence
 from typing import Annotated, Any, Literal

@@ -148,7 +148,10 @@ class PredictKind(StationKind[Predict]):
             if STAYED < moves < MOVED:
                 label = reading_of(item.rig, place, None)
                 text = say(
-                    "{title}: {reading} at {where} moves by {away:.1f} of the spread of sound engines; that is neither moved nor the same. Choose another reading or a larger fault.",
+                    (
+                        "{title}: {reading} at {where} moves by {away:.1f} of the spread of sound engines; that "
+                        "is neither moved nor the same. Choose another reading or a larger fault."
+                    ),
                     title=station.title,
                     reading=label.label,
                     where=label.condition_label.lower(),

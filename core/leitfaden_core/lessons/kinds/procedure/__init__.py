@@ -1,4 +1,6 @@
-"""Procedure: a piece of handwork in stages; at each, what is done next, when is it time to stop, and what comes of it?"""
+"""Procedure: a piece of handwork in stages; at each, what is done next, when is it time to stop, and what comes of
+it?
+"""
 
 from collections.abc import Sequence
 from typing import Any

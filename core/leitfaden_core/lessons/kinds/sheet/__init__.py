@@ -271,7 +271,9 @@ def _points(part: dict[str, Any], entry: SheetVerdict) -> float:
 
 
 def _engines(item: Item[Sheet]) -> list[_Engine]:
-    """Each another individual of the type; which of them have the fault is chance, and for several, at least one has."""
+    """Each another individual of the type; which of them have the fault is chance, and for several, at least one
+    has.
+    """
     station = item.station
     drawing = chance(item.seed, "sheets", station.id)
     while True:

@@ -213,6 +213,7 @@ def _conclusion(here: list[JudgedAfter], rows: list[JudgedAfter]) -> VerifyPart:
     else:
         right = "mended"
         reason = say(
-            "In the condition of the complaint every reading is what sound engines show. Short- and long-term trims may still be unlearning."
+            "In the condition of the complaint every reading is what sound engines show. Short- and "
+            "long-term trims may still be unlearning."
         )
     return VerifyPart(right=right, half=half, reason=reason, rows=rows)
