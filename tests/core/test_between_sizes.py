@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from leitfaden_core.diagnose import standing, table, tests_of
-from leitfaden_core.diagnose.evidence import LOUDEST, STANDS_STILL, TAILS, WIDENED, joint_likelihood
+from leitfaden_core.diagnose.evidence import LOUDEST, STANDS_STILL, TAILS, joint_likelihood
 from leitfaden_core.diagnose.evidence import test_likelihoods as likelihoods
 from leitfaden_core.rigs import load_rig, rig_ids
 from vehicles import evidence, odd_car
@@ -42,7 +42,7 @@ class TestStretch:
             for k in _moving(rig_id, test)[::5] if part else []:
                 between = causes.points[k, part] + share * causes.halfway(part)[1, k]
                 own, there = (likelihoods(causes, test, v)[0, k] for v in (causes.points[k, part], between))
-                lengths = np.linalg.norm(causes.halfway(part)[:, k] / (WIDENED * causes.width(part)[k]), axis=-1)
+                lengths = np.linalg.norm(causes.halfway(part)[:, k] / causes.width(part)[k], axis=-1)
                 least = max(_counts(lengths.sum()) - np.log(2.0), -LOUDEST)
                 assert own >= there >= least - 1e-6
                 assert share > 0.0 or there == own
@@ -81,7 +81,7 @@ class TestStretch:
     def test_each_point_counts_by_the_length_of_its_stretch(self, rig_id: str) -> None:
         causes = table(load_rig(rig_id))
         part = causes.slices["scan.hot_idle.temperatures"]
-        lengths = np.linalg.norm(causes.halfway(part) / (WIDENED * causes.width(part)), axis=-1).sum(axis=0)
+        lengths = np.linalg.norm(causes.halfway(part) / causes.width(part), axis=-1).sum(axis=0)
         assert lengths[0] == 0.0 and lengths.max() > 10.0
         for k in np.argsort(lengths)[:: len(lengths) // 12]:
             values = causes.points[k, part]

@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from leitfaden_core.diagnose import next_tests, ranking, table
+from leitfaden_core.diagnose import Taken, next_tests, ranked, ranking, table
+from leitfaden_core.diagnose.evidence import REMEMBERED
 from leitfaden_core.diagnose.ranking import tests_by_worth
 from leitfaden_core.rigs import load_rig
 
@@ -38,3 +39,21 @@ def test_what_is_all_but_certain_can_still_be_shaken(rig_id: str) -> None:
     proposals = tests_by_worth(causes, weights, [], [], 200)
     worth = [proposal.per_minute for proposal in proposals]
     assert proposals[0].bits > 0.0 and worth == sorted(worth, reverse=True)
+
+
+def test_what_was_asked_before_of_other_vehicles_changes_no_answer() -> None:
+    """What tests showed is weighed once and remembered: never one vehicle's reading for another's, also when more has
+    been asked than is remembered.
+    """
+    causes = table(load_rig("R1"))
+    part = causes.slices["scan.hot_idle.trims"]
+
+    def asked(point: int) -> list[tuple[str, float]]:
+        taken = [Taken("scan.hot_idle.trims", tuple(causes.points[point, part].tolist()))]
+        return [(entry.candidate, entry.probability) for entry in ranked(causes, taken)]
+
+    points = np.argsort(causes.points[:, part.start])[:: len(causes.points) // (2 * REMEMBERED)]
+    first = [asked(int(k)) for k in points]
+    causes.heard.clear()
+    assert [asked(int(k)) for k in reversed(points)] == first[::-1]
+    assert len({answer[0] for answer in first}) > REMEMBERED

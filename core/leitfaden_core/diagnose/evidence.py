@@ -40,8 +40,6 @@ STANDS_STILL = 0.2
 NORMAL_BREADTH = float(np.sqrt(2.0 * np.pi))
 #: Tests whose likelihoods are remembered: those of one vehicle are asked for again after every further test.
 REMEMBERED = 30
-#: Sound engines and faults at sizes between the simulated ones spread more than one knows.
-WIDENED = 1.15
 
 
 @dataclass(frozen=True)
@@ -125,7 +123,7 @@ def _away(
     expected, odd = table.points.T[columns, None, :], table.odd.T[columns, :, None]
     if not odd.any():
         odd = odd[:, :1]
-    width = WIDENED * table.width(columns).T[:, None, :]
+    width = table.width(columns).T[:, None, :]
     seen = values[:, None, None]
     here, there = np.isnan(seen), np.isnan(expected)
     z = (np.nan_to_num(seen) - np.nan_to_num(expected) - odd) / width

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.diagnose.evidence import WIDENED, Taken, engine_posterior
+from leitfaden_core.diagnose.evidence import Taken, engine_posterior
 from leitfaden_core.diagnose.procedures import test_of
 from leitfaden_core.diagnose.table import Table, compute_readings
 
@@ -78,7 +78,7 @@ def _of_test(
         # Where it is yes or no, a contradiction speaks by its likelihood alone.
         if seen != seen or nearest != nearest or outcome.yes_or_no:
             continue
-        away = abs(seen - nearest) / (WIDENED * float(np.hypot(table.spread[at], slack[at])))
+        away = abs(seen - nearest) / float(np.hypot(table.spread[at], slack[at]))
         if away > UNEXPLAINED:
             found.append(Unexplained(taken.test, outcome.label, seen, nearest, away))
     return found

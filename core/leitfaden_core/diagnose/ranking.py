@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.costs import minutes_now, price
-from leitfaden_core.diagnose.evidence import WIDENED, Taken, _of_candidates, joint_likelihood, point_posterior
+from leitfaden_core.diagnose.evidence import Taken, _of_candidates, joint_likelihood, point_posterior
 from leitfaden_core.diagnose.procedures import DiagnosticTest, isolable, tests_of
 from leitfaden_core.diagnose.table import Table
 
@@ -135,7 +135,7 @@ def _information(
     # In spreads from the sound rig, single precision is far finer than the draws, and half as slow.
     shown = (table.points[chosen][:, part] - np.nan_to_num(table.points[0, part])) / spread
     shown = np.nan_to_num(shown, nan=FAR).T.astype(np.float32)
-    width = (WIDENED * np.hypot(1.0, table.looseness(part)[chosen] / spread)).T.astype(np.float32)
+    width = np.hypot(1.0, table.looseness(part)[chosen] / spread).T.astype(np.float32)
     # What all these causes show alike tells nothing.
     telling = np.ptp(shown, axis=1) > 0.4
     if not telling.any():
