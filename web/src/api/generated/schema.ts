@@ -8386,7 +8386,8 @@ export interface components {
         };
         /**
          * SchoolCardOut
-         * @description A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the bench.
+         * @description A card on which schools differ, with what its switch is: engines, a drawing, a setting, a calculation, the
+         *     bench.
          */
         SchoolCardOut: {
             /** Bench */
@@ -9611,7 +9612,8 @@ export interface components {
         };
         /**
          * StepOut
-         * @description A step: what is computed, its formula, the same with its numbers, the result, and what typical slips would give.
+         * @description A step: what is computed, its formula, the same with its numbers, the result, and what typical slips would
+         *     give.
          */
         StepOut: {
             /** Formula */
