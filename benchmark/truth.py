@@ -339,7 +339,7 @@ def said_against_right(what: str, of_vehicles: Iterable[Said]) -> list[dict[str,
         right = [[ok for _p, ok in said] for said in here]
         found = row(
             f"{what} {low:.0%} to {low + 0.1:.0%}",
-            f"{100 * np.mean([p for p, _ok in every]):.0f} %",
+            f"{100 * np.mean([p for p, _ok in every]):.1f} %",
             sum(map(sum, right)),
             len(every),
         )
