@@ -35,9 +35,9 @@ def test_what_was_said_is_held_against_what_was_right_tenth_by_tenth() -> None:
     ]
     rows = said_against_right("said", said)
     assert [(row["what"], row["promised"], row["got_percent"], row["of"], row["vehicles"]) for row in rows] == [
-        ("said 0% to 10%", "5 %", 5.0, 20, 1),
-        ("said 70% to 80%", "75 %", 75.0, 4, 2),
-        ("said 90% to 100%", "100 %", 100.0, 2, 2),
+        ("said 0% to 10%", "5.0 %", 5.0, 20, 1),
+        ("said 70% to 80%", "75.0 %", 75.0, 4, 2),
+        ("said 90% to 100%", "100.0 %", 100.0, 2, 2),
     ]
 
 
