@@ -12,10 +12,10 @@ def car(rig: str, *faults: str, seed: int = 0) -> Vehicle:
     return Vehicle(load_rig(rig), tuple(parse_fault(text) for text in faults), seed)
 
 
-def odd_car(rig: str, fault: str, seed: int) -> Vehicle:
-    """One engine of the population with a fault: nothing on it is exactly as its rig has it."""
+def odd_car(rig: str, fault: str | None, seed: int) -> Vehicle:
+    """One engine of the population, with a fault or sound: nothing on it is exactly as its rig has it."""
     own = tuple(sorted(individual_engine(load_rig(rig), seed).items()))
-    return Vehicle(load_rig(rig), (parse_fault(fault),), seed, own)
+    return Vehicle(load_rig(rig), () if fault is None else (parse_fault(fault),), seed, own)
 
 
 def evidence(vehicle: Vehicle, *tests: str) -> list[Taken]:

@@ -45,7 +45,7 @@ from leitfaden_core.words import per_language
 
 #: Engines of the table: the rig itself, with this weight, and individuals, in which one odd property runs through many
 #: readings.
-INDIVIDUALS, NOMINAL = 16, 0.6
+INDIVIDUALS, NOMINAL = 48, 0.6
 #: Points between two simulated sizes, and how far beyond the largest that has a name there is one more (as a share of
 #: the last gap). What is smaller than the smallest size is no fault.
 BETWEEN, LARGER = 3, 1.3
@@ -129,7 +129,7 @@ class Table:
         return self._looseness[:, columns]
 
     @cached_property
-    def heard(self) -> dict[tuple[str, bytes], NDArray[np.float64]]:
+    def heard(self) -> dict[tuple[str, bytes], NDArray[np.float32]]:
         """Likelihoods of what tests showed, as far as they were asked for (:func:`evidence.test_likelihoods`)."""
         return {}
 
