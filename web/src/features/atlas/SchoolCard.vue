@@ -5,15 +5,16 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
-import { hasBench, makesLessons, units } from '@/api/session'
-import { shown } from '@/format/units'
+import { hasBench, makesLessons } from '@/api/session'
+import { inOne, useTold } from '@/api/told'
 import ExplorerPanel from '@/parts/explorer/ExplorerPanel.vue'
 import TermText from '@/parts/terms/TermText.vue'
 
 /** A card on which the schools of the trade differ: what they say, the physics, and the switch that changes the outcome. */
 const props = defineProps<{ card: Schemas['SchoolCardOut'] }>()
 const { t } = useI18n()
-const { channels, quantities } = useCatalogue()
+const { channels } = useCatalogue()
+const { told } = useTold()
 const open = ref(false)
 const option = ref(0)
 const runs = useQuery({
@@ -28,15 +29,15 @@ const rows = computed(() =>
   [...new Set((runs.data.value?.rows ?? []).map((row) => row.channel))].map((id) => {
     const channel = channels.value.get(id)
     const isCount = runs.data.value?.statistic === 'freq'
-    const quantity = quantities.value.get(isCount ? 'frequency' : (channel?.quantity ?? ''))
+    const quantity = isCount ? 'frequency' : channel?.quantity
     const digits = isCount ? 1 : (channel?.digits ?? 2)
     return {
       id,
       label: channel?.label ?? id,
       cells: options.value.map((name) => {
         const row = runs.data.value?.rows.find((entry) => entry.channel === id && entry.option === name)
-        const { text, unit } = shown(row?.value, quantity, digits, units.value)
-        return { text: row?.value === null ? '–' : `${text} ${unit}`.trim(), outside: row?.outside ?? false }
+        const text = inOne(told(row?.value, quantity, digits))
+        return { text: row?.value === null ? '–' : text, outside: row?.outside ?? false }
       }),
     }
   }),

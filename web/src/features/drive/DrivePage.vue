@@ -5,8 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
-import { units } from '@/api/session'
-import { shown } from '@/format/units'
+import { useTold } from '@/api/told'
 import FaultList from '@/parts/faults/FaultList.vue'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
@@ -16,7 +15,8 @@ import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
 /** The bench: an engine along a script, good beside faulty, on the thread and in lanes. */
 const { t } = useI18n()
-const { catalogue, channels: allChannels, quantities, conditions, faultKinds } = useCatalogue()
+const { catalogue, conditions, faultKinds } = useCatalogue()
+const { toldOf } = useTold()
 
 const faults = ref<Schemas['FaultSpec'][]>([
   { kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } },
@@ -61,14 +61,8 @@ const run = useQuery({
 const knots = computed(() =>
   (rig.value?.sensors ?? []).map((sensor) => {
     const name = sensor.channels[0] ?? ''
-    const channel = allChannels.value.get(name)
     const reading = run.data.value?.readings?.find((r) => r.channel === name && r.condition === condition.value)
-    const value = shown(
-      reading?.value,
-      quantities.value.get(channel?.quantity ?? ''),
-      channel?.digits ?? 0,
-      units.value,
-    )
+    const value = toldOf(name, reading?.value)
     return {
       id: sensor.id,
       label: sensor.term,

@@ -4,13 +4,13 @@ import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { units } from '@/api/session'
-import { shown } from '@/format/units'
+import { inOne, useTold } from '@/api/told'
 
 /** Faults across, states down; each state with its values. */
 const props = defineProps<{ columns: Schemas['ColumnOut'][]; conditions: string[]; rig: string }>()
 const { t } = useI18n()
-const { channels, quantities, conditions: known } = useCatalogue()
+const { channels, conditions: known } = useCatalogue()
+const { told } = useTold()
 const rows = computed(() =>
   props.conditions.flatMap((condition) => {
     const ids = [
@@ -25,8 +25,8 @@ const rows = computed(() =>
         const cell = column.cells.find((entry) => entry.condition === condition && entry.channel === id)
         const channel = channels.value.get(id)
         const digits = channel?.digits ?? 2
-        const { text, unit } = shown(cell?.value, quantities.value.get(cell?.quantity ?? ''), digits, units.value)
-        return { text: cell?.value === null || !cell ? '–' : `${text} ${unit}`.trim(), outside: cell?.outside ?? false }
+        const text = inOne(told(cell?.value, cell?.quantity, digits))
+        return { text: cell?.value === null || !cell ? '–' : text, outside: cell?.outside ?? false }
       }),
     }))
   }),

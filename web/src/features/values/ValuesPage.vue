@@ -6,12 +6,12 @@ import { useRoute, useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap } from '@/api/client'
 import { makesLessons, units } from '@/api/session'
+import { inOne, useTold } from '@/api/told'
 import SliderRow from '@/parts/controls/SliderRow.vue'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
 import SheetTable from '@/features/values/SheetTable.vue'
 import { rowsOf, SCHOOL, type Air } from '@/features/values/sheet'
 import { day } from '@/format/dates'
-import { shown } from '@/format/units'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
 
@@ -21,6 +21,7 @@ const route = useRoute()
 const router = useRouter()
 const queries = useQueryClient()
 const { catalogue, channels, quantities, conditions } = useCatalogue()
+const { told } = useTold()
 
 const asked = (name: string, fallback: string) =>
   computed({
@@ -110,10 +111,7 @@ const conditionGroups = computed(() => [
     })),
   },
 ])
-const say = (value: number, quantity: string, digits: number) => {
-  const { text, unit } = shown(value, quantities.value.get(quantity), digits, units.value)
-  return `${text} ${unit}`
-}
+const say = (value: number, quantity: string, digits: number) => inOne(told(value, quantity, digits))
 const where = computed(() =>
   [
     say(settled.value.celsius, 'temperature', 0),

@@ -1,22 +1,12 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
-import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { units } from '@/api/session'
-import { shown, unitWithReference } from '@/format/units'
+import { useReadings } from '@/parts/stations/readings'
 
 /** Readings with condition, value and unit; what stands behind each row is the slot's. */
 defineProps<{ readings: Schemas['StationReading'][]; verdicts?: boolean }>()
 const { t } = useI18n()
-const { quantities } = useCatalogue()
-
-function value(reading: Schemas['StationReading']): string {
-  return shown(reading.value, quantities.value.get(reading.quantity), reading.digits, units.value).text
-}
-
-function unit(reading: Schemas['StationReading']): string {
-  return unitWithReference(quantities.value.get(reading.quantity), units.value)
-}
+const { value, unit } = useReadings()
 </script>
 
 <template>

@@ -1,16 +1,17 @@
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
-import { converted, shown, unitWithReference } from '@/format/units'
+import { useTold } from '@/api/told'
+import { converted, unitWithReference } from '@/format/units'
 
 type Reading = Pick<Schemas['StationReading'], 'quantity' | 'digits' | 'value'>
 
 /** Readings of stations in the person's units. */
 export function useReadings() {
   const { quantities } = useCatalogue()
+  const { told } = useTold()
   const unit = (reading: Reading) => unitWithReference(quantities.value.get(reading.quantity), units.value)
-  const value = (reading: Reading) =>
-    shown(reading.value, quantities.value.get(reading.quantity), reading.digits, units.value).text
+  const value = (reading: Reading) => told(reading.value, reading.quantity, reading.digits).text
   return {
     unit,
     value,

@@ -2,8 +2,7 @@
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
-import { units } from '@/api/session'
-import { shown } from '@/format/units'
+import { inOne, useTold } from '@/api/told'
 import type { Codes, Doing } from '@/features/bench/live/line'
 
 /** What the control unit has stored: codes as they are earned, with freeze frame; lamp and readiness. `fixed`: they are
@@ -11,15 +10,15 @@ import type { Codes, Doing } from '@/features/bench/live/line'
 defineProps<{ codes: Codes; minding: string[]; fixed?: boolean }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
-const { channels, quantities } = useCatalogue()
+const { channels } = useCatalogue()
+const { toldOf } = useTold()
 const open = ref('')
 
 function frame(values: Record<string, number>) {
-  return Object.entries(values).map(([name, value]) => {
-    const channel = channels.value.get(name)
-    const text = shown(value, quantities.value.get(channel?.quantity ?? ''), channel?.digits ?? 0, units.value)
-    return { name: channel?.label ?? name, text: `${text.text} ${text.unit}` }
-  })
+  return Object.entries(values).map(([name, value]) => ({
+    name: channels.value.get(name)?.label ?? name,
+    text: inOne(toldOf(name, value)),
+  }))
 }
 </script>
 

@@ -1,18 +1,17 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useCatalogue, type Rig } from '@/api/catalogue'
-import { units } from '@/api/session'
+import type { Rig } from '@/api/catalogue'
+import { inOne, useTold } from '@/api/told'
 import type { Doing, Vehicle } from '@/features/bench/live/line'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
 import SliderRow from '@/parts/controls/SliderRow.vue'
-import { shown } from '@/format/units'
 
 /** Under the hands: key, pedal, speed held, rollers, surroundings, and what takes days. */
 const props = defineProps<{ vehicle: Vehicle; rpm: number | null; rig?: Rig; working: string }>()
 const emit = defineEmits<{ act: [doing: Doing] }>()
 const { t } = useI18n()
-const { quantities } = useCatalogue()
+const { told } = useTold()
 
 const HELD = [1500, 2500, 3000]
 const WEATHER = [
@@ -73,10 +72,7 @@ const weather = computed(
       ?.name ?? '',
 )
 /** Air in the person's units. */
-const air = (value: number, quantity: string, digits: number) => {
-  const { text, unit } = shown(value, quantities.value.get(quantity), digits, units.value)
-  return `${text} ${unit}`
-}
+const air = (value: number, quantity: string, digits: number) => inOne(told(value, quantity, digits))
 function surround(change: Partial<Vehicle['weather']>) {
   act('surround', { weather: { ...props.vehicle.weather, ...change } })
 }

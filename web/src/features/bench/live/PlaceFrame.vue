@@ -2,9 +2,8 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
-import { units } from '@/api/session'
+import { inOne, useTold } from '@/api/told'
 import type { Now } from '@/features/bench/live/line'
-import { shown } from '@/format/units'
 import AtlasLink from '@/parts/atlas/AtlasLink.vue'
 
 /** The card of a place on the thread: its name, and its values beside those of the sound twin; each can become a lane. */
@@ -24,7 +23,8 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ lane: [channel: string]; close: [] }>()
 const { t } = useI18n()
-const { channels: known, quantities } = useCatalogue()
+const { channels: known } = useCatalogue()
+const { toldOf } = useTold()
 
 /** An engine that keeps its secret has no twin to be looked at. */
 const twin = computed(() => Object.keys(props.now.twin).length > 0)
@@ -32,18 +32,14 @@ const rows = computed(() =>
   props.channels.flatMap((name) => {
     const channel = known.value.get(name)
     if (!channel) return []
-    const say = (value: number | null | undefined) => {
-      const text = shown(value, quantities.value.get(channel.quantity), channel.digits, units.value)
-      return `${text.text} ${text.unit}`
-    }
     const layer = t(`layer.${channel.layer}`)
     return [
       {
         name,
         label: props.byLayer ? layer : channel.label,
         layer,
-        here: say(props.now.values[name]),
-        sound: say(props.now.twin[name]),
+        here: inOne(toldOf(name, props.now.values[name])),
+        sound: inOne(toldOf(name, props.now.twin[name])),
       },
     ]
   }),

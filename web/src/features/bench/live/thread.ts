@@ -2,10 +2,9 @@ import { computed, type Ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
-import { units } from '@/api/session'
+import { inOne, useTold } from '@/api/told'
 import { handsOn } from '@/features/bench/live/handsOn'
 import type { useLine, Vehicle } from '@/features/bench/live/line'
-import { shown } from '@/format/units'
 import type { Knot } from '@/parts/thread/layout'
 
 type Line = ReturnType<typeof useLine>
@@ -26,13 +25,10 @@ const IDLE = { closed: [], held: {}, parts: [] as string[] } as unknown as Vehic
  * what is true there, and what branches off. */
 export function useThread({ rig, reach, vehicle, now, marks }: Bench) {
   const { t } = useI18n()
-  const { channels, quantities } = useCatalogue()
+  const { channels } = useCatalogue()
+  const { toldOf } = useTold()
 
-  function say(name: string | undefined) {
-    const channel = channels.value.get(name ?? '')
-    const quantity = quantities.value.get(channel?.quantity ?? '')
-    return shown(now.value?.values[name ?? ''], quantity, channel?.digits ?? 0, units.value)
-  }
+  const say = (name: string | undefined) => toldOf(name, now.value?.values[name ?? ''])
 
   function isUnplugged(sensor: string): boolean {
     const plugs = reach.value?.plugs.filter((plug) => plug.sensor === sensor) ?? []
@@ -56,7 +52,7 @@ export function useThread({ rig, reach, vehicle, now, marks }: Bench) {
         note: [
           isUnplugged(sensor.id) ? t('live.unplugged') : '',
           made ? t('player.substitute') : '',
-          parted ? t('live.truthIs', { value: `${true_.text} ${true_.unit}` }) : '',
+          parted ? t('live.truthIs', { value: inOne(true_) }) : '',
         ]
           .filter(Boolean)
           .join(', '),

@@ -4,7 +4,8 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
-import { converter, shown, unitWithReference } from '@/format/units'
+import { inOne, useTold } from '@/api/told'
+import { converter, unitWithReference } from '@/format/units'
 import { pathOf, scaleOf } from '@/parts/explorer/axis'
 
 /** A trace over time: the sound engine's, the sketch over it, and, where it is known, what came. */
@@ -20,6 +21,7 @@ const props = defineProps<{
 const emit = defineEmits<{ draw: [drawn: (number | null)[]] }>()
 const { t } = useI18n()
 const { quantities } = useCatalogue()
+const { told } = useTold()
 const W = 720
 const H = 260
 const LEFT = 58
@@ -45,8 +47,7 @@ const knots = computed(() => props.trace.knots.map((time, k) => ({ time, value: 
 const step = computed(() => Math.max((props.trace.high - props.trace.low) / 60, props.trace.step))
 const say = (value: number | null) => {
   if (value === null) return t('stations.sketch.empty')
-  const told = shown(value, quantity.value, props.trace.digits, units.value)
-  return `${told.text} ${told.unit}`
+  return inOne(told(value, props.trace.quantity, props.trace.digits))
 }
 
 // --- drawing ---
