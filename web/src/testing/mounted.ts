@@ -93,12 +93,13 @@ export function mounted(
   component: Component,
   props: Record<string, unknown>,
   stubs: Record<string, boolean> = {},
+  provide: Record<symbol, unknown> = {},
 ): VueWrapper {
   const queryClient = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
   queryClient.setQueryData(['catalogue'], CATALOGUE)
   return mount(component, {
     props,
     attachTo: document.body,
-    global: { plugins: [i18n, [VueQueryPlugin, { queryClient }]], stubs },
+    global: { plugins: [i18n, [VueQueryPlugin, { queryClient }]], stubs, provide },
   })
 }
