@@ -34,7 +34,11 @@ export const CATALOGUE = {
     },
   ],
   scripts: [],
-  conditions: [],
+  conditions: [
+    { id: 'koeo', label: 'Key on, engine off' },
+    { id: 'hot_idle', label: 'Hot idle' },
+    { id: 'wot_pull', label: 'Full load' },
+  ],
   channels: [
     channel('maf', 'Mass airflow', 'mass_flow', 'scan', 2),
     channel('maf_true', 'Mass airflow', 'mass_flow', 'truth', 2),
