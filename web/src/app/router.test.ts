@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, beforeEach, describe, expect, it } from 'vitest'
 import { router } from '@/app/router'
 import { session, type Me } from '@/api/session'
 
@@ -23,6 +23,9 @@ for (const route of router.getRoutes())
 describe('who is led where', () => {
   beforeEach(() => {
     session.value = null
+  })
+  afterAll(() => {
+    session.value = undefined
   })
 
   it('a stranger signs in and then comes to what was asked for', async () => {

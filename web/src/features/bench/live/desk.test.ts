@@ -14,7 +14,7 @@ async function visited(bench: number, work: (desk: ReturnType<typeof useDesk>) =
 
 describe('what lies around a bench', () => {
   beforeEach(() => localStorage.clear())
-  afterEach(() => vi.restoreAllMocks())
+  afterEach(() => vi.unstubAllGlobals())
 
   it('is there again after a reload, for that bench only', async () => {
     await visited(7, ({ lanes, slips }) => {
@@ -41,9 +41,10 @@ describe('what lies around a bench', () => {
   })
 
   it('goes on where the device keeps nothing', async () => {
-    vi.spyOn(localStorage, 'setItem').mockImplementation(() => {
+    const full = () => {
       throw new DOMException('full')
-    })
+    }
+    vi.stubGlobal('localStorage', { getItem: full, setItem: full })
     await expect(visited(7, ({ lanes }) => lanes.value.push('rpm'))).resolves.toBeUndefined()
   })
 })
