@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { shown, unitWithReference } from '@/format/units'
+import { shown, tickText, unitWithReference } from '@/format/units'
 
 const pressure = {
   id: 'pressure_abs',
@@ -59,4 +59,8 @@ describe('values on the screen', () => {
     expect(shown(-3.1, trim, 1, 'metric').text).toBe('−3.1')
     expect(shown(null, trim, 1, 'metric').text).toBe('–')
   })
+})
+
+it('writes numbers beside an axis alike everywhere, with a minus as wide as a digit', () => {
+  expect([6000, -2.5, 0.30000000000000004, 100.25, 0].map(tickText)).toEqual(['6000', '−2.5', '0.3', '100.25', '0'])
 })

@@ -55,6 +55,11 @@ export function shown(
   return { text: (Number(text) === 0 ? text.replace('-', '') : signed).replace('-', '−'), unit: symbol }
 }
 
+/** A number beside an axis: as short as it can be, the same in every country, with a minus sign as wide as a digit. */
+export function tickText(value: number): string {
+  return String(Number(value.toPrecision(6))).replace('-', '−')
+}
+
 /** Unit with its reference spelled out where pressures could be confused: "kPa absolute". */
 export function unitWithReference(quantity: Quantity | undefined, system: 'metric' | 'imperial'): string {
   const symbol = unitOf(quantity, system).symbol

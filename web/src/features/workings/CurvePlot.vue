@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schemas } from '@/api/client'
+import { tickText } from '@/format/units'
 
 /** A result over one of its inputs, with the point that was worked out. */
 const props = defineProps<{ curve: Schemas['CurveOut']; at: number }>()
@@ -23,8 +24,8 @@ const py = (value: number) => H - BOTTOM - ((value - y.value.low) / y.value.span
 const path = computed(() =>
   props.curve.given.map((value, k) => `${k ? 'L' : 'M'}${px(value)} ${py(props.curve.result[k] ?? 0)}`).join(''),
 )
-const ticks = ({ low, span }: { low: number; span: number }) => [low, low + span / 2, low + span]
-const short = (value: number) => String(Number(value.toPrecision(4))).replace('-', '−')
+const ticks = ({ low, span }: { low: number; span: number }) =>
+  [low, low + span / 2, low + span].map((value) => Number(value.toPrecision(4)))
 const nearest = computed(() => {
   const { given, result } = props.curve
   const k = given.findIndex((value) => value >= props.at)
@@ -38,10 +39,10 @@ const nearest = computed(() => {
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="`${curve.result_label}, ${curve.label}`">
       <g v-for="tick in ticks(y)" :key="`y${tick}`">
         <path :d="`M${LEFT} ${py(tick)}H${W - 10}`" stroke="var(--rule)" />
-        <text :x="LEFT - 6" :y="py(tick) + 4" text-anchor="end">{{ short(tick) }}</text>
+        <text :x="LEFT - 6" :y="py(tick) + 4" text-anchor="end">{{ tickText(tick) }}</text>
       </g>
       <g v-for="(tick, k) in ticks(x)" :key="`x${tick}`">
-        <text :x="px(tick)" :y="H - BOTTOM + 16" :text-anchor="ENDS[k]">{{ short(tick) }}</text>
+        <text :x="px(tick)" :y="H - BOTTOM + 16" :text-anchor="ENDS[k]">{{ tickText(tick) }}</text>
       </g>
       <path :d="path" fill="none" stroke="var(--accent)" stroke-width="2" />
       <circle :cx="nearest.x" :cy="nearest.y" r="5" fill="var(--surface)" stroke="var(--accent)" stroke-width="2.5" />

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import { units } from '@/api/session'
-import { converter, unitWithReference } from '@/format/units'
+import { converter, tickText, unitWithReference } from '@/format/units'
 import { pathOf, scaleOf } from '@/parts/explorer/axis'
 import type { Drawing, Hands, Shown } from '@/parts/explorer/useDrawing'
 
@@ -54,7 +54,6 @@ const drawn = computed(() =>
     return { ...line, y, dash: DASHES[k], path: pathOf(line.xs.map(x.value.at), line.ys.map(y.at)) }
   }),
 )
-const short = (value: number) => String(Number(value.toPrecision(4))).replace('-', '−')
 const title = computed(() =>
   t('explorer.curve', { what: drawn.value.map((line) => line.label).join(', '), along: hand.value?.label ?? '' }),
 )
@@ -65,12 +64,12 @@ const title = computed(() =>
     <svg :viewBox="`0 0 ${W} ${H}`" role="img" :aria-label="title">
       <g v-for="tick in x.ticks" :key="`x${tick}`">
         <path :d="`M${x.at(tick)} ${TOP}V${H - BOTTOM}`" class="grid" />
-        <text :x="x.at(tick)" :y="H - BOTTOM + 15" text-anchor="middle">{{ short(tick) }}</text>
+        <text :x="x.at(tick)" :y="H - BOTTOM + 15" text-anchor="middle">{{ tickText(tick) }}</text>
       </g>
       <template v-if="shared">
         <g v-for="tick in drawn[0]?.y.ticks" :key="`y${tick}`">
           <path :d="`M${LEFT} ${drawn[0]?.y.at(tick)}H${W - RIGHT}`" class="grid" />
-          <text :x="LEFT - 6" :y="(drawn[0]?.y.at(tick) ?? 0) + 4" text-anchor="end">{{ short(tick) }}</text>
+          <text :x="LEFT - 6" :y="(drawn[0]?.y.at(tick) ?? 0) + 4" text-anchor="end">{{ tickText(tick) }}</text>
         </g>
         <text x="4" y="11">{{ drawn[0]?.unit }}</text>
       </template>

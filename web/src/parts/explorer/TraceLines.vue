@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { useCatalogue } from '@/api/catalogue'
 import { units } from '@/api/session'
-import { converter, unitWithReference } from '@/format/units'
+import { converter, tickText, unitWithReference } from '@/format/units'
 import { pathOf, scaleOf } from '@/parts/explorer/axis'
 import type { Shown } from '@/parts/explorer/useDrawing'
 
@@ -33,7 +33,6 @@ const lanes = computed(() =>
   }),
 )
 const height = computed(() => props.traces.length * LANE + 22)
-const short = (value: number) => String(Number(value.toPrecision(4))).replace('-', '−')
 </script>
 
 <template>
@@ -45,13 +44,13 @@ const short = (value: number) => String(Number(value.toPrecision(4))).replace('-
   >
     <g v-for="tick in x.ticks" :key="tick">
       <path :d="`M${x.at(tick)} 12V${height - 20}`" class="grid" />
-      <text :x="x.at(tick)" :y="height - 6" text-anchor="middle">{{ short(tick) }}</text>
+      <text :x="x.at(tick)" :y="height - 6" text-anchor="middle">{{ tickText(tick) }}</text>
     </g>
     <text :x="LEFT - 6" :y="height - 6" text-anchor="end">s</text>
     <g v-for="lane in lanes" :key="lane.id">
       <g v-for="tick in lane.y.ticks" :key="tick">
         <path :d="`M${LEFT} ${lane.y.at(tick)}H${W - RIGHT}`" class="grid" />
-        <text :x="LEFT - 6" :y="lane.y.at(tick) + 4" text-anchor="end">{{ short(tick) }}</text>
+        <text :x="LEFT - 6" :y="lane.y.at(tick) + 4" text-anchor="end">{{ tickText(tick) }}</text>
       </g>
       <text :x="LEFT + 2" :y="lane.top - 5" class="name">{{ lane.label }} {{ lane.unit && `[${lane.unit}]` }}</text>
       <path :d="lane.path" class="line" />

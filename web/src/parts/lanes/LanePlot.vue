@@ -3,6 +3,7 @@ import uPlot from 'uplot'
 import 'uplot/dist/uPlot.min.css'
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { look } from '@/app/look'
+import { tickText } from '@/format/units'
 import { envelope, fitted, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 import { hatchBand } from '@/parts/lanes/hatch'
 
@@ -119,6 +120,8 @@ function build() {
           stroke: css('--text-soft'),
           grid: { stroke: css('--surface-strong'), width: 1 },
           ticks: { show: false },
+          // Its own would write 6.000 for six thousand in some countries.
+          values: (_plot, splits) => splits.map(tickText),
           gap: 6,
           space: 22,
         },

@@ -5,7 +5,7 @@ import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { inOne, useTold } from '@/api/told'
-import { converter, unitWithReference } from '@/format/units'
+import { converter, tickText, unitWithReference } from '@/format/units'
 import { pathOf, scaleOf } from '@/parts/explorer/axis'
 
 /** A trace over time: the sound engine's, the sketch over it, and, where it is known, what came. */
@@ -121,7 +121,7 @@ function onKey(event: KeyboardEvent, k: number) {
     >
       <g v-for="tick in y.ticks" :key="tick" class="grid">
         <line :x1="LEFT" :x2="W - RIGHT" :y1="y.at(tick)" :y2="y.at(tick)" />
-        <text :x="LEFT - 7" :y="y.at(tick) + 4" text-anchor="end">{{ String(tick).replace('-', '−') }}</text>
+        <text :x="LEFT - 7" :y="y.at(tick) + 4" text-anchor="end">{{ tickText(tick) }}</text>
       </g>
       <text :x="4" :y="TOP + 8" class="unit">{{ unitWithReference(quantity, units) }}</text>
       <g v-for="tick in x.ticks" :key="`t${tick}`" class="grid">
