@@ -88,8 +88,7 @@ const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1] ?? words
         <div v-else class="small" :class="{ waiting: alike.isFetching.value }">
           <ul class="sizes">
             <li v-for="told in smallest.filter((entry) => entry.share !== null)" :key="told.condition">
-              <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b>: {{ t('signatures.from') }}
-              {{ sizeOf(told.words) }}
+              <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b>: {{ sizeOf(told.words) }}
               <span class="soft">{{ t('signatures.by') }} {{ channels.get(told.channel)?.label }}</span>
             </li>
           </ul>

@@ -23,7 +23,6 @@ export const signatures = {
   nothingNoticed: 'nothing',
   smallest: 'From which size on it can be told',
   smallestLead: 'In a single look at a displayed value: three standard deviations of healthy engines.',
-  from: 'from',
   by: 'by',
   notTold: 'Not even at its largest: {list}.',
   noSize: 'This fault is there or it is not; it has no size.',
