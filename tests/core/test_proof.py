@@ -37,10 +37,11 @@ class TestProof:
         now = standing(table(load_rig("R1")), taken)
         assert now.proven and now.candidate == "manifold_vacuum_leak" and "came back" in now.reason
 
-    @pytest.mark.parametrize("seed", [1_500_105, 1_500_285])
+    @pytest.mark.parametrize("seed", [1_500_015, 1_500_105])
     def test_an_engine_that_turns_easily_is_not_said_to_be_faulty(self, seed: int) -> None:
-        """Less friction takes less fuel, air and heat in every list, as a leaking injector or late valves do: sixteen
-        odd engines held none like these two (docs/decisions/0051).
+        """Less friction takes less fuel, air and heat in every list, as a leaking injector or late valves do. Of
+        sixteen odd engines one had 0.85 of the usual friction and the next 0.96; these two have 0.91 and 0.93
+        (docs/decisions/0051).
         """
         sound = odd_car("R4", None, seed)
         way = way_of_a_technician(table(load_rig("R4")), lambda name: take(sound, name))
