@@ -51,10 +51,14 @@ export function useHistory<T>(
     keep()
   }
 
-  /** What comes next is a step of its own, and what was done before is put on top of what somebody else has done meanwhile. */
+  /**
+   * What comes next is a step of its own, and all that was done, the present included, is put on top of what somebody else has done
+   * meanwhile: to undo takes back what was done here, never what the other did.
+   */
   function rebase(onto: (kept: T) => T) {
-    const moved = (texts: string[]) => texts.map((text) => JSON.stringify(onto(JSON.parse(text) as T)))
-    steps.value = { past: moved(steps.value.past), future: moved(steps.value.future) }
+    const moved = (text: string) => JSON.stringify(onto(JSON.parse(text) as T))
+    steps.value = { past: steps.value.past.map(moved), future: steps.value.future.map(moved) }
+    if (present !== undefined) present = moved(present)
     last = 0
     keep()
   }
