@@ -1,6 +1,6 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount, type VueWrapper } from '@vue/test-utils'
-import type { Component } from 'vue'
+import type { Component, Plugin } from 'vue'
 import { i18n } from '@/app/i18n'
 import type { Catalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
@@ -98,12 +98,13 @@ export function mounted(
   props: Record<string, unknown>,
   stubs: Record<string, boolean> = {},
   provide: Record<symbol, unknown> = {},
+  plugins: Plugin[] = [],
 ): VueWrapper {
   const queryClient = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
   queryClient.setQueryData(['catalogue'], CATALOGUE)
   return mount(component, {
     props,
     attachTo: document.body,
-    global: { plugins: [i18n, [VueQueryPlugin, { queryClient }]], stubs, provide },
+    global: { plugins: [i18n, [VueQueryPlugin, { queryClient }], ...plugins], stubs, provide },
   })
 }

@@ -32,7 +32,7 @@ function toggle(id: string) {
         </label>
       </li>
     </ol>
-    <p class="small soft total">{{ t('plan.total', { n: kept.length, minutes }) }}</p>
+    <p class="small soft total">{{ t('plan.total', { n: kept.length, minutes }, kept.length) }}</p>
   </div>
 </template>
 

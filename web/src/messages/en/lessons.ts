@@ -23,7 +23,7 @@ export const plan = {
   notReady: '{name} (its values are computed first, about a minute)',
   propose: 'Propose',
   working: 'Readings that tell the fault are looked for, and every station is checked.',
-  total: '{n} stations, {minutes} min',
+  total: 'one station, {minutes} min | {n} stations, {minutes} min',
   family: {
     oxygen_narrowband: 'Oxygen, narrowband',
     oxygen_wideband: 'Oxygen, wideband',
