@@ -96,12 +96,13 @@ function parameter(told: Record<string, unknown>) {
 export function mounted(
   component: Component,
   props: Record<string, unknown>,
-  stubs: Record<string, boolean> = {},
+  stubs: Record<string, boolean | Component> = {},
   provide: Record<symbol, unknown> = {},
   plugins: Plugin[] = [],
+  catalogue: Catalogue = CATALOGUE,
 ): VueWrapper {
   const queryClient = new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity } } })
-  queryClient.setQueryData(['catalogue'], CATALOGUE)
+  queryClient.setQueryData(['catalogue'], catalogue)
   return mount(component, {
     props,
     attachTo: document.body,

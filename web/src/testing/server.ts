@@ -38,7 +38,7 @@ export function serve(answers: Answers): Asked[] {
     }
     asked.push(one)
     const answer = answers[`${one.method} ${one.path}`]
-    const told = (typeof answer === 'function' ? (answer as (of: Asked) => unknown)(one) : answer) as unknown
+    const told: unknown = await (typeof answer === 'function' ? (answer as (of: Asked) => unknown)(one) : answer)
     if (told === undefined) return refusal(404, 'not_found', `There is no ${one.method} ${one.path}.`)
     if (told instanceof Response) return told
     return new Response(JSON.stringify(told), { status: 200, headers: { 'Content-Type': 'application/json' } })

@@ -2,6 +2,7 @@ import type { VueWrapper } from '@vue/test-utils'
 import type { Component } from 'vue'
 import { createMemoryHistory, createRouter, type RouteRecordRaw, type Router } from 'vue-router'
 import { router as own } from '@/app/router'
+import type { Catalogue } from '@/api/catalogue'
 import { session, type Me } from '@/api/session'
 import { mounted } from '@/testing/mounted'
 import { quiet, serve, type Answers, type Asked } from '@/testing/server'
@@ -59,13 +60,13 @@ export async function visited(
   component: Component,
   props: Record<string, unknown>,
   answers: Answers,
-  as: { who?: Me | null; address?: string; stubs?: Record<string, boolean> } = {},
+  as: { who?: Me | null; address?: string; stubs?: Record<string, boolean | Component>; catalogue?: unknown } = {},
 ): Promise<Visit> {
   const asked = serve(answers)
   session.value = as.who === undefined ? PEOPLE.trainer : as.who
   const router = createRouter({ history: createMemoryHistory(), routes: blank(own.options.routes) })
   await router.push(as.address ?? '/')
-  const page = mounted(component, props, as.stubs, {}, [router])
+  const page = mounted(component, props, as.stubs, {}, [router], as.catalogue as Catalogue | undefined)
   await quiet()
   return {
     page,

@@ -44,7 +44,11 @@ watch(
 /** Another engine has a bench of its own; one on which nothing was done gives its place. */
 async function change(rig: string) {
   const before = current.value
-  await open.mutateAsync(rig)
+  try {
+    await open.mutateAsync(rig)
+  } catch {
+    return // why stands above
+  }
   if (before && !before.doings) close.mutate(before.id)
 }
 const problem = computed(() => list.error.value ?? open.error.value ?? close.error.value)

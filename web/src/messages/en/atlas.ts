@@ -42,7 +42,7 @@ export const atlas = {
   myths: 'Wrong and right',
   schools: 'Where the schools differ',
   physics: 'Physics',
-  schoolSetting: 'Your school’s setting decides this; it stands under School, Judgement.',
+  schoolSetting: 'Your school’s setting decides this; it stands under School, Rules.',
   openWorking: 'Work it out',
   openBench: 'Try it on the bench',
   changes: 'What changes the outcome',
