@@ -123,7 +123,7 @@ function columnWidth(): string {
         />
       </svg>
       <span v-if="knot.value !== undefined" class="value">
-        {{ knot.value }}<span class="unit"> {{ knot.unit }}</span>
+        {{ knot.value }} <span class="unit">{{ knot.unit }}</span>
       </span>
       <span v-if="knot.note" class="note narrow" :class="{ alarm: knot.alarm }">{{ knot.note }}</span>
       <svg v-if="knot.trace" class="trace" width="112" height="76" viewBox="0 0 112 76" aria-hidden="true">
@@ -292,7 +292,6 @@ function columnWidth(): string {
   text-align: right;
 }
 .unit {
-  margin-left: 3px;
   font-size: var(--text-small);
   font-weight: 400;
   color: var(--text-soft);
