@@ -112,15 +112,15 @@ def _sound(job: tuple[str, int]) -> tuple[dict[tuple[str, str], list[bool]], lis
 def sound_engines(count: int, pool: Any) -> list[dict[str, Any]]:
     """Coverage of the bands by kind of channel, and alarms over whole data lists of sound engines."""
     jobs = [(rig, ENGINES + 1000 * n + k) for n, rig in enumerate(rig_ids()) for k in range(count)]
-    inside: dict[tuple[str, str], list[bool]] = defaultdict(list)
+    inside: dict[tuple[str, str], list[list[bool]]] = defaultdict(list)
     lists: list[bool] = []
     for found, alarmed in pool.map(_sound, jobs, chunksize=4):
         for key, values in found.items():
-            inside[key] += values
+            inside[key].append(values)
         lists += alarmed
     rows = [
-        row(f"in the band: {kind}, {stat}", "95 +- 1 %", sum(values), len(values))
-        for (kind, stat), values in sorted(inside.items())
+        one_by_one(f"in the band: {kind}, {stat}", "95 +- 1 %", engines)
+        for (kind, stat), engines in sorted(inside.items())
         if stat in {"mean", "min", "max"}
     ]
     return [*rows, row("sound engine: any alarm in a data list", "below 10 %", sum(lists), len(lists))]
@@ -354,19 +354,19 @@ def said_against_right(what: str, of_vehicles: Iterable[Said]) -> list[dict[str,
             [(p, ok) for p, ok in said if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)] for said in of_vehicles
         ]
         here = [said for said in here if said]
-        every = [pair for said in here for pair in said]
-        if not every:
+        if not here:
             continue
+        mean = np.mean([p for said in here for p, _ok in said])
         right = [[ok for _p, ok in said] for said in here]
-        found = row(
-            f"{what} {low:.0%} to {low + 0.1:.0%}",
-            f"{100 * np.mean([p for p, _ok in every]):.1f} %",
-            sum(map(sum, right)),
-            len(every),
-        )
-        least, most = interval(*_worth(right))
-        rows.append(found | {"from": round(100 * least, 1), "to": round(100 * most, 1), "vehicles": len(here)})
+        rows.append(one_by_one(f"{what} {low:.0%} to {low + 0.1:.0%}", f"{100 * mean:.1f} %", right))
     return rows
+
+
+def one_by_one(what: str, promised: str, right: list[list[bool]]) -> dict[str, Any]:
+    """A row of the table whose interval counts vehicle by vehicle: what is seen on one hangs together."""
+    found = row(what, promised, sum(map(sum, right)), sum(map(len, right)))
+    least, most = interval(*_worth(right))
+    return found | {"from": round(100 * least, 1), "to": round(100 * most, 1), "vehicles": len(right)}
 
 
 def _worth(right: list[list[bool]]) -> tuple[float, float]:

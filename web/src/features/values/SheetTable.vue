@@ -33,7 +33,7 @@ function keep(fresh: unknown) {
 </script>
 
 <template>
-  <table class="plain sheet stacks">
+  <table class="plain sheet stacks" :class="{ drawn: elsewhere || beside }">
     <thead>
       <tr>
         <th>{{ t('values.channel') }}</th>
@@ -72,13 +72,13 @@ function keep(fresh: unknown) {
           <td class="soft" :data-label="t('values.unit')">{{ row.unit }}</td>
           <td class="number" :data-label="t('values.median')">{{ row.median }}</td>
           <td v-if="elsewhere || beside" class="bar no-print">
-            <svg v-if="row.bars.length" width="120" height="20" viewBox="0 0 120 20" aria-hidden="true">
+            <svg v-if="row.bars.length" width="100%" height="20" aria-hidden="true">
               <rect
                 v-for="(bar, k) in row.bars"
                 :key="bar.kind"
-                :x="2 + 116 * bar.from"
+                :x="`${1 + 98 * bar.from}%`"
                 :y="2 + 6 * k"
-                :width="Math.max(116 * (bar.to - bar.from), 2)"
+                :width="`${Math.max(98 * (bar.to - bar.from), 1.5)}%`"
                 height="4"
                 :class="bar.kind"
               />
@@ -140,6 +140,13 @@ function keep(fresh: unknown) {
 .sheet {
   width: auto;
   min-width: min(100%, 560px);
+}
+.sheet.drawn {
+  width: 100%;
+}
+.drawn .bar {
+  width: 30%;
+  min-width: 120px;
 }
 .sheet td,
 .sheet th {

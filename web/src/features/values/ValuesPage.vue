@@ -294,6 +294,7 @@ async function forget(id: number) {
   color: var(--accent);
   cursor: pointer;
   padding: 2px 0;
+  text-align: left;
 }
 .note {
   border-left: 3px solid var(--accent);
