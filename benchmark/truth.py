@@ -37,6 +37,7 @@ from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.judge import ALARMS, Reading, judge_together
 from leitfaden_core.judge.evidence import seen_rate
 from leitfaden_core.judge.lanes import shown_value
+from leitfaden_core.judge.weighing import column_of, individuals
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate, steady_statistics
@@ -157,11 +158,12 @@ def _seen(job: tuple[str, FaultSpec | None, str, str, int]) -> float:
 
 
 def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
-    """Of faults at each of their sizes: how often the reading lies outside its band, against what its d' promises."""
+    """Of faults at each of their sizes: how often the reading lies outside its band, against what is promised."""
     rows = []
     for rig_id, cause, condition, name in WATCHED:
         rig = load_rig(rig_id)
         band = load_sheet(rig).bands[condition, name, "mean"]
+        odd = individuals(table(rig, workers=1), condition, name)
         kind = next(c for c in candidates(rig) if f"{c.id}:".startswith(f"{cause}:"))
         for fault in kind.sizes[:3]:
             nominal = simulate(rig, load_script(DAY), [fault], 0).statistic(condition, name, "mean")
@@ -170,9 +172,76 @@ def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
             values = [value for value in pool.map(_seen, jobs, chunksize=4) if value == value]
             out = sum(not band.holds(value, channel(name).step) for value in values)
             sizes = ", ".join(f"{key} {value:g}" for key, value in fault.params.items() if not isinstance(value, str))
-            promised = f"{100 * seen_rate(band, nominal - band.mean, channel(name).step):.0f} % (d' {d_prime:.1f})"
+            promised = f"{100 * seen_rate(band, nominal + odd, channel(name).step):.0f} % (d' {d_prime:.1f})"
             rows.append(row(f"{rig_id} {cause} {sizes}: {name} outside at {condition}", promised, out, len(values)))
     return rows
+
+
+#: Engines with each fault that is drawn by lot.
+ALIKE = 40
+
+
+def _data_lists(job: tuple[str, FaultSpec, int]) -> dict[tuple[str, str], float]:
+    """Means of all displayed values of an engine with a fault, by condition and channel; of seed 0 the rig itself."""
+    rig_id, fault, seed = job
+    rig = load_rig(rig_id)
+    engine = individual_engine(rig, seed) if seed else None
+    statistics = steady_statistics(simulate(rig, load_script(DAY), [fault], seed, engine), rig_channels(rig))
+    return {
+        (condition, name): shown_value(name, "mean", stats["mean"]) if seed else stats["mean"]
+        for condition, of_channels in statistics.items()
+        for name, stats in of_channels.items()
+        if channel(name).layer is Layer.SCAN and stats["mean"] == stats["mean"]
+    }
+
+
+def any_readings(count: int, pool: Any) -> list[dict[str, Any]]:
+    """Of faults and sizes drawn by lot, so many of each rig: every displayed value of every data list, in fifths of
+    what is promised.
+    """
+    drawn_faults = []
+    for rig_id in rig_ids():
+        chosen = chance(ENGINES, "any readings", rig_id)
+        sized = [cause for cause in candidates(load_rig(rig_id)) if cause.sizes]
+        for k in chosen.choice(len(sized), size=min(count, len(sized)), replace=False):
+            drawn_faults.append((rig_id, sized[k].sizes[int(chosen.integers(len(sized[k].sizes)))]))
+    jobs = [(rig_id, fault, s and ENGINES + 8000 + s) for rig_id, fault in drawn_faults for s in range(ALIKE + 1)]
+    lists = list(pool.map(_data_lists, jobs, chunksize=ALIKE + 1))
+    # By fifth and fault: what is seen of one fault hangs together.
+    told: dict[int, list[float]] = defaultdict(list)
+    seen: dict[int, dict[int, list[bool]]] = defaultdict(lambda: defaultdict(list))
+    for number, (rig_id, _fault) in enumerate(drawn_faults):
+        itself, *engines = lists[number * (ALIKE + 1) : (number + 1) * (ALIKE + 1)]
+        for promised, outside in _against_promise(rig_id, itself, engines):
+            fifth = min(int(5.0 * promised), 4)
+            told[fifth] += [promised] * len(outside)
+            seen[fifth][number] += outside
+    return [
+        one_by_one(
+            f"any reading, promised {20 * fifth} to {20 * fifth + 20} %",
+            f"{100 * np.mean(told[fifth]):.1f} %",
+            list(seen[fifth].values()),
+        )
+        for fifth in sorted(told)
+    ]
+
+
+def _against_promise(
+    rig_id: str, itself: dict[tuple[str, str], float], engines: list[dict[tuple[str, str], float]]
+) -> Iterable[tuple[float, list[bool]]]:
+    """Of each reading that is weighed: how often it was promised to lie outside its band, and on which engines it
+    does.
+    """
+    rig = load_rig(rig_id)
+    bands, causes = load_sheet(rig).bands, table(rig, workers=1)
+    for (condition, name), value in itself.items():
+        band, step = bands.get((condition, name, "mean")), channel(name).step
+        known = not channel(name).is_trim and column_of(causes, condition, name, "mean") >= 0
+        values = [engine[condition, name] for engine in engines if (condition, name) in engine]
+        if not known or band is None or band.deviation < step or not values:
+            continue
+        promised = seen_rate(band, value + individuals(causes, condition, name), step)
+        yield promised, [not band.holds(shown, step) for shown in values]
 
 
 # --- hidden vehicles
@@ -410,12 +479,13 @@ def main() -> None:
     parser = argparse.ArgumentParser(prog="leitfaden bench --truth")
     parser.add_argument("--count", type=float, default=1.0, help="share of the full numbers: 1 takes an hour or two")
     parser.add_argument("--json", action="store_true")
-    parser.add_argument("--only", choices=("sound", "single", "hidden", "nothing", "said", "two"))
+    parser.add_argument("--only", choices=("sound", "single", "any", "hidden", "nothing", "said", "two"))
     options = parser.parse_args([name for name in sys.argv[1:] if name != "--truth"])
     share = options.count
     parts: dict[str, Callable[[Any], list[dict[str, Any]]]] = {
         "sound": lambda pool: sound_engines(max(round(100 * share), 4), pool),
         "single": lambda pool: single_readings(max(round(120 * share), 10), pool),
+        "any": lambda pool: any_readings(max(round(12 * share), 2), pool),
         "hidden": lambda pool: hidden_vehicles(max(round(1000 * share), 6), pool),
         "nothing": lambda pool: sound_vehicles(max(round(600 * share), 6), pool),
         "said": lambda pool: statements(max(round(1800 * share), 6), pool),

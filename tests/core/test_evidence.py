@@ -5,6 +5,7 @@ explains.
 import itertools
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
+from statistics import NormalDist
 
 import numpy as np
 import pytest
@@ -29,7 +30,7 @@ from leitfaden_core.diagnose import (
     way_of_a_technician,
     with_pairs,
 )
-from leitfaden_core.expect import Weather, band_of, individual_engine, load_sheet
+from leitfaden_core.expect import Band, Weather, band_of, individual_engine, load_sheet
 from leitfaden_core.faults import parse_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import (
@@ -49,8 +50,9 @@ from leitfaden_core.judge import (
     narrowband_findings,
     weigh_reading,
 )
-from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, hit_rate, ratio_alone, seen_rate
+from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, ratio_alone, seen_rate
 from leitfaden_core.judge.lanes import shown_value
+from leitfaden_core.judge.weighing import individuals
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import RunRecording, conditions_of
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
@@ -62,6 +64,9 @@ from vehicles import car as seeded_car
 pytestmark = pytest.mark.model
 
 test_of.__test__ = tests_of.__test__ = False  # type: ignore[attr-defined]
+
+#: A band of engines that spread by one around nothing.
+STANDARD = Band("hot_idle", "maf", "mean", -1.96, 1.96, 0.0, 0.0, 1.0, -1.645, 1.645)
 
 
 def car(rig: str, *faults: str) -> Vehicle:
@@ -116,9 +121,31 @@ class TestWeight:
         corner = next(z for z in np.arange(2.0, 5.0, 0.01) if ratio_alone(float(z)) < FAULTY_BELOW)
         assert corner == pytest.approx(3.66, abs=0.02)
 
-    def test_d_prime_promises_a_hit_rate(self) -> None:
+    @pytest.mark.parametrize(("d_prime", "seen"), [(0.0, 0.05), (1.0, 0.17), (1.96, 0.5), (3.0, 0.851)])
+    def test_where_engines_spread_normally_d_prime_says_how_often_a_fault_is_seen(
+        self, d_prime: float, seen: float
+    ) -> None:
         """Φ(d' - 1.96) + Φ(-d' - 1.96), by the tables."""
-        assert [round(hit_rate(d), 3) for d in (0.0, 1.0, 1.96, 3.0)] == [0.05, 0.17, 0.5, 0.851]
+        engines = np.array([NormalDist().inv_cdf((k + 0.5) / 400) for k in range(400)])
+        assert seen_rate(STANDARD, d_prime + engines, 0.0) == pytest.approx(seen, abs=0.025)
+
+    def test_where_they_do_not_their_own_spread_counts(self) -> None:
+        """Half of the engines stand at a stop: a fault of one spread is seen on the other half only."""
+        engines = np.concatenate([np.full(60, -1.0), np.linspace(0.5, 1.5, 60)])
+        assert seen_rate(STANDARD, 1.0 + engines, 0.0) == pytest.approx(0.28, abs=0.04)
+        assert seen_rate(STANDARD, engines - 1.6, 0.0) == pytest.approx(0.5, abs=0.04)
+
+    @given(st.floats(-6.0, 6.0), st.floats(0.0, 2.0))
+    def test_it_is_a_chance_and_the_same_to_both_sides(self, move: float, error: float) -> None:
+        engines = np.linspace(-1.5, 1.5, 48)
+        seen = seen_rate(STANDARD, move + engines, 0.0, error)
+        assert 0.0 <= seen <= 1.0
+        assert seen == pytest.approx(seen_rate(STANDARD, engines - move, 0.0, error), abs=1e-9)
+
+    def test_a_coarse_display_hides_what_rounds_into_the_band(self) -> None:
+        engines = np.linspace(1.9, 2.3, 48)
+        assert seen_rate(STANDARD, engines, 0.0) > 0.8
+        assert seen_rate(STANDARD, engines, 1.5) < 0.3
 
 
 class TestPromises:
@@ -160,7 +187,8 @@ class TestPromises:
         band = band_of(load_rig(rig), condition, name)
         assert band is not None
         nominal = drive(rig, fault).statistic(condition, name, "mean")
-        promised = seen_rate(band, nominal - band.mean, channel(name).step)
+        odd = individuals(table(load_rig(rig)), condition, name)
+        promised = seen_rate(band, nominal + odd, channel(name).step)
         seen = [stats[condition][name]["mean"] for stats in population(rig, fault, 60)]
         got = np.mean([not band.holds(shown_value(name, "mean", value), channel(name).step) for value in seen])
         assert got == pytest.approx(promised, abs=0.16)

@@ -2,12 +2,14 @@
 it, each at its sizes.
 
 ``d'`` of a fault at a size is how far it moves this reading, in spreads (Green and Swets, Signal Detection Theory,
-1966): it says how often such a fault would be seen here (:func:`evidence.seen_rate`). Where no fault of a usual size
+1966). How often such a fault would be seen here follows from the sound individuals of the table, moved so far
+(:func:`evidence.seen_rate`): many readings do not spread as a normal distribution does. Where no fault of a usual size
 can be told, the reading decides nothing, whatever it shows, and the answer says which reading would.
 """
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Callable
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,7 +18,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.expect import Band, Weather, band_of
+from leitfaden_core.expect import Weather, band_of
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, how_often, judge_reading, reading_scale
@@ -110,17 +112,23 @@ def weigh_reading(
         # Trims are judged by the school's rule; of other readings that no test takes, nothing is known about faults.
         return Weighed(plain, None, (), "")
     band = usual if weather is None else usual.around(weather)
-    width = math.hypot(band.deviation, _beyond_display(channel(channel_id).step, error))
+    beyond = _beyond_display(channel(channel_id).step, error)
+    width = math.hypot(band.deviation, beyond)
     rows, weights = found
+    column = column_of(table, condition, channel_id, stat)
     # Faults move the reading from where it would be in this weather.
-    moves = table.points[rows, column_of(table, condition, channel_id, stat)] - usual.mean
+    moves = table.points[rows, column] - usual.mean
     # Which faults count is a matter of the engines; how well they are told, of the instrument too.
     strong = np.abs(moves) / band.deviation > MOVES
     if not strong.any():
         return Weighed(plain, None, (), "")
-    alternatives = _alternatives(
-        table, rows[strong], moves[strong], replace(band, deviation=width), channel(channel_id).step
-    )
+
+    def seen(move: float) -> float:
+        """Chance that a fault which moves the reading so far is shown outside the band."""
+        engines = band.mean + move + individuals(table, condition, channel_id, stat)
+        return seen_rate(band, engines, channel(channel_id).step, beyond)
+
+    alternatives = _alternatives(table, rows[strong], moves[strong], width, seen)
     sound = float(_student((value - band.mean) / width)) / width
     slack = np.hypot(width, FAULTS_SPREAD * np.abs(moves))[strong]
     each = _student((value - band.mean - moves[strong]) / slack) / slack
@@ -145,14 +153,14 @@ def _student(z: "Numbers | float") -> Numbers:
 
 
 def _alternatives(
-    table: Table, rows: NDArray[np.int64], moves: Numbers, band: Band, step: float
+    table: Table, rows: NDArray[np.int64], moves: Numbers, width: float, seen: Callable[[float], float]
 ) -> tuple[Alternative, ...]:
     """Each fault that moves the reading, at the smallest size that can be told; the most common faults first."""
     found = []
     for number in np.unique(table.owner[rows]):
         cause = table.candidates[number]
         mine = [
-            (abs(float(move)) / band.deviation, float(move), size)
+            (abs(float(move)) / width, float(move), size)
             for row, move in zip(rows, moves, strict=True)
             if table.owner[row] == number and (size := table.sizes[row]) is not None
         ]
@@ -161,8 +169,7 @@ def _alternatives(
         told = [entry for entry in mine if entry[0] >= TELLS]
         d_prime, move, size = (min if told else max)(told or mine, key=lambda entry: entry[0])
         usual = float(np.median([entry[0] for entry in mine])) >= TELLS
-        seen = seen_rate(band, move, step)
-        found.append(Alternative(cause.id, describe_fault(size), d_prime, seen, bool(told), usual, cause.prior))
+        found.append(Alternative(cause.id, describe_fault(size), d_prime, seen(move), bool(told), usual, cause.prior))
     return tuple(sorted(found, key=lambda entry: -entry.prior))
 
 
@@ -225,6 +232,11 @@ def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> 
         )
         for a in alternatives
     )
+
+
+def individuals(table: Table, condition: str, channel_id: str, stat: str = "mean") -> Numbers:
+    """What the sound individuals of a table add to what the rig itself shows, shape (individuals,)."""
+    return np.asarray(table.odd[1:, column_of(table, condition, channel_id, stat)])
 
 
 def column_of(table: Table, condition: str, channel_id: str, stat: str) -> int:

@@ -148,6 +148,11 @@ function keep(fresh: unknown) {
   width: 30%;
   min-width: 120px;
 }
+@media (max-width: 600px) {
+  .drawn .bar {
+    width: 100%;
+  }
+}
 .sheet td,
 .sheet th {
   padding-top: 3px;
