@@ -35,9 +35,8 @@ from leitfaden_core.expect import individual_engine, load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.judge import ALARMS, Reading, judge_together
-from leitfaden_core.judge.evidence import seen_rate
 from leitfaden_core.judge.lanes import shown_value
-from leitfaden_core.judge.weighing import column_of, individuals
+from leitfaden_core.judge.weighing import column_of, promised_rate
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate, steady_statistics
@@ -163,7 +162,7 @@ def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
     for rig_id, cause, condition, name in WATCHED:
         rig = load_rig(rig_id)
         band = load_sheet(rig).bands[condition, name, "mean"]
-        odd = individuals(table(rig, workers=1), condition, name)
+        causes = table(rig, workers=1)
         kind = next(c for c in candidates(rig) if f"{c.id}:".startswith(f"{cause}:"))
         for fault in kind.sizes[:3]:
             nominal = simulate(rig, load_script(DAY), [fault], 0).statistic(condition, name, "mean")
@@ -172,7 +171,7 @@ def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
             values = [value for value in pool.map(_seen, jobs, chunksize=4) if value == value]
             out = sum(not band.holds(value, channel(name).step) for value in values)
             sizes = ", ".join(f"{key} {value:g}" for key, value in fault.params.items() if not isinstance(value, str))
-            promised = f"{100 * seen_rate(band, nominal + odd, channel(name).step):.0f} % (d' {d_prime:.1f})"
+            promised = f"{100 * promised_rate(causes, band, nominal, channel(name).step):.0f} % (d' {d_prime:.1f})"
             rows.append(row(f"{rig_id} {cause} {sizes}: {name} outside at {condition}", promised, out, len(values)))
     return rows
 
@@ -240,7 +239,7 @@ def _against_promise(
         values = [engine[condition, name] for engine in engines if (condition, name) in engine]
         if not known or band is None or band.deviation < step or not values:
             continue
-        promised = seen_rate(band, value + individuals(causes, condition, name), step)
+        promised = promised_rate(causes, band, value, step)
         yield promised, [not band.holds(shown, step) for shown in values]
 
 

@@ -52,7 +52,7 @@ from leitfaden_core.judge import (
 )
 from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, ratio_alone, seen_rate
 from leitfaden_core.judge.lanes import shown_value
-from leitfaden_core.judge.weighing import individuals
+from leitfaden_core.judge.weighing import column_of, promised_rate
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import RunRecording, conditions_of
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
@@ -187,11 +187,29 @@ class TestPromises:
         band = band_of(load_rig(rig), condition, name)
         assert band is not None
         nominal = drive(rig, fault).statistic(condition, name, "mean")
-        odd = individuals(table(load_rig(rig)), condition, name)
-        promised = seen_rate(band, nominal + odd, channel(name).step)
+        promised = promised_rate(table(load_rig(rig)), band, nominal, channel(name).step)
         seen = [stats[condition][name]["mean"] for stats in population(rig, fault, 60)]
         got = np.mean([not band.holds(shown_value(name, "mean", value), channel(name).step) for value in seen])
         assert got == pytest.approx(promised, abs=0.16)
+
+    @pytest.mark.parametrize("rig", ["R1", "R3"])
+    def test_a_fault_that_moves_nothing_is_seen_as_often_as_a_sound_engine(self, rig: str) -> None:
+        causes, rates = table(load_rig(rig)), []
+        for (condition, name, stat), band in load_sheet(load_rig(rig)).bands.items():
+            column = column_of(causes, condition, name, stat) if stat == "mean" else -1
+            if column >= 0 and band.deviation > channel(name).step:
+                rates.append(promised_rate(causes, band, float(causes.points[0, column]), 0.0))
+        assert len(rates) > 20
+        assert np.mean(rates) == pytest.approx(0.05, abs=0.015)
+        assert np.quantile(rates, 0.9) < 0.10
+
+    @pytest.mark.parametrize("name", ["maf", "total_trim", "injector_ms"])
+    def test_the_farther_a_fault_moves_a_reading_the_oftener_it_is_seen(self, name: str) -> None:
+        causes, band = table(load_rig("R1")), load_sheet(load_rig("R1")).bands["hot_idle", name, "mean"]
+        middle = float(causes.points[0, column_of(causes, "hot_idle", name, "mean")])
+        rates = [promised_rate(causes, band, middle + d * band.deviation, 0.0) for d in (0.0, 1.0, 2.0, 4.0, 8.0)]
+        assert rates == sorted(rates)
+        assert rates[-1] > 0.99
 
 
 class TestOtherWeather:

@@ -18,7 +18,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
-from leitfaden_core.expect import Weather, band_of
+from leitfaden_core.expect import Band, Weather, band_of
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, how_often, judge_reading, reading_scale
@@ -125,8 +125,7 @@ def weigh_reading(
 
     def seen(move: float) -> float:
         """Chance that a fault which moves the reading so far is shown outside the band."""
-        engines = band.mean + move + individuals(table, condition, channel_id, stat)
-        return seen_rate(band, engines, channel(channel_id).step, beyond)
+        return promised_rate(table, band, usual.mean + move, channel(channel_id).step, beyond)
 
     alternatives = _alternatives(table, rows[strong], moves[strong], width, seen)
     sound = float(_student((value - band.mean) / width)) / width
@@ -234,9 +233,23 @@ def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> 
     )
 
 
-def individuals(table: Table, condition: str, channel_id: str, stat: str = "mean") -> Numbers:
-    """What the sound individuals of a table add to what the rig itself shows, shape (individuals,)."""
-    return np.asarray(table.odd[1:, column_of(table, condition, channel_id, stat)])
+def promised_rate(table: Table, band: Band, value: float, step: float, error: float = 0.0) -> float:
+    """How often a fault that makes the rig itself show a value is shown outside a band. [-]
+
+    The sound individuals of the table are moved by what it moves the rig: their shape, with the middle and the spread
+    of the band, which rest on more engines.
+
+    Parameters
+    ----------
+    band : Band
+        Of sound engines where the vehicle stands; the value is one of the school's day.
+    step, error : float
+        Of the display and of the instrument, see :func:`evidence.seen_rate`.
+    """
+    column = column_of(table, band.condition, band.channel, band.stat)
+    odd = table.odd[1:, column]
+    shape = (odd - odd.mean()) * (band.deviation / max(float(np.std(odd)), 1e-12))
+    return seen_rate(band, band.mean + value - table.points[0, column] + shape, step, error)
 
 
 def column_of(table: Table, condition: str, channel_id: str, stat: str) -> int:
