@@ -1,19 +1,14 @@
 // @vitest-environment happy-dom
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import SearchBox from '@/app/SearchBox.vue'
 import type { Me } from '@/api/session'
+import { leaveAfterEach, stopClocks } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-beforeEach(() => {
-  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-})
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-  vi.useRealTimers()
-})
+stopClocks()
+leaveAfterEach(() => visit.page)
 
 const hit = (kind: string, id: string, page = '') => ({ kind, id, title: `The ${id}`, text: 'what it is', page })
 const ALL = [hit('calculation', 've'), hit('engine', 'R3'), hit('term', 'lambda')]

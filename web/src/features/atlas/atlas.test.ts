@@ -1,19 +1,17 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import AtlasPage from '@/features/atlas/AtlasPage.vue'
 import CircuitPart from '@/features/atlas/CircuitPart.vue'
 import DevicePage from '@/features/atlas/DevicePage.vue'
 import GlossaryPage from '@/features/atlas/GlossaryPage.vue'
 import SchoolCard from '@/features/atlas/SchoolCard.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { CATALOGUE } from '@/testing/mounted'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 
 const sensor = (id: string, term: string) => ({
   id,

@@ -1,17 +1,15 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import BenchPage from '@/features/bench/BenchPage.vue'
 import RecordPart from '@/features/bench/live/RecordPart.vue'
 import { FRAME } from '@/features/bench/live/series'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 const AT = '2026-11-02T08:30:00Z'
 
 describe('readings that were kept', () => {

@@ -1,16 +1,14 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import DrillPage from '@/features/drills/DrillPage.vue'
 import DrillsPage from '@/features/drills/DrillsPage.vue'
 import FiguresPage from '@/features/drills/FiguresPage.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, serve, type Answers } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 
 function reading(value: number, more: object = {}) {
   const told = { condition: 'hot_idle', condition_label: 'Hot idle', channel: 'maf', label: 'Mass airflow' }

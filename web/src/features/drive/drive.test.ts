@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import DrivePage from '@/features/drive/DrivePage.vue'
+import { leaveAfterEach, stopClocks } from '@/testing/hooks'
 import { CATALOGUE } from '@/testing/mounted'
 import { quiet, refusal, type Answers, type Asked } from '@/testing/server'
 import { visited, type Visit } from '@/testing/visited'
@@ -59,14 +60,8 @@ const RUN = {
 }
 
 let visit: Visit
-beforeEach(() => {
-  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-})
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-  vi.useRealTimers()
-})
+stopClocks()
+leaveAfterEach(() => visit.page)
 
 /** Lanes are drawn elsewhere; here it counts what they are given, and where they are told to look. */
 const focusOn = vi.fn()

@@ -1,14 +1,12 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import HomePage from '@/features/home/HomePage.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 const AT = '2026-11-02T08:30:00Z'
 
 describe('a trainer at home', () => {

@@ -2,6 +2,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { effectScope, type EffectScope } from 'vue'
 import { useDraft, type Lesson } from '@/features/lessons/draft'
+import { stopClocks } from '@/testing/hooks'
 import { quiet, refusal, serve, type Answers, type Asked } from '@/testing/server'
 
 const KEPT = 'leitfaden.draft.7'
@@ -51,21 +52,19 @@ async function rest(ms = 700) {
   await quiet()
 }
 
-describe('a draft that saves itself', () => {
-  beforeEach(() => {
-    // Promises settle as ever; only what waits for a clock waits for the test.
-    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-    localStorage.clear()
-    server = { draft: lesson('A leak'), revision: 4, by: 'Brandt', refuse: [] }
-    asked = serve(ANSWERS)
-  })
-  afterEach(() => {
-    scope.stop()
-    vi.unstubAllGlobals()
-    vi.useRealTimers()
-    localStorage.clear()
-  })
+stopClocks()
+beforeEach(() => {
+  localStorage.clear()
+  server = { draft: lesson('A leak'), revision: 4, by: 'Brandt', refuse: [] }
+  asked = serve(ANSWERS)
+})
+afterEach(() => {
+  scope.stop()
+  vi.unstubAllGlobals()
+  localStorage.clear()
+})
 
+describe('a draft that saves itself', () => {
   it('is on this device at once, and with the server when the hand rests', async () => {
     const { document, state } = await opened()
     document.value!.title = 'A leak behind the throttle'
@@ -183,19 +182,6 @@ describe('a draft that saves itself', () => {
 })
 
 describe('two hands at one draft', () => {
-  beforeEach(() => {
-    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-    localStorage.clear()
-    server = { draft: lesson('A leak'), revision: 4, by: 'Brandt', refuse: [] }
-    asked = serve(ANSWERS)
-  })
-  afterEach(() => {
-    scope.stop()
-    vi.unstubAllGlobals()
-    vi.useRealTimers()
-    localStorage.clear()
-  })
-
   /** Somebody else has saved meanwhile. */
   function theirs(draft: Lesson) {
     Object.assign(server, { draft, revision: server.revision + 1, by: 'Albrecht' })

@@ -1,15 +1,13 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import ResultsPage from '@/features/lessons/ResultsPage.vue'
 import VersionsPage from '@/features/lessons/VersionsPage.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers, type Asked } from '@/testing/server'
 import { button, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 const AT = '2026-11-02T08:30:00Z'
 
 describe('the versions of a lesson', () => {

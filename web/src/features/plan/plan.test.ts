@@ -1,14 +1,12 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import PlanPage from '@/features/plan/PlanPage.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { button, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 
 const engine = (id: string, ready: boolean) => ({ id, name: `Engine ${id}`, ready })
 const aim = (id: string, title: string, more: object = {}) => ({

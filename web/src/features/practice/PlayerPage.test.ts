@@ -1,30 +1,14 @@
 // @vitest-environment happy-dom
-import { flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import PlayerPage from '@/features/practice/PlayerPage.vue'
-import { mounted } from '@/testing/mounted'
+import { leaveAfterEach } from '@/testing/hooks'
+import { quiet, refusal, type Answers } from '@/testing/server'
+import { PEOPLE, visited, type Visit } from '@/testing/visited'
 
-const went = vi.hoisted(() => vi.fn())
-vi.mock('vue-router', () => ({
-  RouterLink: { template: '<a><slot /></a>' },
-  useRouter: () => ({ push: went, replace: went }),
-}))
+/** A server that holds an attempt at one station where a value is measured, and answers what is handed in one by one. */
+let answers: unknown[]
+let visit: Visit
 
-interface Sent {
-  url: string
-  method: string
-  change: string | null
-  body: unknown
-}
-
-/** A server that holds an attempt at one station where a value is measured. */
-let server: { sent: Sent[]; answers: (() => Response)[] }
-
-function json(status: number, content: unknown): Response {
-  // A server that asks for so much patience is not asked again by itself.
-  const wait: Record<string, string> = status === 503 ? { 'Retry-After': '60' } : {}
-  return new Response(JSON.stringify(content), { status, headers: { 'Content-Type': 'application/json', ...wait } })
-}
 const ATTEMPT = {
   id: 7,
   title: 'A leak',
@@ -57,40 +41,27 @@ const STATION = {
   answer: null,
 }
 
-async function fake(request: Request): Promise<Response> {
-  const { pathname } = new URL(request.url)
-  const body =
-    request.method === 'GET'
-      ? null
-      : await request
-          .clone()
-          .json()
-          .catch(() => null)
-  server.sent.push({ url: pathname, method: request.method, change: request.headers.get('X-Change-Id'), body })
-  if (pathname.endsWith('/answer')) return server.answers.shift()!()
-  if (pathname.endsWith('/finish')) return json(200, { finished: true })
-  return json(200, pathname.endsWith('/stations/0') ? STATION : ATTEMPT)
+const ANSWERS: Answers = {
+  'GET /api/attempts/7': ATTEMPT,
+  'GET /api/attempts/7/stations/0': STATION,
+  'POST /api/attempts/7/stations/0/answer': () => answers.shift(),
+  'POST /api/attempts/7/finish': { finished: true },
 }
 
 async function player() {
-  const page = mounted(PlayerPage, { id: '7' }, { ThreadLine: true, CautionNote: true })
-  await flushPromises()
-  await flushPromises()
-  return page
+  const stubs = { ThreadLine: true, CautionNote: true }
+  visit = await visited(PlayerPage, { id: '7' }, ANSWERS, { who: PEOPLE.learner, address: '/attempts/7', stubs })
+  return visit.page
 }
-const posted = () => server.sent.filter((entry) => entry.url.endsWith('/answer'))
+const posted = () => visit.asked.filter((one) => one.path.endsWith('/answer'))
+
+leaveAfterEach(() => visit.page)
 
 describe('player', () => {
-  let page: Awaited<ReturnType<typeof player>>
+  let page: Visit['page']
   beforeEach(() => {
-    server = { sent: [], answers: [] }
-    vi.stubGlobal('fetch', fake)
+    answers = []
     localStorage.clear()
-    went.mockClear()
-  })
-  afterEach(() => {
-    page.unmount()
-    vi.unstubAllGlobals()
   })
 
   it('says what is missing and sends nothing', async () => {
@@ -101,35 +72,31 @@ describe('player', () => {
   })
 
   it('keeps an answer on the device until the server has it, and sends it again under the same id', async () => {
-    server.answers = [
-      () => json(503, { code: 'busy', message: 'The server restarts.' }),
-      () => json(200, { next: null }),
-    ]
+    answers = [refusal(503, 'busy', 'The server restarts.'), { next: null }]
     page = await player()
     await page.get('input').setValue('4.5 g/s')
     await page.get('form').trigger('submit')
-    await flushPromises()
+    await quiet()
     expect(page.get('[role=alert]').text()).toBe('The server restarts.')
     expect(localStorage.length).toBe(1)
     await page.get('form').trigger('submit')
-    await flushPromises()
-    await flushPromises()
+    await quiet()
     const [first, second] = posted()
     expect(first!.body).toEqual({ answer: { kind: 'measure', reading: '4.5 g/s' } })
     expect(second).toEqual(first)
     expect(localStorage.length).toBe(0)
-    expect(went).toHaveBeenCalledWith({ name: 'debrief', params: { id: '7' } })
+    expect(visit.address()).toBe('/attempts/7/debrief')
   })
 
   it('sends a changed answer under an id of its own', async () => {
-    server.answers = [() => json(503, { code: 'busy', message: 'Busy.' }), () => json(200, { next: null })]
+    answers = [refusal(503, 'busy', 'Busy.'), { next: null }]
     page = await player()
     await page.get('input').setValue('4.5 g/s')
     await page.get('form').trigger('submit')
-    await flushPromises()
+    await quiet()
     await page.get('input').setValue('5.5 g/s')
     await page.get('form').trigger('submit')
-    await flushPromises()
+    await quiet()
     const [first, second] = posted()
     expect(second!.change).not.toBe(first!.change)
   })

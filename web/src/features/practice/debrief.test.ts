@@ -1,15 +1,13 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import type { Me } from '@/api/session'
 import DebriefPage from '@/features/practice/DebriefPage.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 
 const station = (index: number, title: string, more: object = {}) => ({
   ...{ index, title, kind: 'measure', points: 0.5, answered: true, left_out: false, vehicle: '', overruled: '' },

@@ -1,17 +1,15 @@
 // @vitest-environment happy-dom
-import { afterEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import PeoplePart from '@/features/school/PeoplePart.vue'
 import RulesPart from '@/features/school/RulesPart.vue'
 import SchoolPage from '@/features/school/SchoolPage.vue'
 import TrailPart from '@/features/school/TrailPart.vue'
+import { leaveAfterEach } from '@/testing/hooks'
 import { quiet, refusal, type Answers, type Asked } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-})
+leaveAfterEach(() => visit.page)
 const lead = { who: PEOPLE.lead }
 
 describe('the parts of the school', () => {

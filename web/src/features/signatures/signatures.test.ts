@@ -1,19 +1,13 @@
 // @vitest-environment happy-dom
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import SignaturesPage from '@/features/signatures/SignaturesPage.vue'
+import { leaveAfterEach, stopClocks } from '@/testing/hooks'
 import { quiet, refusal, type Answers, type Asked } from '@/testing/server'
 import { button, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-beforeEach(() => {
-  // Promises settle as ever; only what waits for a clock waits for the test.
-  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-})
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-  vi.useRealTimers()
-})
+stopClocks()
+leaveAfterEach(() => visit.page)
 async function rest(ms = 400) {
   await vi.advanceTimersByTimeAsync(ms)
   await quiet()

@@ -1,19 +1,13 @@
 // @vitest-environment happy-dom
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import ValuesPage from '@/features/values/ValuesPage.vue'
+import { leaveAfterEach, stopClocks } from '@/testing/hooks'
 import { quiet, refusal, type Answers, type Asked } from '@/testing/server'
 import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
-beforeEach(() => {
-  // Promises settle as ever; only what waits for a clock waits for the test.
-  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'Date'] })
-})
-afterEach(() => {
-  visit.page.unmount()
-  vi.unstubAllGlobals()
-  vi.useRealTimers()
-})
+stopClocks()
+leaveAfterEach(() => visit.page)
 
 /** A sheet whose flow falls with the height, so that one can see whose it is. */
 function sheet({ query }: Asked, base = 2) {
