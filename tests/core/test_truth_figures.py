@@ -2,7 +2,8 @@
 
 import numpy as np
 import pytest
-from benchmark.truth import by_prior, drawn, interval, said_against_right, somewhere_from
+from benchmark.shares import interval
+from benchmark.vehicles import by_prior, drawn, said_against_right, somewhere_from
 
 from leitfaden_core.diagnose import table
 from leitfaden_core.faults import FaultSpec, effects_on
