@@ -4,7 +4,7 @@ import App from '@/app/App.vue'
 import { look } from '@/app/look'
 import { session } from '@/api/session'
 import { quiet, refusal, type Answers } from '@/testing/server'
-import { button, PEOPLE, visited, type Visit } from '@/testing/visited'
+import { button, PEOPLE, press, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
 afterEach(() => {
@@ -24,10 +24,6 @@ const app = (who = PEOPLE.trainer as (typeof PEOPLE)['trainer'] | null, address 
     { who, address, stubs: { SearchBox: true, teleport: true, transition: true } },
   )
 const ways = () => visit.page.findAll('nav a').map((link) => link.attributes('href'))
-async function press(key: string, on: EventTarget = window) {
-  on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
-  await quiet()
-}
 
 describe('the head of every page', () => {
   it('leads to what a person may see, and nowhere else', async () => {

@@ -4,7 +4,7 @@ import SearchBox from '@/app/SearchBox.vue'
 import type { Me } from '@/api/session'
 import { leaveAfterEach, stopClocks } from '@/testing/hooks'
 import { quiet, refusal, type Answers } from '@/testing/server'
-import { PEOPLE, visited, type Visit } from '@/testing/visited'
+import { PEOPLE, press, visited, type Visit } from '@/testing/visited'
 
 let visit: Visit
 stopClocks()
@@ -17,10 +17,6 @@ async function box(found: unknown, who: Me = PEOPLE.trainer) {
   const answers: Answers = { 'GET /api/search': found }
   const stubs = { teleport: true, transition: true }
   visit = await visited(SearchBox, {}, answers, { who, address: '/school/rules', stubs })
-}
-async function press(key: string, on: EventTarget = window) {
-  on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
-  await quiet()
 }
 const field = () => visit.page.get<HTMLInputElement>('input[role=combobox]')
 async function look(words: string) {

@@ -89,3 +89,9 @@ export function button(page: VueWrapper, words: string) {
     )
   return found
 }
+
+/** A key is pressed, in the page or in something on it. */
+export async function press(key: string, on: EventTarget = window): Promise<void> {
+  on.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+  await quiet()
+}

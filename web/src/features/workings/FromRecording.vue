@@ -11,7 +11,8 @@ const emit = defineEmits<{ fed: [fed: Schemas['RecordingFeedOut']] }>()
 const { t } = useI18n()
 const list = useQuery({ queryKey: ['recordings'], queryFn: () => unwrap(client.GET('/api/recordings')) })
 const recording = ref('')
-const at = ref('')
+/** A number once one was typed: so the browser gives what stands in such a field. */
+const at = ref<number | ''>('')
 const groups = computed(() => [
   {
     label: t('workings.recording'),
@@ -24,7 +25,7 @@ const feed = useMutation({
       client.GET('/api/recordings/{recording_id}/feed/{working}', {
         params: {
           path: { recording_id: Number(recording.value), working: props.working },
-          query: at.value.trim() ? { at: Number(at.value) } : {},
+          query: at.value === '' ? {} : { at: at.value },
         },
       }),
     ),
