@@ -11,15 +11,12 @@ import numpy as np
 from benchmark.shares import one_by_one, row
 from leitfaden_core.chance import chance
 from leitfaden_core.channels import Layer, channel
-from leitfaden_core.diagnose import (
-    candidates,
-    table,
-)
+from leitfaden_core.diagnose import Table, candidates, table
 from leitfaden_core.expect import individual_engine, load_sheet
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge import ALARMS, Reading, judge_together
 from leitfaden_core.judge.lanes import shown_value
-from leitfaden_core.judge.weighing import column_of, promised_rate
+from leitfaden_core.judge.weighing import column_of, promised_rate, taken_up_by
 from leitfaden_core.rigs import load_rig, rig_channels, rig_ids
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import simulate, steady_statistics
@@ -114,15 +111,24 @@ def single_readings(count: int, pool: Any) -> list[dict[str, Any]]:
         causes = table(rig, workers=1)
         kind = next(c for c in candidates(rig) if f"{c.id}:".startswith(f"{cause}:"))
         for fault in kind.sizes[:3]:
-            nominal = simulate(rig, load_script(DAY), [fault], 0).statistic(condition, name, "mean")
-            d_prime = abs(nominal - band.mean) / band.deviation
+            points = _points_of(causes, fault)
+            shows = causes.points[points, column_of(causes, condition, name, "mean")]
+            d_prime = float(np.median(np.abs(shows - band.mean))) / band.deviation
+            rate = f"{100 * promised_rate(causes, band, shows, channel(name).step):.0f} %"
+            if held_by := taken_up_by(causes, condition, name, points[0], d_prime):
+                rate = f"nothing, {held_by} takes it up"
             jobs = [(rig_id, fault, condition, name, ENGINES + 5000 + k) for k in range(count)]
             values = [value for value in pool.map(_seen, jobs, chunksize=4) if value == value]
             out = sum(not band.holds(value, channel(name).step) for value in values)
             sizes = ", ".join(f"{key} {value:g}" for key, value in fault.params.items() if not isinstance(value, str))
-            promised = f"{100 * promised_rate(causes, band, nominal, channel(name).step):.0f} % (d' {d_prime:.1f})"
-            rows.append(row(f"{rig_id} {cause} {sizes}: {name} outside at {condition}", promised, out, len(values)))
+            what = f"{rig_id} {cause} {sizes}: {name} outside at {condition}"
+            rows.append(row(what, f"{rate} (d' {d_prime:.1f})", out, len(values)))
     return rows
+
+
+def _points_of(causes: Table, fault: FaultSpec) -> list[int]:
+    """The points of a table with a fault, one in each course of chance where it comes and goes."""
+    return [point for point, size in enumerate(causes.sizes) if size == fault]
 
 
 #: Engines with each fault that is drawn by lot.
@@ -130,13 +136,13 @@ ALIKE = 40
 
 
 def _data_lists(job: tuple[str, FaultSpec, int]) -> dict[tuple[str, str], float]:
-    """Means of all displayed values of an engine with a fault, by condition and channel; of seed 0 the rig itself."""
+    """Means of all displayed values of an engine with a fault, by condition and channel."""
     rig_id, fault, seed = job
     rig = load_rig(rig_id)
-    engine = individual_engine(rig, seed) if seed else None
-    statistics = steady_statistics(simulate(rig, load_script(DAY), [fault], seed, engine), rig_channels(rig))
+    run = simulate(rig, load_script(DAY), [fault], seed, individual_engine(rig, seed))
+    statistics = steady_statistics(run, rig_channels(rig))
     return {
-        (condition, name): shown_value(name, "mean", stats["mean"]) if seed else stats["mean"]
+        (condition, name): shown_value(name, "mean", stats["mean"])
         for condition, of_channels in statistics.items()
         for name, stats in of_channels.items()
         if channel(name).layer is Layer.SCAN and stats["mean"] == stats["mean"]
@@ -153,14 +159,14 @@ def any_readings(count: int, pool: Any) -> list[dict[str, Any]]:
         sized = [cause for cause in candidates(load_rig(rig_id)) if cause.sizes]
         for k in chosen.choice(len(sized), size=min(count, len(sized)), replace=False):
             drawn_faults.append((rig_id, sized[k].sizes[int(chosen.integers(len(sized[k].sizes)))]))
-    jobs = [(rig_id, fault, s and ENGINES + 8000 + s) for rig_id, fault in drawn_faults for s in range(ALIKE + 1)]
-    lists = list(pool.map(_data_lists, jobs, chunksize=ALIKE + 1))
+    jobs = [(rig_id, fault, ENGINES + 8001 + k) for rig_id, fault in drawn_faults for k in range(ALIKE)]
+    lists = list(pool.map(_data_lists, jobs, chunksize=ALIKE))
     # By fifth and fault: what is seen of one fault hangs together.
     told: dict[int, list[float]] = defaultdict(list)
     seen: dict[int, dict[int, list[bool]]] = defaultdict(lambda: defaultdict(list))
-    for number, (rig_id, _fault) in enumerate(drawn_faults):
-        itself, *engines = lists[number * (ALIKE + 1) : (number + 1) * (ALIKE + 1)]
-        for promised, outside in _against_promise(rig_id, itself, engines):
+    for number, (rig_id, fault) in enumerate(drawn_faults):
+        engines = lists[number * ALIKE : (number + 1) * ALIKE]
+        for promised, outside in _against_promise(rig_id, fault, engines):
             fifth = min(int(5.0 * promised), 4)
             told[fifth] += [promised] * len(outside)
             seen[fifth][number] += outside
@@ -175,18 +181,22 @@ def any_readings(count: int, pool: Any) -> list[dict[str, Any]]:
 
 
 def _against_promise(
-    rig_id: str, itself: dict[tuple[str, str], float], engines: list[dict[tuple[str, str], float]]
+    rig_id: str, fault: FaultSpec, engines: list[dict[tuple[str, str], float]]
 ) -> Iterable[tuple[float, list[bool]]]:
     """Of each reading that is weighed: how often it was promised to lie outside its band, and on which engines it
     does.
     """
     rig = load_rig(rig_id)
     bands, causes = load_sheet(rig).bands, table(rig, workers=1)
-    for (condition, name), value in itself.items():
+    points = _points_of(causes, fault)
+    for condition, name in sorted({key for engine in engines for key in engine}):
         band, step = bands.get((condition, name, "mean")), channel(name).step
-        known = not channel(name).is_trim and column_of(causes, condition, name, "mean") >= 0
-        values = [engine[condition, name] for engine in engines if (condition, name) in engine]
-        if not known or band is None or band.deviation < step or not values:
+        column = column_of(causes, condition, name, "mean")
+        if channel(name).is_trim or column < 0 or band is None or band.deviation < step:
             continue
-        promised = promised_rate(causes, band, value, step)
-        yield promised, [not band.holds(shown, step) for shown in values]
+        shows = causes.points[points, column]
+        d_prime = float(np.median(np.abs(shows - band.mean))) / band.deviation
+        if np.isnan(shows).any() or taken_up_by(causes, condition, name, points[0], d_prime):
+            continue
+        values = [engine[condition, name] for engine in engines if (condition, name) in engine]
+        yield promised_rate(causes, band, shows, step), [not band.holds(value, step) for value in values]

@@ -34,8 +34,9 @@ class Channel:
 
     ``swings``: a signal that is never at its mean; it switches at SWITCHES_AT, or the control unit swings it a little
     on purpose. ``imposed``: where a hand or the rollers hold it, it says nothing. ``slow``: means something while the
-    engine warms up. ``stands_in``: the status that tells when the control unit shows a value of its own making, since
-    it has lost the sensor.
+    engine warms up. ``held_by``: the actuator by which the control unit holds it at its target, on rigs with the
+    feature that is named second. ``stands_in``: the status that tells when the control unit shows a value of its own
+    making, since it has lost the sensor.
     """
 
     id: str
@@ -52,6 +53,7 @@ class Channel:
     imposed: bool = False
     slow: bool = False
     menus: tuple[str, ...] = ()
+    held_by: tuple[str, str] | None = None
     stands_in: str = ""
 
     @property
@@ -543,6 +545,7 @@ CHANNELS: dict[str, Channel] = {
             0.01,
             "mass airflow as believed",
             needs="maf",
+            held_by=("egr_position", "diesel"),
             asks=("loads_off",),
             menus=BOTH,
         ),
@@ -989,6 +992,7 @@ CHANNELS: dict[str, Channel] = {
             0.1,
             "worked out from the MAF reading, referred to the surrounding air",
             needs="maf",
+            held_by=("egr_position", "diesel"),
             asks=("running",),
             menus=(),
         ),

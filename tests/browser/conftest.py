@@ -39,8 +39,8 @@ def browser_type_launch_args(browser_type_launch_args: dict[str, Any]) -> dict[s
 
 
 @pytest.fixture(scope="session")
-def browser_context_args(browser_context_args: dict[str, Any]) -> dict[str, Any]:
-    return browser_context_args | {"viewport": {"width": 1280, "height": 800}}
+def browser_context_args(browser_context_args: dict[str, Any], running: "Running") -> dict[str, Any]:
+    return browser_context_args | {"viewport": {"width": 1280, "height": 800}, "base_url": running.url}
 
 
 OTHERS = "select count(*) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
@@ -133,7 +133,6 @@ def page(context: BrowserContext, site: str) -> Iterator[Page]:
             faults.append(f"outside: {request.url}") if not request.url.startswith((site, "data:")) else None
         ),
     )
-    page.goto(site)
     yield page
     # Before the site goes: a page that stays open takes its bench up again, as after a lost line.
     for opened in context.pages:

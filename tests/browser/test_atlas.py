@@ -5,13 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser_helpers import pick, sign_in
-
-
-def at(page: Page, site: str, person: str, address: str) -> None:
-    sign_in(page, person)
-    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
-    page.goto(site + address)
+from browser_helpers import arrive, pick
 
 
 def seen(page: Page, name: str) -> float:
@@ -20,7 +14,7 @@ def seen(page: Page, name: str) -> float:
 
 
 def test_a_learner_finds_out_that_a_narrowband_is_a_switch_and_a_wideband_is_not(page: Page) -> None:
-    sign_in(page, "ritter")
+    arrive(page, "ritter")
     page.get_by_role("link", name="Atlas").click()
     page.get_by_role("link", name="Narrowband oxygen sensor").click()
     page.get_by_role("button", name="3 Lean").click()
@@ -48,8 +42,8 @@ def test_a_learner_finds_out_that_a_narrowband_is_a_switch_and_a_wideband_is_not
 
 
 @pytest.mark.slow
-def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(page: Page, site: str) -> None:
-    at(page, site, "ritter", "/atlas/map_sensor?drawing=rulers")
+def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(page: Page) -> None:
+    arrive(page, "ritter", "/atlas/map_sensor?drawing=rulers")
     expect(page.get_by_test_id("seen-vacuum")).to_be_visible()
     page.get_by_role("button", name="1 Idle at sea level").click()
     expect(page.get_by_test_id("seen-vacuum")).to_have_text("68.3 kPa")
@@ -57,7 +51,7 @@ def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(pa
     expect(page.get_by_test_id("seen-vacuum")).to_have_text("46.5 kPa")
     expect(page.get_by_test_id("seen-absolute")).to_have_text("33.0 kPa")
 
-    page.goto(site + "/atlas/egr_valves")
+    page.goto("/atlas/egr_valves")
     page.get_by_role("button", name="1 Positive type on the bench").click()
     expect(page.get_by_test_id("seen-lift")).to_have_text("0 %")
     page.get_by_role("group", name="type").get_by_role("button", name="negative back-pressure").click()
@@ -65,16 +59,16 @@ def test_height_takes_the_vacuum_and_a_positive_valve_holds_none_on_the_bench(pa
 
 
 @pytest.mark.slow
-def test_a_card_lets_the_engines_decide_between_the_schools(page: Page, site: str) -> None:
-    at(page, site, "brandt", "/atlas/false_air?rig=R2")
+def test_a_card_lets_the_engines_decide_between_the_schools(page: Page) -> None:
+    arrive(page, "brandt", "/atlas/false_air?rig=R2")
     card = page.get_by_role("article").filter(has_text="A leak behind the throttle on a speed-density engine")
     card.get_by_role("button", name="What changes the outcome").click()
     trims = card.get_by_role("row").filter(has_text="Total trim")
     expect(trims).to_contain_text(re.compile(r"\+2\d\.\d %.*\+0\.\d %.*−2\d\.\d %"))
 
 
-def test_what_a_device_shows_when_it_fails_and_its_circuit(page: Page, site: str) -> None:
-    at(page, site, "brandt", "/atlas/narrowband")
+def test_what_a_device_shows_when_it_fails_and_its_circuit(page: Page) -> None:
+    arrive(page, "brandt", "/atlas/narrowband")
     page.get_by_role("button", name=re.compile("Front oxygen sensor contaminated")).click()
     expect(page.get_by_text("dry, black, velvety: rich running")).to_be_visible()
     expect(page.get_by_role("heading", name="On the display")).to_be_visible()
@@ -91,15 +85,15 @@ def test_what_a_device_shows_when_it_fails_and_its_circuit(page: Page, site: str
         ("R3", "Throttle position"),
     ],
 )
-def test_the_same_leak_on_three_engines(page: Page, site: str, rig: str, shown: str) -> None:
-    at(page, site, "brandt", f"/signatures?rig={rig}&kind=manifold_vacuum_leak")
+def test_the_same_leak_on_three_engines(page: Page, rig: str, shown: str) -> None:
+    arrive(page, "brandt", f"/signatures?rig={rig}&kind=manifold_vacuum_leak")
     expect(page.get_by_role("heading", name="On the display")).to_be_visible()
     expect(page.get_by_role("row").filter(has_text=shown).first).to_be_visible()
     expect(page.get_by_role("heading", name="What else looks like this")).to_be_visible()
 
 
 def test_trim_steps_lead_to_the_fault_behind_a_column(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Faults").click()
     page.get_by_role("button", name="Trim steps").click()
     page.get_by_role("button", name="large", exact=True).click()
@@ -112,7 +106,7 @@ def test_trim_steps_lead_to_the_fault_behind_a_column(page: Page) -> None:
 
 
 def test_the_search_goes_by_arrows_and_says_when_there_is_nothing(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("button", name="Search").click()
     field = page.get_by_role("combobox", name=re.compile("Sensor, fault"))
     field.fill("qqqqqq")
@@ -129,7 +123,7 @@ def test_the_search_goes_by_arrows_and_says_when_there_is_nothing(page: Page) ->
 
 @pytest.mark.slow
 def test_a_place_on_the_bench_and_a_value_lead_to_the_atlas(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Values").click()
     page.get_by_role("button", name="MAF", exact=True).click()
     page.get_by_role("link", name="Atlas: Hot-film airflow meter").click()

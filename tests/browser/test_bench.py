@@ -5,7 +5,7 @@ from typing import Any
 
 from playwright.sync_api import Locator, Page, expect
 
-from browser_helpers import pick, sign_in, sign_out
+from browser_helpers import arrive, pick, sign_in, sign_out
 from leitfaden_core.cautions import CAUTIONS
 
 
@@ -16,9 +16,9 @@ def name_all_measures(page: Page) -> None:
 
 def open_bench(page: Page, rig: str = "", named: bool = True) -> None:
     """The bench with an engine that runs."""
+    arrive(page, "brandt")
     if named:
         name_all_measures(page)
-    sign_in(page, "brandt")
     page.get_by_role("link", name="Bench").click()
     expect(clock(page)).not_to_have_text("00:00:00")
     if rig:
@@ -240,13 +240,13 @@ def test_a_stretch_is_exported_read_back_and_laid_over_a_new_one(page: Page, tmp
     expect(page.get_by_text("Row 3 of the table, maf: 'many' is no number")).to_be_visible()
 
 
-def test_learners_get_the_bench_when_their_lead_opens_it_and_break_nothing(page: Page, site: str) -> None:
-    sign_in(page, "albrecht")
+def test_learners_get_the_bench_when_their_lead_opens_it_and_break_nothing(page: Page) -> None:
+    arrive(page, "albrecht")
     page.get_by_role("link", name="School").click()
     page.get_by_role("link", name="Rules").click()
     page.get_by_label("Learners may use the bench freely").check()
     expect(page.get_by_label("Learners may use the bench freely")).to_be_checked()
-    page.goto(f"{site}/school/trail")
+    page.goto("/school/trail")
     expect(page.get_by_text("opened the bench for learners")).to_be_visible()
     sign_out(page)
 

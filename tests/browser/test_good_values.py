@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from browser_helpers import pick, sign_in
+from browser_helpers import arrive, pick
 
 
 def number(text: str) -> float:
@@ -12,7 +12,7 @@ def number(text: str) -> float:
 
 
 def test_a_sheet_is_moved_up_a_mountain_and_gets_a_service_value(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Values").click()
     band = page.get_by_test_id("band-maf")
     expect(band).to_have_text(re.compile(r"^\d\.\d\d … \d\.\d\d$"))
@@ -46,7 +46,7 @@ def test_a_sheet_is_moved_up_a_mountain_and_gets_a_service_value(page: Page) -> 
 
 
 def test_a_moment_of_the_bench_is_worked_out_step_by_step(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Bench").click()
     expect(page.locator(".condition")).to_have_text("Hot idle")
     page.get_by_role("button", name="Work this moment out").click()

@@ -7,7 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from browser_helpers import offered, pick, sign_in, sign_out
+from browser_helpers import arrive, offered, pick, sign_in, sign_out
 from drills.models import Trial
 from lessons.models import Lesson
 from people.models import User
@@ -25,7 +25,7 @@ def key_of(attempt: Attempt, index: int) -> list[dict[str, Any]]:
 
 def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
     # The trainer changes fault and size; what the learner will see and the key follow at once.
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
     trim = page.get_by_test_id("reading-total_trim")
     expect(trim).to_be_visible()
@@ -101,7 +101,7 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
 
 
 def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
-    sign_in(page, "sommer")
+    arrive(page, "sommer")
     page.get_by_role("button", name="Go on").click()
     expect(page.get_by_role("heading", name="Judge these readings", level=2)).to_be_visible()
     for k in range(6):
@@ -124,7 +124,7 @@ def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
 
 
 def test_a_station_may_have_an_engine_of_its_own(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
     page.get_by_label("Add station").select_option("measure")
     key = page.locator(".key")
@@ -140,7 +140,7 @@ def test_a_station_may_have_an_engine_of_its_own(page: Page) -> None:
 
 
 def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
     size = page.get_by_role("spinbutton", name="opening")
     size.fill("900")
@@ -155,7 +155,7 @@ def test_a_draft_with_a_size_out_of_range_is_kept_on_the_screen_and_explained(pa
 
 
 def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("button", name="New lesson").click()
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
     for kind in ("Judge", "Conclude"):
@@ -178,7 +178,7 @@ def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
 
 
 def test_two_people_in_one_draft_lose_nothing(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
     thread = page.get_by_role("navigation", name="Stations")
     thread.get_by_role("button", name=re.compile("^Show")).click()
@@ -212,7 +212,7 @@ def test_two_people_in_one_draft_lose_nothing(page: Page) -> None:
 
 
 def test_versions_are_compared_and_words_left_for_a_colleague(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
     page.get_by_role("navigation", name="Stations").get_by_role("button", name=re.compile("^Judge")).click()
     page.get_by_label("Title").fill("Judge what you see")
@@ -229,7 +229,7 @@ def test_versions_are_compared_and_words_left_for_a_colleague(page: Page) -> Non
 
 
 def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Page) -> None:
-    sign_in(page, "albrecht")
+    arrive(page, "albrecht")
     page.get_by_role("link", name="Drives").click()
     lanes = page.get_by_label("Lanes", exact=True)
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
@@ -248,7 +248,7 @@ def test_the_bench_answers_a_fault_and_steps_through_conditions_by_keys(page: Pa
 
 
 def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Drives").click()
     pick(page, "Add a lane", "Manifold pressure (truth)")
     expect(page.get_by_text("kPa absolute").first).to_be_visible()
@@ -260,7 +260,7 @@ def test_units_switch_in_one_place_and_pressures_name_their_reference(page: Page
 
 
 def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Drives").click()
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
 
@@ -294,7 +294,7 @@ def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: P
 
 
 def test_other_drives_show_what_the_workshop_day_leaves_out(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Drives").click()
     knot = page.get_by_role("button", name=re.compile(r"^O2S 1.1"))
     drive, values = page.get_by_label("Drive script"), page.get_by_label("Values at")
@@ -316,7 +316,7 @@ def test_other_drives_show_what_the_workshop_day_leaves_out(page: Page) -> None:
 
 
 def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("button", name="Propose a lesson").click()
     page.get_by_label("Find an aim by words").fill("thermistor pull-up")
     page.get_by_role("button", name=re.compile("Thermistor and pull-up worked out")).click()
@@ -334,10 +334,8 @@ def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
     expect(page.get_by_text("Every item can be answered from what is shown.")).to_be_visible()
 
 
-def test_a_device_becomes_a_lesson_in_the_editor(page: Page, site: str) -> None:
-    sign_in(page, "brandt")
-    expect(page.get_by_role("heading", name="Lessons")).to_be_visible()
-    page.goto(f"{site}/plan")
+def test_a_device_becomes_a_lesson_in_the_editor(page: Page) -> None:
+    arrive(page, "brandt", "/plan")
     page.get_by_role("button", name="a device", exact=True).click()
     pick(page, "What learners shall understand and judge", "Coolant temperature sensor (ECT)")
     page.get_by_role("button", name="start", exact=True).click()
@@ -347,7 +345,7 @@ def test_a_device_becomes_a_lesson_in_the_editor(page: Page, site: str) -> None:
 
 
 def test_a_lesson_becomes_a_drill_and_a_learner_sees_what_they_find(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="Drills").click()
     page.get_by_label(re.compile("Out of a lesson")).select_option(label=TITLE)
     expect(page.get_by_role("button", name="Start")).to_be_visible()

@@ -5,7 +5,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
-from browser_helpers import sign_in
+from browser_helpers import arrive, sign_in
 
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -63,16 +63,15 @@ def barriers(page: Page, address: str, heading: str) -> list[str]:
 
 
 @pytest.mark.parametrize("person", list(PAGES))
-def test_the_pages_of_a_person_have_no_barrier_and_fit_their_width(page: Page, site: str, person: str) -> None:
+def test_the_pages_of_a_person_have_no_barrier_and_fit_their_width(page: Page, person: str) -> None:
     from lessons.models import Lesson
     from practice.models import Attempt
 
     finished, half = Attempt.objects.get(finished_at__isnull=False), Attempt.objects.get(finished_at__isnull=True)
     ids = {"lesson": Lesson.objects.get().pk, "finished": finished.pk, "half": half.pk}
     if person != NOBODY:
-        sign_in(page, person)
-        expect(page.get_by_role("button", name="Sign out")).to_be_visible()
-    found = {path: barriers(page, site + path.format(**ids), heading) for path, heading in PAGES[person]}
+        arrive(page, person, PAGES[person][0][0].format(**ids))
+    found = {path: barriers(page, path.format(**ids), heading) for path, heading in PAGES[person]}
     assert {path: what for path, what in found.items() if what} == {}
 
 
@@ -82,25 +81,26 @@ def test_a_wrong_password_gets_a_sentence_and_keeps_the_name(page: Page) -> None
     expect(page.get_by_label("Name")).to_have_value("brandt")
 
 
-def test_a_page_that_asks_for_sign_in_is_shown_after_it(page: Page, site: str) -> None:
-    page.goto(f"{site}/drive")
+def test_a_page_that_asks_for_sign_in_is_shown_after_it(page: Page) -> None:
+    page.goto("/drive")
     sign_in(page, "brandt")
     expect(page.get_by_role("heading", name="What is wrong")).to_be_visible()
 
 
-def test_a_learner_is_led_home_from_pages_that_are_not_theirs(page: Page, site: str) -> None:
+def test_a_learner_is_led_home_from_pages_that_are_not_theirs(page: Page) -> None:
     sign_in(page, "vogt")
     expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
     for path in ("lessons/1", "bench", "drive", "school", "school/people"):
-        page.goto(f"{site}/{path}")
+        page.goto(f"/{path}")
         expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
-    page.goto(f"{site}/attempts/999999")
+    page.goto("/attempts/999999")
     expect(page.get_by_role("alert")).to_contain_text("There is no such attempt of yours.")
-    page.goto(f"{site}/nowhere/at/all")
+    page.goto("/nowhere/at/all")
     expect(page.get_by_text("There is no page at this address.")).to_be_visible()
 
 
 def test_the_first_minute_moves_and_answers_without_a_form(page: Page) -> None:
+    page.goto("/")
     values = page.get_by_role("group", name="Which of these values would you doubt?")
     first = values.inner_text()
     expect(values).not_to_have_text(first)

@@ -12,7 +12,7 @@ from lessons.models import Lesson
 TITLE = "A narrowband sensor in the library bus"
 
 
-def test_a_new_learner_signs_in_by_the_link_that_the_lead_hands_over(page: Page, site: str) -> None:
+def test_a_new_learner_signs_in_by_the_link_that_the_lead_hands_over(page: Page) -> None:
     sign_in(page, "albrecht")
     page.get_by_role("link", name="School").click()
     page.get_by_label("One person a line").fill("Nina Falk\nJörg Größe, jgroesse")
@@ -35,7 +35,7 @@ def test_a_new_learner_signs_in_by_the_link_that_the_lead_hands_over(page: Page,
     page.get_by_role("button", name="Set password and sign in").click()
     expect(page.get_by_role("alert")).to_contain_text("This link was used already")
 
-    page.goto(site)
+    page.goto("/")
     sign_in(page, "albrecht")
     page.get_by_role("link", name="School").click()
     page.get_by_role("row").filter(has_text="Nina Falk").get_by_role("button", name="Close account").click()
@@ -75,12 +75,12 @@ def test_one_ends_ones_other_sessions(page: Page, site: str) -> None:
     expect(page.get_by_role("row")).to_have_count(2)
     page.get_by_role("button", name="End all others").click()
     expect(page.get_by_role("status").filter(has_text="One session was ended.")).to_be_visible()
-    other.goto(f"{site}/account")
+    other.goto("/account")
     expect(other.get_by_role("heading", name="Which of these values would you doubt?")).to_be_visible()
     other.context.close()
 
 
-def test_publishing_names_the_station_that_cannot_be_given(page: Page, site: str) -> None:
+def test_publishing_names_the_station_that_cannot_be_given(page: Page) -> None:
     lesson = Lesson.objects.get()
     reading = {"condition": "decel_fuel_cut", "channel": "lambda_true", "stat": "mean"}
     lesson.draft["stations"].append(

@@ -7,7 +7,7 @@ from typing import Any
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from browser_helpers import sign_in, sign_out
+from browser_helpers import arrive, sign_in, sign_out
 from lessons.models import Lesson
 from lessons.services import create_lesson, publish_lesson
 from people.models import Membership
@@ -90,7 +90,7 @@ EYES = {
 
 
 def test_a_warning_is_answered_with_one_click_and_a_key_is_overruled(page: Page) -> None:
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name="A narrowband sensor in the library bus").click()
     page.get_by_role("button", name="Judge Judge these readings").click()
     count = page.get_by_label("Readings per learner")
@@ -116,12 +116,10 @@ def test_a_warning_is_answered_with_one_click_and_a_key_is_overruled(page: Page)
     expect(page.get_by_text("Overruled by the trainer")).to_be_hidden()
 
 
-def test_what_a_picture_means_and_whether_an_engine_is_sound_is_overruled_too(page: Page, site: str) -> None:
+def test_what_a_picture_means_and_whether_an_engine_is_sound_is_overruled_too(page: Page) -> None:
     trainer = Membership.objects.get(user__username="brandt")
     lesson = create_lesson(member=trainer, document=EYES | {"title": "Overruled eyes"})
-    sign_in(page, "brandt")
-    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
-    page.goto(f"{site}/lessons/{lesson.pk}")
+    arrive(page, "brandt", f"/lessons/{lesson.pk}")
     for station in ("What do you see?", "Sound or not?"):
         page.get_by_role("button", name=re.compile(re.escape(station))).first.click()
         page.get_by_text("Overrule the model").click()
@@ -137,7 +135,7 @@ def test_what_a_picture_means_and_whether_an_engine_is_sound_is_overruled_too(pa
     expect(page.get_by_text("Seen otherwise at What do you see?").first).to_be_visible()
 
 
-def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page: Page, site: str) -> None:
+def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page: Page) -> None:
     trainer = Membership.objects.get(user__username="brandt")
     lesson: Lesson = create_lesson(member=trainer, document=HANDS)
     version = publish_lesson(member=trainer, lesson_id=lesson.pk)
@@ -170,9 +168,7 @@ def test_handwork_and_own_readings_with_a_held_debrief_and_a_questioned_key(page
     expect(page.get_by_role("alert")).to_contain_text("Your trainer opens the debrief for all together.")
     sign_out(page)
 
-    sign_in(page, "brandt")
-    expect(page.get_by_role("button", name="Sign out")).to_be_visible()
-    page.goto(f"{site}/lessons/{lesson.pk}/results")
+    arrive(page, "brandt", f"/lessons/{lesson.pk}/results")
     page.get_by_role("button", name="Open one held debrief").click()
     expect(page.get_by_text("debrief held")).to_be_hidden()
     sign_out(page)
@@ -198,7 +194,7 @@ def test_what_the_eye_sees_pins_and_traces_are_answered_and_marked(page: Page) -
         prepare_station(given.pk, station)
     keys = {key.station: key.parts["metric"] for key in ItemKey.objects.filter(assignment=given)}
 
-    sign_in(page, "vogt")
+    arrive(page, "vogt")
     page.get_by_role("article").filter(has_text=EYES["title"]).get_by_role("button", name="Start").click()
     for k, part in enumerate(keys[0]):
         expect(page.get_by_role("img", name=part["sight"])).to_be_visible()
@@ -220,7 +216,7 @@ def test_what_the_eye_sees_pins_and_traces_are_answered_and_marked(page: Page) -
 def test_a_picture_is_put_in_and_seen_by_learners(page: Page) -> None:
     trainer = Membership.objects.get(user__username="brandt")
     lesson: Lesson = create_lesson(member=trainer, document=WAYS)
-    sign_in(page, "brandt")
+    arrive(page, "brandt")
     page.get_by_role("link", name=WAYS["title"]).click()
     page.get_by_role("button", name="Explain A hose").click()
     chooser = page.locator("input[type=file]")
@@ -244,7 +240,7 @@ def test_a_sketch_leads_to_help_and_an_engine_keeps_its_secret(page: Page) -> No
     for station in range(len(WAYS["stations"])):
         prepare_station(given.pk, station)
 
-    sign_in(page, "vogt")
+    arrive(page, "vogt")
     page.get_by_role("article").filter(has_text=WAYS["title"]).get_by_role("button", name="Start").click()
     page.get_by_role("button", name="Save and continue").click()
     expect(page.get_by_text("once given, it stays")).to_be_visible()

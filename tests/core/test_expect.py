@@ -5,6 +5,7 @@ import shutil
 import subprocess
 import sys
 from pathlib import Path
+from statistics import NormalDist
 
 import numpy as np
 import pytest
@@ -13,6 +14,7 @@ import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, parse_own, sheet_fingerprint
+from leitfaden_core.expect.population import even_population
 from leitfaden_core.expect.sheet import COVERED, Regression, compute_sheet, width_causes, write_sheet
 from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate import steady_statistics
@@ -110,6 +112,45 @@ def test_individual_engines_repeat_and_lie_around_their_rig() -> None:
         assert abs(values - centre).max() <= 2.5 * spread.deviation + 1e-12
         if not spread.one_sided:
             assert values.mean() == pytest.approx(centre, abs=0.3 * spread.deviation)
+
+
+class TestEvenPopulation:
+    """The engines of a sheet stand for all healthy ones better than as many drawn by lot."""
+
+    def numbers(self, engines: list[dict[str, float]]) -> np.ndarray:
+        """Deviations of each property from its middle, shape (engines, properties)."""
+        middle = np.array([s.centre + (RIG.numbers()[name] if s.around_rig else 0.0) for name, s in SPREAD.items()])
+        spreads = np.array([s.deviation for s in SPREAD.values()])
+        return (np.array([list(engine.values()) for engine in engines]) - middle) / spreads
+
+    def test_every_part_of_every_spread_is_there_once(self) -> None:
+        found = self.numbers(even_population(RIG, 200, 1000))
+        two_sided = [k for k, s in enumerate(SPREAD.values()) if not s.one_sided]
+        wanted = np.clip([NormalDist().inv_cdf((k + 0.5) / 200) for k in range(200)], -2.5, 2.5)
+        assert np.sort(found[:, two_sided], axis=0) == pytest.approx(np.repeat(wanted[:, None], len(two_sided), 1))
+
+    @pytest.mark.parametrize("seed", [1000, 1, 2])
+    def test_no_property_goes_with_another(self, seed: int) -> None:
+        together = np.corrcoef(self.numbers(even_population(RIG, 200, seed)).T)
+        np.fill_diagonal(together, 0.0)
+        one_sided = [k for k, s in enumerate(SPREAD.values()) if s.one_sided]
+        assert np.abs(np.delete(np.delete(together, one_sided, 0), one_sided, 1)).max() < 0.05
+        assert np.abs(together).max() < 0.25  # of what lies to one side only the order was made orthogonal
+
+    def test_what_adds_up_out_of_properties_has_its_middle_and_its_spread(self) -> None:
+        """Weights drawn by lot; the sum of many spreads by squares, and the cut at 2.5 takes 1.1 % of each. Engines
+        drawn by lot miss the middle by 0.07 of the spread (one over the root of 200).
+        """
+        two_sided = [k for k, s in enumerate(SPREAD.values()) if not s.one_sided]
+        for seed in range(12):
+            weights = np.random.default_rng(seed).standard_normal(len(two_sided))
+            values = self.numbers(even_population(RIG, 200, seed))[:, two_sided] @ weights
+            spread = 0.989 * np.linalg.norm(weights)
+            assert values.mean() == pytest.approx(0.0, abs=1e-6 * spread)
+            assert values.std() == pytest.approx(spread, rel=0.05)
+
+    def test_few_engines_are_a_population_too(self) -> None:
+        assert len({tuple(engine.values()) for engine in even_population(RIG, 4, 50)}) == 4
 
 
 def test_a_share_of_the_spread_keeps_lesson_cars_ordinary() -> None:

@@ -129,6 +129,15 @@ class Table:
         return self._looseness[:, columns]
 
     @cached_property
+    def first_course(self) -> NDArray[np.int64]:
+        """Number of the point with the same fault in the first course of chance: the point's own, but for what comes
+        and goes. Shape (n,).
+        """
+        first = np.arange(len(self.points))
+        first[self.courses] = self.courses[:, :1]
+        return first
+
+    @cached_property
     def heard(self) -> dict[tuple[str, bytes], NDArray[np.float32]]:
         """Likelihoods of what tests showed, as far as they were asked for (:func:`evidence.test_likelihoods`)."""
         return {}

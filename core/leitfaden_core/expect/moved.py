@@ -11,8 +11,7 @@ from functools import lru_cache, partial
 
 from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.engine.fuel import blended
-from leitfaden_core.expect.population import individual_engine
-from leitfaden_core.expect.sheet import MEMBERS, SCHOOL_CELSIUS, SCHOOL_KPA, Band, ValueSheet, compute_sheet
+from leitfaden_core.expect.sheet import MEMBERS, SCHOOL_CELSIUS, SCHOOL_KPA, Band, Member, ValueSheet, compute_sheet
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import reading_scripts
 from leitfaden_core.simulate import measured
@@ -86,9 +85,8 @@ def air_sheet(
     return compute_sheet(rig, members, workers=workers, progress=progress, member=partial(_member_in, air))
 
 
-def _member_in(air: Air, job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, float]]]:
-    rig, seed = job
-    own = individual_engine(rig, seed)
+def _member_in(air: Air, member: Member) -> dict[str, dict[str, dict[str, float]]]:
+    rig, seed, own = member[0], member[1], dict(member[2])
     school, there = SCHOOL.individual(rig), air.individual(rig)
     for name in ("ambient_temp", "ambient_pressure"):
         own[name] += there[name] - school[name]

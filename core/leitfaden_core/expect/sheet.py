@@ -22,7 +22,7 @@ from leitfaden_core.compiled import cache_base
 from leitfaden_core.constants import ZERO_CELSIUS
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.expect.fingerprint import sheet_fingerprint
-from leitfaden_core.expect.population import SPREAD, individual_engine
+from leitfaden_core.expect.population import SPREAD, even_population
 from leitfaden_core.files import write_whole
 from leitfaden_core.rigs import Rig, is_shipped
 from leitfaden_core.scripts import reading_scripts
@@ -200,11 +200,15 @@ def width_causes(
     return tuple((name, round(min(share, 1.0), 2)) for share, name in shares if share >= 0.1)
 
 
-def _member_statistics(job: tuple[Rig, int]) -> dict[str, dict[str, dict[str, float]]]:
-    rig, seed = job
+#: An engine of a population: rig, seed of its noise, its own numbers.
+Member = tuple[Rig, int, dict[str, float]]
+
+
+def _member_statistics(member: Member) -> dict[str, dict[str, dict[str, float]]]:
+    rig, seed, engine = member
     found: dict[str, dict[str, dict[str, float]]] = {}
     for script in reading_scripts():
-        found |= measured(rig, script, [], seed, individual_engine(rig, seed))
+        found |= measured(rig, script, [], seed, engine)
     return found
 
 
@@ -214,15 +218,15 @@ def compute_sheet(
     first_seed: int = 1000,
     workers: int = 2,
     progress: Callable[[int, int], None] | None = None,
-    member: "Callable[[tuple[Rig, int]], dict[str, dict[str, dict[str, float]]]] | None" = None,
+    member: Callable[[Member], dict[str, dict[str, dict[str, float]]]] | None = None,
 ) -> ValueSheet:
     """Run a population of healthy engines and take the bands, on so many processes (0: in this one).
 
     The band is the central 95 % of what the population's displays show, the display's step included once. ``member``
     runs one of them (usually through the drives in the school's air).
     """
-    jobs = [(rig, first_seed + k) for k in range(members)]
-    engines = np.array([list(individual_engine(rig, seed).values()) for _rig, seed in jobs])
+    jobs = [(rig, first_seed + k, engine) for k, engine in enumerate(even_population(rig, members, first_seed))]
+    engines = np.array([list(engine.values()) for _rig, _seed, engine in jobs])
     results = []
     with ProcessPoolExecutor(workers) if workers else contextlib.nullcontext() as pool:
         for k, result in enumerate((pool.map if pool else map)(member or _member_statistics, jobs)):
@@ -254,7 +258,8 @@ def _band(
     ``regression``: on those of all.
 
     A display rounds: what it shows is spread evenly over one step around what is. The outer quantiles of a sample lie
-    inside those of the population (on average (n - 1)/(n + 1) of the share is held): they are moved out by as much.
+    inside those of the population: (n - 1)/(n + 1) of the share is held on average, where it is drawn by lot. Of that
+    an even population lacks about half (decision 53); the band is made as much wider.
     """
     key, values = table
     there = ~np.isnan(values)
@@ -268,7 +273,7 @@ def _band(
     median = float(np.median(values))
     low, high, least, most = np.percentile(seen, [tail, 100.0 - tail, 2.0 * tail, 100.0 - 2.0 * tail])
     held = COVERED * (len(values) - 1.0) / (len(values) + 1.0)
-    wider = NormalDist().inv_cdf(0.5 + COVERED / 2.0) / NormalDist().inv_cdf(0.5 + held / 2.0)
+    wider = 0.5 + 0.5 * NormalDist().inv_cdf(0.5 + COVERED / 2.0) / NormalDist().inv_cdf(0.5 + held / 2.0)
     low, high, least, most = (median + wider * (limit - median) for limit in (low, high, least, most))
     # What the middle engine's display shows is never outside.
     middle = rounded(median, step) if step > 0.0 else median

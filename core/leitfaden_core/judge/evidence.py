@@ -63,15 +63,18 @@ def seen_rate(band: Band, engines: NDArray[np.float64], step: float, error: floa
     engines : array
         What some engines show, such as the sound individuals with what a fault moves. Between them lies what others
         would show: a normal density around each, as wide as Silverman says (Density Estimation for Statistics and Data
-        Analysis, 1986, sec. 3.4.2).
+        Analysis, 1986, sec. 3.4.2), all of them drawn together so that they spread as the engines do (sec. 6.4.1).
     error : float
         What an instrument adds, as a standard deviation in the channel's unit.
     """
     low, high = _shown_inside(band, step)
     lower, upper = np.quantile(engines, [0.25, 0.75])
-    width = 0.9 * min(float(np.std(engines)), float(upper - lower) / 1.34) * len(engines) ** -0.2
-    width = max(math.hypot(width, error), 1e-9)
-    return float(np.mean([_NORMAL.cdf((low - at) / width) + _NORMAL.cdf((at - high) / width) for at in engines]))
+    spread, middle = max(float(np.std(engines)), 1e-9), float(np.mean(engines))
+    share = 0.9 * min(1.0, float(upper - lower) / 1.34 / spread) * len(engines) ** -0.2
+    together = 1.0 / math.hypot(1.0, share)
+    width = max(math.hypot(together * share * spread, error), 1e-9)
+    centres = middle + together * (engines - middle)
+    return float(np.mean([_NORMAL.cdf((low - at) / width) + _NORMAL.cdf((at - high) / width) for at in centres]))
 
 
 def _shown_inside(band: Band, step: float) -> tuple[float, float]:

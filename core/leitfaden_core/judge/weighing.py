@@ -10,6 +10,7 @@ can be told, the reading decides nothing, whatever it shows, and the answer says
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import cast
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +20,7 @@ from leitfaden_core.diagnose.procedures import DiagnosticTest, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.expect import Band, Weather, band_of
-from leitfaden_core.faults import describe_fault
+from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.judge.evidence import FAULTY_BELOW, GOOD_ABOVE, seen_rate
 from leitfaden_core.judge.verdict import SchoolRules, Verdict, VerdictKind, how_often, judge_reading, reading_scale
 from leitfaden_core.quantities import shown
@@ -56,7 +57,8 @@ class Alternative:
     candidate: str
     label: str  # with its size
     d_prime: float
-    hit_rate: float  # chance that it lies outside the band here [-]
+    hit_rate: float | None  # chance that it lies outside the band here [-]; None where an actuator takes it up
+    held_by: str  # that actuator (see taken_up_by)
     told: bool
     told_usually: bool  # at its middle size
     prior: float
@@ -123,11 +125,14 @@ def weigh_reading(
     if not strong.any():
         return Weighed(plain, None, (), "")
 
-    def seen(move: float) -> float:
+    def seen(moves: Numbers) -> float:
         """Chance that a fault which moves the reading so far is shown outside the band."""
-        return promised_rate(table, band, usual.mean + move, channel(channel_id).step, beyond)
+        return promised_rate(table, band, usual.mean + moves, channel(channel_id).step, beyond)
 
-    alternatives = _alternatives(table, rows[strong], moves[strong], width, seen)
+    def taken_up(point: int, d_prime: float) -> str:
+        return taken_up_by(table, condition, channel_id, point, d_prime)
+
+    alternatives = _alternatives(table, rows, moves, strong, width, seen, taken_up)
     sound = float(_student((value - band.mean) / width)) / width
     slack = np.hypot(width, FAULTS_SPREAD * np.abs(moves))[strong]
     each = _student((value - band.mean - moves[strong]) / slack) / slack
@@ -152,24 +157,60 @@ def _student(z: "Numbers | float") -> Numbers:
 
 
 def _alternatives(
-    table: Table, rows: NDArray[np.int64], moves: Numbers, width: float, seen: Callable[[float], float]
+    table: Table,
+    rows: NDArray[np.int64],
+    moves: Numbers,
+    strong: NDArray[np.bool_],
+    width: float,
+    seen: Callable[[Numbers], float],
+    taken_up: Callable[[int, float], str],
 ) -> tuple[Alternative, ...]:
-    """Each fault that moves the reading, at the smallest size that can be told; the most common faults first."""
+    """Each fault that moves the reading, at the smallest size that can be told; the most common faults first. What
+    comes and goes by chance moves it in one course and not in the next: all courses count.
+    """
     found = []
-    for number in np.unique(table.owner[rows]):
+    size_of = table.first_course[rows]
+    for number in np.unique(table.owner[rows[strong]]):
         cause = table.candidates[number]
-        mine = [
-            (abs(float(move)) / width, float(move), size)
-            for row, move in zip(rows, moves, strict=True)
-            if table.owner[row] == number and (size := table.sizes[row]) is not None
-        ]
+        mine = []
+        for first in np.unique(size_of[strong & (table.owner[rows] == number)]):
+            if table.sizes[first] is not None:
+                of_size = moves[size_of == first]
+                mine.append((float(np.median(np.abs(of_size))) / width, of_size, int(first)))
         if not mine:
             continue
         told = [entry for entry in mine if entry[0] >= TELLS]
-        d_prime, move, size = (min if told else max)(told or mine, key=lambda entry: entry[0])
+        d_prime, of_size, point = (min if told else max)(told or mine, key=lambda entry: entry[0])
         usual = float(np.median([entry[0] for entry in mine])) >= TELLS
-        found.append(Alternative(cause.id, describe_fault(size), d_prime, seen(move), bool(told), usual, cause.prior))
+        held_by = taken_up(point, d_prime)
+        rate = None if held_by else seen(of_size)
+        label = describe_fault(cast(FaultSpec, table.sizes[point]))
+        found.append(Alternative(cause.id, label, d_prime, rate, held_by, bool(told), usual, cause.prior))
     return tuple(sorted(found, key=lambda entry: -entry.prior))
+
+
+def taken_up_by(table: Table, condition: str, channel_id: str, point: int, d_prime: float) -> str:
+    """The actuator with which the control unit takes up what a fault does to a reading, so that the fault shows there
+    and more than here; "" where there is none.
+
+    How often such a fault is seen, nobody can tell from sound engines: with it they lie closer together as long as the
+    actuator has room, and farther apart once it has none.
+
+    Parameters
+    ----------
+    point : int
+        Of the table, with the fault.
+    d_prime : float
+        How far it moves the reading. [spreads]
+    """
+    held_by = channel(channel_id).held_by
+    if held_by is None or held_by[1] not in table.rig.features:
+        return ""
+    band, column = band_of(table.rig, condition, held_by[0]), column_of(table, condition, held_by[0], "mean")
+    if band is None or column < 0:
+        return ""
+    moved = abs(float(table.points[point, column] - table.points[0, column])) / band.deviation
+    return channel(held_by[0]).label if moved > max(MOVES, d_prime) else ""
 
 
 def _verdict(
@@ -229,11 +270,18 @@ def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> 
             d=a.d_prime,
             percent=100.0 * a.hit_rate,
         )
+        if a.hit_rate is not None
+        else say(
+            "{label} (d' {d:.1f}; rather look at {actuator}, which takes it up)",
+            label=a.label,
+            d=a.d_prime,
+            actuator=a.held_by,
+        )
         for a in alternatives
     )
 
 
-def promised_rate(table: Table, band: Band, value: float, step: float, error: float = 0.0) -> float:
+def promised_rate(table: Table, band: Band, values: "Numbers | float", step: float, error: float = 0.0) -> float:
     """How often a fault that makes the rig itself show a value is shown outside a band. [-]
 
     The sound individuals of the table are moved by what it moves the rig: their shape, with the middle and the spread
@@ -242,14 +290,17 @@ def promised_rate(table: Table, band: Band, value: float, step: float, error: fl
     Parameters
     ----------
     band : Band
-        Of sound engines where the vehicle stands; the value is one of the school's day.
+        Of sound engines where the vehicle stands; the values are those of the school's day.
+    values : float or array
+        In the channel's kept unit; several where the fault comes and goes by chance, one in each course of it.
     step, error : float
         Of the display and of the instrument, see :func:`evidence.seen_rate`.
     """
     column = column_of(table, band.condition, band.channel, band.stat)
     odd = table.odd[1:, column]
     shape = (odd - odd.mean()) * (band.deviation / max(float(np.std(odd)), 1e-12))
-    return seen_rate(band, band.mean + value - table.points[0, column] + shape, step, error)
+    moves = np.atleast_1d(values) - table.points[0, column]
+    return float(np.mean([seen_rate(band, band.mean + move + shape, step, error) for move in moves]))
 
 
 def column_of(table: Table, condition: str, channel_id: str, stat: str) -> int:
