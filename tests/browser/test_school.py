@@ -67,8 +67,8 @@ def test_a_changed_rule_is_a_version_and_verdicts_print_it(page: Page) -> None:
 def test_one_ends_ones_other_sessions(page: Page, site: str) -> None:
     sign_in(page, "vogt")
     expect(page.get_by_role("heading", name="Your lessons")).to_be_visible()
-    other = page.context.browser.new_context().new_page() if page.context.browser else page
-    other.goto(site)
+    other = page.context.browser.new_context(base_url=site).new_page() if page.context.browser else page
+    other.goto("/")
     sign_in(other, "vogt")
     expect(other.get_by_role("heading", name="Your lessons")).to_be_visible()
     page.get_by_role("link", name=re.compile("Lene Vogt")).click()

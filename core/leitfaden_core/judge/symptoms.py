@@ -23,7 +23,7 @@ from leitfaden_core.monitors import trouble_report
 from leitfaden_core.registry import Registry
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import load_script
-from leitfaden_core.simulate import FRAME, Run, kept, simulate
+from leitfaden_core.simulate import FRAME, Run, cached_run, kept, simulate
 from leitfaden_core.words import say
 
 Lanes = NDArray[np.void]
@@ -325,7 +325,7 @@ def noticed(
     (see ``make_plan``).
     """
     faulty = {name: simulate(rig, load_script(name), faults, seed, individual) for name in SCRIPTS}
-    sound = {name: simulate(rig, load_script(name), [], seed) for name in SCRIPTS}
+    sound = {name: cached_run(rig, load_script(name), [], seed, None) for name in SCRIPTS}
     return list(_found(Pair(faulty, sound)))
 
 
