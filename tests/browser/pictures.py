@@ -82,6 +82,7 @@ def test_pictures(page: Page, site: str) -> None:
         Attempt.objects.get(finished_at__isnull=False),
         Attempt.objects.get(finished_at__isnull=True),
     )
+    page.goto("/")
     page.wait_for_timeout(12_000)  # the engine of the start page has run for a while
     page.get_by_role("button", name="IAT").click()
     take(page, "start")
