@@ -14,6 +14,7 @@ import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import SPREAD, band_of, individual_engine, load_sheet, parse_own, sheet_fingerprint
+from leitfaden_core.expect.fingerprint import _MODEL, _sources
 from leitfaden_core.expect.population import even_population
 from leitfaden_core.expect.sheet import COVERED, Regression, compute_sheet, width_causes, write_sheet
 from leitfaden_core.rigs import load_rig, rig_ids
@@ -72,6 +73,24 @@ def test_a_change_asks_to_compute_what_it_touches_and_a_word_nothing(
         for core in (copy.parent, CORE.parent)
     )
     assert " ".join(r for r, a, b in zip(rig_ids(), changed, present, strict=True) if a != b) == rebuilt
+
+
+#: What a run loads and what no number of a sound engine comes from: the compiler, files, words, units of displays,
+#: registers, faults and the circuits by their names.
+NO_NUMBERS = ("compiled.py", "errors.py", "files.py", "registry.py", "validation.py", "words.py", "quantities/")
+NO_SOUND_NUMBERS = ("simulate/store.py", "faults/", "wiring/circuits.py")
+
+
+def test_every_source_that_a_sound_engines_numbers_come_from_counts_for_the_sheets() -> None:
+    asked = (
+        "import sys, leitfaden_core.simulate.run\n"
+        "print(*(m.__file__ for n, m in sys.modules.items() if n.startswith('leitfaden_core') and m.__file__))"
+    )
+    loaded = subprocess.run([sys.executable, "-c", asked], capture_output=True, text=True, check=True).stdout.split()
+    names = {Path(path).relative_to(CORE).as_posix() for path in loaded if not path.endswith("__init__.py")}
+    numbers = {name for name in names if not name.startswith((*NO_NUMBERS, *NO_SOUND_NUMBERS))}
+    assert {"chance.py", "simulate/step.py"} < numbers
+    assert numbers - set(_sources(_MODEL)) == set()
 
 
 def test_fresh_healthy_engines_stay_in_their_bands_at_the_promised_rate(run) -> None:

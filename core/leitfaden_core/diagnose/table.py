@@ -199,7 +199,9 @@ def _mapper(workers: int) -> Iterator[Callable[..., Iterator[list[float]]]]:
 def _fingerprint(rig: Rig) -> str:
     """Of everything that decides what a test shows on a rig."""
     return sheet_fingerprint(
-        rig, "faults", "wiring", "monitors", "instruments", "diagnose/procedures", "simulate/pins.py"
+        rig,
+        *("faults", "wiring", "monitors", "instruments", "diagnose/procedures"),
+        *("simulate/pins.py", "simulate/naming.py"),
     )
 
 

@@ -21,6 +21,7 @@ from leitfaden_core.rigs import Rig
 _MODEL = (
     *(
         "constants.py",
+        "chance.py",
         "channels.py",
         "engine",
         "sensors",
@@ -31,7 +32,8 @@ _MODEL = (
     ),
     *("rigs/document.py", "rigs/sections.py"),
     *(f"simulate/{name}.py" for name in ("actions", "hands", "handwork", "layout", "limits", "machine", "noise")),
-    *(f"simulate/{name}.py" for name in ("params", "presence", "record", "run", "shape", "start", "state", "step")),
+    *(f"simulate/{name}.py" for name in ("moments", "params", "presence", "record", "run", "shape", "start", "state")),
+    "simulate/step.py",
     "simulate/parts",
 )
 #: Sources of what only some engines have: the feature of a rig without which they count for nothing.

@@ -5,13 +5,17 @@ instant, of a bench or of a run.
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.errors import LeitfadenError, UnknownName
+from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.bench import Bench
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment
 from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
+from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, Circuit, circuits_of
 from leitfaden_core.words import say
@@ -62,7 +66,16 @@ def circuit_of(bench: Bench, wire: str) -> list[Wire]:
     moment = bench.moment
     if moment is None:
         raise LeitfadenError(say("this engine has not run yet"))
-    rows = moment.rows[-2:].copy()
+    faults = tuple(put.now for put in bench.machine.faults.values())
+    run = run_of_instant(bench.rig, moment.rows[-2:].copy(), faults, bench.beginning.seed, bench.machine.work)
+    off = frozenset(CIRCUITS[name].wire for name in bench.machine.work.unplugged)
+    return wires_at(run, (len(run.lanes) - 1) * FRAME, wire, off)
+
+
+def run_of_instant(
+    rig: Rig, rows: NDArray[np.void], faults: tuple[FaultSpec, ...], seed: int, work: Handwork = UNTOUCHED
+) -> Run:
+    """Rows of an engine as a run of their own, at whose end its circuit is solved."""
     script = Script(
         schema_version=1,
         id="now",
@@ -71,10 +84,12 @@ def circuit_of(bench: Bench, wire: str) -> list[Wire]:
         start="hot",
         segments=[Segment(label="now", seconds=max(len(rows), 1) * FRAME)],
     )
-    faults = tuple(put.now for put in bench.machine.faults.values())
-    run = Run(bench.rig, script, faults, bench.beginning.seed, rows, np.zeros(0), bench.machine.work)
-    off = frozenset(CIRCUITS[name].wire for name in bench.machine.work.unplugged)
-    return wires_at(run, (len(rows) - 1) * FRAME, wire, off)
+    return Run(rig, script, faults, seed, rows, np.zeros(0), work)
+
+
+def joints_of(rig: Rig) -> list[str]:
+    """Every joint of the wiring of a sound engine: the same whatever it does, so that an instant of it is enough."""
+    return network_at(run_of_instant(rig, Machine(rig).advance(1), (), 0), 0.0).nodes()
 
 
 def plug_of(circuit: Circuit) -> str:

@@ -7,10 +7,11 @@ from dataclasses import dataclass
 
 from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.faults.parts import PARTS
-from leitfaden_core.instruments import Instrument, Vehicle, instruments
+from leitfaden_core.instruments import Instrument, instruments
 from leitfaden_core.instruments.kinds.oscilloscope import signals_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
+from leitfaden_core.live.circuit import joints_of
 from leitfaden_core.live.way import Way, way_of
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import actuators_on
@@ -20,7 +21,7 @@ from leitfaden_core.wiring.network import GROUND
 
 def _pins(rig: Rig) -> list[str]:
     """Every joint of the wiring on which a tip can be put."""
-    return [GROUND, *(name for name in Vehicle(rig).network("koeo").nodes() if not name.endswith((".cell", ".output")))]
+    return [GROUND, *(name for name in joints_of(rig) if not name.endswith((".cell", ".output")))]
 
 
 #: What an instrument is put to where it takes several places, separated so.

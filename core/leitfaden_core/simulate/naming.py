@@ -1,7 +1,7 @@
 """Which named condition an engine is in, from its state: also where nobody follows a script."""
 
 from dataclasses import dataclass, field
-from typing import Any
+from typing import ClassVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,28 +9,44 @@ from numpy.typing import NDArray
 from leitfaden_core.compiled import compiled
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import CONDITIONS
-from leitfaden_core.simulate.layout import FRAME
+from leitfaden_core.simulate.layout import FRAME, LANES, flat
 
 #: Conditions that a state can tell, in the order in which they are asked.
 NAMED = tuple(entry for entry in CONDITIONS.values() if entry.state is not None)
 _NUMBER = {entry.id: k for k, entry in enumerate(NAMED)}
 NONE = -1
+_LANE = {name: k for k, name in enumerate(LANES.names or ())}
 
 
 class Columns:
-    """Recorded rows by channel or status, each laid out for reading when it is first asked for."""
+    """Recorded rows by channel or status, each laid out for reading when it is first asked for, together with whatever
+    was asked of other rows before: a row lies in one piece, a column is strewn over all of them.
+    """
+
+    _asked: ClassVar[dict[str, int]] = {}  # name -> place in the row
 
     def __init__(self, rows: NDArray[np.void]) -> None:
         self.rows = rows
-        self._laid_out: dict[str, NDArray[Any]] = {}
+        self._laid_out: dict[str, NDArray[np.float32]] = {}
 
     def __len__(self) -> int:
         return len(self.rows)
 
-    def __getitem__(self, name: str) -> NDArray[Any]:
+    def __getitem__(self, name: str) -> NDArray[np.float32]:
         if name not in self._laid_out:
-            self._laid_out[name] = np.ascontiguousarray(self.rows[name])
+            self._asked.setdefault(name, _LANE[name])
+            wanted = {asked: place for asked, place in tuple(self._asked.items()) if asked not in self._laid_out}
+            found = np.empty((len(wanted), len(self.rows)), dtype=np.float32)
+            _lay_out(flat(self.rows), np.array(list(wanted.values())), found)
+            self._laid_out |= dict(zip(wanted, found, strict=True))
         return self._laid_out[name]
+
+
+@compiled
+def _lay_out(rows: NDArray[np.float32], places: NDArray[np.int64], found: NDArray[np.float32]) -> None:
+    for row in range(rows.shape[0]):
+        for k in range(len(places)):
+            found[k, row] = rows[row, places[k]]
 
 
 def held_for(flags: NDArray[np.bool_], before: int) -> NDArray[np.int32]:
