@@ -8,7 +8,6 @@ can be told, the reading decides nothing, whatever it shows, and the answer says
 """
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import cast
 
@@ -114,25 +113,15 @@ def weigh_reading(
         # Trims are judged by the school's rule; of other readings that no test takes, nothing is known about faults.
         return Weighed(plain, None, (), "")
     band = usual if weather is None else usual.around(weather)
-    beyond = _beyond_display(channel(channel_id).step, error)
-    width = math.hypot(band.deviation, beyond)
     rows, weights = found
-    column = column_of(table, condition, channel_id, stat)
     # Faults move the reading from where it would be in this weather.
-    moves = table.points[rows, column] - usual.mean
-    # Which faults count is a matter of the engines; how well they are told, of the instrument too.
-    strong = np.abs(moves) / band.deviation > MOVES
+    moves = table.points[rows, column_of(table, condition, channel_id, stat)] - usual.mean
+    beyond = _beyond_display(channel(channel_id).step, error)
+    measured = _Measured(table, band, beyond, rows, moves)
+    strong, width = measured.strong, measured.width
     if not strong.any():
         return Weighed(plain, None, (), "")
-
-    def seen(moves: Numbers) -> float:
-        """Chance that a fault which moves the reading so far is shown outside the band."""
-        return promised_rate(table, band, usual.mean + moves, channel(channel_id).step, beyond)
-
-    def taken_up(point: int, d_prime: float) -> str:
-        return taken_up_by(table, condition, channel_id, point, d_prime)
-
-    alternatives = _alternatives(table, rows, moves, strong, width, seen, taken_up)
+    alternatives = measured.alternatives(usual)
     sound = float(_student((value - band.mean) / width)) / width
     slack = np.hypot(width, FAULTS_SPREAD * np.abs(moves))[strong]
     each = _student((value - band.mean - moves[strong]) / slack) / slack
@@ -156,37 +145,54 @@ def _student(z: "Numbers | float") -> Numbers:
     return np.asarray((1.0 + np.square(z) / 4.0) ** -2.5)
 
 
-def _alternatives(
-    table: Table,
-    rows: NDArray[np.int64],
-    moves: Numbers,
-    strong: NDArray[np.bool_],
-    width: float,
-    seen: Callable[[Numbers], float],
-    taken_up: Callable[[int, float], str],
-) -> tuple[Alternative, ...]:
-    """Each fault that moves the reading, at the smallest size that can be told; the most common faults first. What
-    comes and goes by chance moves it in one course and not in the next: all courses count.
-    """
-    found = []
-    size_of = table.first_course[rows]
-    for number in np.unique(table.owner[rows[strong]]):
-        cause = table.candidates[number]
-        mine = []
-        for first in np.unique(size_of[strong & (table.owner[rows] == number)]):
+@dataclass(frozen=True)
+class _Measured:
+    """A reading taken with an instrument, with what faults do to it."""
+
+    table: Table
+    band: Band  # where the vehicle stands
+    beyond: float  # spread that the instrument adds
+    rows: NDArray[np.int64]  # points of the table with a fault
+    moves: Numbers  # how far each moves the reading
+
+    @property
+    def width(self) -> float:
+        """How far readings of sound engines spread, the instrument's error in it."""
+        return math.hypot(self.band.deviation, self.beyond)
+
+    @property
+    def strong(self) -> NDArray[np.bool_]:
+        """Which points count as moving it: a matter of the engines. How well they are told, is one of the instrument
+        too.
+        """
+        return np.asarray(np.abs(self.moves) / self.band.deviation > MOVES)
+
+    def alternatives(self, usual: Band) -> tuple[Alternative, ...]:
+        """Each fault that moves the reading, at the smallest size that can be told; the most common faults first.
+
+        ``usual``: the band at the school, from where the moves count.
+        """
+        owner = self.table.owner[self.rows]
+        found = [self._alternative(usual, int(number)) for number in np.unique(owner[self.strong])]
+        return tuple(sorted((entry for entry in found if entry is not None), key=lambda entry: -entry.prior))
+
+    def _alternative(self, usual: Band, number: int) -> Alternative | None:
+        """A fault; what comes and goes by chance moves the reading in one course and not in the next: all count."""
+        table, size_of, mine = self.table, self.table.first_course[self.rows], []
+        for first in np.unique(size_of[self.strong & (table.owner[self.rows] == number)]):
             if table.sizes[first] is not None:
-                of_size = moves[size_of == first]
-                mine.append((float(np.median(np.abs(of_size))) / width, of_size, int(first)))
+                of_size = self.moves[size_of == first]
+                mine.append((float(np.median(np.abs(of_size))) / self.width, of_size, int(first)))
         if not mine:
-            continue
+            return None
         told = [entry for entry in mine if entry[0] >= TELLS]
         d_prime, of_size, point = (min if told else max)(told or mine, key=lambda entry: entry[0])
-        usual = float(np.median([entry[0] for entry in mine])) >= TELLS
-        held_by = taken_up(point, d_prime)
-        rate = None if held_by else seen(of_size)
-        label = describe_fault(cast(FaultSpec, table.sizes[point]))
-        found.append(Alternative(cause.id, label, d_prime, rate, held_by, bool(told), usual, cause.prior))
-    return tuple(sorted(found, key=lambda entry: -entry.prior))
+        usually = float(np.median([entry[0] for entry in mine])) >= TELLS
+        held_by = taken_up_by(table, usual.condition, usual.channel, point, d_prime)
+        step = channel(usual.channel).step
+        rate = None if held_by else promised_rate(table, self.band, usual.mean + of_size, step, self.beyond)
+        label, cause = describe_fault(cast(FaultSpec, table.sizes[point])), table.candidates[number]
+        return Alternative(cause.id, label, d_prime, rate, held_by, bool(told), usually, cause.prior)
 
 
 def taken_up_by(table: Table, condition: str, channel_id: str, point: int, d_prime: float) -> str:
