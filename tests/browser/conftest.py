@@ -13,7 +13,7 @@ import pytest
 import uvicorn
 from django.core.management import call_command
 from django.db import connection
-from playwright.sync_api import BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from benches import line
 
@@ -118,6 +118,30 @@ def site(transactional_db: None, running: Running, settings: Any, with_course: b
     yield running.url
     running.drop_benches()
     wait_until_nobody_asks()
+
+
+@pytest.fixture(scope="session")
+def kept(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
+    """A browser that stays open: what it has loaded of the application it need not load and compile again."""
+    opened = browser.new_context(**browser_context_args)
+    yield opened
+    opened.close()
+
+
+@pytest.fixture
+def context(kept: BrowserContext, running: Running) -> Iterator[BrowserContext]:
+    """The browser as that of somebody who comes for the first time: nobody is signed in and nothing is kept."""
+    blank = kept.new_page()
+    kept.new_cdp_session(blank).send(
+        "Storage.clearDataForOrigin", {"origin": running.url, "storageTypes": "cookies,local_storage,indexeddb"}
+    )
+    blank.close()
+    yield kept
+    kept.set_offline(False)
+    kept.unroute_all()
+    kept.clear_permissions()
+    for opened in kept.pages:
+        opened.close()
 
 
 @pytest.fixture
