@@ -209,6 +209,8 @@ async def _killer(installation: Installation, told: Acknowledged, kills: int, st
         await asyncio.sleep(chance.uniform(0.5, 2.5))
         while len(told.answers) < before + BETWEEN_KILLS:
             await asyncio.sleep(0.05)
+    while not told.drafts or not any(told.doings.values()):  # on a slow machine trainers come to work last
+        await asyncio.sleep(0.05)
     stop.set()
 
 

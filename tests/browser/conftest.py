@@ -3,6 +3,7 @@
 import asyncio
 import os
 import socket
+import sys
 import threading
 import time
 from collections.abc import Iterator
@@ -144,9 +145,21 @@ def context(kept: BrowserContext, running: Running) -> Iterator[BrowserContext]:
         opened.close()
 
 
+#: What has become of a test, for what is done after it.
+OUTCOME = pytest.StashKey[pytest.CallInfo[None]]()
+
+
+@pytest.hookimpl(tryfirst=True)
+def pytest_runtest_makereport(item: pytest.Item, call: pytest.CallInfo[None]) -> None:
+    if call.when == "call":
+        item.stash[OUTCOME] = call
+
+
 @pytest.fixture
-def page(context: BrowserContext, site: str) -> Iterator[Page]:
-    """A page that fails the test when a script fails or something is asked of another machine."""
+def page(context: BrowserContext, site: str, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A page that fails the test when a script fails or something is asked of another machine. What it shows and
+    what it was told when a test fails is printed.
+    """
     page = context.new_page()
     page.set_default_timeout(90_000)
     faults: list[str] = []
@@ -161,7 +174,18 @@ def page(context: BrowserContext, site: str) -> Iterator[Page]:
             faults.append(f"outside: {request.url}") if not request.url.startswith((site, "data:")) else None
         ),
     )
+    answers: list[str] = []
+    page.on(
+        "response",
+        lambda answer: (
+            answers.append(f"{answer.status} {answer.request.method} {answer.url}") if "/api/" in answer.url else None
+        ),
+    )
+    page.on("requestfailed", lambda asked: answers.append(f"{asked.failure} {asked.method} {asked.url}"))
     yield page
+    done = request.node.stash.get(OUTCOME, None)
+    if done is not None and done.excinfo is not None:
+        sys.stderr.write("\n".join((page.url, page.locator("body").inner_text(), *answers[-40:])))
     # Before the site goes: a page that stays open takes its bench up again, as after a lost line.
     for opened in context.pages:
         opened.close()

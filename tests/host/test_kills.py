@@ -20,8 +20,7 @@ def test_kills_lose_and_double_nothing(tmp_path: Path, kills: int) -> None:
         in_server(installation, FILL)
         told = under_fire(installation, base, kills=kills)
         counted = check(installation, told)
-        assert (
-            counted["kills"] == kills and counted["answers"] > 8 * kills and counted["drafts"] + counted["doings"] > 0
-        )
+        assert counted["kills"] == kills and counted["answers"] > 8 * kills
+        assert counted["drafts"] > 0 and counted["doings"] > 0
     finally:
         installation.end()
