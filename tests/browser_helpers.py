@@ -1,6 +1,6 @@
 """What every journey begins and ends with."""
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, TimeoutError, expect
 
 PASSWORD = "hollerbach"
 
@@ -31,10 +31,17 @@ def sign_out(page: Page) -> None:
 
 
 def pick(page: Page, label: str, entry: str) -> None:
-    """Choose from a list that is searched by typing, as its user does: type some of the name, take what is found."""
+    """Choose from a list that is searched by typing, as its user does: type some of the name, take what is found; once
+    more where the page moved from under the hand.
+    """
     box = page.get_by_role("combobox", name=label, exact=True)
     box.fill(entry)
-    page.get_by_role("option", name=entry, exact=True).click()
+    found = page.get_by_role("option", name=entry, exact=True)
+    found.click()
+    try:
+        found.wait_for(state="hidden", timeout=3_000)
+    except TimeoutError:
+        found.click()
 
 
 def offered(page: Page, label: str, typed: str) -> list[str]:

@@ -22,6 +22,7 @@ const faults = ref<Schemas['FaultSpec'][]>([
   { kind: 'manifold_vacuum_leak', params: { area_mm2: 2 }, onset: { mode: 'permanent' } },
 ])
 const lanes = ref(['rpm', 'maf', 'total_trim', 'ho2s_b1s1_v'])
+const laneHeight = computed(() => (lanes.value.length > 4 ? 88 : 108))
 const showGood = ref(true)
 const condition = ref('hot_idle')
 const stack = ref<InstanceType<typeof LaneStack>>()
@@ -57,6 +58,9 @@ const run = useQuery({
   staleTime: Infinity,
   gcTime: 60_000,
 })
+
+/** In the place of what a run will show. */
+const awaited = computed(() => (run.error.value ? '' : t('app.loading')))
 
 const knots = computed(() =>
   (rig.value?.sensors ?? []).map((sensor) => {
@@ -154,7 +158,8 @@ watch(condition, (next) => stack.value?.focusOn(next))
       <p v-if="run.error.value" class="problem" role="alert">{{ sentence(run.error.value) }}</p>
       <div class="codes small">
         <span class="label">{{ t('bench.codes') }}</span>
-        <p v-if="!run.data.value?.codes?.length" class="soft">{{ t('bench.noCodes') }}</p>
+        <p v-if="!run.data.value" class="soft">{{ awaited || '–' }}</p>
+        <p v-else-if="!run.data.value.codes?.length" class="soft">{{ t('bench.noCodes') }}</p>
         <p v-for="code in run.data.value?.codes" :key="code.id">
           <b>{{ code.id }}</b> {{ code.meaning }}
         </p>
@@ -175,12 +180,15 @@ watch(condition, (next) => stack.value?.focusOn(next))
         :channels="lanes"
         :available="here"
         :show-good="showGood"
-        :lane-height="lanes.length > 4 ? 88 : 108"
+        :lane-height="laneHeight"
         removable
         @remove="(name) => (lanes = lanes.filter((n) => n !== name))"
         @swap="(from, to) => (lanes = lanes.map((n) => (n === from ? to : n)))"
       />
-      <p v-else class="soft">{{ t('app.loading') }}</p>
+      <!-- As high as its lanes will be: what stands below must not move from under a hand. -->
+      <p v-else class="soft" :style="{ minHeight: `${lanes.length * (laneHeight + 1) + 89}px` }">
+        {{ awaited }}
+      </p>
       <div class="under">
         <label class="label">
           <input v-model="showGood" type="checkbox" />

@@ -163,6 +163,9 @@ describe('a drive', () => {
     await drive({ 'POST /api/bench/run': answer })
     await choose('EngineSelect', 'R4')
     expect(visit.page.findComponent({ name: 'LaneStack' }).exists()).toBe(false)
+    // Nor are there no codes as long as nobody knows; what stands below the lanes keeps its place.
+    expect(visit.page.get('.codes').text()).toContain('Loading')
+    expect(visit.page.get('.main > p').attributes('style')).toContain('min-height: 416px')
     wait({})
     await rest()
     expect(visit.page.findComponent({ name: 'LaneStack' }).exists()).toBe(true)
@@ -172,5 +175,6 @@ describe('a drive', () => {
     await drive({ 'POST /api/bench/run': refusal(422, 'fault', 'this leak is larger than the throttle') })
     expect(visit.page.get('[role=alert]').text()).toBe('This leak is larger than the throttle')
     expect(visit.page.getComponent({ name: 'FaultList' }).props('faults')).toHaveLength(1)
+    expect(visit.page.text()).not.toContain('Loading')
   })
 })
