@@ -160,6 +160,7 @@ class LookAlike:
     label: str
     distance: float  # largest difference in the chosen tests, in spreads
     separated_by: str
+    test: str  # its id; "" where no test of this rig does
     separating_minutes: float
     separation: float
 
@@ -187,6 +188,7 @@ def look_alikes(table: Table, candidate: str, tests: list[str]) -> list[LookAlik
                 c.label,
                 float(apart[k, m]),
                 test.label if test else "no test of this rig",
+                test.id if test else "",
                 test.minutes if test else 0.0,
                 separation,
             )

@@ -311,11 +311,10 @@ def promised_rate(table: Table, band: Band, values: "Numbers | float", step: flo
 
 def column_of(table: Table, condition: str, channel_id: str, stat: str) -> int:
     """Column of a reading among those of the table; -1 when no data list has it."""
-    wanted = channel(channel_id).label if stat == "mean" else f"{channel(channel_id).label} {stat}"
     for test in tests_of(table.rig):
-        if test.instrument == "scan_tool" and test.condition == condition:
+        if test.condition == condition:
             for k, outcome in enumerate(test.outcomes):
-                if outcome.label == wanted:
+                if (outcome.channel, outcome.stat) == (channel_id, stat):
                     return int(table.slices[test.id].start) + k
     return -1
 
@@ -332,10 +331,9 @@ def _column(table: Table, condition: str, channel_id: str, stat: str) -> tuple[N
 
 def _elsewhere(table: Table, condition: str, channel_id: str) -> str:
     """The cheapest other test that sees the same thing better."""
-    label = channel(channel_id).label
     best: tuple[float, DiagnosticTest] | None = None
     for test in tests_of(table.rig):
-        same = any(outcome.label.startswith(label) for outcome in test.outcomes) or channel_id.split("_")[0] in test.id
+        same = any(outcome.channel == channel_id for outcome in test.outcomes) or channel_id.split("_")[0] in test.id
         if not same or (test.condition == condition and test.instrument == "scan_tool"):
             continue
         part = table.slices[test.id]

@@ -74,7 +74,10 @@ WHOLE = 0.9
 
 @dataclass(frozen=True)
 class Outcome:
-    """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument."""
+    """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument.
+
+    ``channel`` and ``stat`` where it is a channel of a data list, with the statistic that is read.
+    """
 
     label: str
     _: KW_ONLY
@@ -82,6 +85,8 @@ class Outcome:
     spread: float
     error: float
     step: float
+    channel: str = ""
+    stat: str = ""
 
     @property
     def yes_or_no(self) -> bool:

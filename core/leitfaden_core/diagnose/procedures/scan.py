@@ -154,7 +154,13 @@ def scan_tests(rig: Rig) -> list[DiagnosticTest]:
             words_of = f"{entry.label}{'' if stat == 'mean' else ' ' + stat}"
             outcomes.append(
                 Outcome(
-                    words_of, quantity=quantity, spread=max(band.deviation, step / 2.0), error=step / 3.5, step=step
+                    words_of,
+                    quantity=quantity,
+                    spread=max(band.deviation, step / 2.0),
+                    error=step / 3.5,
+                    step=step,
+                    channel=ch,
+                    stat=stat,
                 )
             )
         found.append(

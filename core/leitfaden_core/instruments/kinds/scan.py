@@ -5,6 +5,7 @@ of the tool.
 """
 
 import re
+from dataclasses import replace
 
 import numpy as np
 
@@ -67,7 +68,8 @@ def _data_list(use: Use) -> Observation:
     run = vehicle.run(use.condition)
     rate = answer_rate(vehicle.rig, use.options["tool"]) / len(names)
     rows = run.rows(run.script.span(use.condition))
-    shown, traces = [], []
+    shown: list[Shown] = []
+    traces: dict[str, Trace] = {}
     for k, name in enumerate(names):
         # One channel after the other: values of one line are not of one instant.
         first = use.chance.uniform(0.0, 1.0) / rate + k / (rate * len(names))
@@ -88,7 +90,7 @@ def _data_list(use: Use) -> Observation:
                 error=step / 3.5,
             )
         )
-        traces.append(Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values)))
+        traces[name] = Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values))
     notes = [say("{rate:.1f} values a second of each channel; shorter events fall between them.", rate=rate)]
     if use.options["trigger"]:
         traces, note = _around_event(use.options["trigger"], names, traces)
@@ -96,7 +98,13 @@ def _data_list(use: Use) -> Observation:
     if any(name in {"ho2s_b1s1_v", "ho2s_b2s1_v"} for name in names) and rate < 4.0:
         notes.append("A switching oxygen sensor needs at least 4 values a second: choose fewer channels.")
     return Observation(
-        "scan_tool", use.place, use.condition, shown=tuple(shown), traces=tuple(traces), minutes=3.0, notes=tuple(notes)
+        "scan_tool",
+        use.place,
+        use.condition,
+        shown=tuple(shown),
+        traces=tuple(traces.values()),
+        minutes=3.0,
+        notes=tuple(notes),
     )
 
 
@@ -104,7 +112,7 @@ def _data_list(use: Use) -> Observation:
 KEPT_BEFORE, KEPT_AFTER = 2.0, 3.0
 
 
-def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[list[Trace], str]:
+def _around_event(trigger: str, names: list[str], traces: dict[str, Trace]) -> tuple[dict[str, Trace], str]:
     """The recording cut to the first moment at which a channel, as the tool saw it, crosses a level: ``maf<1.2``."""
     match = re.fullmatch(r"\s*([a-z0-9_]+)\s*([<>])\s*(-?[0-9.]+)\s*", trigger)
     if match is None or match.group(1) not in names:
@@ -116,7 +124,7 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
             )
         )
     name, side, level = match.group(1), match.group(2), float(match.group(3))
-    watched = next((trace for trace in traces if trace.label == channel(name).label), None)
+    watched = traces.get(name)
     hits = (
         []
         if watched is None
@@ -129,10 +137,10 @@ def _around_event(trigger: str, names: list[str], traces: list[Trace]) -> tuple[
             "The event {trigger} was not seen at this rate: the whole recording is kept.", trigger=trigger.strip()
         )
     start, end = hits[0] - KEPT_BEFORE, hits[0] + KEPT_AFTER
-    cut = []
-    for trace in traces:
+    cut = {}
+    for recorded, trace in traces.items():
         rows = [(t, v) for t, v in zip(trace.seconds, trace.values, strict=True) if start <= t <= end]
-        cut.append(Trace(trace.label, trace.quantity, tuple(t for t, _v in rows), tuple(v for _t, v in rows)))
+        cut[recorded] = replace(trace, seconds=tuple(t for t, _v in rows), values=tuple(v for _t, v in rows))
     return (
         cut,
         say(

@@ -115,8 +115,7 @@ class Proving(Material):
         if other is None or not other.sizes:
             return None
         second = other.sizes[len(other.sizes) // 2]
-        label = next((a.separated_by for a in alike if a.candidate == other.id), "")
-        telling = [test.id for test in tests_of(self.rig) if test.label == label]
+        telling = [a.test for a in alike if a.candidate == other.id]
         mine = [self.fault.kind, second.kind]
         near = [test.id for test in tests_of(self.rig) if any(kind.split("_")[0] in test.id for kind in mine)]
         others = [
