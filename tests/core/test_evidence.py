@@ -171,6 +171,12 @@ class TestPromises:
         got = np.mean([not band.holds(shown_value(name, "mean", value), channel(name).step) for value in seen])
         assert got == pytest.approx(promised, abs=0.16)
 
+    def test_a_true_value_is_not_judged_by_what_faults_do_to_its_display(self) -> None:
+        """Both are called charge pressure; a sensor that reads wrong moves the display only."""
+        causes = table(load_rig("R3"))
+        assert weigh_reading(causes, "wot_pull", "charge_pressure", 150.0).alternatives
+        assert not weigh_reading(causes, "wot_pull", "charge_true", 150.0).alternatives
+
     @pytest.mark.parametrize("rig", ["R1", "R3"])
     def test_a_fault_that_moves_nothing_is_seen_as_often_as_a_sound_engine(self, rig: str) -> None:
         causes, rates = table(load_rig(rig)), []
@@ -178,7 +184,7 @@ class TestPromises:
             column = column_of(causes, condition, name, stat) if stat == "mean" else -1
             if column >= 0 and band.deviation > channel(name).step:
                 rates.append(promised_rate(causes, band, float(causes.points[0, column]), 0.0))
-        assert len(rates) > 20
+        assert len(rates) > 15
         assert np.mean(rates) == pytest.approx(0.05, abs=0.015)
         assert np.quantile(rates, 0.9) < 0.10
 
