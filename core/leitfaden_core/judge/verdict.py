@@ -254,15 +254,15 @@ def _clipped(rig: Rig, channel_id: str, value: float, band: Band, rules: SchoolR
 
 
 def how_often(factor: float) -> str:
-    """How many times likelier, in two digits, as people write them.
+    """How many times likelier, in two digits, as people write them; no line breaks within a number.
 
     >>> how_often(2.84), how_often(6721.0), how_often(5e6)
-    ('2.8', '6 700', 'more than 10 000')
+    ('2.8', '6\\xa0700', 'more than 10\\xa0000')
     """
     if factor > 1e4:
-        return say("more than {most}", most="10 000")
+        return say("more than {most}", most="10\u00a0000")
     rounded_off = float(f"{factor:.2g}")
-    return f"{rounded_off:g}" if rounded_off < 1000.0 else f"{rounded_off:,.0f}".replace(",", " ")
+    return f"{rounded_off:g}" if rounded_off < 1000.0 else f"{rounded_off:,.0f}".replace(",", "\u00a0")
 
 
 def _beyond(rig: Rig, channel_id: str, stat: str, value: float, band: Band, units: UnitSystem) -> tuple[str, str]:
