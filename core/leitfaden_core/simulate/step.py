@@ -25,7 +25,7 @@ from leitfaden_core.sensors.oxygen import cell_resistance
 from leitfaden_core.simulate.layout import FOOT_TORQUE, FRAME, STEP, STEPS_PER_FRAME
 from leitfaden_core.simulate.limits import PLATE_LAG, PLATE_SHUT, RELAY_HOLD, RPM
 from leitfaden_core.simulate.parts.air import breathe
-from leitfaden_core.simulate.parts.crank import turn
+from leitfaden_core.simulate.parts.crank import compare_cycles, turn
 from leitfaden_core.simulate.parts.driver import driver
 from leitfaden_core.simulate.parts.effects import apply_faults
 from leitfaden_core.simulate.parts.exhaust import exhaust, pumped_air
@@ -142,6 +142,7 @@ def run_frames(
         slow_sensors(p, crank, air, fuel, gas, warm, raw, wires, pins, known, unit, hand, h, seed, first + frame)
         driver(p, crank, hand, row, FRAME)
         active = light_off(gas.temp_catalyst)
+        store = p.oxygen_store * h.catalyst_share * math.exp(-gas.damage)
         r_front = cell_resistance(warm.temp_front)
         r_rear = cell_resistance(warm.temp_rear)
         # Across an open wire the test current finds nothing; a dead cell is as conductive as a live one.
@@ -213,7 +214,8 @@ def run_frames(
                 row.compressor_torque,
                 seed,
             )
-            exhaust(p, crank, air, fuel, gas, turbo, warm, cells, wires, pins, unit, h, active)
+            exhaust(p, crank, air, fuel, gas, turbo, warm, cells, wires, pins, unit, h, active, store)
+        compare_cycles(p, crank, air, fuel, h)
         read_state(flat_lanes[frame], flat_state)
         work_out(lanes[frame], p, crank, air, fuel, gas, pins, known, unit, mix, h, row)
         if unit.off_time > RELAY_HOLD:

@@ -161,6 +161,22 @@ def end_segment(p: Any, crank: Any, unit: Any, h: Any, seed: np.uint64) -> None:
 
 
 @compiled
+def equivalence(p: Any, air: Any, fuel: Any, h: Any) -> float:
+    """Fuel over that of a stoichiometric mixture, in the mean of all cylinders. [-]
+
+    References: Heywood 1988, sec. 3.4 (fuel-air equivalence ratio).
+    """
+    return p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / max(air.air_flow, 1e-6)
+
+
+@compiled
+def compare_cycles(p: Any, crank: Any, air: Any, fuel: Any, h: Any) -> None:
+    """How much the work of one cycle differs from the next, one frame."""
+    if p.diesel < 0.5:
+        crank.spread = cyclic_spread(air.egr_share, equivalence(p, air, fuel, h) / (1.0 - h.dead_fuel))
+
+
+@compiled
 def turn(
     p: Any,
     crank: Any,
@@ -184,8 +200,7 @@ def turn(
     on.
     """
     firing = crank.speed > FIRES_ABOVE
-    fresh = max(air.air_flow, 1e-6)
-    phi = p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / fresh
+    phi = equivalence(p, air, fuel, h)
     crank.phi_cylinder = min(phi, 6.0)
     # All fuel is in the cylinders that get some; of these, those with a spark burn theirs.
     fuelled = 1.0 - h.dead_fuel
@@ -202,7 +217,6 @@ def turn(
         crank.phi_exhaust = min(equivalence_of(crank.burnt_share, p.afr_stoich), 2.0)
     else:
         crank.phi_leanest = phi / fuelled
-        crank.spread = cyclic_spread(air.egr_share, phi / fuelled)
         quality, burnt = burn_petrol(p, crank, air, fuel, warm, h, phi, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt
         # as lean.

@@ -58,8 +58,12 @@ def exhaust(
     unit: Any,
     h: Any,
     active: float,
+    store: float,
 ) -> None:
-    """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut."""
+    """Exhaust, oxygen sensors and catalyst, one step. Carries phi, which stays finite when the fuel is cut.
+
+    ``active`` [-] and ``store`` [kg]: how much of the catalyst works in this frame, and what it can hold.
+    """
     flow = air.charge_flow + fuel.fuel_flow - air.egr_flow
     resistance = p.exhaust_resistance * gas.temp_behind
     # Of the sound pipe's resistance two thirds lie in silencer and tailpipe.
@@ -118,15 +122,7 @@ def exhaust(
         gas.phi_wide += cells.share_wide * (gas.phi_gas - gas.phi_wide)
     if p.has_catalyst > 0.5:
         arriving = 0.5 * (gas.phi_pipe + gas.phi_pipe_2) if p.two_banks > 0.5 else gas.phi_pipe
-        gas.store, after = catalyst_step(
-            gas.store,
-            arriving,
-            flow,
-            p.oxygen_store * h.catalyst_share * math.exp(-gas.damage),
-            active,
-            gas.exchanged,
-            STEP,
-        )
+        gas.store, after = catalyst_step(gas.store, arriving, flow, store, active, gas.exchanged, STEP)
         gas.phi_behind += gas.share_behind * (after - gas.phi_behind)
     if p.rear_sensor > 0.5:
         behind = cell_voltage(gas.phi_behind, warm.temp_rear, p.rear_cell_table) * p.cell_gain
