@@ -36,7 +36,8 @@ class Channel:
     on purpose. ``imposed``: where a hand or the rollers hold it, it says nothing. ``slow``: means something while the
     engine warms up. ``held_by``: the actuator by which the control unit holds it at its target, on rigs with the
     feature that is named second. ``stands_in``: the status that tells when the control unit shows a value of its own
-    making, since it has lost the sensor.
+    making, since it has lost the sensor. ``unlearns``: a trim that still carries what was before a repair.
+    ``behind_catalyst``: of the sensor there, outside the loop.
     """
 
     id: str
@@ -55,6 +56,8 @@ class Channel:
     menus: tuple[str, ...] = ()
     held_by: tuple[str, str] | None = None
     stands_in: str = ""
+    unlearns: bool = False
+    behind_catalyst: bool = False
 
     @property
     def is_trim(self) -> bool:
@@ -640,6 +643,7 @@ CHANNELS: dict[str, Channel] = {
                 "sensor_awake",
             ),
             menus=GENERIC,
+            unlearns=True,
         ),
         _scan(
             "ltft",
@@ -655,6 +659,7 @@ CHANNELS: dict[str, Channel] = {
                 "sensor_awake",
             ),
             menus=BOTH,
+            unlearns=True,
         ),
         _scan(
             "total_trim",
@@ -685,6 +690,7 @@ CHANNELS: dict[str, Channel] = {
                 "sensor_awake",
             ),
             menus=GENERIC,
+            unlearns=True,
         ),
         _scan(
             "ltft_2",
@@ -700,6 +706,7 @@ CHANNELS: dict[str, Channel] = {
                 "sensor_awake",
             ),
             menus=BOTH,
+            unlearns=True,
         ),
         _scan(
             "total_trim_2",
@@ -815,6 +822,7 @@ CHANNELS: dict[str, Channel] = {
             "oxygen sensor behind the catalyst",
             needs="ho2s_b1s2",
             swings="switching",
+            behind_catalyst=True,
             asks=(
                 "closed_loop",
                 "sensor_awake",
@@ -829,6 +837,7 @@ CHANNELS: dict[str, Channel] = {
             "voltage at the control unit's pin of the rear oxygen sensor",
             needs="ho2s_b1s2",
             swings="switching",
+            behind_catalyst=True,
             asks=(
                 "closed_loop",
                 "sensor_awake",

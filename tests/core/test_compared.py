@@ -22,7 +22,13 @@ def verdict_on(rig_id: str, instrument: str, place: str, condition: str, *faults
     own = tuple(sorted(individual_engine(rig, seed).items())) if seed else ()
     seen = measure(instruments.get(instrument), Vehicle(rig, faults, seed, own), place, condition, {}, seed).shown[0]
     kept = KeptReading(
-        instrument=instrument, place=place, condition=condition, label=seen.label, value=seen.value, text=seen.text
+        instrument=instrument,
+        place=place,
+        condition=condition,
+        what=seen.id,
+        label="in whatever words",
+        value=seen.value,
+        text=seen.text,
     )
     return judge_kept(rig, kept)
 
@@ -57,14 +63,21 @@ def test_weather_moves_the_limits_with_it() -> None:
     high = individual_engine(rig, 3) | {"ambient_pressure": 79_500.0, "ambient_temp": 283.15}
     car = Vehicle(rig, (), 3, tuple(sorted(high.items())))
     seen = measure(instruments.get("vacuum_gauge"), car, "manifold", "hot_idle", {}, 3).shown[0]
-    told = {"instrument": "vacuum_gauge", "place": "manifold", "condition": "hot_idle", "label": seen.label}
+    told = {
+        "instrument": "vacuum_gauge",
+        "place": "manifold",
+        "condition": "hot_idle",
+        "what": seen.id,
+        "label": seen.label,
+    }
     there = judge_kept(rig, KeptReading(**told, value=seen.value, celsius=10.0, kpa=79.5))
     here = judge_kept(rig, KeptReading(**told, value=seen.value))
     assert (there.kind, here.kind) == (VerdictKind.GOOD, VerdictKind.FAULTY)
 
 
 def test_a_value_that_the_control_unit_makes_up_decides_nothing() -> None:
-    told = {"instrument": "scan_tool", "place": "rpm,iat", "condition": "hot_idle", "label": "IAT", "value": 20.0}
+    told = {"instrument": "scan_tool", "place": "rpm,iat", "condition": "hot_idle", "what": "iat", "label": "IAT"}
+    told |= {"value": 20.0}
     rig = load_rig("R1")
     assert judge_kept(rig, KeptReading(**told)).kind is VerdictKind.GOOD
     assert judge_kept(rig, KeptReading(**told, substitute=True)).kind is VerdictKind.NOT_DECIDABLE
@@ -72,4 +85,7 @@ def test_a_value_that_the_control_unit_makes_up_decides_nothing() -> None:
 
 def test_an_instrument_that_nobody_knows_is_told() -> None:
     with pytest.raises(UnknownName, match="unknown instrument"):
-        judge_kept(load_rig("R1"), KeptReading(instrument="x", place="y", condition="hot_idle", label="z", value=1.0))
+        judge_kept(
+            load_rig("R1"),
+            KeptReading(instrument="x", place="y", condition="hot_idle", what="z", label="z", value=1.0),
+        )

@@ -20,6 +20,7 @@ def on_list(channel_id: str, value: float, condition: str = "koeo", **more: Any)
         instrument="scan_tool",
         place=channel_id,
         condition=condition,
+        what=channel_id,
         label=CHANNELS[channel_id].label,
         value=value,
         **more,
@@ -88,6 +89,11 @@ class TestTogether:
 
     def test_what_no_list_has_asks_for_no_test(self) -> None:
         needle = KeptReading(
-            instrument="vacuum_gauge", place="manifold", condition="hot_idle", label="vacuum gauge", value=55.0
+            instrument="vacuum_gauge",
+            place="manifold",
+            condition="hot_idle",
+            what="vacuum_gauge",
+            label="vacuum gauge",
+            value=55.0,
         )
         assert judge_together(R1, [needle]).tests == ()

@@ -108,7 +108,14 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
         "/api/rigs/R99/judged-together",
         {
             "readings": [
-                {"instrument": "scan_tool", "place": "map", "condition": "koeo", "label": "MAP", "value": 101.0}
+                {
+                    "instrument": "scan_tool",
+                    "place": "map",
+                    "condition": "koeo",
+                    "what": "map",
+                    "label": "MAP",
+                    "value": 101.0,
+                }
             ]
         },
         {TRAINER, LEAD},
@@ -120,6 +127,7 @@ ENDPOINTS: dict[str, tuple[str, str, Any, set[Any]]] = {
             "instrument": "vacuum_gauge",
             "place": "manifold",
             "condition": "hot_idle",
+            "what": "vacuum_gauge",
             "label": "vacuum gauge",
             "value": 60.0,
         },

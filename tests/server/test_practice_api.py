@@ -195,11 +195,26 @@ LOOKS = (
     ("get", "/api/rigs/R1/steps", None),
     ("post", "/api/drills/1/next", {}),
     ("get", "/api/workings/air_density/feed?rig=R1&condition=hot_idle", None),
-    ("post", "/api/rigs/R1/judged", {"instrument": "scan_tool", "place": "DLC", "label": "x", "condition": "hot_idle"}),
+    (
+        "post",
+        "/api/rigs/R1/judged",
+        {"instrument": "scan_tool", "place": "DLC", "what": "x", "label": "x", "condition": "hot_idle"},
+    ),
     (
         "post",
         "/api/rigs/R1/judged-together",
-        {"readings": [{"instrument": "scan_tool", "place": "maf", "label": "MAF", "condition": "koeo", "value": 0.1}]},
+        {
+            "readings": [
+                {
+                    "instrument": "scan_tool",
+                    "place": "maf",
+                    "what": "maf",
+                    "label": "MAF",
+                    "condition": "koeo",
+                    "value": 0.1,
+                }
+            ]
+        },
     ),
 )
 

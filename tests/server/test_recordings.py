@@ -118,6 +118,7 @@ KEPT = {
     "instrument": "vacuum_gauge",
     "place": "manifold",
     "condition": "hot_idle",
+    "what": "vacuum_gauge",
     "label": "vacuum gauge",
     "value": 55.0,
 }
@@ -132,7 +133,7 @@ def test_a_kept_reading_is_judged_in_the_persons_units(world: World) -> None:
 def test_kept_readings_are_held_against_each_other_by_the_schools_limits(world: World) -> None:
     def read(channel: str, label: str, value: float) -> dict[str, Any]:
         way = {"instrument": "scan_tool", "place": channel, "condition": "koeo", "stood_h": 12.0}
-        return way | {"label": label, "value": value}
+        return way | {"what": channel, "label": label, "value": value}
 
     readings = [read("ect", "ECT", 20.0), read("iat", "IAT", 27.0)]
     got, found = body(world.client("trainer"), "post", "/api/rigs/R1/judged-together", {"readings": readings})
@@ -154,7 +155,9 @@ def test_for_a_variant_tests_are_named_once_its_causes_have_been_simulated(
 
     way = {"instrument": "scan_tool", "condition": "koeo", "stood_h": 12.0}
     read = {"ect": 20.0, "iat": 27.0}
-    readings = [way | {"place": name, "label": name.upper(), "value": value} for name, value in read.items()]
+    readings = [
+        way | {"place": name, "what": name, "label": name.upper(), "value": value} for name, value in read.items()
+    ]
     path = "/api/rigs/R1-MAP/judged-together"
     monkeypatch.setattr("benches.services.require_sheet", no_sheet_yet)
     got, found = body(world.client("trainer"), "post", path, {"readings": readings})

@@ -8,7 +8,7 @@ from leitfaden_core.expect import has_sheet, load_sheet
 from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import FaultKind, Values
 from leitfaden_core.judge.verdict import no_meaning
-from leitfaden_core.live.circuit import Wire, plug_of, wires_at
+from leitfaden_core.live.circuit import Wire, wires_at
 from leitfaden_core.live.way import way_of
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, shown_quantity, variant_ids
 from leitfaden_core.scripts import CONDITIONS, Script, script_with
@@ -182,7 +182,7 @@ def _is_at(choice: str, page: Page, rig: Rig) -> bool:
 
 
 def _wires(page: Page, rig: Rig) -> list[str]:
-    there = {plug_of(CIRCUITS[name]) for name in circuits_of(rig)}
+    there = {CIRCUITS[name].plug for name in circuits_of(rig)}
     return [wire for wire in page.wires if wire in there]
 
 
@@ -225,7 +225,7 @@ def circuit_on(rig: Rig, wire: str, driven: Callable[[Script], Run] | None = Non
     for name, condition, off in _STATES:
         script = script_with(condition)
         run = driven(script) if driven else cached_run(rig, script, [], 0)
-        plugs = frozenset(CIRCUITS[name].wire for name in circuits_of(rig) if plug_of(CIRCUITS[name]) == wire)
+        plugs = frozenset(CIRCUITS[name].wire for name in circuits_of(rig) if CIRCUITS[name].plug == wire)
         instant = sum(script.span(condition)) / 2.0
         found.append(CircuitState(name, labels[name], wires_at(run, instant, wire, plugs if off else frozenset())))
     return found

@@ -79,7 +79,7 @@ def price(test: DiagnosticTest, minutes: float, bad: float) -> float:
 
     ``bad``: probability that the part is. [min]
     """
-    return minutes + (WRONG_PURCHASE * (1.0 - bad) if test.id.startswith("part.") else 0.0)
+    return minutes + (WRONG_PURCHASE * (1.0 - bad) if test.instrument == "known_good_part" else 0.0)
 
 
 def _runs(test_id: str, condition: str) -> bool:

@@ -115,7 +115,7 @@ def throttle_area(plate: float, area_open: float, leak: float) -> float:
 
     References: Guzzella and Onder 2010, sec. 2.3.2 (area of a plate in a round bore, from geometry).
     """
-    return area_open * (1.0 - math.cos(1.45 * plate)) / 0.879497 + leak
+    return area_open / 0.879497 * (1.0 - math.cos(1.45 * plate)) + leak
 
 
 @compiled
@@ -240,4 +240,4 @@ def cylinder_flow(ve: float, p_manifold: float, temp_manifold: float, displaceme
 
     References: Heywood 1988, sec. 2.10.
     """
-    return ve * p_manifold * displacement * speed / (4.0 * math.pi * R_AIR * temp_manifold)
+    return ve * (p_manifold * displacement * speed / (4.0 * math.pi * R_AIR * temp_manifold))

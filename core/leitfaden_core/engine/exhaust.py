@@ -139,7 +139,7 @@ def catalyst_step(
     caught = active * (1.0 - blocked) * exchanged
     # What the store gives up towards its own equilibrium is in the gas behind it, and gone from the store.
     taken = (1.0 - phi) * caught + active * exchanged * released(fill)
-    rate = OXYGEN_MASS_SHARE * flow * taken / max(store, 1e-7)
+    rate = OXYGEN_MASS_SHARE * flow / max(store, 1e-7) * taken
     return min(max(fill + rate * dt, 0.0), 1.0), phi + taken
 
 

@@ -31,7 +31,7 @@ def injected_flow(pulse: float, dead_time: float, flow_open: float, pressure_rat
 
     References: Heywood 1988, sec. 7.3 (liquid orifice, dead time).
     """
-    return events * max(pulse - dead_time, 0.0) * flow_open * math.sqrt(max(pressure_ratio, 0.0))
+    return events * flow_open * math.sqrt(max(pressure_ratio, 0.0)) * max(pulse - dead_time, 0.0)
 
 
 @compiled

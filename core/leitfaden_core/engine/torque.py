@@ -51,9 +51,9 @@ def burn_quality(phi: float, temp_wall: float) -> float:
 
     References: Heywood 1988, sec. 9.4 (limits of burning).
     """
-    lean = min(max((phi - 0.52) / 0.20, 0.0), 1.0)
+    lean = min(max((phi - 0.52) * (1.0 / 0.20), 0.0), 1.0)
     bears = 1.9 * (1.2 + 0.006 * max(320.0 - temp_wall, 0.0)) if temp_wall < 320.0 else 1.9
-    rich = min(max((bears - phi) / 0.3, 0.0), 1.0)
+    rich = min(max((bears - phi) * (1.0 / 0.3), 0.0), 1.0)
     return lean * rich
 
 

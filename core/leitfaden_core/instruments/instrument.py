@@ -17,8 +17,12 @@ from leitfaden_core.words import say
 
 @dataclass(frozen=True)
 class Shown:
-    """One thing that the instrument shows: a number with quantity and the instrument's own error, or words."""
+    """One thing that the instrument shows: a number with quantity and the instrument's own error, or words.
 
+    ``id`` says what it is, alike on every vehicle; a channel's value has the channel's.
+    """
+
+    id: str
     label: str
     value: float | None
     _: KW_ONLY
@@ -30,8 +34,9 @@ class Shown:
 
 @dataclass(frozen=True)
 class Trace:
-    """A recorded or drawn signal. ``seconds`` and ``values`` have the same length."""
+    """A recorded or drawn signal, with the id of its channel. ``seconds`` and ``values`` have the same length."""
 
+    id: str
     label: str
     quantity: str
     seconds: tuple[float, ...]

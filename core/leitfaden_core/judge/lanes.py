@@ -179,8 +179,8 @@ def _findings(recording: Recording, condition: str, name: str, limits: OxygenLim
 
 
 def _a_narrowband_in_its_loop(rig: Rig, condition: str, name: str) -> bool:
-    front = channel(name).swings == "switching" and name.startswith("ho2s") and "s1_" in name
-    return front and condition == NARROWBAND_IN and switches(rig)
+    in_loop = channel(name).swings == "switching" and not channel(name).behind_catalyst
+    return in_loop and condition == NARROWBAND_IN and switches(rig)
 
 
 def _told_by_a_wideband(rig: Rig, name: str) -> bool:

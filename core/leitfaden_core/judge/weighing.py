@@ -46,6 +46,8 @@ PRECONDITIONS = {
     "sensor_awake": "the oxygen sensor is still cold",
     "soaked": "the vehicle has not stood long enough",
 }
+#: Of a test's spread among sound engines, what a fault must move for the test to see it. [-]
+SEEN_FROM = 3.0
 Numbers = NDArray[np.float64]
 
 
@@ -330,17 +332,18 @@ def _column(table: Table, condition: str, channel_id: str, stat: str) -> tuple[N
 
 
 def _elsewhere(table: Table, condition: str, channel_id: str) -> str:
-    """The cheapest other test that sees the same thing better."""
+    """The other test that reads the same thing and sees, for its minutes, most of the faults."""
     best: tuple[float, DiagnosticTest] | None = None
+    told_of = channel(channel_id).measurand
     for test in tests_of(table.rig):
-        same = any(outcome.channel == channel_id for outcome in test.outcomes) or channel_id.split("_")[0] in test.id
+        same = any(outcome.channel and channel(outcome.channel).measurand == told_of for outcome in test.outcomes)
         if not same or (test.condition == condition and test.instrument == "scan_tool"):
             continue
         part = table.slices[test.id]
         apart = (
             np.abs(np.nan_to_num(table.points[table.owner > 0][:, part] - table.points[0, part])) / table.spread[part]
         )
-        worth = float(np.mean(apart.max(axis=1) > 3.0)) / max(test.minutes, 1.0)
+        worth = float(np.mean(apart.max(axis=1) > SEEN_FROM)) / max(test.minutes, 1.0)
         if best is None or worth > best[0]:
             best = (worth, test)
     return best[1].label if best is not None and best[0] > 0.0 else ""

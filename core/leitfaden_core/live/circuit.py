@@ -17,7 +17,7 @@ from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.pins import network_at
-from leitfaden_core.wiring.circuits import CIRCUITS, Circuit, circuits_of
+from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import say
 
 #: Role of a wire -> its joints from the source on; {w} is what hangs on it.
@@ -92,14 +92,9 @@ def joints_of(rig: Rig) -> list[str]:
     return network_at(run_of_instant(rig, Machine(rig).advance(1), (), 0), 0.0).nodes()
 
 
-def plug_of(circuit: Circuit) -> str:
-    """What the wires of a circuit's plug are called alike: supply and heater lie in the plug of the signal."""
-    return circuit.wire.removesuffix("_supply").removesuffix("_heater")
-
-
 def known_wire(rig: Rig, wire: str) -> None:
     """UnknownName when a rig has no such wire."""
-    known = {plug_of(CIRCUITS[name]) for name in circuits_of(rig)}
+    known = {CIRCUITS[name].plug for name in circuits_of(rig)}
     if wire not in known:
         raise UnknownName("wire", wire, known)
 

@@ -33,9 +33,7 @@ _EDGE = NormalDist().inv_cdf((1.0 + HELD) / 2.0)
 
 
 class KeptReading(BaseModel):
-    """One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and
-    ``kpa``.
-    """
+    """One thing that an instrument showed, by its id there, and how it was read: in air of ``celsius`` and ``kpa``."""
 
     model_config = ConfigDict(extra="forbid", frozen=True)
 
@@ -43,6 +41,7 @@ class KeptReading(BaseModel):
     place: Annotated[str, Field(max_length=400)]
     condition: Annotated[str, Field(max_length=60)]
     options: dict[str, Annotated[str, Field(max_length=60)]] = {}
+    what: Annotated[str, Field(max_length=60)]
     label: Annotated[str, Field(max_length=200)]
     value: Annotated[float, Field(allow_inf_nan=False)] | None = None
     text: Annotated[str, Field(max_length=300)] = ""
@@ -54,10 +53,7 @@ class KeptReading(BaseModel):
     @property
     def channel(self) -> str:
         """The channel of a reading on the scan tool's data list; empty for any other."""
-        if self.instrument != "scan_tool":
-            return ""
-        names = (name.strip() for name in self.place.split(","))
-        return next((name for name in names if name in CHANNELS and CHANNELS[name].label == self.label), "")
+        return self.what if self.instrument == "scan_tool" and self.what in CHANNELS else ""
 
 
 def judge_kept(
@@ -104,13 +100,13 @@ class _Way(BaseModel):
     place: str
     condition: str
     options: tuple[tuple[str, str], ...]
-    label: str
+    what: str
     celsius: float
     kpa: float
 
     @classmethod
     def of(cls, kept: KeptReading) -> "_Way":
-        told = kept.model_dump(include={"instrument", "place", "condition", "label", "celsius", "kpa"})
+        told = kept.model_dump(include={"instrument", "place", "condition", "what", "celsius", "kpa"})
         return cls(**told, options=tuple(sorted(kept.options.items())))
 
 
@@ -123,7 +119,7 @@ def _sound(rig: Rig, way: _Way) -> tuple[Shown | None, ...]:
         engine |= {"ambient_temp": way.celsius + ZERO_CELSIUS, "ambient_pressure": way.kpa * 1e3}
         car = Vehicle(rig, (), seed, tuple(sorted(engine.items())))
         seen = measure(instruments.get(way.instrument), car, way.place, way.condition, dict(way.options), seed).shown
-        found.append(next((entry for entry in seen if entry.label == way.label), None))
+        found.append(next((entry for entry in seen if entry.id == way.what), None))
     return tuple(found)
 
 

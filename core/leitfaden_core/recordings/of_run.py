@@ -11,8 +11,9 @@ from leitfaden_core.faults import describe_fault
 from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate.moments import moments_of
 from leitfaden_core.simulate.run import rows_of
-from leitfaden_core.simulate.shape import statistic_of
+from leitfaden_core.simulate.shape import MOMENTS, statistic_of
 
 
 @dataclass(frozen=True)
@@ -66,9 +67,16 @@ class RunRecording:
         """A statistic in a window; the script may read lowest and highest in windows of their own."""
         asked = (condition, name, stat)
         if asked not in self._statistics:
-            rows = rows_of(self.run.script.span(condition, stat))
-            seconds = (rows.stop - rows.start) * FRAME
-            self._statistics[asked] = statistic_of(lambda column: self.column(column)[rows], name, stat, seconds)
+            span = self.run.script.span(condition, stat)
+            rows = rows_of(span)
+            if stat in MOMENTS:
+                # All of a window take hardly longer than one.
+                found = moments_of(self.column(name)[rows])
+                same = [also for also in MOMENTS if self.run.script.span(condition, also) == span]
+                self._statistics.update({(condition, name, also): found[also] for also in same})
+            else:
+                seconds = (rows.stop - rows.start) * FRAME
+                self._statistics[asked] = statistic_of(lambda column: self.column(column)[rows], name, stat, seconds)
         return self._statistics[asked]
 
     def substituted(self, condition: str, name: str) -> bool:

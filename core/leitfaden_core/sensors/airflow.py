@@ -49,7 +49,7 @@ def meter_flow(volts: float, zero: float, slope: float) -> float:
 
     References: King 1914, backwards.
     """
-    root = max(volts * volts - zero * zero, 0.0) / slope
+    root = max(volts * volts - zero * zero, 0.0) * (1.0 / slope)
     return root * root
 
 

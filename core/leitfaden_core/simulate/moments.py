@@ -18,6 +18,14 @@ def moments(rows: NDArray[np.float32], places: NDArray[np.intp]) -> NDArray[np.f
     return found
 
 
+_ONLY = np.zeros(1, dtype=np.intp)
+
+
+def moments_of(values: NDArray[np.float32]) -> dict[str, float]:
+    """The same of one column, by name."""
+    return dict(zip(MOMENTS, moments(values.reshape(-1, 1), _ONLY)[:, 0].tolist(), strict=True))
+
+
 @compiled
 def _moments(
     rows: NDArray[np.float32], places: NDArray[np.intp], defined: NDArray[np.float64], found: NDArray[np.float64]

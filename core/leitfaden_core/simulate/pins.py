@@ -78,12 +78,11 @@ def jump_under_hand(run: Run, seconds: float, circuit: str, watched: float = 3.0
 def _belongs(node: str, circuit: str) -> bool:
     """Whether a probe at a node of the network hangs on a circuit."""
     entry = CIRCUITS[circuit]
-    sensor = entry.wire.removesuffix("_supply").removesuffix("_heater")
     if entry.kind == "signal":
-        return node == f"unit.{sensor}" or node.startswith(f"unit.{sensor} ")
+        return node == f"unit.{entry.plug}" or node.startswith(f"unit.{entry.plug} ")
     if entry.kind in {"supply", "heater", "actuator"}:
         role = {"supply": "supply", "heater": "heater ", "actuator": "minus"}[entry.kind]
-        return node.startswith(f"{sensor}.{role}")
+        return node.startswith(f"{entry.plug}.{role}")
     return node == _SHARED[entry.wire]
 
 

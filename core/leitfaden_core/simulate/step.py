@@ -2,6 +2,10 @@
 
 The loop is closed here and only here: truth (engine) → pin (sensors, wiring) → believed (control unit) → injection,
 spark and air → truth. The step neither checks nor raises: the plan has done so.
+
+A step takes as long as the chain of results that wait for each other: pressures, meter, estimate, injection, burning,
+speed. Its formulas therefore gather in brackets what is known early, divisions and roots above all, so that a result
+that comes late is only multiplied.
 """
 
 import math

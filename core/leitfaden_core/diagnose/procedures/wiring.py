@@ -21,7 +21,7 @@ def wiring_tests(rig: Rig) -> list[DiagnosticTest]:
         found.append(_plug_test(rig, name, wire))
         found.append(_plug_off_test(rig, name, wire))
     for name in circuits_of(rig, "heater"):
-        found.append(_heater_test(name, CIRCUITS[name].wire.removesuffix("_heater")))
+        found.append(_heater_test(name, CIRCUITS[name].plug))
     if "maf_supply" in circuits_of(rig):
         found.append(
             DiagnosticTest(

@@ -41,7 +41,10 @@ def smoking(vehicle: Vehicle, entry: str) -> list[Opening]:
 
 
 def _smoke(use: Use) -> Observation:
-    shown = [Shown("smoke comes out", None, quantity="", text=hole.place) for hole in smoking(use.vehicle, use.place)]
+    shown = [
+        Shown("smoke", "smoke comes out", None, quantity="", text=hole.place)
+        for hole in smoking(use.vehicle, use.place)
+    ]
     outlets = _outlets(use.vehicle.rig, use.place)
     notes = [
         (
@@ -52,6 +55,7 @@ def _smoke(use: Use) -> Observation:
     if use.options["outlets"] == "open":
         shown += [
             Shown(
+                "smoke",
                 "smoke comes out",
                 None,
                 quantity="",
@@ -61,7 +65,7 @@ def _smoke(use: Use) -> Observation:
         ]
         notes.append("Plug the regular outlets first, or their smoke hides the rest: " + ", ".join(outlets) + ".")
     if not shown:
-        shown.append(Shown("smoke", None, quantity="", text="none to be seen"))
+        shown.append(Shown("smoke", "smoke", None, quantity="", text="none to be seen"))
         notes.append("No smoke is no proof of a tight intake.")
     return Observation(
         "smoke_generator",
@@ -106,6 +110,7 @@ def _clamp(use: Use) -> Observation:
     label = channel(name).label
     shown: tuple[Shown, ...] = (
         Shown(
+            "before",
             say("{label} before", label=label),
             rounded(first, step),
             quantity=quantity,
@@ -114,6 +119,7 @@ def _clamp(use: Use) -> Observation:
             error=step / 3.5,
         ),
         Shown(
+            "clamped",
             say("{label} clamped", label=label),
             rounded(during, step),
             quantity=quantity,
@@ -126,6 +132,7 @@ def _clamp(use: Use) -> Observation:
         shown = (
             *shown,
             Shown(
+                "released",
                 say("{label} released", label=label),
                 rounded(first, step),
                 quantity=quantity,
@@ -188,7 +195,7 @@ def _tracer(use: Use) -> Observation:
         "tracer_gas",
         use.place,
         use.condition,
-        shown=(Shown("trim with tracer", seen, quantity="trim", text=words, step=0.78, error=0.6),),
+        shown=(Shown("trim", "trim with tracer", seen, quantity="trim", text=words, step=0.78, error=0.6),),
         minutes=6.0,
         notes=(note,),
     )
@@ -216,7 +223,7 @@ def _spray(use: Use) -> Observation:
         "spray",
         use.place,
         use.condition,
-        shown=(Shown("idle", None, quantity="", text="changes" if reacts else "does not change"),),
+        shown=(Shown("idle", "idle", None, quantity="", text="changes" if reacts else "does not change"),),
         minutes=3.0,
     )
 

@@ -81,7 +81,11 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
     ranges = {"4 V": 4.0, "40 V": 40.0, "400 V": 400.0}
     top = ranges.get(use.options["range"], 4.0 if abs(true) < 4.0 else 40.0)
     if abs(true) > top:
-        return (Shown("V DC", None, quantity="voltage", text="OL (over the range)"),), ("Choose a larger range.",), ()
+        return (
+            (Shown("volts", "V DC", None, quantity="voltage", text="OL (over the range)"),),
+            ("Choose a larger range.",),
+            (),
+        )
     step = top / 4000.0
     value = true + VOLT_ERROR / 3.0 * abs(true) * float(use.chance.standard_normal())
     notes = (
@@ -92,6 +96,7 @@ def _volts(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
     return (
         (
             Shown(
+                "volts",
                 "V DC",
                 round(value / step) * step,
                 quantity="voltage",
@@ -158,8 +163,8 @@ def _held(use: Use, red: str, black: str) -> Result:
     )
     return (
         (
-            Shown("lowest", round(float(smooth.min()), 3), quantity="voltage", text="", step=0.01),
-            Shown("highest", round(float(smooth.max()), 3), quantity="voltage", text="", step=0.01),
+            Shown("lowest", "lowest", round(float(smooth.min()), 3), quantity="voltage", text="", step=0.01),
+            Shown("highest", "highest", round(float(smooth.max()), 3), quantity="voltage", text="", step=0.01),
         ),
         notes,
         (),
@@ -169,7 +174,7 @@ def _held(use: Use, red: str, black: str) -> Result:
 def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     foreign = network.volts(red, black)
     if abs(foreign) > 0.02:
-        shown = Shown("ohm", abs(foreign) / TEST_AMPS, quantity="resistance", text="not a resistance")
+        shown = Shown("ohms", "ohm", abs(foreign) / TEST_AMPS, quantity="resistance", text="not a resistance")
         return (shown,), (_OHMS_LIVE,), ()
     if not off:
         return _resistance(use, use.vehicle.network(use.condition, key_off=True), red, black, (_OHMS_LIVE,))
@@ -179,7 +184,7 @@ def _ohms(use: Use, network: Network, red: str, black: str, off: bool) -> Result
 def _resistance(use: Use, network: Network, red: str, black: str, warned: tuple[str, ...]) -> Result:
     true = network.ohms(red, black)
     if true is None:
-        return (Shown("ohm", None, quantity="resistance", text="open"),), warned, ()
+        return (Shown("ohms", "ohm", None, quantity="resistance", text="open"),), warned, ()
     value = (true + LEAD_OHMS) * (1.0 + OHM_ERROR / 3.0 * float(use.chance.standard_normal()))
     step = 0.1 if true < 400 else 1.0 if true < 4e3 else 10.0 if true < 4e4 else 1e3
     parallel = (
@@ -190,6 +195,7 @@ def _resistance(use: Use, network: Network, red: str, black: str, warned: tuple[
     return (
         (
             Shown(
+                "ohms",
                 "ohm",
                 round(value / step) * step,
                 quantity="resistance",
@@ -205,7 +211,11 @@ def _resistance(use: Use, network: Network, red: str, black: str, warned: tuple[
 
 def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if not off and abs(network.volts(red, black)) > 0.02:
-        return (Shown("continuity", None, quantity="", text="silent or beeping at random"),), (_OHMS_LIVE,), ()
+        return (
+            (Shown("continuity", "continuity", None, quantity="", text="silent or beeping at random"),),
+            (_OHMS_LIVE,),
+            (),
+        )
     # On a circuit that is alive and happens to show no voltage here, it shows what it would, and the warning stands.
     true = (network if off else use.vehicle.network(use.condition, key_off=True)).ohms(red, black)
     beeps = true is not None and true + LEAD_OHMS < BEEPS_BELOW
@@ -215,25 +225,25 @@ def _continuity(use: Use, network: Network, red: str, black: str, off: bool) -> 
         beeps_below_2=BEEPS_BELOW - 1,
     )
     notes = (note,) if off else (_OHMS_LIVE, note)
-    return (Shown("continuity", None, quantity="", text="beeps" if beeps else "silent"),), notes, ()
+    return (Shown("continuity", "continuity", None, quantity="", text="beeps" if beeps else "silent"),), notes, ()
 
 
 def _amps(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     if use.options["jack"] != "A":
         return (
-            (Shown("A", 0.0, quantity="current", text="the lead is in the volt jack"),),
+            (Shown("amps", "A", 0.0, quantity="current", text="the lead is in the volt jack"),),
             ("Nothing flows through the volt jack: put the red lead into the ampere jack.",),
             (),
         )
     amps = _short_current(network, red, black)
     if amps > FUSE_AMPS:
         return (
-            (Shown("A", 0.0, quantity="current", text="fuse blown"),),
+            (Shown("amps", "A", 0.0, quantity="current", text="fuse blown"),),
             ("A current range is a short between the tips: it belongs into the circuit, never across a supply.",),
             ("the meter's fuse is blown",),
         )
     return (
-        (Shown("A", round(amps, 3), quantity="current", text="", step=0.001, error=0.01 * amps + 0.0003),),
+        (Shown("amps", "A", round(amps, 3), quantity="current", text="", step=0.001, error=0.01 * amps + 0.0003),),
         ("Between these tips there was a short while this was read.",),
         (),
     )
@@ -245,6 +255,7 @@ def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
         return (
             (
                 Shown(
+                    "hertz",
                     "Hz",
                     round(run.statistic(use.condition, "maf_hz", "mean")),
                     quantity="frequency",
@@ -256,7 +267,7 @@ def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
             (),
             (),
         )
-    return (Shown("Hz", 0.0, quantity="frequency", text="no pulses"),), (), ()
+    return (Shown("hertz", "Hz", 0.0, quantity="frequency", text="no pulses"),), (), ()
 
 
 def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
@@ -264,8 +275,8 @@ def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result
     run, rig = use.vehicle.run(use.condition), use.vehicle.rig
     if red.endswith("heater minus") and "heater_duty" in rig_channels(rig) and not red.startswith("rear"):
         seen = round(run.statistic(use.condition, "heater_duty", "mean"), 1)
-        return (Shown("duty", seen, quantity="percent", text="", step=0.1, error=0.5),), (), ()
-    return (Shown("duty", None, quantity="percent", text="no pulses"),), (), ()
+        return (Shown("duty", "duty", seen, quantity="percent", text="", step=0.1, error=0.5),), (), ()
+    return (Shown("duty", "duty", None, quantity="percent", text="no pulses"),), (), ()
 
 
 def _short_current(network: Network, red: str, black: str) -> float:
@@ -290,7 +301,7 @@ def _short(use: Use, network: Network, red: str, black: str) -> Observation:
         "multimeter",
         use.place,
         use.condition,
-        shown=(Shown("reading", 0.0 if blown else round(amps, 3), quantity="current", text=words),),
+        shown=(Shown("reading", "reading", 0.0 if blown else round(amps, 3), quantity="current", text=words),),
         minutes=5.0,
         notes=tuple(notes),
         changes=("the meter's fuse is blown",) if blown else ("the circuit was shorted",),
@@ -361,7 +372,7 @@ def _clamp(use: Use) -> Observation:
         "current_clamp",
         use.place,
         use.condition,
-        shown=(Shown("current", value, quantity="current", text="", step=0.01, error=0.01),),
+        shown=(Shown("current", "current", value, quantity="current", text="", step=0.01, error=0.01),),
         minutes=4.0,
     )
 
@@ -409,7 +420,7 @@ def _injector_current(use: Use) -> Observation:
         "current_clamp",
         use.place,
         use.condition,
-        shown=(Shown("peak current", round(amps, 2), quantity="current", text="", step=0.05, error=0.05),),
+        shown=(Shown("peak", "peak current", round(amps, 2), quantity="current", text="", step=0.05, error=0.05),),
         minutes=4.0,
         notes=(note,),
     )

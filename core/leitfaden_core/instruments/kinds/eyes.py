@@ -35,8 +35,8 @@ def _inspect(use: Use) -> Observation:
     looks = chance(use.vehicle.seed, "harmless", use.place)
     harmless = [text for text in HARMLESS[use.place] if looks.random() < 0.5]
     found = [*(mark.words for mark in use.vehicle.marks() if mark.group in PLACES[use.place]), *harmless]
-    shown = tuple(Shown("seen", None, quantity="", text=text) for text in sorted(found)) or (
-        Shown("seen", None, quantity="", text="nothing unusual"),
+    shown = tuple(Shown("seen", "seen", None, quantity="", text=text) for text in sorted(found)) or (
+        Shown("seen", "seen", None, quantity="", text="nothing unusual"),
     )
     return Observation(
         "inspection",
@@ -73,7 +73,14 @@ def _drive(use: Use) -> Observation:
         if name in {"rpm", "maf", "map", "charge_pressure", "ho2s_b1s1_v", "lambda_wideband", "iat", "rail_pressure"}
     ]
     shown = tuple(
-        Shown(f"{name} {stat}", float(run.statistic(use.condition, name, stat)), quantity="", text="", step=0.0)
+        Shown(
+            f"{name}.{stat}",
+            f"{name} {stat}",
+            float(run.statistic(use.condition, name, stat)),
+            quantity="",
+            text="",
+            step=0.0,
+        )
         for name in names
         for stat in ("mean", "max")
         if run.statistic(use.condition, name, stat) == run.statistic(use.condition, name, stat)

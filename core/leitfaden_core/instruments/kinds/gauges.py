@@ -143,6 +143,7 @@ def _register(gauge: _Gauge) -> None:
         value = gauge.reads(use.vehicle.run(use.condition), use.condition)
         read = value + gauge.error * float(use.chance.standard_normal())
         shown = Shown(
+            gauge.id,
             gauge.label,
             round(read / gauge.step) * gauge.step,
             quantity=gauge.quantity,
@@ -222,6 +223,7 @@ def _analyser(use: Use) -> Observation:
     chance = use.chance.standard_normal(5)
     shown = (
         Shown(
+            "co",
             "CO",
             round(max(gas.co + 0.03 * chance[0], 0.0), 2),
             quantity="percent",
@@ -229,8 +231,11 @@ def _analyser(use: Use) -> Observation:
             step=0.01,
             error=0.03,
         ),
-        Shown("CO2", round(gas.co2 + 0.1 * chance[1], 1), quantity="percent", text="by volume", step=0.1, error=0.1),
         Shown(
+            "co2", "CO2", round(gas.co2 + 0.1 * chance[1], 1), quantity="percent", text="by volume", step=0.1, error=0.1
+        ),
+        Shown(
+            "o2",
             "O2",
             round(max(gas.o2 + 0.05 * chance[2], 0.0), 2),
             quantity="percent",
@@ -239,6 +244,7 @@ def _analyser(use: Use) -> Observation:
             error=0.05,
         ),
         Shown(
+            "hc",
             "HC",
             round(max(gas.hc_ppm + 8.0 * chance[3], 0.0)),
             quantity="ratio",
@@ -247,6 +253,7 @@ def _analyser(use: Use) -> Observation:
             error=8.0,
         ),
         Shown(
+            "lambda",
             "lambda",
             round(gas.lam + 0.003 * chance[4], 3),
             quantity="lambda",
@@ -311,7 +318,17 @@ def _timing_light(use: Use) -> Observation:
         "timing_light",
         use.place,
         use.condition,
-        shown=(Shown("ignition advance", read, quantity="angle", text="before top dead centre", step=1.0, error=0.5),),
+        shown=(
+            Shown(
+                "advance",
+                "ignition advance",
+                read,
+                quantity="angle",
+                text="before top dead centre",
+                step=1.0,
+                error=0.5,
+            ),
+        ),
         minutes=6.0,
         notes=notes,
     )

@@ -221,9 +221,10 @@ def _scope(use: Use) -> Observation:
         values, quantity = _draw(name, rig, run, times)
         top = full if quantity == "voltage" else _TOPS.get(name, 10.0)
         counts = np.round(np.clip(values, -top / 8.0, top) / top * 2**BITS) / 2**BITS * top
-        traces.append(Trace(name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
+        traces.append(Trace(name, name, quantity, tuple((times - start).round(6)), tuple(counts.round(4))))
         shown.append(
             Shown(
+                name,
                 say("{name} mean", name=name),
                 float(counts.mean().round(3)),
                 quantity=quantity,

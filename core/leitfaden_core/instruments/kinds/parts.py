@@ -56,13 +56,14 @@ def _exchange(use: Use) -> Observation:
     before, now = outside(vehicle, use.condition), outside(after, use.condition)
     shown = (
         Shown(
+            "before",
             "readings outside their band before",
             float(len(before)),
             quantity="ratio",
             text=", ".join(before) or "none",
             step=1.0,
         ),
-        Shown("with the other part", float(len(now)), quantity="ratio", text=", ".join(now) or "none", step=1.0),
+        Shown("now", "with the other part", float(len(now)), quantity="ratio", text=", ".join(now) or "none", step=1.0),
     )
     notes = (
         "Adaptations were reset and driven in with it: trims unlearn slowly.",
@@ -109,7 +110,7 @@ def _charger(use: Use) -> Observation:
         "battery_charger",
         use.place,
         use.condition,
-        shown=(Shown("battery", volts, quantity="voltage", text="", step=0.01, error=0.01),),
+        shown=(Shown("battery", "battery", volts, quantity="voltage", text="", step=0.01, error=0.01),),
         minutes=2.0,
         notes=notes,
     )

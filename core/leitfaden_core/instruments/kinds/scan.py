@@ -78,10 +78,11 @@ def _data_list(use: Use) -> Observation:
         step, quantity = channel(name).step, shown_quantity(vehicle.rig, name)
         values = np.array([rounded(value, step) for value in values[~np.isnan(values)]])
         if values.size == 0:
-            shown.append(Shown(channel(name).label, None, quantity=quantity, text="no value here", step=step))
+            shown.append(Shown(name, channel(name).label, None, quantity=quantity, text="no value here", step=step))
             continue
         shown.append(
             Shown(
+                name,
                 channel(name).label,
                 float(values.mean()),
                 quantity=quantity,
@@ -90,7 +91,7 @@ def _data_list(use: Use) -> Observation:
                 error=step / 3.5,
             )
         )
-        traces[name] = Trace(channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values))
+        traces[name] = Trace(name, channel(name).label, quantity, tuple(times[: len(values)].round(3)), tuple(values))
     notes = [say("{rate:.1f} values a second of each channel; shorter events fall between them.", rate=rate)]
     if use.options["trigger"]:
         traces, note = _around_event(use.options["trigger"], names, traces)
@@ -191,7 +192,7 @@ def _codes(use: Use) -> Observation:
             "codes",
             use.place,
             use.condition,
-            shown=(Shown("codes after clearing", 0.0, quantity="", text="none"),),
+            shown=(Shown("codes", "codes after clearing", 0.0, quantity="", text="none"),),
             minutes=1.0,
             notes=notes,
             changes=("codes and freeze frame erased", "readiness starts anew", "learned trims may be lost"),
@@ -200,6 +201,7 @@ def _codes(use: Use) -> Observation:
     shown = [
         # A control unit from before the standard stores two digits, and tells neither state nor readiness.
         Shown(
+            stored.code,
             say("code {number}", number=flash_number(stored.code)),
             None,
             quantity="",
@@ -207,6 +209,7 @@ def _codes(use: Use) -> Observation:
         )
         if old
         else Shown(
+            stored.code,
             stored.code,
             None,
             quantity="",
@@ -218,7 +221,7 @@ def _codes(use: Use) -> Observation:
             ),
         )
         for stored in report.codes
-    ] or [Shown("codes", None, quantity="", text="none stored")]
+    ] or [Shown("codes", "codes", None, quantity="", text="none stored")]
     return Observation(
         "codes",
         use.place,
@@ -283,6 +286,7 @@ def _actuator(use: Use) -> Observation:
         first, second = (rounded(run.statistic(use.condition, name, "mean"), step) for run in (before, during))
         shown.append(
             Shown(
+                name,
                 channel(name).label,
                 second,
                 quantity=quantity,
@@ -316,6 +320,7 @@ def _reset(use: Use) -> Observation:
         )
         shown.append(
             Shown(
+                name,
                 channel(name).label,
                 second,
                 quantity=shown_quantity(vehicle.rig, name),
@@ -346,6 +351,7 @@ def _shut_off(use: Use, cylinder: int) -> Observation:
         first, second = (run.statistic(use.condition, name, "mean") for run in (before, during))
         shown.append(
             Shown(
+                name,
                 say("change of {label}", label=channel(name).label.lower()),
                 rounded(second - first, channel(name).step),
                 quantity=channel(name).quantity,
@@ -386,8 +392,15 @@ def _self_check(use: Use) -> Observation:
         use.place,
         use.condition,
         shown=(
-            Shown("answer of the pump current after 300 ms", 100.0 * answer, quantity="percent", text="", step=1.0),
-            Shown("self-check", None, quantity="", text="passed" if passed else say("failed: {why}", why=why)),
+            Shown(
+                "answer",
+                "answer of the pump current after 300 ms",
+                100.0 * answer,
+                quantity="percent",
+                text="",
+                step=1.0,
+            ),
+            Shown("check", "self-check", None, quantity="", text="passed" if passed else say("failed: {why}", why=why)),
         ),
         minutes=2.0,
         notes=("A characteristic that is only shifted passes: the check tests the loop, not the scale.",),

@@ -86,8 +86,9 @@ def _pump(use: Use) -> Observation:
     pin = volts[f"unit.{wire}"] - volts[GROUND]
     quantity = "pressure_diff" if wire == "dpf_dp" else "pressure_abs"
     shown = (
-        Shown("applied", round(wanted, 1), quantity=quantity, text="", step=0.5, error=0.5),
+        Shown("applied", "applied", round(wanted, 1), quantity=quantity, text="", step=0.5, error=0.5),
         Shown(
+            "pin",
             "signal at the pin",
             round(pin + 0.003 * float(use.chance.standard_normal()), 3),
             quantity="voltage",
@@ -97,13 +98,14 @@ def _pump(use: Use) -> Observation:
         ),
         Shown(
             "believed",
+            "believed",
             round(believed_pressure(pin, 5.0, offset, gain)),
             quantity=quantity,
             text="",
             step=1.0,
             error=0.5,
         ),
-        Shown("holds", None, quantity="", text="yes" if held > 0.5 else "no: the needle falls back"),
+        Shown("holds", "holds", None, quantity="", text="yes" if held > 0.5 else "no: the needle falls back"),
     )
     notes = ("Movement alone is no pass: compare offset, slope and return with the table.",)
     return Observation("hand_pump", use.place, use.condition, shown=shown, minutes=5.0, notes=notes)
@@ -151,8 +153,10 @@ def _pump_valve(use: Use, level: float) -> Observation:
         ),
     }.get(part.egr_drive, ())
     shown = (
-        Shown("vacuum", None, quantity="", text=words),
-        Shown("valve opening", rounded(100.0 * opening, 1.0), quantity="percent", text="", step=1.0, error=2.0),
+        Shown("vacuum", "vacuum", None, quantity="", text=words),
+        Shown(
+            "opening", "valve opening", rounded(100.0 * opening, 1.0), quantity="percent", text="", step=1.0, error=2.0
+        ),
     )
     return Observation("hand_pump", use.place, use.condition, shown=shown, minutes=5.0, notes=notes)
 
@@ -211,6 +215,7 @@ def _heat(use: Use) -> Observation:
     volts = _pin_with(use.vehicle, use.condition, {}, {wire: ohms})
     shown = (
         Shown(
+            "unplugged",
             "resistance of the unplugged sensor",
             round(ohms),
             quantity="resistance",
@@ -218,8 +223,9 @@ def _heat(use: Use) -> Observation:
             step=1.0,
             error=0.01 * ohms,
         ),
-        Shown("table at this temperature", round(right), quantity="resistance", text="", step=1.0),
+        Shown("table", "table at this temperature", round(right), quantity="resistance", text="", step=1.0),
         Shown(
+            "plugged",
             "signal at the pin, plugged",
             round(volts[f"unit.{wire}"], 3),
             quantity="voltage",
@@ -259,8 +265,22 @@ def _forced(use: Use, added: FaultSpec, instrument: str, note: str) -> Observati
             quantity = {"stft": "trim", "lambda_wideband": "lambda"}.get(name, "voltage")
             step = {"stft": 0.78, "lambda_wideband": 0.001}.get(name, 0.005)
             shown += [
-                Shown(say("{name} lowest", name=name), rounded(low, step), quantity=quantity, text="", step=step),
-                Shown(say("{name} highest", name=name), rounded(high, step), quantity=quantity, text="", step=step),
+                Shown(
+                    f"{name}.min",
+                    say("{name} lowest", name=name),
+                    rounded(low, step),
+                    quantity=quantity,
+                    text="",
+                    step=step,
+                ),
+                Shown(
+                    f"{name}.max",
+                    say("{name} highest", name=name),
+                    rounded(high, step),
+                    quantity=quantity,
+                    text="",
+                    step=step,
+                ),
             ]
     return Observation(instrument, use.place, use.condition, shown=tuple(shown), minutes=5.0, notes=(note,))
 

@@ -3,13 +3,13 @@
 from typing import Any
 
 from leitfaden_core.atlas import plate_groups
-from leitfaden_core.diagnose import look_alikes, table
+from leitfaden_core.channels import channel
+from leitfaden_core.diagnose import look_alikes, proving_tests, table
 from leitfaden_core.diagnose.candidates import candidate_of
 from leitfaden_core.diagnose.procedures import tests_of
 from leitfaden_core.lessons.proposal.material import MOST_OTHERS, Material, different
 from leitfaden_core.lessons.proposal.plan import TELLS, seen_on
 from leitfaden_core.live import to_be_seen
-from leitfaden_core.live.circuit import plug_of
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import say
@@ -43,7 +43,7 @@ class Proving(Material):
         """A plug of several wires, on a sound engine: of the fault's circuit or of the device."""
         there = [CIRCUITS[name] for name in circuits_of(self.rig)]
         own = [CIRCUITS[name].wire for fault in self.plan.faults if (name := fault.params.get("circuit")) in CIRCUITS]
-        plugs = [plug_of(circuit) for circuit in there]
+        plugs = [circuit.plug for circuit in there]
         many = {
             plug for plug, circuit in zip(plugs, there, strict=True) if circuit.on_reference or plugs.count(plug) > 1
         }
@@ -116,8 +116,8 @@ class Proving(Material):
             return None
         second = other.sizes[len(other.sizes) // 2]
         telling = [a.test for a in alike if a.candidate == other.id]
-        mine = [self.fault.kind, second.kind]
-        near = [test.id for test in tests_of(self.rig) if any(kind.split("_")[0] in test.id for kind in mine)]
+        both = (candidate_of(self.rig, self.fault).id, other.id)
+        near = [test for cause in both if cause in by_id for test in proving_tests(known, cause)]
         others = [
             "scan.no_load_2500.trims",
             "scan.cruise_80.trims",
@@ -177,7 +177,7 @@ class Proving(Material):
 
     def verify(self) -> dict[str, Any]:
         """In the condition that shows the fault best, and in others."""
-        best = next((d for d in self.seen if not d.channel.startswith(("stft", "ltft"))), self.seen[0])
+        best = next((d for d in self.seen if not channel(d.channel).unlearns), self.seen[0])
         here = [d.channel for d in self.seen if d.condition == best.condition][:4]
         elsewhere = [(d.condition, d.channel) for d in self.seen if d.condition != best.condition][:2]
         places = [*((best.condition, name) for name in here), *elsewhere]

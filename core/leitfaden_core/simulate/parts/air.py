@@ -152,9 +152,9 @@ def breathe(p: Any, crank: Any, air: Any, gas: Any, turbo: Any, warm: Any, h: An
     ve = volumetric_efficiency(
         air.p_manifold, gas.p_exhaust, crank.speed, air.breath, p.compression_ratio, p.overlap_residual
     )
-    air.charge_flow = cylinder_flow(ve, air.p_manifold, temp_charge, p.displacement, crank.speed)
+    d_cylinder = cylinder_flow(ve, 1.0, temp_charge, p.displacement, crank.speed)
+    air.charge_flow = d_cylinder * air.p_manifold
     air.air_flow = air.charge_flow * (1.0 - air.egr_share)
-    d_cylinder = air.charge_flow / air.p_manifold
 
     k_duct = R_AIR * air.temp_duct / p.duct_volume
     k_manifold = R_AIR * temp_charge / p.manifold_volume

@@ -166,7 +166,7 @@ def equivalence(p: Any, air: Any, fuel: Any, h: Any) -> float:
 
     References: Heywood 1988, sec. 3.4 (fuel-air equivalence ratio).
     """
-    return p.afr_stoich * p.fuel_blend * h.fuel_afr * fuel.fuel_flow / max(air.air_flow, 1e-6)
+    return fuel.fuel_flow * (p.afr_stoich * p.fuel_blend * h.fuel_afr / max(air.air_flow, 1e-6))
 
 
 @compiled
@@ -216,7 +216,7 @@ def turn(
         crank.burnt_share += STEP / 0.05 * (min(out, 1.2) - crank.burnt_share)
         crank.phi_exhaust = min(equivalence_of(crank.burnt_share, p.afr_stoich), 2.0)
     else:
-        crank.phi_leanest = phi / fuelled
+        crank.phi_leanest = phi * (1.0 / fuelled)
         quality, burnt = burn_petrol(p, crank, air, fuel, warm, h, phi, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt
         # as lean.
@@ -227,15 +227,8 @@ def turn(
     # With the delay of the burning, or the strokes after a fuel cut would share out work that was never there.
     crank.odds += crank.share_burn * (crank.quality - crank.odds)
     crank.odds_lean += crank.share_burn * (crank.quality_lean - crank.odds_lean)
-    indicated = (
-        p.lower_heating_value
-        * p.tank_energy
-        * h.fuel_energy
-        * crank.efficiency
-        * crank.burn
-        / max(crank.speed, 15.0)
-        * (1.0 + crank.torque_wander)
-    )
+    per_fuel = p.lower_heating_value * p.tank_energy * h.fuel_energy * crank.efficiency / max(crank.speed, 15.0)
+    indicated = crank.burn * (per_fuel * (1.0 + crank.torque_wander))
     crank.angle += crank.speed * STEP
     if crank.angle >= crank.segment_end:
         end_segment(p, crank, unit, h, seed)
@@ -270,8 +263,8 @@ def turn(
         dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
         # Each compression holds the shaft back, each expansion drives it on.
         dragged += GAS_SPRING * p.displacement * math.sin(0.5 * p.cylinders * crank.angle) * min(crank.speed, 1.0)
-    net = indicated - dragged * turning + starter - outside
-    crank.speed += STEP * net / p.inertia
+    net = indicated + (starter - outside - dragged * turning)
+    crank.speed += STEP / p.inertia * net
     if crank.speed < STANDSTILL:
         crank.speed = 0.0
     free = indicated - pumping - crank.friction - driven if unit.running > 0.5 else 0.0
@@ -305,13 +298,13 @@ def burn_petrol(
     dilution = burnt_gas_quality(air.egr_share)
     charge_air = air.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
     if h.restricted_share <= 0.0:
-        quality = crank.quality = burn_quality(phi / fuelled, warm.temp_coolant) * dilution
-        burns = min(fuel.fuel_flow * live / fuelled, charge_air * live)
-        return quality, burns * quality * mixture_torque(phi / fuelled)
+        quality = crank.quality = burn_quality(phi * (1.0 / fuelled), warm.temp_coolant) * dilution
+        burns = min(fuel.fuel_flow * (live / fuelled), charge_air * live)
+        return quality, burns * quality * mixture_torque(phi * (1.0 / fuelled))
     # Cylinders behind a restricted injector run leaner than the mean, the others richer.
     lean = h.restricted_share
     mean = 1.0 - lean + lean * h.restricted_flow
-    rich_phi = phi / fuelled / mean
+    rich_phi = phi * (1.0 / fuelled) / mean
     lean_phi = rich_phi * h.restricted_flow
     crank.phi_leanest = lean_phi
     rich_quality = burn_quality(rich_phi, warm.temp_coolant) * dilution

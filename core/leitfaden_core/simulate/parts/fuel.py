@@ -68,11 +68,12 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
         correction = 1.0
         if unit.running > 0.5:
             correction = both_corrections(p, mix, h) if p.two_banks > 0.5 else fuel_factor(mix)
-        wanted = max(unit.air_estimate / (p.afr_stoich * unit.lambda_command) * correction - unit.purge_known, 0.0)
-        wanted /= 1.0 - unit.lost_known
+        wanted = max(unit.air_estimate * (correction / (p.afr_stoich * unit.lambda_command)) - unit.purge_known, 0.0)
+        wanted *= 1.0 / (1.0 - unit.lost_known)
         command = max((wanted - unit.film_believed * unit.film_rate_known) * unit.film_gain_known, 0.0)
         unit.film_believed += STEP * (unit.film_share_known * command - unit.film_believed * unit.film_rate_known)
-        pulse = command / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1))) + unit.dead_time
+        per_fuel = 1.0 / (events * p.injector_flow * math.sqrt(max(believed_drop / p.rail_drop, 0.1)))
+        pulse = command * per_fuel + unit.dead_time
         # An injection must end within its window; more than that is not delivered, whatever is commanded.
         unit.pulse = min(pulse, p.injection_window / 360.0 * 2.0 * math.pi / crank.speed)
     else:

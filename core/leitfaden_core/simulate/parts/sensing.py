@@ -398,7 +398,7 @@ def egr_sensors(p: Any, air: Any, gas: Any, raw: Any, wires: Any, pins: Any, kno
 @compiled
 def meter(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: Any, h: Any) -> None:
     """The airflow meter, one step: element, output, wire, believed flow."""
-    share = min(air.meter_flow / p.full_flow, 1.2)
+    share = min(air.meter_flow * (1.0 / p.full_flow), 1.2)
     gain = (
         p.meter_gain * (h.meter_gain_idle + (h.meter_gain_full - h.meter_gain_idle) * share) * (1.0 - raw.film * share)
     )

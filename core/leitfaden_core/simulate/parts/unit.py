@@ -456,7 +456,7 @@ def estimate_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> None:
     )
     rate = R_AIR * temp / p.manifold_volume
     unit.observer = min(
-        max((unit.observer + STEP * rate * flow) / (1.0 + STEP * rate * pumped), 5e3),
+        max((unit.observer + STEP * rate * flow) * (1.0 / (1.0 + STEP * rate * pumped)), 5e3),
         (3.5 if p.charged > 0.5 else 1.3) * STANDARD_PRESSURE,
     )
     unit.air_estimate = pumped * unit.observer

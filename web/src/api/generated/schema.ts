@@ -3606,8 +3606,7 @@ export interface components {
         };
         /**
          * KeptReading
-         * @description One thing that an instrument showed, under its label there, and how it was read: in air of ``celsius`` and
-         *     ``kpa``.
+         * @description One thing that an instrument showed, by its id there, and how it was read: in air of ``celsius`` and ``kpa``.
          */
         KeptReading: {
             /**
@@ -3649,6 +3648,8 @@ export interface components {
             text: string;
             /** Value */
             value?: number | null;
+            /** What */
+            what: string;
         };
         /**
          * KeptTogether
@@ -7136,7 +7137,7 @@ export interface components {
         };
         /**
          * PinsPart
-         * @description What a pin is, and which roles are right: those of pins that a meter cannot tell from it too.
+         * @description What a pin is, and which roles are right: its own first, then those of pins that a meter cannot tell from it.
          */
         PinsPart: {
             /** Ids */

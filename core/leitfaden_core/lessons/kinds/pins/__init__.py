@@ -72,7 +72,7 @@ class PinsAnswer(Answer):
 
 
 class PinsPart(KeyPart, Pin):
-    """What a pin is, and which roles are right: those of pins that a meter cannot tell from it too."""
+    """What a pin is, and which roles are right: its own first, then those of pins that a meter cannot tell from it."""
 
     right: str
     ids: list[str]
@@ -132,12 +132,13 @@ class PinsKind(StationKind[Pins]):
         pins, labels = _pins(item), role_words()
         parts = []
         for k, (role, volts) in enumerate(pins.items()):
-            alike = [other for other, theirs in pins.items() if _alike(volts, theirs)]
+            alike = [other for other, theirs in pins.items() if other != role and _alike(volts, theirs)]
             reason = _why(role)
-            if len(alike) > 1:
-                others = ", ".join(labels[other] for other in alike if other != role)
+            if alike:
+                others = ", ".join(labels[other] for other in alike)
                 reason = say("{why} With a meter alone it cannot be told from: {others}.", why=reason, others=others)
-            parts.append(PinsPart(letter=_letter(k), volts=volts, right=labels[role], ids=alike, reason=reason))
+            ids = [role, *alike]
+            parts.append(PinsPart(letter=_letter(k), volts=volts, right=labels[role], ids=ids, reason=reason))
         return parts
 
     def warnings(self, item: Item[Pins]) -> Iterator[FairnessWarning]:
@@ -148,9 +149,9 @@ class PinsKind(StationKind[Pins]):
 
     def rulings(self, part: PinsPart, parts: Sequence[PinsPart]) -> list[Ruling]:
         labels = role_words()
-        own = next(role for role, label in labels.items() if label == part.right)
-        there = [role for role, label in labels.items() if any(label == other.right for other in parts)]
-        words = {role: say("also right: {role}", role=labels[role]) for role in there if role not in part.ids}
+        own, there = part.ids[0], {other.ids[0] for other in parts}
+        others = [role for role in labels if role in there.difference(part.ids)]
+        words = {role: say("also right: {role}", role=labels[role]) for role in others}
         changes = {role: {"ids": [*part.ids, role]} for role in words}
         return [Ruling(own, part.right, words, changes=changes)]
 

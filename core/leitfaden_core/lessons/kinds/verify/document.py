@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from leitfaden_core.channels import channel
 from leitfaden_core.lessons.shapes import (
     Answer,
     KeyPart,
@@ -19,8 +20,6 @@ from leitfaden_core.scripts import condition
 from leitfaden_core.words import say
 
 Said = Literal["mended", "not_mended", "not_shown"]
-#: Trims that are still unlearning after a repair: shown, but they decide nothing.
-UNLEARNING = ("stft", "ltft")
 
 
 #: Readings at one station.
@@ -43,8 +42,8 @@ class Verify(StationDocument):
 
 
 def decides(place: ReadingPlace) -> bool:
-    """Whether a reading counts: short- and long-term trims alone do not."""
-    return not place.channel.startswith(UNLEARNING)
+    """Whether a reading counts: trims that are still unlearning after a repair are shown, but decide nothing."""
+    return not channel(place.channel).unlearns
 
 
 class BeforeAndAfter(StationReading):

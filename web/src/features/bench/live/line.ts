@@ -82,8 +82,16 @@ export interface Observation {
   instrument: string
   place: string
   condition: string
-  shown: { label: string; value: number | null; quantity: string; unit: string; text: string; step: number }[]
-  traces: { label: string; quantity: string; seconds: number[]; values: (number | null)[] }[]
+  shown: {
+    id: string
+    label: string
+    value: number | null
+    quantity: string
+    unit: string
+    text: string
+    step: number
+  }[]
+  traces: { id: string; label: string; quantity: string; seconds: number[]; values: (number | null)[] }[]
   minutes: number
   cautions: string[]
   notes: string[]

@@ -166,7 +166,7 @@ function keep() {
   const places = props.instrument.several === ',' ? [] : [place]
   const where = [props.instrument.label, ...places, conditions.value.get(state)?.label ?? state].join(', ')
   rows.value.forEach((row, k) => {
-    const { label = '', value = null, text = '' } = shown[k] ?? {}
+    const { id: what = '', label = '', value = null, text = '' } = shown[k] ?? {}
     emit('keep', {
       label: row.label,
       text: `${row.value} ${row.unit}`.trim(),
@@ -177,11 +177,12 @@ function keep() {
         place,
         condition: state,
         options: asked.value?.use.options ?? {},
+        what,
         label,
         value,
         text,
-        // The control unit's own making is marked for what it displays now, in the order of the channels.
-        substitute: state === props.condition && props.substitutes.includes(place.split(',')[k] ?? ''),
+        // The control unit's own making is marked for what it displays now.
+        substitute: state === props.condition && props.substitutes.includes(what),
         ...props.air,
       },
     })
@@ -319,7 +320,7 @@ watch(places, () => asked.value && read(), { deep: true })
           :range="[trace.time[0] ?? 0, trace.time.at(-1) ?? 1]"
           :cursor="trace.time[0] ?? 0"
           :height="84"
-          :family="familyOf(trace.label, channels)"
+          :family="familyOf(trace.id, channels)"
           layer="pin"
         />
       </figure>

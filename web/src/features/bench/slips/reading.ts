@@ -33,6 +33,7 @@ export function drawn(
   const quantity = quantities.get(trace.quantity)
   const inUnit = converter(quantity, system)
   return {
+    id: trace.id,
     label: trace.label,
     unit: unitWithReference(quantity, system),
     time: trace.seconds,
@@ -40,9 +41,9 @@ export function drawn(
   }
 }
 
-/** Which family's colour a trace has. */
-export function familyOf(label: string, channels: Map<string, Channel>): string {
-  return [...channels.values()].find((c) => c.id === label || c.label === label)?.family ?? 'position'
+/** Which family's colour a trace has, by the channel that it is of. */
+export function familyOf(id: string, channels: Map<string, Channel>): string {
+  return channels.get(id)?.family ?? 'position'
 }
 
 /** A reading that was kept, as it was worded then and as it was read. */

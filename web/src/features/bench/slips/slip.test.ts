@@ -33,7 +33,7 @@ const PUMP = {
   places: ['EGR valve', 'MAP sensor'],
   several: '',
 }
-const FLOW = { label: 'maf', value: 2.5, quantity: 'mass_flow', unit: 'g/s', text: '', step: 0.01 }
+const FLOW = { id: 'maf', label: 'maf', value: 2.5, quantity: 'mass_flow', unit: 'g/s', text: '', step: 0.01 }
 
 function seen(use: Use, more: Partial<Observation> = {}): Observation {
   return {
@@ -161,13 +161,13 @@ describe('a reading that is kept', () => {
           condition: 'hot_idle',
           options: { jack: 'V' },
         },
-        ...{ label: 'maf', value: 2.5, substitute: false, celsius: 20, kpa: 95, stood_h: 12 },
+        ...{ what: 'maf', label: 'maf', value: 2.5, substitute: false, celsius: 20, kpa: 95, stood_h: 12 },
       },
     })
   })
 
   it('is marked where the control unit makes up what it displays', async () => {
-    const both = (use: Use) => seen(use, { shown: use.place.split(',').map((label) => ({ ...FLOW, label })) })
+    const both = (use: Use) => seen(use, { shown: use.place.split(',').map((id) => ({ ...FLOW, id })) })
     slip(SCAN, { substitutes: ['maf_true'] }, both)
     await page.find('button.more').trigger('click')
     await read()
