@@ -51,14 +51,12 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
     if part == "maf_housing":
         shifts = [Effect("meter_shift", "add", offset / 1000.0)] if offset else []
         return [Effect("meter_gain_idle", "multiply", gain), Effect("meter_gain_full", "multiply", gain), *shifts]
-    if part in {"map_sensor", "charge_sensor"}:
-        sensor = part.removesuffix("_sensor")
-        return [Effect(f"{sensor}_part", "multiply", gain), Effect(f"{sensor}_shift", "add", offset * 1000.0)]
-    sensor = part.removesuffix("_sensor")
+    if needs in {"map", "charge"}:
+        return [Effect(f"{needs}_part", "multiply", gain), Effect(f"{needs}_shift", "add", offset * 1000.0)]
     return [
-        Effect(f"{sensor}_resistance", "multiply", float(values.get("resistance_ratio", 1.0))),
-        Effect(f"{sensor}_slope", "multiply", gain),
-        Effect(f"{sensor}_offset", "add", offset),
+        Effect(f"{needs}_resistance", "multiply", float(values.get("resistance_ratio", 1.0))),
+        Effect(f"{needs}_slope", "multiply", gain),
+        Effect(f"{needs}_offset", "add", offset),
     ]
 
 

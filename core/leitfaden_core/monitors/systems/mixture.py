@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 import numpy as np
 
+from leitfaden_core.channels import channel
 from leitfaden_core.monitors.logic import Flags, Held, Stretch, Test, Values, monitor
 from leitfaden_core.rigs import Rig
 
@@ -59,7 +60,7 @@ def _trim(rig: Rig, beyond: Callable[[Values], Flags], which: str = "total_trim"
 
     def judged(drive: Stretch) -> Flags:
         told = np.asarray((drive["closed_loop"] > 0.5) & (drive["ect"] > 70.0))
-        if volts.removesuffix("_pin_v") in rig.features:
+        if channel(volts).needs in rig.features:
             told &= drive.smooth(volts, drive[volts], 3.0) > AT_GROUND
         return told
 
