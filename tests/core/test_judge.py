@@ -200,6 +200,14 @@ class TestByLikelihoods:
     ) -> None:
         assert weigh_reading(self.CAUSES(), condition, channel, value, stat).verdict.kind is kind
 
+    def test_of_what_comes_and_goes_only_how_often_it_is_seen_is_told(self) -> None:
+        weighed = weigh_reading(self.CAUSES(), "koeo", "ect", 20.0)
+        told = [entry for entry in weighed.verdict.reason.split("; Connector")[1:] if "(ect," in entry]
+        assert told and all("(comes and goes" in entry.split("; seen")[0] for entry in told)
+        (loose,) = (entry for entry in weighed.alternatives if "loose contact (ect" in entry.label)
+        assert loose.by_chance and loose.hit_rate is not None and 0.05 < loose.hit_rate < 1.0
+        assert not any(entry.by_chance for entry in weighed.alternatives if "reads wrong" in entry.label)
+
     def test_a_coarse_instrument_cannot_decide(self) -> None:
         fine, coarse = (weigh_reading(self.CAUSES(), "hot_idle", "maf", 1.8, error=error) for error in (0.01, 1.5))
         assert fine.verdict.kind is GOOD and coarse.verdict.kind is OPEN and "this instrument" in coarse.verdict.reason

@@ -60,6 +60,7 @@ class Alternative:
     d_prime: float
     hit_rate: float | None  # chance that it lies outside the band here [-]; None where an actuator takes it up
     held_by: str  # that actuator (see taken_up_by)
+    by_chance: bool  # whether it comes and goes: there in one course of chance and not in the next
     told: bool
     told_usually: bool  # at its middle size
     prior: float
@@ -194,7 +195,8 @@ class _Measured:
         step = channel(usual.channel).step
         rate = None if held_by else promised_rate(table, self.band, usual.mean + of_size, step, self.beyond)
         label, cause = describe_fault(cast(FaultSpec, table.sizes[point])), table.candidates[number]
-        return Alternative(cause.id, label, d_prime, rate, held_by, bool(told), usually, cause.prior)
+        by_chance = len(of_size) > 1
+        return Alternative(cause.id, label, d_prime, rate, held_by, by_chance, bool(told), usually, cause.prior)
 
 
 def taken_up_by(table: Table, condition: str, channel_id: str, point: int, d_prime: float) -> str:
@@ -271,21 +273,22 @@ def _placed(plain: Verdict, kind: VerdictKind) -> str:
 
 
 def _told_words(alternatives: "tuple[Alternative, ...] | list[Alternative]") -> str:
-    return "; ".join(
-        say(
-            "{label} (d' {d:.1f}, seen in {percent:.0f} of 100)",
-            label=a.label,
-            d=a.d_prime,
-            percent=100.0 * a.hit_rate,
-        )
-        if a.hit_rate is not None
-        else say(
+    return "; ".join(map(_told_word, alternatives))
+
+
+def _told_word(a: Alternative) -> str:
+    if a.hit_rate is None:
+        return say(
             "{label} (d' {d:.1f}; rather look at {actuator}, which takes it up)",
             label=a.label,
             d=a.d_prime,
             actuator=a.held_by,
         )
-        for a in alternatives
+    if a.by_chance:
+        # How far it moves the reading in the middle of its courses says little of one drive.
+        return say("{label} (comes and goes; seen in {percent:.0f} of 100)", label=a.label, percent=100.0 * a.hit_rate)
+    return say(
+        "{label} (d' {d:.1f}, seen in {percent:.0f} of 100)", label=a.label, d=a.d_prime, percent=100.0 * a.hit_rate
     )
 
 
