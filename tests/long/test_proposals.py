@@ -7,6 +7,7 @@ from functools import lru_cache
 import pytest
 
 from leitfaden_core.atlas import page_rigs, pages
+from leitfaden_core.diagnose import table
 from leitfaden_core.errors import MissingPart
 from leitfaden_core.expect import compute_sheet, has_sheet, keep_sheet, sheet_text
 from leitfaden_core.lessons import Wish, aims, page_for, propose
@@ -25,15 +26,16 @@ UNSEEN = {(page, rig) for page, rig in PLACES if page == "baro_sensor" and rig[:
 
 
 @lru_cache
-def with_sheet(rig: str) -> None:
-    """A variant's sheet is not shipped: the server computes it when it is asked for."""
+def with_store(rig: str) -> None:
+    """A variant's sheet and table are not shipped: the server computes them when they are asked for."""
     if not has_sheet(load_rig(rig)):
         keep_sheet(load_rig(rig), sheet_text(compute_sheet(load_rig(rig))))
+    table(load_rig(rig))
 
 
 @pytest.mark.parametrize(("page", "rig"), PLACES)
 def test_a_proposal_is_whole_and_nothing_in_it_warns(page: str, rig: str) -> None:
-    with_sheet(rig)
+    with_store(rig)
     if (page, rig) in UNSEEN:
         with pytest.raises(MissingPart, match="can be seen"):
             propose(Wish(page, rig))
@@ -50,7 +52,7 @@ AIMS = [(aim.id, rig) for aim in aims().values() for rig in aim.rigs if page_for
 
 @pytest.mark.parametrize(("name", "rig"), AIMS)
 def test_a_lesson_for_an_aim_is_whole_and_nothing_in_it_warns(name: str, rig: str) -> None:
-    with_sheet(rig)
+    with_store(rig)
     aim = aims()[name]
     assert_whole(propose(Wish("", rig, level=aim.level, minutes=aim.minutes, aim=name)), rig, aim.minutes)
 
@@ -59,7 +61,7 @@ def test_a_lesson_for_an_aim_is_whole_and_nothing_in_it_warns(name: str, rig: st
 def test_trying_every_size_of_every_cause_explains_no_other_causes(
     name: str, rig: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    with_sheet(rig)
+    with_store(rig)
     lesson = propose(Wish("", rig, level=aims()[name].level, minutes=aims()[name].minutes, aim=name)).lesson
     for k, station in enumerate(lesson.stations):
         if station.kind == "conclude":

@@ -3,8 +3,7 @@ size of the job. Minutes are rules of thumb for an accessible engine, open to ob
 """
 
 from leitfaden_core.diagnose.procedures import DiagnosticTest
-from leitfaden_core.diagnose.procedures.base import WAYS
-from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.scripts import CONDITIONS, condition
 
 #: A vehicle that has run must stand overnight before it is cold again: what the bay is worth meanwhile. [min]
 NIGHT = 240.0
@@ -61,16 +60,17 @@ def minutes_now(test: DiagnosticTest, taken: list[str], conditions: dict[str, st
     something has run it. [min]
     """
     kind, _dot, part = test.id.partition(".")
-    own = JOBS.get(part, USUAL_JOB) if kind == "part" else test.minutes - WAYS.get(test.condition, 0.0)
+    road = condition(test.condition).way_minutes
+    own = JOBS.get(part, USUAL_JOB) if kind == "part" else test.minutes - road
     ran = any(_runs(name, conditions[name]) for name in taken)
     if test.id in _SOAKED or test.condition in _COLD:
         return own + (NIGHT if ran else 0.0)
     if not _runs(test.id, test.condition):
         return own
     way = 0.0 if ran else WARM_UP
-    if test.condition in WAYS:
-        there = bool(taken) and conditions[taken[-1]] in WAYS
-        return own + (NEXT_ON_THE_ROAD if there else max(way, WAYS[test.condition]))
+    if road > 0.0:
+        there = bool(taken) and condition(conditions[taken[-1]]).way_minutes > 0.0
+        return own + (NEXT_ON_THE_ROAD if there else max(way, road))
     return own + way
 
 

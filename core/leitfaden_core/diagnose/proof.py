@@ -8,6 +8,7 @@ from leitfaden_core.diagnose.fit import Unexplained, unexplained
 from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, test_of, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.faults import fault_kinds
+from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.words import say
 
 #: From here on a cause may be called the likely one; below this a rival counts as ruled out.
@@ -20,8 +21,8 @@ SURELY_SOUND = 0.98
 LEAST_TESTS = 3
 
 
-#: Circuits that several sensors share, and the tests that measure them.
-SHARED, SHARED_MEASURED = frozenset({"ref_5v", "sensor_ground", "engine_ground"}), {"meter.grounds", "unplug.reference"}
+#: The tests that measure circuits which several sensors share.
+SHARED_MEASURED = {"meter.grounds", "unplug.reference"}
 
 
 def _measured_by(cause: Candidate) -> set[str]:
@@ -30,7 +31,8 @@ def _measured_by(cause: Candidate) -> set[str]:
     named = fault_kinds.get(cause.kind).measured_by if cause.kind else ()
     found = {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in named}
     # What several sensors share has no plug of its own: it is measured where it is shared.
-    return found | (SHARED_MEASURED if values.get("circuit") in SHARED else set())
+    circuit = CIRCUITS.get(values.get("circuit", ""))
+    return found | (SHARED_MEASURED if circuit and circuit.kind in {"reference", "ground"} else set())
 
 
 @dataclass(frozen=True)

@@ -26,6 +26,7 @@ class Condition:
     ``closed_loop`` tells whether the control unit corrects the mixture by the front oxygen sensor there; ``running``
     whether the engine turns by itself; ``steady`` whether one number can stand for the window. ``state`` is how it is
     recognised, once it has held for ``after`` seconds; conditions without it are moments of a script only.
+    ``way_minutes`` it takes to bring a vehicle there, where that is not done beside the bench.
     """
 
     id: str
@@ -38,6 +39,7 @@ class Condition:
     state: State | None = None
     after: float = 0.0
     speed_held: bool = False  # a foot or the rollers hold the engine's speed
+    way_minutes: float = 0.0
 
 
 def _warm(rows: Any, rig: Rig) -> Flags:
@@ -156,6 +158,7 @@ CONDITIONS: dict[str, Condition] = {
                 (rows["running"] > 0.5) & (rows["run_seconds"] > 26.0) & ~_warm(rows, rig)
             ),
             speed_held=True,
+            way_minutes=7.0,
         ),
         Condition(
             "long_idle",
@@ -220,6 +223,7 @@ CONDITIONS: dict[str, Condition] = {
             state=_cruises,
             after=5.0,
             speed_held=True,
+            way_minutes=12.0,
         ),
         Condition(
             "decel_fuel_cut",
@@ -233,6 +237,7 @@ CONDITIONS: dict[str, Condition] = {
             ),
             after=1.0,
             speed_held=True,
+            way_minutes=12.0,
         ),
         Condition(
             "full_load_altitude",
@@ -255,6 +260,7 @@ CONDITIONS: dict[str, Condition] = {
             state=_pulls(at_altitude=False),
             after=1.0,
             speed_held=True,
+            way_minutes=12.0,
         ),
         Condition(
             "load_step",

@@ -5,6 +5,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Segment
+from leitfaden_core.sensors.temperature import PTC_PULL_UP
 from leitfaden_core.simulate.layout import CIRCUITS as WIRES
 from leitfaden_core.simulate.layout import FRAME, HOOK_NAMES, HOOKS
 from leitfaden_core.simulate.params import effect_rows
@@ -114,9 +115,9 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
     shares = {wire: float(row[f"{lane}_share"]) for wire, lane in _SHARES.items() if wire in there}
     if "ambient_wire" in rig.features:
         shares["ambient"] = float(row["ambient_share"])
-    ohms: dict[str, float] = {
-        wire: float(row[f"{wire}_ohms"]) for wire in ("iat", "ect", "egt_1", "egt_2") if wire in there
-    }
+    usual = rig.thermistors.ntc_pull_up
+    pull_ups = {"iat": usual, "ect": float(row["ect_pull_up"]) or usual, "egt_1": PTC_PULL_UP, "egt_2": PTC_PULL_UP}
+    ohms = {wire: float(row[f"{wire}_ohms"]) for wire in pull_ups if wire in there}
     volts = {"maf": float(row["meter_output"])} if "maf" in there else {}
     cells = {
         wire: sensor
@@ -129,12 +130,12 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         float(row["battery_true"]),
         shares,
         ohms,
+        pull_ups,
         volts,
         {wire: float(row[f"{wire.removesuffix('2')}_ohms"]) for wire in cells},
         _meter_flow(rig, row),
         frozenset(name for name in ("front", "rear", "wideband") if hooks[f"element_{name}_heater"] == 0.0),
         float(row["pump_current"]) if "wideband" in there else None,
-        float(row["ect_pull_up"]),
         float(row["block_amps"]),
         hooks["front_ground"],
     )

@@ -11,7 +11,6 @@ from typing import Literal
 
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.airflow import heater_current
-from leitfaden_core.sensors.temperature import PTC_PULL_UP
 from leitfaden_core.wiring.network import GROUND, Network
 from leitfaden_core.wiring.node import (
     CIRCUIT_GROUNDED,
@@ -53,21 +52,21 @@ class WireFault:
 class OperatingPoint:
     """What the sensors sense at this instant, as they give it.
 
-    ``shares`` of their supply for 5 V sensors, ``ohms`` of thermistors and exhaust thermometers, ``volts`` of the
-    airflow meter's output and the oxygen sensors' cells with the cells' inner resistance in ``cell_ohms``, and the
-    battery.
+    ``shares`` of their supply for 5 V sensors, ``ohms`` of thermistors and exhaust thermometers with those of the
+    ``pull_ups`` in the control unit before them, ``volts`` of the airflow meter's output and the oxygen sensors' cells
+    with the cells' inner resistance in ``cell_ohms``, and the battery.
     """
 
     key: Key
     battery: float
     shares: dict[str, float] = field(default_factory=dict)
     ohms: dict[str, float] = field(default_factory=dict)
+    pull_ups: dict[str, float] = field(default_factory=dict)
     volts: dict[str, float] = field(default_factory=dict)
     cell_ohms: dict[str, float] = field(default_factory=dict)
     meter_flow: float = 0.0
     burnt_heaters: frozenset[str] = frozenset()  # front, rear, wideband
     pump_ma: float | None = None  # of a wideband sensor, where there is one
-    ect_pull_up: float = 0.0  # ohm, of the coolant input at this instant; 0: the rig's only one
     block_amps: float = 0.0  # of starter less alternator, into the engine block
     front_lift: float = 0.0  # V by which the front oxygen sensor's ground lies above the control unit's
 
@@ -207,10 +206,7 @@ class _Builder:
         net.resistor(f"{name}.output", signal, PRESSURE_OUTPUT)
 
     def _thermometer(self, name: str, ohms: float) -> None:
-        pull_up = PTC_PULL_UP if name.startswith("egt") else self.rig.thermistors.ntc_pull_up
-        if name == "ect" and self.point.ect_pull_up > 0.0:
-            pull_up = self.point.ect_pull_up
-        self.net.resistor("unit.5v", f"unit.{name}", pull_up)
+        self.net.resistor("unit.5v", f"unit.{name}", self.point.pull_ups[name])
         self._wire(name, f"{name}.signal", f"unit.{name}", 1e-3)
         self.net.resistor(f"{name}.ground", "sensor ground", 1e-6)
         self.net.resistor(self._pin(name, "signal"), self._pin(name, "ground"), ohms)

@@ -15,6 +15,7 @@ from leitfaden_core.chance import chance
 from leitfaden_core.instruments.instrument import instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.monitors import trouble_codes
+from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
@@ -94,10 +95,6 @@ class Outcome:
         return self.quantity == "ratio" and self.step >= WHOLE
 
 
-#: Minutes that it takes to bring a vehicle into a condition, where that is not done beside the bench.
-WAYS = dict.fromkeys(("cruise_80", "wot_pull", "decel_fuel_cut"), 12.0) | {"warm_up": 7.0}
-
-
 @dataclass(frozen=True)
 class DiagnosticTest:
     """An instrument at a place in a condition, with the numbers that come of it.
@@ -121,7 +118,7 @@ class DiagnosticTest:
     @property
     def minutes(self) -> float:
         """What it costs: the instrument's own time, and the way into the condition."""
-        return instruments.get(self.instrument).minutes * self.uses + WAYS.get(self.condition, 0.0)
+        return instruments.get(self.instrument).minutes * self.uses + condition(self.condition).way_minutes
 
     @property
     def cautions(self) -> tuple[str, ...]:

@@ -140,7 +140,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
             volt("reference, all plugged", 0.03),
             *(
                 volt(
-                    say("reference without the {label} sensor", label=CIRCUITS[name].label.removesuffix(" signal")),
+                    say("reference, plug of the {label} off", label=CIRCUITS[name].label),
                     0.03,
                 )
                 for name in names

@@ -273,7 +273,7 @@ def _hertz(use: Use, network: Network, red: str, black: str, off: bool) -> Resul
 def _duty(use: Use, network: Network, red: str, black: str, off: bool) -> Result:
     """Share of the time in which the driver pulls its side to ground; the supply's side stands still."""
     run, rig = use.vehicle.run(use.condition), use.vehicle.rig
-    if red.endswith("heater minus") and "heater_duty" in rig_channels(rig) and not red.startswith("rear"):
+    if red == "wideband.heater minus" and "heater_duty" in rig_channels(rig):
         seen = round(run.statistic(use.condition, "heater_duty", "mean"), 1)
         return (Shown("duty", "duty", seen, quantity="percent", text="", step=0.1, error=0.5),), (), ()
     return (Shown("duty", "duty", None, quantity="percent", text="no pulses"),), (), ()
