@@ -152,6 +152,7 @@ def breathe(p: Any, crank: Any, air: Any, gas: Any, turbo: Any, warm: Any, h: An
     ve = volumetric_efficiency(
         air.p_manifold, gas.p_exhaust, crank.speed, air.breath, p.compression_ratio, p.overlap_residual
     )
+    # Per pascal: it is the flow's slope too.
     d_cylinder = cylinder_flow(ve, 1.0, temp_charge, p.displacement, crank.speed)
     air.charge_flow = d_cylinder * air.p_manifold
     air.air_flow = air.charge_flow * (1.0 - air.egr_share)

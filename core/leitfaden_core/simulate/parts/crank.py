@@ -217,7 +217,7 @@ def turn(
         crank.phi_exhaust = min(equivalence_of(crank.burnt_share, p.afr_stoich), 2.0)
     else:
         crank.phi_leanest = phi * (1.0 / fuelled)
-        quality, burnt = burn_petrol(p, crank, air, fuel, warm, h, phi, fuelled, live, firing)
+        quality, burnt = burn_petrol(p, crank, air, fuel, warm, h, crank.phi_leanest, fuelled, live, firing)
         # The electrode burns only part of what a cylinder without spark sends unburnt: the rest of its oxygen is felt
         # as lean.
         crank.phi_exhaust = crank.phi_cylinder * (1.0 - h.dead_spark / fuelled * UNBURNT_UNSEEN)
@@ -291,6 +291,8 @@ def burn_petrol(
 ) -> tuple[float, float]:
     """Share of the live charge that burns, and the fuel of best mixture that would give its work, one step. [-],
     [kg/s]
+
+    ``phi``: of the cylinders that get fuel. [-]
     """
     crank.quality = crank.quality_lean = 1.0
     if not firing:
@@ -298,13 +300,13 @@ def burn_petrol(
     dilution = burnt_gas_quality(air.egr_share)
     charge_air = air.air_flow / (p.afr_stoich * p.fuel_blend * h.fuel_afr)
     if h.restricted_share <= 0.0:
-        quality = crank.quality = burn_quality(phi * (1.0 / fuelled), warm.temp_coolant) * dilution
+        quality = crank.quality = burn_quality(phi, warm.temp_coolant) * dilution
         burns = min(fuel.fuel_flow * (live / fuelled), charge_air * live)
-        return quality, burns * quality * mixture_torque(phi * (1.0 / fuelled))
+        return quality, burns * quality * mixture_torque(phi)
     # Cylinders behind a restricted injector run leaner than the mean, the others richer.
     lean = h.restricted_share
     mean = 1.0 - lean + lean * h.restricted_flow
-    rich_phi = phi * (1.0 / fuelled) / mean
+    rich_phi = phi / mean
     lean_phi = rich_phi * h.restricted_flow
     crank.phi_leanest = lean_phi
     rich_quality = burn_quality(rich_phi, warm.temp_coolant) * dilution
