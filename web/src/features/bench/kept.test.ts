@@ -15,7 +15,7 @@ const AT = '2026-11-02T08:30:00Z'
 describe('readings that were kept', () => {
   const reading = (value: number, more: object = {}) => ({
     ...{ label: 'Mass airflow', text: `${value} g/s`, where: 'maf, Hot idle', at: AT },
-    ...{ reading: { channel: 'maf', condition: 'hot_idle', value } },
+    ...{ reading: { what: 'maf', condition: 'hot_idle', value } },
     ...more,
   })
   const VERDICT = { verdict: 'faulty', reason: '4.10 lies above 3.20.' }
@@ -34,7 +34,7 @@ describe('readings that were kept', () => {
     await visit.page.findAll('button.judge')[1]!.trigger('click')
     await quiet()
     expect(visit.calls('POST /api/rigs/R1/judged')[0]?.body).toEqual({
-      channel: 'maf',
+      what: 'maf',
       condition: 'hot_idle',
       value: 4.1,
     })
@@ -51,6 +51,12 @@ describe('readings that were kept', () => {
     visit = await kept([reading(0, { text: 'smoke at the hose', reading: undefined })])
     expect(visit.page.find('button.judge').exists()).toBe(false)
     expect(visit.page.find('button.together').exists()).toBe(false)
+  })
+
+  it('of an earlier time, that name no thing by its id, are only kept', async () => {
+    visit = await kept([reading(2.5, { reading: { label: 'MAF', condition: 'hot_idle', value: 2.5 } })])
+    expect(visit.page.get('li').text()).toContain('2.5 g/s')
+    expect(visit.page.find('button.judge').exists() || visit.page.find('button.together').exists()).toBe(false)
   })
 
   it('are taken away one by one', async () => {

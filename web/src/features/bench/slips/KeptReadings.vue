@@ -28,7 +28,11 @@ const judging = useMutation({
   onError: (error) => (problem.value = sentence(error)),
 })
 
-const readable = computed(() => props.readings.flatMap((kept) => kept.reading ?? []))
+/** What was kept before readings were known by an id can only be read. */
+function judgeable(kept: Kept): Schemas['KeptReading'] | undefined {
+  return kept.reading?.what ? kept.reading : undefined
+}
+const readable = computed(() => props.readings.flatMap((kept) => judgeable(kept) ?? []))
 const together = useMutation({
   mutationFn: (readings: Schemas['KeptReading'][]) =>
     unwrap(
@@ -68,11 +72,11 @@ watch(() => readable.value.length, together.reset)
           {{ reading.verdict.reason }}
         </details>
         <button
-          v-else-if="reading.reading"
+          v-else-if="judgeable(reading)"
           type="button"
           class="judge where"
           :disabled="judging.isPending.value"
-          @click="judging.mutate({ body: reading.reading, at: k })"
+          @click="judging.mutate({ body: judgeable(reading)!, at: k })"
         >
           {{ t(judging.isPending.value && judging.variables.value?.at === k ? 'bench.running' : 'live.judgeIt') }}
         </button>
