@@ -200,6 +200,23 @@ class TestByLikelihoods:
     ) -> None:
         assert weigh_reading(self.CAUSES(), condition, channel, value, stat).verdict.kind is kind
 
+    @pytest.mark.parametrize(
+        ("condition", "channel", "other"),
+        [
+            ("hot_idle", "load", ""),
+            ("hot_idle", "maf", "air at 2500"),
+            ("hot_idle", "ect", "temperatures at key on"),
+            ("cold_idle", "ho2s_b1s1_v", "front oxygen sensor at 2500"),
+            ("cruise_80", "ho2s_b1s2_v", ""),
+        ],
+    )
+    def test_what_would_decide_instead_reads_the_same_thing_elsewhere(
+        self, condition: str, channel: str, other: str
+    ) -> None:
+        """No other test of this engine reads its load, or what lies behind the catalyst."""
+        named = weigh_reading(self.CAUSES(), condition, channel, 1.0, missing=("warm",)).decided_by
+        assert (other in named) if other else named == ""
+
     def test_of_what_comes_and_goes_only_how_often_it_is_seen_is_told(self) -> None:
         weighed = weigh_reading(self.CAUSES(), "koeo", "ect", 20.0)
         told = [entry for entry in weighed.verdict.reason.split("; Connector")[1:] if "(ect," in entry]

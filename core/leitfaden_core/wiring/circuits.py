@@ -12,8 +12,8 @@ class Circuit:
     """One circuit.
 
     ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features), ``sensor`` what
-    hangs on a signal wire, where that is called otherwise than what the circuit needs. ``plug`` is what the joints of
-    its plug are called alike: supply and heater lie in the plug of the signal.
+    hangs on a signal wire, where that is called otherwise than what the circuit needs. ``beside`` is the
+    signal wire in whose plug a supply or heater lies.
     """
 
     id: str
@@ -23,11 +23,12 @@ class Circuit:
     needs: str
     sensor: str = ""
     _: KW_ONLY
-    plug: str = ""
+    beside: str = ""
 
-    def __post_init__(self) -> None:
-        if not self.plug:
-            object.__setattr__(self, "plug", self.wire)
+    @property
+    def plug(self) -> str:
+        """What the joints of its plug are called alike."""
+        return self.beside or self.wire
 
     def element(self, rig: Rig) -> Literal["electronics", "potentiometer"]:
         """What a three-wire sensor on the reference is inside: a wiper on a track wherever a shaft is read by a
@@ -46,7 +47,7 @@ CIRCUITS: dict[str, Circuit] = {
     circuit.id: circuit
     for circuit in (
         Circuit("maf_signal", "MAF signal", "maf", "signal", "maf"),
-        Circuit("maf_supply", "MAF supply", "maf_supply", "supply", "maf", plug="maf"),
+        Circuit("maf_supply", "MAF supply", "maf_supply", "supply", "maf", beside="maf"),
         Circuit("map_signal", "MAP signal", "map", "signal", "map"),
         Circuit("charge_signal", "charge pressure signal", "charge", "signal", "charge"),
         Circuit("ambient_signal", "barometric pressure signal", "ambient", "signal", "ambient_wire", "baro"),
@@ -57,11 +58,11 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("egt_2", "EGT 2", "egt_2", "signal", "egt_2"),
         Circuit("ho2s_b1s1_signal", "HO2S 1/1 signal", "front", "signal", "ho2s_b1s1"),
         Circuit("ho2s_b2s1_signal", "HO2S 2/1 signal", "front2", "signal", "ho2s_b2s1"),
-        Circuit("ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front", plug="front"),
+        Circuit("ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front", beside="front"),
         Circuit("ho2s_b1s2_signal", "HO2S 1/2 signal", "rear", "signal", "ho2s_b1s2"),
-        Circuit("ho2s_b1s2_heater", "HO2S 1/2 heater", "rear_heater", "heater", "ho2s_b1s2", plug="rear"),
+        Circuit("ho2s_b1s2_heater", "HO2S 1/2 heater", "rear_heater", "heater", "ho2s_b1s2", beside="rear"),
         Circuit("wideband", "wideband sensor", "wideband", "signal", "wideband"),
-        Circuit("wideband_heater", "wideband heater", "wideband_heater", "heater", "wideband", plug="wideband"),
+        Circuit("wideband_heater", "wideband heater", "wideband_heater", "heater", "wideband", beside="wideband"),
         Circuit("rail_signal", "rail pressure signal", "rail", "signal", "rail"),
         Circuit("dpf_dp_signal", "filter pressure drop signal", "dpf_dp", "signal", "dpf_dp"),
         Circuit("egr_signal", "EGR position signal", "egr", "signal", "egr_sensor", "egr"),

@@ -261,27 +261,12 @@ def _forced(use: Use, added: FaultSpec, instrument: str, note: str) -> Observati
     shown = []
     for name in ("ho2s_b1s1_v", "lambda_wideband", "stft"):
         if name in rig_channels(rig):
-            low, high = (during.statistic(use.condition, name, stat) for stat in ("min", "max"))
             quantity = {"stft": "trim", "lambda_wideband": "lambda"}.get(name, "voltage")
             step = {"stft": 0.78, "lambda_wideband": 0.001}.get(name, 0.005)
-            shown += [
-                Shown(
-                    f"{name}.min",
-                    say("{name} lowest", name=name),
-                    rounded(low, step),
-                    quantity=quantity,
-                    text="",
-                    step=step,
-                ),
-                Shown(
-                    f"{name}.max",
-                    say("{name} highest", name=name),
-                    rounded(high, step),
-                    quantity=quantity,
-                    text="",
-                    step=step,
-                ),
-            ]
+            for stat in ("min", "max"):
+                label = say("{name} lowest", name=name) if stat == "min" else say("{name} highest", name=name)
+                value = rounded(during.statistic(use.condition, name, stat), step)
+                shown.append(Shown(f"{name}.{stat}", label, value, quantity=quantity, step=step))
     return Observation(instrument, use.place, use.condition, shown=tuple(shown), minutes=5.0, notes=(note,))
 
 
