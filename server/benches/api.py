@@ -8,10 +8,10 @@ from ninja import Path, Query, Router
 
 from api.problems import ComputingOut, NotAllowed, Problem, Refused
 from benches import library, schemas, services
+from benches.sealed import bench_reading
 from jobs.services import answered, asker_of, packed, packed_response, value_of
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import effects_on
-from leitfaden_core.live import KeptReading
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.workings import workings
@@ -65,8 +65,9 @@ def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
     summary="The verdict on something that an instrument showed on an engine",
 )
 @allowed("values.read")
-def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -> HttpResponse:
-    wish = {"rig": load_rig(rig).id, "reading": payload.model_dump(mode="json")} | as_asked_by(request.member)  # type: ignore[attr-defined]
+def judge_kept(request: HttpRequest, payload: schemas.KeptIn, rig: str = RigName) -> HttpResponse:
+    reading = bench_reading(payload).model_dump(mode="json")
+    wish = {"rig": load_rig(rig).id, "reading": reading} | as_asked_by(request.member)  # type: ignore[attr-defined]
     return packed_response(request, packed(answered("kept_reading", wish, asker_of(request))))
 
 
@@ -78,7 +79,7 @@ def judge_kept(request: HttpRequest, payload: KeptReading, rig: str = RigName) -
 )
 @allowed("values.read")
 def judge_kept_together(request: HttpRequest, payload: schemas.KeptList, rig: str = RigName) -> HttpResponse:
-    readings = [reading.model_dump(mode="json") for reading in payload.readings]
+    readings = [bench_reading(kept).model_dump(mode="json") for kept in payload.readings]
     known = services.share_of_causes(rig)
     wish = {"rig": load_rig(rig).id, "readings": readings, "known": known} | as_asked_by(request.member)  # type: ignore[attr-defined]
     return packed_response(request, packed(answered("kept_together", wish, asker_of(request))))

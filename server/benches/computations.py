@@ -14,7 +14,16 @@ from leitfaden_core.diagnose import table
 from leitfaden_core.errors import BadDocument
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.judge import RuleBook
-from leitfaden_core.live import Beginning, Done, KeptReading, doing_of, judge_kept, judge_together, reach_of, stretch_of
+from leitfaden_core.live import (
+    Beginning,
+    BenchReading,
+    Done,
+    doing_of,
+    judge_kept,
+    judge_together,
+    reach_of,
+    stretch_of,
+)
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
@@ -59,7 +68,7 @@ def kept_reading(wish: Any, tell: Tell) -> dict[str, Any]:
     rig = load_rig(wish["rig"])
     with contextlib.suppress(MissingSheet):  # it is judged without, then
         fetch_sheet(rig)
-    verdict = judge_kept(rig, KeptReading.model_validate(wish["reading"]), *rules_and_units(wish))
+    verdict = judge_kept(rig, BenchReading.model_validate(wish["reading"]), *rules_and_units(wish))
     return {"verdict": str(verdict.kind), "reason": verdict.reason}
 
 
@@ -78,7 +87,7 @@ def kept_together(wish: Any, tell: Tell) -> dict[str, Any]:
     rig = load_rig(wish["rig"])
     with contextlib.suppress(MissingSheet):  # no relation needs more than the rig, then
         fetch_sheet(rig)
-    readings = [KeptReading.model_validate(reading) for reading in wish["readings"]]
+    readings = [BenchReading.model_validate(reading) for reading in wish["readings"]]
     book = RuleBook.model_validate(wish["rules"])
     found = judge_together(
         rig,

@@ -21,7 +21,7 @@ from api.problems import Refused
 from benches import services, telling, wire
 from benches.locks import Locks
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.live import Bench, Cover, Portion, doing_of, present, to_be_seen
+from leitfaden_core.live import Bench, Cover, Portion, doing_of, present, to_be_seen, undisturbed
 from leitfaden_core.simulate import FRAME
 
 Result = TypeVar("Result")
@@ -297,8 +297,8 @@ class Host:
         """What an instrument shows on the vehicle as it is, or why it cannot be used."""
         try:
             _keep_covered(hosted, lambda cover: cover.refuses_instrument(wish["instrument"]))
-            vehicle = await self._in(self._stepping, present, hosted.bench)
-            return {"measured": asked} | await self._in(self._measuring, telling.observation, vehicle, wish)
+            pair = await self._in(self._stepping, lambda bench: (present(bench), undisturbed(bench)), hosted.bench)
+            return {"measured": asked} | await self._in(self._measuring, telling.observation, *pair, wish)
         except (Refused, LeitfadenError) as error:
             return {"refused": asked, "code": error.code, "message": error.message}
         except Exception:  # the slip must not wait for ever

@@ -108,10 +108,18 @@ class KeptVerdict(Schema):
     reason: str
 
 
+class KeptIn(KeptReading):
+    """A kept reading. ``sealed`` is what came with it, as it came; a reading of another state than the engine is in has
+    none.
+    """
+
+    sealed: Annotated[str, Field(max_length=2000)] = ""
+
+
 class KeptList(Schema):
     """Readings that are looked at together."""
 
-    readings: Annotated[list[KeptReading], Field(min_length=1, max_length=60)]
+    readings: Annotated[list[KeptIn], Field(min_length=1, max_length=60)]
 
 
 class RelationOut(Schema):

@@ -7,10 +7,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from benches.sealed import sealed
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
-from leitfaden_core.instruments import Vehicle, instruments, measure
-from leitfaden_core.live import Bench, Cover, Done, circuit_of, judged, parted, to_be_seen
+from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
+from leitfaden_core.live import Bench, Cover, Done, Present, TwinShown, circuit_of, judged, parted, to_be_seen
 from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
@@ -102,15 +103,22 @@ def _stands_in(row: Any, name: str) -> bool:
     return bool(status) and float(row[status]) > 0.5
 
 
-def observation(vehicle: Vehicle, wish: dict[str, Any]) -> dict[str, Any]:
-    """What an instrument shows."""
-    seen = measure(
-        instruments.get(wish["instrument"]), vehicle, wish["place"], wish["condition"], wish["options"], wish["seed"]
-    )
-    told = asdict(seen)
+def observation(vehicle: Present, twin: Present, wish: dict[str, Any]) -> dict[str, Any]:
+    """What an instrument shows; with what it shows on the twin, sealed, where the running engine itself is read."""
+    told = asdict(_read(vehicle, wish))
+    beside = not told["refused"] and vehicle.is_read_now(wish["condition"])
+    sound = {shown.id: shown for shown in _read(twin, wish).shown} if beside else {}
     for shown in told["shown"]:
         shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
+        other = sound.get(shown["id"])
+        shown["sealed"] = sealed(TwinShown(value=other.value, text=other.text)) if other else ""
     return {"observation": told}
+
+
+def _read(vehicle: Vehicle, wish: dict[str, Any]) -> Observation:
+    return measure(
+        instruments.get(wish["instrument"]), vehicle, wish["place"], wish["condition"], wish["options"], wish["seed"]
+    )
 
 
 def circuit(bench: Bench, wire: str, cover: Cover | None) -> list[dict[str, Any]]:

@@ -413,6 +413,34 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
     asyncio.run(run())
 
 
+def test_what_the_twin_showed_comes_back_sealed_when_a_reading_is_judged(world: World) -> None:
+    """A hot start soaks the intake with heat: a sound engine's display is far from what a drive leaves behind."""
+    number = opened(world)
+    scan = {"instrument": "scan_tool", "place": "iat", "condition": "hot_idle", "options": {}, "seed": 0}
+
+    async def read() -> Any:
+        async with Line(world, "trainer", number) as wire:
+            await wire.say(pace=10)
+            while True:
+                await wire.say(id=str(uuid.uuid4()), measure=scan)
+                (seen,) = (await wire.hear("measured"))["observation"]["shown"]
+                if seen["sealed"]:
+                    return seen
+
+    seen = asyncio.run(read())
+    assert str(seen["value"]) not in seen["sealed"]
+    reading = {key: scan[key] for key in ("instrument", "place", "condition")} | {"what": "iat", "label": "IAT"}
+    reading |= {"value": seen["value"], "sealed": seen["sealed"]}
+
+    def verdict(**more: str) -> tuple[int, Any]:
+        return body(world.client("trainer"), "post", "/api/rigs/R1/judged", reading | more)
+
+    assert verdict()[1]["verdict"] == "not_decidable"
+    assert verdict(sealed="")[1]["verdict"] == "faulty"
+    status, refused = verdict(sealed=seen["sealed"][:-4] + "AAAA")
+    assert status == 422 and "read it again" in refused["message"]
+
+
 def test_a_machine_that_is_late_brings_several_ticks_at_once_and_one_that_was_away_runs_after_nothing() -> None:
     tick = hosting.TICK
     steady = hosting.Ticks(0.0)

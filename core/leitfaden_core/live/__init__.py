@@ -2,13 +2,13 @@
 
 from leitfaden_core.live.bench import Beginning, Bench, Done, Portion
 from leitfaden_core.live.circuit import circuit_of
-from leitfaden_core.live.compared import KeptReading, judge_kept
+from leitfaden_core.live.compared import BenchReading, KeptReading, TwinShown, judge_kept
 from leitfaden_core.live.cover import HANDS, Cover, Hand, to_be_seen
 from leitfaden_core.live.doings import DOING, Doing, doing_of
 from leitfaden_core.live.history import PICTURE_ROWS, Picture
 from leitfaden_core.live.judging import judged
 from leitfaden_core.live.layers import parted
-from leitfaden_core.live.present import Present, present
+from leitfaden_core.live.present import Present, present, undisturbed
 from leitfaden_core.live.reach import Reach, reach_of
 from leitfaden_core.live.scripting import Driven, script_of
 from leitfaden_core.live.stretch import stretch_of, words_of
@@ -17,6 +17,7 @@ from leitfaden_core.live.together import Together, judge_together
 __all__ = [
     "Beginning",
     "Bench",
+    "BenchReading",
     "Cover",
     "DOING",
     "Doing",
@@ -31,6 +32,7 @@ __all__ = [
     "Present",
     "Reach",
     "Together",
+    "TwinShown",
     "circuit_of",
     "doing_of",
     "judge_kept",
@@ -42,5 +44,6 @@ __all__ = [
     "script_of",
     "stretch_of",
     "to_be_seen",
+    "undisturbed",
     "words_of",
 ]

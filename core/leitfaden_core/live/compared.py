@@ -1,6 +1,9 @@
 """A kept reading beside those of sound engines: the same instrument at the same place, in the same state and air, on
 engines of the population.
 
+Both hold after a drive of a known course. What was read on an engine as it ran has a course of its own, and comes with
+what its undisturbed twin showed there: where that would raise the same alarm, nothing is decided.
+
 What a value sheet knows (a channel on the scan tool) is judged by the sheet. Of everything else no sheet exists: the
 instrument is put to sound engines here and now, with its own errors. Nothing of the vehicle on the bench is asked.
 """
@@ -21,6 +24,8 @@ from leitfaden_core.instruments import Vehicle, instruments, measure
 from leitfaden_core.instruments.instrument import Shown
 from leitfaden_core.judge import SchoolRules, Verdict, VerdictKind, judge_reading
 from leitfaden_core.judge.evidence import FAULTY_BELOW, ratio_alone
+from leitfaden_core.judge.verdict import ALARMS
+from leitfaden_core.live.judging import beside_twin
 from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_number
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
@@ -56,6 +61,29 @@ class KeptReading(BaseModel):
         return self.what if self.instrument == "scan_tool" and self.what in CHANNELS else ""
 
 
+class TwinShown(BaseModel):
+    """What the same instrument showed on the undisturbed twin in the same moment."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+    value: Annotated[float, Field(allow_inf_nan=False)] | None = None
+    text: Annotated[str, Field(max_length=300)] = ""
+
+
+class BenchReading(KeptReading):
+    """A reading from a bench; ``twin`` is known where the running engine itself was read."""
+
+    twin: TwinShown | None = None
+
+    @property
+    def of_twin(self) -> KeptReading | None:
+        """The same of the twin, if it is known."""
+        if self.twin is None:
+            return None
+        told = self.model_dump(exclude={"twin", "value", "text", "substitute"})
+        return KeptReading(**told, value=self.twin.value, text=self.twin.text)
+
+
 def judge_kept(
     rig: Rig, kept: KeptReading, rules: SchoolRules | None = None, units: UnitSystem = UnitSystem.METRIC
 ) -> Verdict:
@@ -66,6 +94,22 @@ def judge_kept(
     UnknownName
         For an instrument, place, condition or option that does not exist.
     """
+    verdict = _judged(rig, kept, rules, units)
+    twin = kept.of_twin if isinstance(kept, BenchReading) else None
+    if verdict.kind not in ALARMS or twin is None:
+        return verdict
+    return beside_twin(verdict, _judged(rig, twin, rules, units))
+
+
+def course_explains(rig: Rig, kept: KeptReading, units: UnitSystem = UnitSystem.METRIC) -> bool:
+    """Whether a reading is out of the usual for the engine's course alone, as its twin's is: causes are not told apart
+    by it.
+    """
+    alone = _judged(rig, kept, None, units)
+    return alone.kind in ALARMS and judge_kept(rig, kept, None, units).kind not in ALARMS
+
+
+def _judged(rig: Rig, kept: KeptReading, rules: SchoolRules | None, units: UnitSystem) -> Verdict:
     channel_id = kept.channel
     if channel_id and kept.value is not None:
         weather = Weather(kept.celsius, kept.kpa, unsure_k=1.0)

@@ -102,14 +102,18 @@ def _further(verdict: Verdict, twin: Verdict) -> bool:
     return not same_side or abs(verdict.distance) > abs(twin.distance) + CLEARLY
 
 
-def _told(lane: LaneVerdict, twin: LaneVerdict) -> LaneVerdict:
-    if lane.verdict.kind not in ALARMS or twin.verdict.kind not in ALARMS or lane.measure != twin.measure:
-        return lane
-    if _further(lane.verdict, twin.verdict):
-        return lane
+def beside_twin(verdict: Verdict, twin: Verdict) -> Verdict:
+    """A verdict, or that nothing is decided where the twin would raise the same alarm."""
+    if verdict.kind not in ALARMS or twin.kind not in ALARMS or _further(verdict, twin):
+        return verdict
     reason = say(
         "A sound engine with the same course shows this as well: the band holds for another course. ({reason})",
-        reason=lane.verdict.reason,
+        reason=verdict.reason,
     )
-    verdict = Verdict(VerdictKind.NOT_DECIDABLE, reason, lane.verdict.band, lane.verdict.distance)
-    return replace(lane, verdict=verdict)
+    return Verdict(VerdictKind.NOT_DECIDABLE, reason, verdict.band, verdict.distance)
+
+
+def _told(lane: LaneVerdict, twin: LaneVerdict) -> LaneVerdict:
+    if lane.measure != twin.measure:
+        return lane
+    return replace(lane, verdict=beside_twin(lane.verdict, twin.verdict))

@@ -1,17 +1,20 @@
 """The vehicle on a bench as instruments find it: in the condition that it is in now its own last seconds are read, in
-any other a drive with what hands have left.
+any other a drive with what hands have left, in the air in which it stands.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
+from numpy.typing import NDArray
 
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.instruments import Vehicle
-from leitfaden_core.live.bench import Bench
+from leitfaden_core.live.bench import Bench, Portion
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment, Window
-from leitfaden_core.simulate import FRAME, Handwork, Run
+from leitfaden_core.simulate import FRAME, Handwork, Machine, Run
+from leitfaden_core.simulate.layout import INDIVIDUAL
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.wiring.network import Network
@@ -54,6 +57,10 @@ class Present(Vehicle):
         wires = frozenset(CIRCUITS[name].wire for name in self.work.unplugged)
         return network_at(known, self.moment(condition), wires, key_off)
 
+    def is_read_now(self, condition: str) -> bool:
+        """Whether an instrument finds its last seconds in this condition, and no drive."""
+        return self._known(condition) is not None
+
     def _known(self, condition: str) -> Run | None:
         now = Untouched(self.faults, self.work, self.added)
         return self.seconds if condition == self.condition and now == self.as_recorded else None
@@ -61,14 +68,22 @@ class Present(Vehicle):
 
 def present(bench: Bench) -> Present:
     """The vehicle on a bench, now."""
-    machine, wish = bench.machine, bench.beginning
+    return _found(bench, bench.machine, lambda spell: spell.rows)
+
+
+def undisturbed(bench: Bench) -> Present:
+    """Its twin, which has the same hands and nothing wrong."""
+    return _found(bench, bench.twin, lambda spell: spell.twin)
+
+
+def _found(bench: Bench, machine: Machine, rows_of: Callable[[Portion], NDArray[np.void]]) -> Present:
     faults = tuple(put.now for put in machine.faults.values())
-    seconds, condition = _last_seconds(bench, faults)
+    seconds, condition = _last_seconds(bench, machine, faults, rows_of)
     return Present(
         bench.rig,
         faults,
-        wish.seed,
-        tuple(sorted(wish.individual.items())),
+        bench.beginning.seed,
+        tuple(sorted(_individual(bench, machine).items())),
         machine.work,
         seconds=seconds,
         condition=condition,
@@ -76,19 +91,27 @@ def present(bench: Bench) -> Present:
     )
 
 
+def _individual(bench: Bench, machine: Machine) -> dict[str, float]:
+    """What the engine has of its own, with what stands around it now where that is not as ever."""
+    own = bench.beginning.individual
+    return own | {name: now for name, now in machine.surroundings.items() if now != own.get(name, INDIVIDUAL[name])}
+
+
 def _stays(fault: FaultSpec) -> bool:
     kind, _values = fault.checked()
     return kind.pulses is None and fault.onset.mode not in {"random", "wiggle"}
 
 
-def _last_seconds(bench: Bench, faults: tuple[FaultSpec, ...]) -> tuple[Run | None, str]:
+def _last_seconds(
+    bench: Bench, machine: Machine, faults: tuple[FaultSpec, ...], rows_of: Callable[[Portion], NDArray[np.void]]
+) -> tuple[Run | None, str]:
     """The last rows of the condition that it is in, since hands last did something."""
     spell, condition = bench.spell, bench.condition
     # What comes and goes is laid out by the frames of a drive: it is read on one.
     if spell is None or condition is None or not all(map(_stays, faults)):
         return None, ""
     last = bench.journal[-1].frame if bench.journal else 0
-    rows = spell.rows[max(last - spell.first, 0) :].copy()
+    rows = rows_of(spell)[max(last - spell.first, 0) :].copy()
     length = len(rows) * FRAME
     if length < AFTER:
         return None, ""
@@ -100,5 +123,5 @@ def _last_seconds(bench: Bench, faults: tuple[FaultSpec, ...]) -> tuple[Run | No
         start="hot",
         segments=[Segment(label="now", seconds=length, window=Window(condition=condition, span=(0.0, length)))],
     )
-    memory = np.array(bench.machine.learned)
-    return Run(bench.rig, script, faults, bench.beginning.seed, rows, memory, bench.machine.work), condition
+    memory = np.array(machine.learned)
+    return Run(bench.rig, script, faults, bench.beginning.seed, rows, memory, machine.work), condition

@@ -2,6 +2,7 @@
 leave open. Both see what was read and nothing else.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -13,7 +14,7 @@ from leitfaden_core.diagnose.evidence import after_readings
 from leitfaden_core.diagnose.ranking import Proposal, tests_by_worth
 from leitfaden_core.judge import RelationRules, RelationVerdict, Seen, check_relations
 from leitfaden_core.judge.weighing import column_of
-from leitfaden_core.live.compared import KeptReading
+from leitfaden_core.live.compared import KeptReading, course_explains
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
@@ -43,7 +44,7 @@ class Together:
 
 def judge_together(
     rig: Rig,
-    readings: list[KeptReading],
+    readings: Sequence[KeptReading],
     rules: RelationRules | None = None,
     units: UnitSystem = UnitSystem.METRIC,
     rank: bool = True,
@@ -69,10 +70,11 @@ def judge_together(
         related += [Related(where, verdict) for verdict in check_relations(rig, seen)]
     if not rank:
         return Together(tuple(related), ())
-    return Together(tuple(related), *_left_open(table(rig, workers=1, victims=victims), list(latest.values())))
+    telling = [reading for reading in latest.values() if not course_explains(rig, reading, units)]
+    return Together(tuple(related), *_left_open(table(rig, workers=1, victims=victims), telling))
 
 
-def _left_open(causes: Table, readings: list[KeptReading]) -> tuple[tuple[Proposal, ...], str]:
+def _left_open(causes: Table, readings: Sequence[KeptReading]) -> tuple[tuple[Proposal, ...], str]:
     """The tests that are worth most after these readings, on an engine that has been run for them, and what to think of
     where a spoilt part is among the causes that are left.
     """

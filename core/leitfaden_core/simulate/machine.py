@@ -182,6 +182,11 @@ class Machine:
             follower.feed(rows)
         return rows
 
+    @property
+    def surroundings(self) -> dict[str, float]:
+        """Numbers of the individual engine that weather, place and petrol give it now, and a charger."""
+        return {name: float(self.params[name][0]) for name in _SURROUNDINGS + _SWITCHED}
+
     def follow(self, follower: Follower) -> None:
         """Let somebody look at every row from now on; snapshots hold what they know."""
         self.followers = (*self.followers, follower)
@@ -207,7 +212,6 @@ class Machine:
         """This instant, to come back to."""
         state = self.state.copy()
         _forget_what_has_passed(state[0])
-        ambient = tuple(float(self.params[name][0]) for name in _SURROUNDINGS + _SWITCHED)
         followers = copy.deepcopy(self.followers)
         packed = zlib.compress(state.tobytes(), 6)
         return Snapshot(
@@ -215,7 +219,7 @@ class Machine:
             self.frame,
             packed,
             self.hands,
-            ambient,
+            tuple(self.surroundings.values()),
             tuple(self.faults.items()),
             self.work,
             tuple(self.aside.items()),

@@ -3597,18 +3597,11 @@ export interface components {
             verdict: string;
         };
         /**
-         * KeptList
-         * @description Readings that are looked at together.
+         * KeptIn
+         * @description A kept reading. ``sealed`` is what came with it, as it came; a reading of another state than the engine is in has
+         *     none.
          */
-        KeptList: {
-            /** Readings */
-            readings: components["schemas"]["KeptReading"][];
-        };
-        /**
-         * KeptReading
-         * @description One thing that an instrument showed, by its id there, and how it was read: in air of ``celsius`` and ``kpa``.
-         */
-        KeptReading: {
+        KeptIn: {
             /**
              * Celsius
              * @default 20
@@ -3634,6 +3627,11 @@ export interface components {
             };
             /** Place */
             place: string;
+            /**
+             * Sealed
+             * @default
+             */
+            sealed: string;
             /** Stood H */
             stood_h?: number | null;
             /**
@@ -3650,6 +3648,14 @@ export interface components {
             value?: number | null;
             /** What */
             what: string;
+        };
+        /**
+         * KeptList
+         * @description Readings that are looked at together.
+         */
+        KeptList: {
+            /** Readings */
+            readings: components["schemas"]["KeptIn"][];
         };
         /**
          * KeptTogether
@@ -16990,7 +16996,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["KeptReading"];
+                "application/json": components["schemas"]["KeptIn"];
             };
         };
         responses: {

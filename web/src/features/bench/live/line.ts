@@ -90,6 +90,8 @@ export interface Observation {
     unit: string
     text: string
     step: number
+    /** What it shows on the undisturbed twin, where the running engine itself is read: to be given back unread. */
+    sealed: string
   }[]
   traces: { id: string; label: string; quantity: string; seconds: number[]; values: (number | null)[] }[]
   minutes: number

@@ -13,6 +13,7 @@ import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 
 type Instrument = Schemas['InstrumentOut']
+type Air = { celsius: number; kpa: number; stood_h: number }
 
 /** An instrument in use: its settings as a sentence, what it shows, and what to mind. */
 const props = defineProps<{
@@ -33,7 +34,7 @@ const props = defineProps<{
   /** What is to be minded with it, beside what it says itself. */
   minding: string[]
   /** Air in which the vehicle stands. */
-  air: { celsius: number; kpa: number; stood_h: number }
+  air: Air
 }>()
 const emit = defineEmits<{ keep: [kept: Kept]; close: [] }>()
 const { t } = useI18n()
@@ -44,7 +45,7 @@ const options = ref<Record<string, string>>(
   Object.fromEntries(props.instrument.options.map((option) => [option.id, option.default])),
 )
 const chosen = ref('')
-const asked = ref<{ use: Use; changes: number; n: number }>()
+const asked = ref<{ use: Use; changes: number; n: number; air: Air }>()
 
 /** Where it is put first: to the place that is picked on the thread, when it fits there. */
 function start(): string[] {
@@ -116,6 +117,7 @@ function read() {
       seed: asked.value?.n ?? 0,
     },
     changes: props.changes,
+    air: { ...props.air },
   }
 }
 
@@ -160,13 +162,14 @@ function steps(option: Schemas['OptionOut']): number {
 }
 
 function keep() {
-  if (!seen.value) return
+  if (!seen.value || !asked.value) return
   const { instrument, place, condition: state, shown } = seen.value
+  const { use, air } = asked.value
   // What stands in a list names itself; everything else was read at a place.
   const places = props.instrument.several === ',' ? [] : [place]
   const where = [props.instrument.label, ...places, conditions.value.get(state)?.label ?? state].join(', ')
   rows.value.forEach((row, k) => {
-    const { id: what = '', label = '', value = null, text = '' } = shown[k] ?? {}
+    const { id: what = '', label = '', value = null, text = '', sealed = '' } = shown[k] ?? {}
     emit('keep', {
       label: row.label,
       text: `${row.value} ${row.unit}`.trim(),
@@ -176,14 +179,15 @@ function keep() {
         instrument,
         place,
         condition: state,
-        options: asked.value?.use.options ?? {},
+        options: use.options,
         what,
         label,
         value,
         text,
         // The control unit's own making is marked for what it displays now.
         substitute: state === props.condition && props.substitutes.includes(what),
-        ...props.air,
+        ...air,
+        sealed,
       },
     })
   })

@@ -16,7 +16,7 @@ const { conditions } = useCatalogue()
 
 const problem = ref('')
 const judging = useMutation({
-  mutationFn: ({ body }: { body: Schemas['KeptReading']; at: number }) =>
+  mutationFn: ({ body }: { body: Schemas['KeptIn']; at: number }) =>
     unwrap(client.POST('/api/rigs/{rig}/judged', { params: { path: { rig: props.rig } }, body })),
   onSuccess: (verdict, { at }) => {
     problem.value = ''
@@ -29,12 +29,12 @@ const judging = useMutation({
 })
 
 /** What was kept before readings were known by an id can only be read. */
-function judgeable(kept: Kept): Schemas['KeptReading'] | undefined {
+function judgeable(kept: Kept): Schemas['KeptIn'] | undefined {
   return kept.reading?.what ? kept.reading : undefined
 }
 const readable = computed(() => props.readings.flatMap((kept) => judgeable(kept) ?? []))
 const together = useMutation({
-  mutationFn: (readings: Schemas['KeptReading'][]) =>
+  mutationFn: (readings: Schemas['KeptIn'][]) =>
     unwrap(
       client.POST('/api/rigs/{rig}/judged-together', { params: { path: { rig: props.rig } }, body: { readings } }),
     ),

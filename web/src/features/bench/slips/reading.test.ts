@@ -3,7 +3,16 @@ import { CATALOGUE } from '@/testing/mounted'
 import { drawn, familyOf, worded } from '@/features/bench/slips/reading'
 
 const quantities = new Map(CATALOGUE.quantities.map((quantity) => [quantity.id, quantity]))
-const entry = { id: 'maf', label: 'Flow', value: 2.5, quantity: 'mass_flow', unit: 'g/s', text: '', step: 0.01 }
+const entry = {
+  id: 'maf',
+  label: 'Flow',
+  value: 2.5,
+  quantity: 'mass_flow',
+  unit: 'g/s',
+  text: '',
+  step: 0.01,
+  sealed: '',
+}
 
 describe('what an instrument shows', () => {
   it("has the instrument's own digits, in the person's unit", () => {

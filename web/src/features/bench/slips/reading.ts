@@ -52,6 +52,6 @@ export interface Kept {
   text: string
   where: string
   at: string
-  reading?: Schemas['KeptReading']
+  reading?: Schemas['KeptIn']
   verdict?: Schemas['KeptVerdict']
 }

@@ -33,7 +33,16 @@ const PUMP = {
   places: ['EGR valve', 'MAP sensor'],
   several: '',
 }
-const FLOW = { id: 'maf', label: 'maf', value: 2.5, quantity: 'mass_flow', unit: 'g/s', text: '', step: 0.01 }
+const FLOW = {
+  id: 'maf',
+  label: 'maf',
+  value: 2.5,
+  quantity: 'mass_flow',
+  unit: 'g/s',
+  text: '',
+  step: 0.01,
+  sealed: 'xyz',
+}
 
 function seen(use: Use, more: Partial<Observation> = {}): Observation {
   return {
@@ -161,7 +170,16 @@ describe('a reading that is kept', () => {
           condition: 'hot_idle',
           options: { jack: 'V' },
         },
-        ...{ what: 'maf', label: 'maf', value: 2.5, substitute: false, celsius: 20, kpa: 95, stood_h: 12 },
+        ...{
+          what: 'maf',
+          label: 'maf',
+          value: 2.5,
+          substitute: false,
+          celsius: 20,
+          kpa: 95,
+          stood_h: 12,
+          sealed: 'xyz',
+        },
       },
     })
   })

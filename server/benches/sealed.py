@@ -1,0 +1,40 @@
+"""What an instrument shows on the undisturbed twin goes to the screen with a reading, and comes back when that is
+judged: sealed, since nobody may read it where an engine keeps its secret or the book is closed.
+"""
+
+import base64
+
+from cryptography.fernet import Fernet, InvalidToken
+from django.utils.crypto import salted_hmac
+
+from api.problems import Refused
+from benches.schemas import KeptIn
+from leitfaden_core.live import BenchReading, TwinShown
+
+
+def sealed(twin: TwinShown) -> str:
+    """A text that only this installation can read."""
+    return _lock().encrypt(twin.model_dump_json().encode()).decode()
+
+
+def bench_reading(kept: KeptIn) -> BenchReading:
+    """A kept reading with what the twin showed.
+
+    Raises
+    ------
+    Refused
+        When that was sealed by another installation, or is damaged.
+    """
+    twin = None
+    if kept.sealed:
+        try:
+            twin = TwinShown.model_validate_json(_lock().decrypt(kept.sealed))
+        except InvalidToken:
+            sentence = f"“{kept.label}” was not kept in this installation: read it again, then it can be judged."
+            raise Refused(sentence, code="kept_elsewhere") from None
+    return BenchReading(**kept.model_dump(exclude={"sealed"}), twin=twin)
+
+
+def _lock() -> Fernet:
+    digest = salted_hmac("benches.sealed", "twin", algorithm="sha256").digest()
+    return Fernet(base64.urlsafe_b64encode(digest))
