@@ -217,6 +217,7 @@ class AtlasWireOut(Schema):
 class CircuitStateOut(Schema):
     id: str
     label: str
+    plug_off: bool
     wires: list[AtlasWireOut]
 
 

@@ -57,6 +57,7 @@ class Page(Document):
     rigs: tuple[str, ...] = ()
     channels: tuple[str, ...] = ()
     wires: tuple[str, ...] = ()
+    parts: tuple[str, ...] = ()
     faults: tuple[str, ...] = ()
     drawings: tuple[str, ...] = ()
     workings: tuple[str, ...] = ()

@@ -7,6 +7,7 @@ from leitfaden_core.atlas.documents import Page, Plate, plate_groups
 from leitfaden_core.expect import has_sheet, load_sheet
 from leitfaden_core.faults import FaultSpec, describe_fault, fault_kinds, offered_on
 from leitfaden_core.faults.catalogue import FaultKind, Values
+from leitfaden_core.faults.parts import part_called
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.live.circuit import Wire, wires_at
 from leitfaden_core.live.way import way_of
@@ -175,10 +176,9 @@ def _example(page: Page, rig: Rig, kind: FaultKind, offered: dict[str, list[str]
 
 
 def _is_at(choice: str, page: Page, rig: Rig) -> bool:
-    """Whether a choice of a fault names what a page is about: a circuit, a sensor, a part, a place."""
+    """Whether a choice of a fault names what a page is about: a circuit, or a sensor or part by any of its names."""
     circuits = {name for name in circuits_of(rig) if CIRCUITS[name].wire in page.wires}
-    names = circuits | set(page.wires) | set(page.sensors)
-    return any(choice == name or choice.startswith(f"{name}_") or name.startswith(f"{choice}_") for name in names)
+    return choice in circuits or part_called(choice) in map(part_called, (*page.wires, *page.sensors, *page.parts))
 
 
 def _wires(page: Page, rig: Rig) -> list[str]:
@@ -192,6 +192,7 @@ class CircuitState:
 
     id: str
     label: str
+    plug_off: bool
     wires: list[Wire]
 
 
@@ -227,5 +228,6 @@ def circuit_on(rig: Rig, wire: str, driven: Callable[[Script], Run] | None = Non
         run = driven(script) if driven else cached_run(rig, script, [], 0)
         plugs = frozenset(CIRCUITS[name].wire for name in circuits_of(rig) if CIRCUITS[name].plug == wire)
         instant = sum(script.span(condition)) / 2.0
-        found.append(CircuitState(name, labels[name], wires_at(run, instant, wire, plugs if off else frozenset())))
+        wires = wires_at(run, instant, wire, plugs if off else frozenset())
+        found.append(CircuitState(name, labels[name], off, wires))
     return found

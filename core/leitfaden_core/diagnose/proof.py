@@ -8,6 +8,7 @@ from leitfaden_core.diagnose.fit import Unexplained, unexplained
 from leitfaden_core.diagnose.procedures import DiagnosticTest, isolated_by, test_of, tests_of
 from leitfaden_core.diagnose.table import Table
 from leitfaden_core.faults import fault_kinds
+from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.words import say
 
@@ -21,18 +22,13 @@ SURELY_SOUND = 0.98
 LEAST_TESTS = 3
 
 
-#: The tests that measure circuits which several sensors share.
-SHARED_MEASURED = {"meter.grounds", "unplug.reference"}
-
-
-def _measured_by(cause: Candidate) -> set[str]:
+def _measured_by(cause: Candidate, rig: Rig) -> set[str]:
     """Tests that measure a cause's defect itself."""
     values = {name: value for name, value in cause.sizes[0].params.items() if isinstance(value, str)}
     named = fault_kinds.get(cause.kind).measured_by if cause.kind else ()
     found = {name.format_map({"circuit": "-", "sensor": "-"} | values) for name in named}
-    # What several sensors share has no plug of its own: it is measured where it is shared.
     circuit = CIRCUITS.get(values.get("circuit", ""))
-    return found | (SHARED_MEASURED if circuit and circuit.kind in {"reference", "ground"} else set())
+    return found | ({test.id for test in tests_of(rig) if test.of_shared} if circuit and circuit.shared else set())
 
 
 @dataclass(frozen=True)
@@ -115,12 +111,12 @@ def _proofs(table: Table, taken: list[Taken], cause: Candidate) -> list[tuple[st
         return []
     for entry in taken:
         test = test_of(table.rig, entry.test)
-        exchanged_early = test.isolates.startswith("part:") and len(taken) < LEAST_TESTS
+        exchanged_early = test.isolates is not None and test.isolates.what == "part" and len(taken) < LEAST_TESTS
         if exchanged_early:
             continue
         if isolated_by(cause.sizes[0], test) and test.shows(entry.values) and _speaks(table, entry, cause.id):
             return [(say("{label}: the effect went and came back", label=test.label), test)]
-        if test.id in _measured_by(cause) and _speaks(table, entry, cause.id):
+        if test.id in _measured_by(cause, table.rig) and _speaks(table, entry, cause.id):
             return [(say("{label}: the defect itself was measured", label=test.label), test)]
     return []
 
@@ -140,7 +136,6 @@ def proving_tests(table: Table, candidate: str) -> list[str]:
         return [name for part in cause.parts for name in proving_tests(table, part.id)[:1]]
     if not cause.sizes:
         return []
-    found = [
-        test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in _measured_by(cause)
-    ]
+    measuring = _measured_by(cause, table.rig)
+    found = [test for test in tests_of(table.rig) if isolated_by(cause.sizes[0], test) or test.id in measuring]
     return [test.id for test in sorted(found, key=lambda test: test.minutes)]

@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.costs import minutes_now, price
 from leitfaden_core.diagnose.evidence import Taken, _of_candidates, joint_likelihood, point_posterior
-from leitfaden_core.diagnose.procedures import DiagnosticTest, isolable, tests_of
+from leitfaden_core.diagnose.procedures import DiagnosticTest, Isolated, isolable, tests_of
 from leitfaden_core.diagnose.table import Table
 
 #: Outcomes drawn for one test; points that take part, at least and at most, and the share of all belief from which on
@@ -84,7 +84,7 @@ def tests_by_worth(
             continue
         bits = _information(table, test, chosen, shares, drawn, chance, entropy, belongs)
         minutes = minutes_now(test, list(before), conditions)
-        cost = price(test, minutes, isolated[test.isolates]) + ANOTHER_TEST
+        cost = price(test, minutes, isolated[test.isolates] if test.isolates else 0.0) + ANOTHER_TEST
         found.append(Proposal(test.id, test.label, minutes, bits, bits / cost, test.cautions))
     return sorted(found, key=lambda proposal: -proposal.per_minute)[:count]
 
@@ -105,9 +105,9 @@ def _drawn(shares: NDArray[Any], owner: NDArray[Any], chance: np.random.Generato
     return np.asarray(order[np.searchsorted(np.cumsum(shares[order]), steps).clip(max=len(order) - 1)])
 
 
-def _isolated_shares(table: Table, causes: NDArray[np.float64]) -> dict[str, float]:
+def _isolated_shares(table: Table, causes: NDArray[np.float64]) -> dict[Isolated, float]:
     """Probability that a cause is true which is taken away with a part or a hose, by what tests isolate. [-]"""
-    found: dict[str, float] = defaultdict(float)
+    found: dict[Isolated, float] = defaultdict(float)
     for cause, share in zip(table.candidates, causes, strict=True):
         if share > 1e-4 and cause.sizes:
             for isolated in isolable(cause.sizes[0]):

@@ -12,8 +12,8 @@ PARTS = {
     "dpf_dp": "filter sensor",
     "egt_1": "exhaust temperature sensor 1",
     "egt_2": "exhaust temperature sensor 2",
-    "b1s1": "front oxygen sensor",
-    "b1s2": "rear oxygen sensor",
+    **dict.fromkeys(("b1s1", "ho2s_b1s1"), "front oxygen sensor"),
+    **dict.fromkeys(("b1s2", "ho2s_b1s2"), "rear oxygen sensor"),
     "wideband": "wideband sensor",
     "dpf": "particle filter",
 }

@@ -71,10 +71,9 @@ def reach_of(rig: Rig) -> Reach:
     plugs = []
     for name in circuits_of(rig, "signal", "supply", "heater", "actuator"):
         circuit = CIRCUITS[name]
-        of = next((s for s in (circuit.sensor, circuit.needs, name.rsplit("_", 1)[0], circuit.wire) if s in knots), "")
+        of = next((s for s in (circuit.sensor, circuit.needs) if s in knots), "")
         plugs.append(Plug(name, circuit.wire, circuit.label, of))
     of_part = {PARTS[name]: name for name in knots if name in PARTS}
-    of_part |= {PARTS[short]: knot for short, knot in (("b1s1", "ho2s_b1s1"), ("b1s2", "ho2s_b1s2")) if knot in knots}
     return Reach(
         plugs,
         hoses_of(rig),

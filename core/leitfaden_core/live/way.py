@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.simulate import actuators_on
+from leitfaden_core.simulate import actuators_on, injector_of
 from leitfaden_core.words import per_language, say
 
 
@@ -57,10 +57,9 @@ def _sensors(rig: Rig) -> list[str]:
 
 
 def _inlet(rig: Rig) -> str:
-    """The first sensor that sits in the duct, not beside it."""
-    return next(
-        sensor.id for sensor in rig.sensors if "inlet_true" in sensor.channels or sensor.id in {"maf", "iat", "charge"}
-    )
+    """The first sensor that sits in the duct: one of the air outside stands before it."""
+    in_duct = rig.ambient_sensor is not None and rig.ambient_sensor.ambient_place == "clean_air_pipe"
+    return next(sensor.id for sensor in rig.sensors if sensor.id != "baro" or in_duct)
 
 
 _MANIFOLD = ("map", "map_truth", "tp", "charge")
@@ -100,7 +99,7 @@ _PARTS = (
             "injectors and fuel supply",
             channels=("injector_ms", "rail_true"),
             parts=("injectors", "fuel pressure regulator", "fuel pump and filter", "fuel"),
-            actuators=tuple(f"injector of cylinder {n}" for n in range(1, 13)),
+            actuators=tuple(injector_of(n) for n in range(1, 13)),
         ),
         ("ect",),
     ),

@@ -11,9 +11,9 @@ from leitfaden_core.faults import describe_fault
 from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
-from leitfaden_core.simulate.moments import moments_of
+from leitfaden_core.simulate.moments import MOMENTS, moments_of
 from leitfaden_core.simulate.run import rows_of
-from leitfaden_core.simulate.shape import MOMENTS, statistic_of
+from leitfaden_core.simulate.shape import statistic_of
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """A vehicle that is stepped, and running it along a script: actions, compiled step, lanes, summary."""
 
-from leitfaden_core.simulate.handwork import ACTUATORS, UNTOUCHED, Handwork, actuators_on
+from leitfaden_core.simulate.handwork import ACTUATORS, UNTOUCHED, Handwork, actuators_on, injector_of
 from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.machine import Machine, Snapshot
 from leitfaden_core.simulate.run import (
@@ -24,6 +24,7 @@ __all__ = [
     "Statistics",
     "UNTOUCHED",
     "actuators_on",
+    "injector_of",
     "cached_run",
     "measured",
     "simulate",

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import Effect, FaultSpec, effects_on
 from leitfaden_core.faults.hoses import HOSES, hoses_of
-from leitfaden_core.faults.kinds.mechanical import without_fuel
+from leitfaden_core.faults.kinds.mechanical import NO_FUEL, NO_SPARK, without_fuel
 from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring.circuits import circuits_of
 from leitfaden_core.words import say
@@ -36,21 +36,29 @@ ACTUATORS = {
         Actuator("vanes", "vanes", lambda rig, share: [Effect("vanes_held", "set", share)]),
     )
 }
-_INJECTOR = "injector of cylinder "
+
+
+def injector_of(cylinder: int) -> str:
+    """What the injector of a cylinder, counted from 1, is called among the actuators."""
+    return f"injector of cylinder {cylinder}"
+
+
+def _injectors(rig: Rig) -> dict[str, int]:
+    return {injector_of(number): number for number in range(1, rig.engine.cylinders + 1)}
 
 
 def actuators_on(rig: Rig) -> list[str]:
     """Actuators that a tool can hold on a rig."""
-    injectors = [f"{_INJECTOR}{k + 1}" for k in range(rig.engine.cylinders)]
-    return [a.name for a in ACTUATORS.values() if a.needs in rig.features] + injectors
+    return [*(a.name for a in ACTUATORS.values() if a.needs in rig.features), *_injectors(rig)]
 
 
 def held_effects(rig: Rig, name: str, share: float) -> list[Effect]:
     """What holding an actuator does, or UnknownName."""
     if name not in actuators_on(rig):
         raise UnknownName("actuator", name, actuators_on(rig), where=say("on rig {id}", id=rig.id))
-    if name.startswith(_INJECTOR):
-        return without_fuel(int(name.removeprefix(_INJECTOR)), rig)
+    injectors = _injectors(rig)
+    if name in injectors:
+        return without_fuel(injectors[name], rig)
     return ACTUATORS[name].held(rig, share)
 
 
@@ -158,13 +166,12 @@ def acting(rig: Rig, faults: list[FaultSpec], work: Handwork) -> Iterator[tuple[
         ]
     found += [(always, effect) for new in sorted(work.fitted, key=lambda f: f.part) for effect in new.brings]
     found += [(always, effect) for name in sorted(work.closed) for effect in HOSES[name].closed]
-    dry = {effect.cylinder for _k, effect in found if effect.cylinder and effect.hook.startswith("dead_fuel")}
+    dry = {effect.cylinder for _k, effect in found if effect.cylinder and effect.hook in NO_FUEL}
     done: set[tuple[str, int]] = set()
     for k, effect in found:
         if effect.cylinder:
-            if (effect.hook, effect.cylinder) in done or (
-                effect.hook.startswith("dead_spark") and effect.cylinder in dry
-            ):
+            lost_already = effect.hook in NO_SPARK and effect.cylinder in dry
+            if lost_already or (effect.hook, effect.cylinder) in done:
                 continue
             done.add((effect.hook, effect.cylinder))
         yield k, effect

@@ -1,14 +1,18 @@
-"""Mean, lowest and highest value and spread of many channels at once, from rows as they lie in memory."""
+"""Mean, lowest and highest value and spread: of many channels at once, from rows as they lie in memory, or of one."""
+
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.compiled import compiled
-from leitfaden_core.simulate.shape import MOMENTS
+
+#: Statistics that every channel has.
+MOMENTS = ("mean", "min", "max", "std")
 
 
-def moments(rows: NDArray[np.float32], places: NDArray[np.intp]) -> NDArray[np.float64]:
-    """The ``shape.MOMENTS`` of some columns, in their order, over what is defined of each, NaN where nothing is: shape
+def moments(rows: NDArray[np.floating[Any]], places: NDArray[np.intp]) -> NDArray[np.float64]:
+    """The ``MOMENTS`` of some columns, in their order, over what is defined of each, NaN where nothing is: shape
     (4, columns).
 
     ``rows``: one for each frame, shape (frames, lanes). The spread is taken about the mean, as by its definition.
@@ -21,14 +25,16 @@ def moments(rows: NDArray[np.float32], places: NDArray[np.intp]) -> NDArray[np.f
 _ONLY = np.zeros(1, dtype=np.intp)
 
 
-def moments_of(values: NDArray[np.float32]) -> dict[str, float]:
-    """The same of one column, by name."""
-    return dict(zip(MOMENTS, moments(values.reshape(-1, 1), _ONLY)[:, 0].tolist(), strict=True))
+def moments_of(values: NDArray[Any]) -> dict[str, float]:
+    """The same of one column of numbers, by name."""
+    single = values.dtype == np.float32
+    column = np.ascontiguousarray(values if single else values.astype(np.float64)).reshape(-1, 1)
+    return dict(zip(MOMENTS, moments(column, _ONLY)[:, 0].tolist(), strict=True))
 
 
 @compiled
 def _moments(
-    rows: NDArray[np.float32], places: NDArray[np.intp], defined: NDArray[np.float64], found: NDArray[np.float64]
+    rows: NDArray[np.floating[Any]], places: NDArray[np.intp], defined: NDArray[np.float64], found: NDArray[np.float64]
 ) -> None:
     # Row by row, since rows lie in one piece; column by column each value would come from another part of memory.
     for row in range(rows.shape[0]):

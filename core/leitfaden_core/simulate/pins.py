@@ -28,6 +28,14 @@ _SHARES = {
     "app": "app",
 }
 
+#: Wires of narrowbands, with the sensor and the lanes of what the cell gives and of its resistance: one element's
+#: warmth stands for both front ones.
+_CELLS = (
+    ("front", "ho2s_b1s1", "front_source", "front_ohms"),
+    ("front2", "ho2s_b2s1", "front2_source", "front_ohms"),
+    ("rear", "ho2s_b1s2", "rear_source", "rear_ohms"),
+)
+
 #: Wires that all share -> their node.
 _SHARED = {"reference": "reference", "sensor_ground": "sensor ground", "engine_ground": "engine block"}
 
@@ -119,12 +127,8 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
     pull_ups = {"iat": usual, "ect": float(row["ect_pull_up"]) or usual, "egt_1": PTC_PULL_UP, "egt_2": PTC_PULL_UP}
     ohms = {wire: float(row[f"{wire}_ohms"]) for wire in pull_ups if wire in there}
     volts = {"maf": float(row["meter_output"])} if "maf" in there else {}
-    cells = {
-        wire: sensor
-        for wire, sensor in (("front", "ho2s_b1s1"), ("front2", "ho2s_b2s1"), ("rear", "ho2s_b1s2"))
-        if sensor in there
-    }
-    volts |= {wire: float(row[f"{wire}_source"]) for wire in cells}
+    cells = [(wire, source, ohms) for wire, sensor, source, ohms in _CELLS if sensor in there]
+    volts |= {wire: float(row[source]) for wire, source, _ohms in cells}
     return OperatingPoint(
         _key(run, frame, key_off),
         float(row["battery_true"]),
@@ -132,7 +136,7 @@ def operating_point(run: Run, frame: int, hooks: dict[str, float], key_off: bool
         ohms,
         pull_ups,
         volts,
-        {wire: float(row[f"{wire.removesuffix('2')}_ohms"]) for wire in cells},
+        {wire: float(row[ohms]) for wire, _source, ohms in cells},
         _meter_flow(rig, row),
         frozenset(name for name in ("front", "rear", "wideband") if hooks[f"element_{name}_heater"] == 0.0),
         float(row["pump_current"]) if "wideband" in there else None,

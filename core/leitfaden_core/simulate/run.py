@@ -18,8 +18,8 @@ from leitfaden_core.simulate.actions import Action, PutFault, script_actions
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
 from leitfaden_core.simulate.machine import Machine
-from leitfaden_core.simulate.moments import moments
-from leitfaden_core.simulate.shape import MOMENTS, statistic_of, statistics_of
+from leitfaden_core.simulate.moments import MOMENTS, moments
+from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
 #: A learned memory has settled when its mean over one window moves by no more than this until the next; a window holds
 #: some periods of a limit cycle. [-], [frames]

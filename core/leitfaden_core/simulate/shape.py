@@ -9,16 +9,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, SWITCHES_AT, channel
+from leitfaden_core.simulate.moments import MOMENTS, moments_of
 
 #: Dead band around the crossing, so that noise on a slow edge does not count.
 CROSSING_BAND = 0.05
-#: Statistics that every channel has.
-MOMENTS: dict[str, Callable[[NDArray[np.float64]], Any]] = {
-    "mean": np.mean,
-    "min": np.min,
-    "max": np.max,
-    "std": np.std,
-}
 #: Ends of a switching sensor's edge. [V]
 LOW_SIDE, HIGH_SIDE = 0.3, 0.6
 #: The signal behind the catalyst, and those before it of which one is there.
@@ -39,6 +33,8 @@ def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, 
     In the unit of the channel; ``freq`` [1/s], ``edge`` [s], ``ratio`` [-]. What is not defined does not count; NaN
     when nothing is.
     """
+    if stat in MOMENTS:
+        return moments_of(column(name))[stat]
     values = np.asarray(column(name), dtype=np.float64)
     holes = np.isnan(values)
     known = values[~holes] if holes.any() else values
@@ -49,9 +45,7 @@ def statistic_of(column: Callable[[str], NDArray[np.floating[Any]]], name: str, 
     if stat == "edge":
         edge = edge_time(known, seconds / len(values))
         return edge if np.isfinite(edge) else float("nan")
-    if stat == "ratio":
-        return _swing_left(column, known)
-    return float(MOMENTS[stat](known))
+    return _swing_left(column, known)
 
 
 def _swing_left(column: Callable[[str], NDArray[np.floating[Any]]], behind: NDArray[np.float64]) -> float:

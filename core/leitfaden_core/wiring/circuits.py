@@ -11,9 +11,9 @@ from leitfaden_core.rigs.document import FIVE_VOLT
 class Circuit:
     """One circuit.
 
-    ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features), ``sensor`` what
-    hangs on a signal wire, where that is called otherwise than what the circuit needs. ``beside`` is the
-    signal wire in whose plug a supply or heater lies.
+    ``wire`` is its name among the simulator's hooks, ``needs`` a feature of the rig (see Rig.features), ``sensor``
+    whose it is, where that is called otherwise than what the circuit needs. ``beside`` is the signal wire in whose plug
+    a supply or heater lies.
     """
 
     id: str
@@ -38,6 +38,11 @@ class Circuit:
         return "potentiometer" if wiper else "electronics"
 
     @property
+    def shared(self) -> bool:
+        """Whether several sensors hang on it."""
+        return self.kind in {"reference", "ground"}
+
+    @property
     def on_reference(self) -> bool:
         """Whether the 5 V reference supplies what hangs on this wire."""
         return self.kind == "signal" and (self.sensor or self.needs) in FIVE_VOLT
@@ -58,7 +63,9 @@ CIRCUITS: dict[str, Circuit] = {
         Circuit("egt_2", "EGT 2", "egt_2", "signal", "egt_2"),
         Circuit("ho2s_b1s1_signal", "HO2S 1/1 signal", "front", "signal", "ho2s_b1s1"),
         Circuit("ho2s_b2s1_signal", "HO2S 2/1 signal", "front2", "signal", "ho2s_b2s1"),
-        Circuit("ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front", beside="front"),
+        Circuit(
+            "ho2s_b1s1_heater", "HO2S 1/1 heater", "front_heater", "heater", "heated_front", "ho2s_b1s1", beside="front"
+        ),
         Circuit("ho2s_b1s2_signal", "HO2S 1/2 signal", "rear", "signal", "ho2s_b1s2"),
         Circuit("ho2s_b1s2_heater", "HO2S 1/2 heater", "rear_heater", "heater", "ho2s_b1s2", beside="rear"),
         Circuit("wideband", "wideband sensor", "wideband", "signal", "wideband"),

@@ -2,7 +2,7 @@
 numbers.
 """
 
-from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, noisy
+from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Isolated, Outcome, noisy
 from leitfaden_core.diagnose.procedures.gauges import gauge_tests
 from leitfaden_core.diagnose.procedures.hands import (
     air_tests,
@@ -18,7 +18,17 @@ from leitfaden_core.errors import UnknownName
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import per_language, say
 
-__all__ = ["Examined", "Outcome", "DiagnosticTest", "isolable", "isolated_by", "noisy", "test_of", "tests_of"]
+__all__ = [
+    "Examined",
+    "Outcome",
+    "DiagnosticTest",
+    "Isolated",
+    "isolable",
+    "isolated_by",
+    "noisy",
+    "test_of",
+    "tests_of",
+]
 
 
 @per_language()

@@ -7,6 +7,7 @@ rig's, ``error`` the instrument's.
 
 from collections.abc import Callable
 from dataclasses import KW_ONLY, dataclass
+from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -96,12 +97,21 @@ class Outcome:
 
 
 @dataclass(frozen=True)
+class Isolated:
+    """A part that is exchanged, or a hose that is closed."""
+
+    what: Literal["part", "hose"]
+    name: str
+
+
+@dataclass(frozen=True)
 class DiagnosticTest:
     """An instrument at a place in a condition, with the numbers that come of it.
 
-    ``uses`` says how many times the instrument's own minutes it takes; cautions are the instrument's. ``isolates``
-    names the part or the hose whose exchange or closing is the test: what it can prove, when something to be seen goes
-    and comes back with it: a number that moves by more than it may by itself.
+    ``uses`` says how many times the instrument's own minutes it takes; cautions are the instrument's. ``isolates`` is
+    the part or the hose whose exchange or closing is the test: what it can prove, when something to be seen goes and
+    comes back with it: a number that moves by more than it may by itself. ``of_shared`` says that it measures what
+    several sensors share: that has no plug of its own.
     """
 
     id: str
@@ -113,7 +123,8 @@ class DiagnosticTest:
     outcomes: tuple[Outcome, ...]
     read: Callable[[Examined], list[float]]
     uses: float = 1.0
-    isolates: str = ""
+    isolates: Isolated | None = None
+    of_shared: bool = False
 
     @property
     def minutes(self) -> float:

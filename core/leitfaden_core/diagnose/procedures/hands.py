@@ -11,6 +11,7 @@ from leitfaden_core.diagnose.procedures.base import (
     UNDER_THE_HAND,
     DiagnosticTest,
     Examined,
+    Isolated,
     Outcome,
     flag,
     yes_or_no,
@@ -25,7 +26,7 @@ from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_
 from leitfaden_core.instruments.vehicle import BEFORE, BEHIND, Vehicle
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.simulate import FRAME, Run, injector_of
 from leitfaden_core.simulate.pins import jump_under_hand
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import say
@@ -213,7 +214,7 @@ def _cylinder_test(rig: Rig) -> DiagnosticTest:
     count = rig.engine.cylinders
 
     def missed(car: Vehicle, before: Run, number: int) -> bool:
-        during = car.with_held(f"injector of cylinder {number}").watched("hot_idle")
+        during = car.with_held(injector_of(number)).watched("hot_idle")
         load, rpm = (
             (during.statistic("hot_idle", name, "mean"), before.statistic("hot_idle", name, "mean"))
             for name in ("load", "rpm")
@@ -316,7 +317,7 @@ def air_tests(rig: Rig) -> list[DiagnosticTest]:
                     for name in names
                 ),
                 read=_closed(hose.name, hose.condition, names),
-                isolates=f"hose:{hose.name}",
+                isolates=Isolated("hose", hose.name),
             )
         )
     return found
@@ -347,7 +348,7 @@ def part_tests(rig: Rig) -> list[DiagnosticTest]:
             condition="hot_idle",
             outcomes=(flag("a reading or a code goes and returns"),),
             read=_exchanged(part),
-            isolates=f"part:{part}",
+            isolates=Isolated("part", part),
         )
         for part in parts_of(rig)
     ]
@@ -377,10 +378,10 @@ def _comes_back_in(before: Run, after: Run) -> bool:
 
 def isolated_by(fault: FaultSpec, test: DiagnosticTest) -> bool:
     """Whether a test closes off or exchanges what this fault would be: said of a suspicion, never of the vehicle."""
-    return bool(test.isolates) and test.isolates in isolable(fault)
+    return test.isolates in isolable(fault)
 
 
-def isolable(fault: FaultSpec) -> tuple[str, str]:
+def isolable(fault: FaultSpec) -> tuple[Isolated, Isolated]:
     """The part whose exchange and the hose whose closing would take a fault away, as tests name what they isolate."""
     kind, values = fault.checked()
-    return f"part:{kind.part_of(values)}", f"hose:{kind.hose}"
+    return Isolated("part", kind.part_of(values)), Isolated("hose", kind.hose)

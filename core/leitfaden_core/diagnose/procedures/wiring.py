@@ -87,6 +87,7 @@ def _grounds_test(rig: Rig) -> DiagnosticTest:
         outcomes=(*nodes.values(), volt("engine block, cranking", 0.05)),
         read=read,
         uses=2.0,
+        of_shared=True,
     )
 
 
@@ -151,6 +152,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
         ),
         read=read,
         uses=1.0 + len(names),
+        of_shared=True,
     )
 
 

@@ -5,6 +5,9 @@ from leitfaden_core.faults.catalogue import Effect, FaultKind, Leads, Parameter,
 from leitfaden_core.rigs import Rig
 from leitfaden_core.words import say
 
+#: Shares of cylinders without spark and without fuel: of all, and of these in the second bank.
+NO_SPARK, NO_FUEL = ("dead_spark", "dead_spark_second"), ("dead_fuel", "dead_fuel_second")
+
 _ROTATING = "Keep hands and leads away from belt and fan; ignition voltage is dangerous."
 
 
@@ -15,20 +18,20 @@ def _dead(values: Values, rig: Rig) -> list[Effect]:
     if values["cause"] == "spark" and "spark" not in rig.features:
         where = say("of fault dead_cylinder on rig {id}, which has no spark", id=rig.id)
         raise UnknownName("cause", "spark", ["fuel"], where=where)
-    return _at_cylinder("dead_spark" if values["cause"] == "spark" else "dead_fuel", int(number), rig)
+    return _at_cylinder(NO_SPARK if values["cause"] == "spark" else NO_FUEL, int(number), rig)
 
 
-def _at_cylinder(hook: str, number: int, rig: Rig) -> list[Effect]:
+def _at_cylinder(hooks: tuple[str, str], number: int, rig: Rig) -> list[Effect]:
     share = 1.0 / rig.engine.cylinders
     # Bank 1 holds cylinder 1 and all other odd ones.
-    hooks = (hook, f"{hook}_second") if "two_banks" in rig.features and number % 2 == 0 else (hook,)
-    effects = [Effect(name, "add", share, cylinder=number) for name in hooks]
+    acting = hooks if "two_banks" in rig.features and number % 2 == 0 else hooks[:1]
+    effects = [Effect(name, "add", share, cylinder=number) for name in acting]
     return [*effects, Effect("dead_cylinders", "add", 2.0 ** (number - 1), cylinder=number)]
 
 
 def without_fuel(number: int, rig: Rig) -> list[Effect]:
     """What it does to an engine when a cylinder, counted from 1, gets no fuel."""
-    return _at_cylinder("dead_fuel", number, rig)
+    return _at_cylinder(NO_FUEL, number, rig)
 
 
 fault_kinds.register(

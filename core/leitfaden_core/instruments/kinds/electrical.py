@@ -334,6 +334,13 @@ instruments.register(
 )
 
 
+#: Wires whose heater a place may be, the first that there is.
+_HEATERS = {
+    "heater of the front oxygen sensor": ("wideband", "front"),
+    "heater of the rear oxygen sensor": ("rear",),
+}
+
+
 def clamp_places(rig: Rig) -> list[str]:
     """Where a current clamp fits."""
     places = ["supply of the airflow meter"] if "maf" in rig.features else []
@@ -347,22 +354,17 @@ def clamp_places(rig: Rig) -> list[str]:
 
 
 def _clamp(use: Use) -> Observation:
-    vehicle, rig = use.vehicle, use.vehicle.rig
+    vehicle = use.vehicle
     if use.place == "common supply of the injectors":
         return _injector_current(use)
     network = vehicle.network(use.condition)
     if use.place == "supply of the airflow meter":
-        amps = next(current for start, _end, current in network.currents if start.startswith("maf"))
+        amps = next(current for start, _end, current in network.currents if start == "maf.supply")
         if vehicle.network(use.condition).volts("maf.supply", "maf.power ground") < 4.0:
             amps = 0.0
     else:
-        name = (
-            "wideband"
-            if "wideband" in rig.features and "front" in use.place
-            else "front"
-            if "front" in use.place
-            else "rear"
-        )
+        wired = network.nodes()
+        name = next(wire for wire in _HEATERS[use.place] if f"{wire}.heater plus" in wired)
         voltages = network.solve()
         amps = abs(voltages[f"{name}.heater plus"] - voltages[f"{name}.heater minus"]) / _between(
             network, f"{name}.heater plus", f"{name}.heater minus"

@@ -16,7 +16,7 @@ from leitfaden_core.instruments.vehicle import WATCHED, Vehicle
 from leitfaden_core.monitors import code, flash_number, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
-from leitfaden_core.simulate import FRAME, actuators_on, simulate
+from leitfaden_core.simulate import FRAME, actuators_on, injector_of, simulate
 from leitfaden_core.words import say
 
 #: Answers per second: tool -> on a fast and on an old bus.
@@ -254,7 +254,6 @@ _MOVED: dict[str, tuple[str, float, tuple[str, ...]]] = {
     "vanes shut": ("vanes", 1.0, ("charge_pressure", "maf")),
     "vanes open": ("vanes", 0.0, ("charge_pressure", "maf")),
 }
-_SHUT_OFF = "injector of cylinder "
 RESET_TRIMS = "reset learned trims"
 
 
@@ -266,8 +265,14 @@ def actuators_of(rig: Rig) -> list[str]:
     if "wideband" in rig.features:
         tests.append("wideband self-check")
     if "petrol" in rig.features or "diesel" in rig.features:
-        tests += [f"{_SHUT_OFF}{k + 1} off" for k in range(rig.engine.cylinders)]
+        tests += _shut_offs(rig)
     return tests
+
+
+def _shut_offs(rig: Rig) -> dict[str, str]:
+    """Tests that shut one injector off, with the injectors."""
+    injectors = (injector_of(number) for number in range(1, rig.engine.cylinders + 1))
+    return {f"{injector} off": injector for injector in injectors}
 
 
 def _actuator(use: Use) -> Observation:
@@ -276,8 +281,9 @@ def _actuator(use: Use) -> Observation:
         return _reset(use)
     if test == "wideband self-check":
         return _self_check(use)
-    if test.startswith(_SHUT_OFF):
-        return _shut_off(use, int(test.removeprefix(_SHUT_OFF).split()[0]))
+    shut_offs = _shut_offs(vehicle.rig)
+    if test in shut_offs:
+        return _shut_off(use, shut_offs[test])
     actuator, share, watched = _MOVED[test]
     before, during = (held.watched(use.condition) for held in (vehicle, vehicle.with_held(actuator, share)))
     shown = []
@@ -339,12 +345,9 @@ def _reset(use: Use) -> Observation:
     )
 
 
-def _shut_off(use: Use, cylinder: int) -> Observation:
+def _shut_off(use: Use, injector: str) -> Observation:
     """Speed drop when one injector is shut off: a cylinder that does not work anyway takes nothing away."""
-    before, during = (
-        vehicle.watched(use.condition)
-        for vehicle in (use.vehicle, use.vehicle.with_held(f"injector of cylinder {cylinder}"))
-    )
+    before, during = (vehicle.watched(use.condition) for vehicle in (use.vehicle, use.vehicle.with_held(injector)))
     # The idle control makes good for the lost speed, so what it had to add is shown as well.
     shown = []
     for name in ("rpm", "load"):

@@ -68,12 +68,18 @@ class Misconception(_Entry):
     feedback: Words
 
 
+class ByHand(_Entry):
+    """A step that is no test of the catalogue."""
+
+    do: Words
+
+
 class Aim(_Entry):
     """An aim: what learners can do afterwards (``can``), for whom, on which engines, and what it is practised on.
 
     ``show``: lanes from the start; ``hide``: those that give it away too early. ``pages``: its devices in the
     atlas, of which an engine's first one is meant.
-    ``orders``: orders of tests that are equally good; what begins with «do:» is done by hand. ``after``: aims that
+    ``orders``: orders of tests that are equally good, by their ids or as what hands ``do``. ``after``: aims that
     should have been reached before.
     """
 
@@ -95,7 +101,7 @@ class Aim(_Entry):
     calculations: tuple[str, ...]
     misconceptions: tuple[Misconception, ...]
     known_errors: tuple[str, ...]
-    orders: tuple[tuple[str, ...], ...]
+    orders: tuple[tuple[str | ByHand, ...], ...]
     after: tuple[str, ...]
 
 

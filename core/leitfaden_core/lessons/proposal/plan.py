@@ -107,7 +107,7 @@ def for_aim(aim: Aim, rig: Rig, asked: str, level: str) -> Plan:
         myths=aim.known_errors,
         workings=aim.calculations,
         others=tuple(_look_alikes(aim, rig)),
-        tests=tuple(dict.fromkeys(step for order in aim.orders for step in order if not step.startswith("do:"))),
+        tests=tuple(dict.fromkeys(step for order in aim.orders for step in order if isinstance(step, str))),
     )
 
 

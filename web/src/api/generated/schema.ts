@@ -2377,6 +2377,8 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+            /** Plug Off */
+            plug_off: boolean;
             /** Wires */
             wires: components["schemas"]["AtlasWireOut"][];
         };

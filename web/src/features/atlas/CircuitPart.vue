@@ -18,8 +18,7 @@ const query = useQuery({
 })
 const state = ref('key_on')
 const states = computed(() => query.data.value ?? [])
-const wires = computed(() => states.value.find((entry) => entry.id === state.value)?.wires ?? [])
-const isOff = computed(() => state.value.endsWith('_off'))
+const shown = computed(() => states.value.find((entry) => entry.id === state.value))
 
 /** A joint by the part of its name that tells it apart on this wire. */
 function called(name: string): string {
@@ -47,13 +46,13 @@ const role = (name: string) => (te(`live.circuit.role.${name}`) ? t(`live.circui
           {{ entry.label }}
         </button>
       </div>
-      <div v-for="entry in wires" :key="entry.role" class="wire">
+      <div v-for="entry in shown?.wires" :key="entry.role" class="wire">
         <span class="role soft small">{{ role(entry.role) }}</span>
         <ol>
           <li
             v-for="joint in entry.joints"
             :key="joint.name"
-            :class="{ gap: isOff && isPlug(joint.name) }"
+            :class="{ gap: shown?.plug_off && isPlug(joint.name) }"
             :title="joint.name"
           >
             <b>{{ joint.volts.toFixed(2).replace('-', '\u2212') }} V</b>

@@ -161,7 +161,7 @@ describe('a device of the atlas', () => {
 
 describe('the wires of a device', () => {
   const state = (id: string, label: string, volts: number) => ({
-    ...{ id, label },
+    ...{ id, label, plug_off: id === 'key_on_off' },
     wires: [
       {
         role: 'signal',
