@@ -27,8 +27,9 @@ from leitfaden_core.words import say
 
 #: A fault counts as one that moves this value when it lies so many spreads of sound engines away.
 MOVES = 1.0
-#: d' from which on a fault can be told by this reading: more than half of such faults then lie outside the band. [-]
-TELLS = 2.0
+#: d' from which on a fault can be told by this reading, and how often it must be seen there: where a display's step is
+#: wide, it takes more than d'. [-]
+TELLS, SEEN = 2.0, 0.5
 #: Share of the faults that move a reading, by how common they are, that it must tell at their middle size if it is to
 #: decide anything. [-]
 DECIDES = 0.5
@@ -188,15 +189,29 @@ class _Measured:
                 mine.append((float(np.median(np.abs(of_size))) / self.width, of_size, int(first)))
         if not mine:
             return None
-        told = [entry for entry in mine if entry[0] >= TELLS]
-        d_prime, of_size, point = (min if told else max)(told or mine, key=lambda entry: entry[0])
-        usually = float(np.median([entry[0] for entry in mine])) >= TELLS
-        held_by = taken_up_by(table, usual.condition, usual.channel, point, d_prime)
-        step = channel(usual.channel).step
-        rate = None if held_by else promised_rate(table, self.band, usual.mean + of_size, step, self.beyond)
+        mine.sort(key=lambda entry: entry[0])
+        told = next((entry for entry in mine if self._tells(usual, *entry)), None)
+        d_prime, of_size, point = told or mine[-1]
+        usually = told is not None and float(np.median([entry[0] for entry in mine])) >= d_prime
+        held_by, rate = self._seen(usual, d_prime, of_size, point)
         label, cause = describe_fault(cast(FaultSpec, table.sizes[point])), table.candidates[number]
         by_chance = len(of_size) > 1
-        return Alternative(cause.id, label, d_prime, rate, held_by, by_chance, bool(told), usually, cause.prior)
+        return Alternative(cause.id, label, d_prime, rate, held_by, by_chance, told is not None, usually, cause.prior)
+
+    def _tells(self, usual: Band, d_prime: float, of_size: Numbers, point: int) -> bool:
+        """Whether the reading tells a fault at a size, which moves it so far."""
+        if d_prime < TELLS:
+            return False
+        rate = self._seen(usual, d_prime, of_size, point)[1]
+        return rate is None or rate >= SEEN
+
+    def _seen(self, usual: Band, d_prime: float, of_size: Numbers, point: int) -> tuple[str, float | None]:
+        """What takes the fault up, or how often it is seen here."""
+        held_by = taken_up_by(self.table, usual.condition, usual.channel, point, d_prime)
+        if held_by:
+            return held_by, None
+        step = channel(usual.channel).step
+        return "", promised_rate(self.table, self.band, usual.mean + of_size, step, self.beyond)
 
 
 def taken_up_by(table: Table, condition: str, channel_id: str, point: int, d_prime: float) -> str:
