@@ -225,6 +225,13 @@ class TestByLikelihoods:
         assert loose.by_chance and loose.hit_rate is not None and 0.05 < loose.hit_rate < 1.0
         assert not any(entry.by_chance for entry in weighed.alternatives if "reads wrong" in entry.label)
 
+    @pytest.mark.parametrize("place", [("koeo", "throttle", 0.0), ("cold_idle", "maf", 4.0), ("hot_idle", "ect", 90.0)])
+    def test_what_is_named_as_told_is_seen_in_half_of_such_drives(self, place: tuple[str, str, float]) -> None:
+        """A ground of 3 ohm moves the throttle's display by 3.7 spreads, but hardly ever by one of its steps."""
+        told = [entry for entry in weigh_reading(self.CAUSES(), *place).alternatives if entry.told]
+        assert told and all(entry.hit_rate is None or entry.hit_rate >= 0.5 for entry in told)
+        assert all(entry.d_prime >= 2.0 for entry in told)
+
     def test_a_coarse_instrument_cannot_decide(self) -> None:
         fine, coarse = (weigh_reading(self.CAUSES(), "hot_idle", "maf", 1.8, error=error) for error in (0.01, 1.5))
         assert fine.verdict.kind is GOOD and coarse.verdict.kind is OPEN and "this instrument" in coarse.verdict.reason

@@ -108,7 +108,7 @@ def beside_twin(verdict: Verdict, twin: Verdict) -> Verdict:
         return verdict
     reason = say(
         "A sound engine with the same course shows this as well: the band holds for another course. ({reason})",
-        reason=verdict.reason,
+        reason=verdict.place or verdict.reason,
     )
     return Verdict(VerdictKind.NOT_DECIDABLE, reason, verdict.band, verdict.distance)
 
