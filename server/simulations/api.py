@@ -14,7 +14,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.faults import ONSETS, effects_on, fault_kinds, offered_on
 from leitfaden_core.quantities import QUANTITIES
-from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
+from leitfaden_core.rigs import Rig, base_of, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from people.permissions import allowed, may
 from simulations import schemas
@@ -53,7 +53,7 @@ def _catalogue() -> dict[str, Any]:
 def _rig_row(rig: Rig) -> dict[str, Any]:
     return {
         "id": rig.id,
-        "base": rig.id.partition("-")[0],
+        "base": base_of(rig.id),
         "name": rig.name,
         "description": rig.description,
         "governed": rig.governor is not None,

@@ -9,9 +9,6 @@ from leitfaden_core.scripts import CONDITIONS, condition
 NIGHT = 240.0
 #: Warming up an engine that is cold, and going on a road that one is on already. [min]
 WARM_UP, NEXT_ON_THE_ROAD = 8.0, 3.0
-#: Tests that ask for a vehicle that has stood overnight, besides those in the conditions of a cold engine.
-_SOAKED = frozenset({"scan.koeo.temperatures", "gauge.thermometer", "gauge.thermometer_intake"})
-_COLD = frozenset({"cold_idle", "crank", "warm_up"})
 #: Exchanging a part for a known-good one and putting the old one back. [min]
 JOBS: dict[str, float] = {
     "air duct": 10.0,
@@ -59,11 +56,11 @@ def minutes_now(test: DiagnosticTest, taken: list[str], conditions: dict[str, st
     ``conditions``: the condition of each known test, by its id. The vehicle came in the morning and is cold until
     something has run it. [min]
     """
-    kind, _dot, part = test.id.partition(".")
-    road = condition(test.condition).way_minutes
-    own = JOBS.get(part, USUAL_JOB) if kind == "part" else test.minutes - road
+    where, done = condition(test.condition), test.isolates
+    road = where.way_minutes
+    own = JOBS.get(done.name, USUAL_JOB) if done and done.what == "part" else test.minutes - road
     ran = any(_runs(name, conditions[name]) for name in taken)
-    if test.id in _SOAKED or test.condition in _COLD:
+    if test.after_a_night or where.cold:
         return own + (NIGHT if ran else 0.0)
     if not _runs(test.id, test.condition):
         return own

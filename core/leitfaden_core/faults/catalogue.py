@@ -137,6 +137,7 @@ class FaultKind:
     )
     unusual_with: str = ""  # feature of rigs that have no such part
     prior: float = 1.0  # how common it is in a workshop, relative to others; a rule of thumb
+    everyday: bool = False  # many cars have it, and it explains no complaint about how they run
     needs: str = ""  # sensor or feature that a rig must have for this fault to exist (see Rig.features)
     pulses: Callable[[Values], tuple[float, float]] | None = field(default=None)  # seconds open, events per minute
     suggested: Values = field(default_factory=dict)  # optional parameters without which the kind says nothing

@@ -6,7 +6,7 @@ from typing import Any
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.expect import band_of
-from leitfaden_core.faults import FaultSpec, describe_fault, effects_on
+from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds
 from leitfaden_core.judge import Departure, no_meaning, signature
 from leitfaden_core.lessons.item import Item
 from leitfaden_core.lessons.kind import Remedy
@@ -18,8 +18,6 @@ from leitfaden_core.words import say
 
 #: Standard deviations of healthy engines from which on a reading tells a fault in one look.
 TELLS = 3.0
-#: Faults that many cars have and that explain no complaint about how they run.
-EVERYDAY = ("thermostat_stuck_open", "iat_heat_soak", "iat_offset", "ect_offset", "air_filter_restricted")
 #: Sizes of a dial, as shares of the size that is set.
 SHARES = (0.25, 0.4, 0.65, 1.0, 1.5, 2.0, 3.0, 5.0, 8.0)
 
@@ -83,7 +81,8 @@ def red_herring(item: Item[Any], places: list[ReadingPlace]) -> FaultSpec | None
     None where there is none.
     """
     known = {fault.kind for fault in item.setting.faults}
-    others = [FaultSpec(kind=kind) for kind in EVERYDAY if kind not in known]
+    common = sorted((kind for kind in fault_kinds if kind.everyday), key=lambda kind: -kind.prior)
+    others = [FaultSpec(kind=kind.id) for kind in common if kind.id not in known]
     others = [fault for fault in others if _possible(fault, item.rig)]
     alone, *beside = stored_statistics(
         item.rig,

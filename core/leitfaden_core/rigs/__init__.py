@@ -2,6 +2,7 @@
 
 from leitfaden_core.rigs.document import (
     Rig,
+    base_of,
     is_shipped,
     load_rig,
     parse_rig,
@@ -16,6 +17,7 @@ __all__ = [
     "Rig",
     "SensorPlace",
     "is_shipped",
+    "base_of",
     "load_rig",
     "parse_rig",
     "rig_channels",

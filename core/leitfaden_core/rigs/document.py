@@ -9,7 +9,7 @@ import hashlib
 from collections.abc import Iterator
 from functools import cache, cached_property
 from importlib import resources
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 import yaml
 from pydantic import Field, ValidationError, model_validator
@@ -418,20 +418,29 @@ def load_rig(rig_id: str) -> Rig:
     return parse_rig(path.read_text(encoding="utf-8"), source=say("rig {rig_id}", rig_id=rig_id))
 
 
+def base_of(rig_id: str) -> str:
+    """The rig that a variant extends; any other is its own base."""
+    return str(_changes(rig_id)["extends"]) if rig_id in variant_ids() else rig_id
+
+
+@cache
+def _changes(rig_id: str) -> dict[str, Any]:
+    """What a variant says of itself."""
+    text = resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8")
+    return dict(yaml.load(text, yaml.CSafeLoader))
+
+
 def _variant(rig_id: str) -> Rig:
     """A variant: the rig that it extends, with some sections changed, sensors left out and sensors put in behind
     another one.
     """
-    told = yaml.load(
-        resources.files(__package__).joinpath("variants", f"{rig_id}.yaml").read_text(encoding="utf-8"),
-        yaml.CSafeLoader,
-    )
+    told = _changes(rig_id)
     document = load_rig(told["extends"]).model_dump()
     document |= {name: told[name] for name in ("id", "name", "description", "fuelling") if name in told}
     for section, fields in told.get("change", {}).items():
         document[section] = (document[section] or {}) | fields
     sensors = [sensor for sensor in document["sensors"] if sensor["id"] not in told.get("without_sensors", [])]
     for sensor in told.get("sensors", []):
-        at = [known["id"] for known in sensors].index(sensor.pop("behind")) + 1
-        sensors.insert(at, sensor)
+        at = [known["id"] for known in sensors].index(sensor["behind"]) + 1
+        sensors.insert(at, {name: value for name, value in sensor.items() if name != "behind"})
     return parse_rig(yaml.safe_dump(document | {"sensors": sensors}), source=say("variant {rig_id}", rig_id=rig_id))

@@ -26,7 +26,8 @@ class Condition:
     ``closed_loop`` tells whether the control unit corrects the mixture by the front oxygen sensor there; ``running``
     whether the engine turns by itself; ``steady`` whether one number can stand for the window. ``state`` is how it is
     recognised, once it has held for ``after`` seconds; conditions without it are moments of a script only.
-    ``way_minutes`` it takes to bring a vehicle there, where that is not done beside the bench.
+    ``way_minutes`` it takes to bring a vehicle there, where that is not done beside the bench. A ``cold`` one is met
+    once after a night only.
     """
 
     id: str
@@ -40,6 +41,7 @@ class Condition:
     after: float = 0.0
     speed_held: bool = False  # a foot or the rollers hold the engine's speed
     way_minutes: float = 0.0
+    cold: bool = False
 
 
 def _warm(rows: Any, rig: Rig) -> Flags:
@@ -117,6 +119,7 @@ CONDITIONS: dict[str, Condition] = {
                 (rows["running"] < 0.5) & (rows["rpm_true"] > 60.0) & (rows["powered"] > 0.5)
             ),
             after=0.1,
+            cold=True,
         ),
         Condition(
             "deep_cold_idle",
@@ -126,6 +129,7 @@ CONDITIONS: dict[str, Condition] = {
             closed_loop=False,
             steady=False,
             state=_between(5, 30, -40, -8),
+            cold=True,
         ),
         Condition(
             "cold_idle",
@@ -135,6 +139,7 @@ CONDITIONS: dict[str, Condition] = {
             closed_loop=False,
             steady=True,
             state=_between(10, 26, -8, 50),
+            cold=True,
         ),
         Condition(
             "hot_soak_restart",
@@ -159,6 +164,7 @@ CONDITIONS: dict[str, Condition] = {
             ),
             speed_held=True,
             way_minutes=7.0,
+            cold=True,
         ),
         Condition(
             "long_idle",

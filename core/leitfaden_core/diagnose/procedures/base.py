@@ -111,7 +111,7 @@ class DiagnosticTest:
     ``uses`` says how many times the instrument's own minutes it takes; cautions are the instrument's. ``isolates`` is
     the part or the hose whose exchange or closing is the test: what it can prove, when something to be seen goes and
     comes back with it: a number that moves by more than it may by itself. ``of_shared`` says that it measures what
-    several sensors share: that has no plug of its own.
+    several sensors share: that has no plug of its own. ``after_a_night`` asks for a vehicle that has stood so long.
     """
 
     id: str
@@ -125,6 +125,7 @@ class DiagnosticTest:
     uses: float = 1.0
     isolates: Isolated | None = None
     of_shared: bool = False
+    after_a_night: bool = False
 
     @property
     def minutes(self) -> float:

@@ -1,6 +1,7 @@
 """Mechanical gauges, thermometers and the timing light."""
 
 import math
+from dataclasses import dataclass
 
 from leitfaden_core.channels import channel
 from leitfaden_core.diagnose.procedures.base import DiagnosticTest, Examined, Outcome, means
@@ -10,50 +11,61 @@ from leitfaden_core.instruments.kinds.gauges import BASE_ADVANCE, exhaust_gas
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.words import say
 
-#: Gauges: instrument, conditions, channel of what is true, spread among sound engines.
+
+@dataclass(frozen=True)
+class _Gauge:
+    """A gauge read in some conditions: the channel of what is true, and the instrument's error in its unit."""
+
+    tool: str
+    conditions: tuple[str, ...]
+    channel: str
+    error: float
+    after_a_night: bool = False
+
+
 _GAUGES = (
-    ("fuel_gauge", ("hot_idle", "wot_pull"), "fuel_pressure"),
-    ("backpressure_gauge", ("no_load_2500", "wot_pull"), "exhaust_backpressure"),
-    ("backpressure_gauge_rear", ("wot_pull",), "pressure_behind_catalyst"),
-    ("vacuum_gauge", ("hot_idle",), "map_true"),
-    ("boost_gauge", ("wot_pull",), "charge_true"),
-    ("thermometer", ("koeo", "cruise_80"), "ect_true"),
-    ("thermometer_intake", ("koeo", "hot_idle"), "iat_true"),
+    _Gauge("fuel_gauge", ("hot_idle", "wot_pull"), "fuel_pressure", 2.0),
+    _Gauge("backpressure_gauge", ("no_load_2500", "wot_pull"), "exhaust_backpressure", 0.5),
+    _Gauge("backpressure_gauge_rear", ("wot_pull",), "pressure_behind_catalyst", 0.5),
+    _Gauge("vacuum_gauge", ("hot_idle",), "map_true", 1.0),
+    _Gauge("boost_gauge", ("wot_pull",), "charge_true", 1.0),
+    _Gauge("thermometer", ("koeo", "cruise_80"), "ect_true", 1.2, after_a_night=True),
+    _Gauge("thermometer_intake", ("koeo", "hot_idle"), "iat_true", 1.2, after_a_night=True),
 )
 
 
 def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
     bands, found = load_sheet(rig).bands, []
-    for tool, conditions, name in _GAUGES:
-        entry = instruments.get(tool)
-        known = [c for c in conditions if (c, name, "mean") in bands]
+    for gauge in _GAUGES:
+        entry, name = instruments.get(gauge.tool), gauge.channel
+        known = [c for c in gauge.conditions if (c, name, "mean") in bands]
         if not entry.places(rig) or name not in rig_channels(rig) or not known:
             continue
         step, quantity = channel(name).step, channel(name).quantity
-        errors = {"pressure_gauge": 2.0, "pressure_abs": 1.0, "temperature": 1.2}
         outcomes = tuple(
             Outcome(
                 say("{label}, {condition}", label=channel(name).label, condition=c.replace("_", " ")),
                 quantity=quantity,
                 spread=bands[c, name, "mean"].deviation,
-                error=errors[quantity] * (0.25 if "backpressure" in tool else 1.0),
+                error=gauge.error,
                 step=step,
             )
             for c in known
         )
         found.append(
             DiagnosticTest(
-                f"gauge.{tool}",
+                f"gauge.{gauge.tool}",
                 say(
                     "{instrument}: {conditions}",
                     instrument=entry.label.capitalize(),
                     conditions=", ".join(c.replace("_", " ") for c in known),
                 ),
-                instrument=tool,
+                instrument=gauge.tool,
                 place=entry.places(rig)[0],
                 condition=known[-1],
                 outcomes=outcomes,
                 read=means(*((c, name) for c in known)),
+                after_a_night=gauge.after_a_night,
             )
         )
     if "spark" in rig.features:

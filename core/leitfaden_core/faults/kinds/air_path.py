@@ -97,6 +97,7 @@ fault_kinds.register(
                 "dp_full_kPa", "additional drop at rated flow", unit="kPa", low=0.2, high=60.0, steps=(3.0, 6.0, 12.0)
             ),
         ),
+        everyday=True,
         effects=_drop("filter_extra"),
         repair="Renew the filter element, clear the inlet.",
         cautions=(),

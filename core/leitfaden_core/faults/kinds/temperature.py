@@ -26,6 +26,7 @@ fault_kinds.register(
         parameters=(
             Parameter("K", "added to the reading", unit="K", low=-60.0, high=60.0, steps=(-10.0, -25.0, 25.0)),
         ),
+        everyday=True,
         effects=lambda values, rig: [Effect("ect_offset", "add", float(values["K"]))],
         repair="Renew the sensor; check the plug.",
         cautions=(_COOLANT,),
@@ -44,6 +45,7 @@ fault_kinds.register(
         meaning="A constant error at all temperatures.",
         place="iat",
         parameters=(Parameter("K", "added to the reading", unit="K", low=-60.0, high=80.0, steps=(10.0, 25.0, 45.0)),),
+        everyday=True,
         effects=lambda values, rig: [Effect("iat_offset", "add", float(values["K"]))],
         repair="Renew the sensor; check the plug.",
         cautions=(),
@@ -85,6 +87,7 @@ fault_kinds.register(
         meaning="The coolant really stays too cold; the sensor is honest.",
         place="ect",
         parameters=(Parameter("opening_percent", "opening", unit="%", low=1.0, high=100.0, steps=(25.0, 60.0, 100.0)),),
+        everyday=True,
         effects=lambda values, rig: [Effect("thermostat_stuck", "max", float(values["opening_percent"]) / 100.0)],
         repair="Renew thermostat and seal, fill and bleed the system.",
         cautions=(_COOLANT,),
@@ -178,6 +181,7 @@ fault_kinds.register(
                 "rise_K", "above the air at idle, engine hot", unit="K", low=2.0, high=90.0, steps=(10.0, 20.0, 35.0)
             ),
         ),
+        everyday=True,
         effects=lambda values, rig: [Effect("iat_soak", "add", float(values["rise_K"]))],
         repair="Move or shield the sensor, restore the ducting.",
         cautions=(),
