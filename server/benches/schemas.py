@@ -43,6 +43,7 @@ class InstrumentOut(Schema):
 class PlugOut(Schema):
     circuit: str
     wire: str
+    plug: str
     label: str
     sensor: str
 

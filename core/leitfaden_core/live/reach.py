@@ -34,12 +34,13 @@ _SEVERAL: dict[str, tuple[str, Callable[[Rig], list[str]]]] = {
 
 @dataclass(frozen=True)
 class Plug:
-    """A plug that can be pulled, with the sensor on whose knot of the thread it sits; empty: on none. ``wire`` begins
-    the names of its pins.
+    """A circuit whose plug can be pulled, with the sensor on whose knot of the thread it sits; empty: on none. ``plug``
+    begins the names of its pins, and is the same for the signal, supply and heater of one sensor.
     """
 
     circuit: str
     wire: str
+    plug: str
     label: str
     sensor: str
 
@@ -72,7 +73,7 @@ def reach_of(rig: Rig) -> Reach:
     for name in circuits_of(rig, "signal", "supply", "heater", "actuator"):
         circuit = CIRCUITS[name]
         of = next((s for s in (circuit.sensor, circuit.needs) if s in knots), "")
-        plugs.append(Plug(name, circuit.wire, circuit.label, of))
+        plugs.append(Plug(name, circuit.wire, circuit.plug, circuit.label, of))
     of_part = {PARTS[name]: name for name in knots if name in PARTS}
     return Reach(
         plugs,

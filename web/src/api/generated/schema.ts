@@ -7388,6 +7388,8 @@ export interface components {
             circuit: string;
             /** Label */
             label: string;
+            /** Plug */
+            plug: string;
             /** Sensor */
             sensor: string;
             /** Wire */

@@ -2,6 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { session } from '@/api/session'
@@ -49,12 +50,6 @@ const remove = useMutation({
   onSuccess: (left) => queries.setQueryData(['drills'], left),
 })
 const problem = computed(() => drills.error.value ?? make.error.value ?? remove.error.value)
-
-function ofLesson(event: Event) {
-  const select = event.target as HTMLSelectElement
-  if (select.value) make.mutate({ lesson: Number(select.value) })
-  select.value = ''
-}
 </script>
 
 <template>
@@ -86,13 +81,15 @@ function ofLesson(event: Event) {
     <section class="making">
       <h2>{{ t(learner ? 'drills.makeOwn' : 'drills.make') }}</h2>
       <template v-if="!learner">
-        <label class="label" for="drill-lesson">{{ t('drills.ofLesson') }}</label>
-        <select id="drill-lesson" :disabled="make.isPending.value" @change="ofLesson">
-          <option value=""></option>
-          <option v-for="lesson in lessons.data.value ?? []" :key="lesson.id" :value="lesson.id">
-            {{ lesson.title }}
-          </option>
-        </select>
+        <span class="label">{{ t('drills.ofLesson') }}</span>
+        <ChooseOne
+          value=""
+          :entries="(lessons.data.value ?? []).map(({ id, title }) => ({ value: String(id), label: title }))"
+          :label="t('drills.ofLesson')"
+          none=""
+          :disabled="make.isPending.value"
+          @choose="(id) => id && make.mutate({ lesson: Number(id) })"
+        />
       </template>
       <span class="label">{{ t('drills.ofKinds') }}</span>
       <p v-for="id in chosen" :key="id" class="kind small">

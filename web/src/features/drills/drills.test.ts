@@ -141,12 +141,13 @@ describe('the list of drills', () => {
 
   it('is made of a lesson by who makes lessons; learners are not asked for one', async () => {
     visit = await visited(DrillsPage, {}, ANSWERS)
-    await visit.page.get('#drill-lesson').setValue('9')
+    await visit.page.get('.making select').setValue('9')
     await quiet()
     expect(visit.calls('POST /api/drills')[0]?.body).toEqual({ title: '', lesson: 9, kinds: [] })
+    expect(visit.page.get<HTMLSelectElement>('.making select').element.value).toBe('')
     visit.page.unmount()
     visit = await visited(DrillsPage, {}, ANSWERS, { who: PEOPLE.learner })
-    expect(visit.page.find('#drill-lesson').exists()).toBe(false)
+    expect(visit.page.find('.making select').exists()).toBe(false)
     expect(visit.calls('GET /api/lessons')).toEqual([])
   })
 

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { refDebounced } from '@/api/debounced'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { useTold } from '@/api/told'
@@ -141,14 +142,17 @@ watch(condition, (next) => stack.value?.focusOn(next))
             <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
           </select>
         </label>
-        <label class="label">
+        <div class="label">
           {{ t('bench.figures', { condition: '' }) }}
-          <select v-model="condition">
-            <option v-for="window in run.data.value?.windows" :key="window.condition" :value="window.condition">
-              {{ window.label }}
-            </option>
-          </select>
-        </label>
+          <ChooseOne
+            :value="condition"
+            :entries="
+              (run.data.value?.windows ?? []).map((window) => ({ value: window.condition, label: window.label }))
+            "
+            :label="t('bench.figures', { condition: '' })"
+            @choose="(next) => (condition = next)"
+          />
+        </div>
       </div>
       <ThreadLine :knots="knots" :selected="picked" :label="t('bench.onThread')" show-verdict @pick="pick" />
     </div>

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { client, newChangeId, sentence, unwrap, type Schemas } from '@/api/client'
 
 /** The last version for one more learner: with numbers of their own, or with those of somebody who has it. */
@@ -40,22 +41,26 @@ async function give() {
 
 <template>
   <form v-if="last && without.length" class="give" @submit.prevent="give">
-    <label>
+    <div>
       <span class="label">{{ t('results.giveTo') }}</span>
-      <select v-model="who">
-        <option value=""></option>
-        <option v-for="l in without" :key="l.username" :value="l.username">{{ l.name }}</option>
-      </select>
-    </label>
-    <label>
+      <ChooseOne
+        :value="who"
+        :entries="without.map((one) => ({ value: one.username, label: one.name }))"
+        :label="t('results.giveTo')"
+        none=""
+        @choose="(next) => (who = next)"
+      />
+    </div>
+    <div>
       <span class="label">{{ t('results.numbers') }}</span>
-      <select v-model="as">
-        <option value="">{{ t('results.ownNumbers') }}</option>
-        <option v-for="row in holders" :key="row.username" :value="row.username">
-          {{ t('results.numbersOf', { name: row.name }) }}
-        </option>
-      </select>
-    </label>
+      <ChooseOne
+        :value="as"
+        :entries="holders.map((row) => ({ value: row.username, label: t('results.numbersOf', { name: row.name }) }))"
+        :label="t('results.numbers')"
+        :none="t('results.ownNumbers')"
+        @choose="(next) => (as = next)"
+      />
+    </div>
     <label class="tick"><input v-model="closed" type="checkbox" /> {{ t('editor.giving.closed') }}</label>
     <label class="tick"><input v-model="held" type="checkbox" /> {{ t('editor.giving.held') }}</label>
     <ElButton native-type="submit" :disabled="!who">{{ t('results.give') }}</ElButton>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import type { Schemas } from '@/api/client'
 import type { Lesson } from '@/features/lessons/draft'
 import type { Station } from '@/parts/stations/kind'
@@ -22,6 +23,11 @@ const before = computed(() => props.lesson.stations.slice(0, place.value).filter
 function choose(id: string) {
   emit('change', id ? { result: 'below', percent: 60, ...branch.value, station: id } : null)
 }
+const entries = computed(() => {
+  const known = before.value.map(({ id, title }) => ({ value: id, label: t('editor.branch.some', { title }) }))
+  const gone = branch.value && !known.some(({ value }) => value === branch.value?.station)
+  return gone ? [{ value: branch.value!.station, label: t('editor.branch.gone') }, ...known] : known
+})
 function change(part: Partial<Branch>) {
   if (branch.value) emit('change', { ...branch.value, ...part })
 }
@@ -29,20 +35,14 @@ function change(part: Partial<Branch>) {
 
 <template>
   <template v-if="before.length || branch">
-    <label class="label" for="branch-station">{{ t('editor.branch.who') }}</label>
-    <select
-      id="branch-station"
+    <span class="label">{{ t('editor.branch.who') }}</span>
+    <ChooseOne
       :value="branch?.station ?? ''"
-      @change="choose(($event.target as HTMLSelectElement).value)"
-    >
-      <option value="">{{ t('editor.branch.all') }}</option>
-      <option v-if="branch && !before.some((entry) => entry.id === branch?.station)" :value="branch.station">
-        {{ t('editor.branch.gone') }}
-      </option>
-      <option v-for="entry in before" :key="entry.id" :value="entry.id">
-        {{ t('editor.branch.some', { title: entry.title }) }}
-      </option>
-    </select>
+      :entries="entries"
+      :label="t('editor.branch.who')"
+      :none="t('editor.branch.all')"
+      @choose="choose"
+    />
     <span v-if="branch" class="limit">
       <select
         :aria-label="t('editor.branch.result')"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import PickOne from '@/parts/choice/PickOne.vue'
 import type { Kind, Station } from '@/parts/stations/kind'
 import { copied } from '@/features/lessons/clipboard'
 import { KINDS } from '@/parts/stations/kinds'
@@ -26,11 +27,15 @@ function drop(to: number) {
   held.value = over.value = undefined
 }
 
-function add(event: Event) {
-  const select = event.target as HTMLSelectElement
-  if (select.value === PASTE) emit('paste')
-  else if (select.value) emit('add', select.value as Kind)
-  select.value = ''
+const addable = computed(() => {
+  const pasted = copied.value ? [{ value: PASTE, label: t('editor.paste', { title: copied.value.title }) }] : []
+  return [
+    { label: '', entries: [...pasted, ...KINDS.map((kind) => ({ value: kind, label: t(`stations.${kind}.name`) }))] },
+  ]
+})
+function add(what: string) {
+  if (what === PASTE) emit('paste')
+  else emit('add', what as Kind)
 }
 function branchOf(station: Station): string {
   const { station: id, result, percent } = station.given_if ?? {}
@@ -112,11 +117,14 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
       </span>
     </div>
     <p v-if="total" class="small soft total">{{ t('editor.total', { n: total }) }}</p>
-    <select class="add" :aria-label="t('editor.add')" @change="add">
-      <option value="">+ {{ t('editor.add') }}</option>
-      <option v-if="copied" :value="PASTE">{{ t('editor.paste', { title: copied.title }) }}</option>
-      <option v-for="kind in KINDS" :key="kind" :value="kind">{{ t(`stations.${kind}.name`) }}</option>
-    </select>
+    <PickOne
+      class="add"
+      value=""
+      :groups="addable"
+      :label="t('editor.add')"
+      :prompt="`+ ${t('editor.add')}`"
+      @choose="add"
+    />
   </nav>
 </template>
 

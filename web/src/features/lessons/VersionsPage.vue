@@ -2,6 +2,7 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { RouterLink, useRouter } from 'vue-router'
 import { client, sentence, unwrap } from '@/api/client'
 import { dayAndTime } from '@/format/dates'
@@ -36,8 +37,11 @@ const changes = useQuery({
   enabled: computed(() => before.value > 0),
 })
 const choices = computed(() => [
-  { number: 0, label: t('versions.draft') },
-  ...(versions.data.value ?? []).map((row) => ({ number: row.number, label: t('versions.number', { n: row.number }) })),
+  { value: '0', label: t('versions.draft') },
+  ...(versions.data.value ?? []).map(({ number }) => ({
+    value: String(number),
+    label: t('versions.number', { n: number }),
+  })),
 ])
 const takeBack = useMutation({
   mutationFn: async (number: number) => {
@@ -56,9 +60,6 @@ const takeBack = useMutation({
 const problem = computed(
   () => lesson.error.value ?? versions.error.value ?? changes.error.value ?? takeBack.error.value,
 )
-function number(event: Event): number {
-  return Number((event.target as HTMLSelectElement).value)
-}
 </script>
 
 <template>
@@ -95,20 +96,24 @@ function number(event: Event): number {
         </tbody>
       </table>
       <div class="choice">
-        <label>
+        <div>
           <span class="label">{{ t('versions.before') }}</span>
-          <select :value="before" @change="chosen = { ...chosen, before: number($event) }">
-            <option v-for="entry in choices.slice(1)" :key="entry.number" :value="entry.number">
-              {{ entry.label }}
-            </option>
-          </select>
-        </label>
-        <label>
+          <ChooseOne
+            :value="String(before)"
+            :entries="choices.slice(1)"
+            :label="t('versions.before')"
+            @choose="(number) => (chosen = { ...chosen, before: Number(number) })"
+          />
+        </div>
+        <div>
           <span class="label">{{ t('versions.after') }}</span>
-          <select :value="after" @change="chosen = { ...chosen, after: number($event) }">
-            <option v-for="entry in choices" :key="entry.number" :value="entry.number">{{ entry.label }}</option>
-          </select>
-        </label>
+          <ChooseOne
+            :value="String(after)"
+            :entries="choices"
+            :label="t('versions.after')"
+            @choose="(number) => (chosen = { ...chosen, after: Number(number) })"
+          />
+        </div>
       </div>
       <p v-if="changes.data.value?.length === 0" class="soft">{{ t('versions.same') }}</p>
       <section v-for="part in changes.data.value ?? []" :key="part.station + part.what" class="part">

@@ -90,15 +90,16 @@ describe('the lesson as a thread', () => {
     const before = copied.value
     copied.value = undefined
     thread()
-    const add = page.get<HTMLSelectElement>('select.add')
-    expect(add.text()).not.toContain('the copied one')
-    await add.setValue('judge')
+    const add = page.findComponent({ name: 'PickOne' })
+    const offered = () => add.props('groups')[0].entries.map((entry: { label: string }) => entry.label)
+    expect(offered().join()).not.toContain('the copied one')
+    add.vm.$emit('choose', 'judge')
     expect(page.emitted('add')).toEqual([['judge']])
-    expect(add.element.value).toBe('')
+    expect(add.props('value')).toBe('')
     copy(STATIONS[1] as never)
     await quiet()
-    expect(add.text()).toContain('the copied one: Trims')
-    await add.setValue('paste')
+    expect(offered()[0]).toBe('the copied one: Trims')
+    add.vm.$emit('choose', 'paste')
     expect(page.emitted('paste')).toHaveLength(1)
     copied.value = before
   })

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap } from '@/api/client'
 import { useAtlas } from '@/parts/atlas/pages'
@@ -59,11 +60,14 @@ function chooseRig(id: string) {
   <PickOne :value="page" :groups="pageGroups" :label="t('propose.device')" @choose="choosePage" />
   <span class="label">{{ t('propose.engine') }}</span>
   <PickOne :value="rig" :groups="rigGroups" :label="t('propose.engine')" @choose="chooseRig" />
-  <label class="label" for="propose-fault">{{ t('propose.fault') }}</label>
-  <select id="propose-fault" v-model="fault">
-    <option value="">{{ t('propose.best') }}</option>
-    <option v-for="entry in faults" :key="entry.kind" :value="entry.kind">{{ entry.label }}</option>
-  </select>
+  <span class="label">{{ t('propose.fault') }}</span>
+  <ChooseOne
+    :value="fault ?? ''"
+    :entries="faults.map(({ kind, label }) => ({ value: kind, label }))"
+    :label="t('propose.fault')"
+    :none="t('propose.best')"
+    @choose="(kind) => (fault = kind)"
+  />
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useRouter } from 'vue-router'
 import { useCatalogue, type Rig } from '@/api/catalogue'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
@@ -44,12 +45,15 @@ function open(row: Schemas['MatrixRow']) {
 
 <template>
   <p class="small soft">{{ t('signatures.matrixLead') }}</p>
-  <label class="label">
+  <div class="label">
     {{ t('signatures.group') }}
-    <select v-model="group">
-      <option v-for="entry in groups" :key="entry" :value="entry">{{ t(`signatures.groups.${entry}`) }}</option>
-    </select>
-  </label>
+    <ChooseOne
+      :value="group"
+      :entries="groups.map((entry) => ({ value: entry, label: t(`signatures.groups.${entry}`) }))"
+      :label="t('signatures.group')"
+      @choose="(next) => (group = next)"
+    />
+  </div>
   <p v-if="query.error.value" role="alert">{{ sentence(query.error.value) }}</p>
   <p v-else-if="!query.data.value" class="soft" role="status">{{ t('signatures.computing') }}</p>
   <div v-else class="scrolls" tabindex="0" role="region" :aria-label="t('signatures.tabs.matrix')">

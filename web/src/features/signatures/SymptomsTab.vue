@@ -2,14 +2,13 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import type { Rig } from '@/api/catalogue'
 import { client, sentence, unwrap } from '@/api/client'
-import { useCatalogue } from '@/api/catalogue'
 
 /** What the driver tells, and the faults of this engine that would cause all of it. */
 const props = defineProps<{ rig: Rig }>()
 const { t } = useI18n()
-const { faultKinds } = useCatalogue()
 const known = useQuery({
   queryKey: ['symptoms'],
   queryFn: () => unwrap(client.GET('/api/symptoms')),
@@ -25,6 +24,7 @@ const statesOf = (id: string) => {
   const there = symptoms.value.find((entry) => entry.id === id)?.states ?? []
   return (known.data.value?.states ?? []).filter((state) => there.includes(state.id))
 }
+const entryOf = ({ id, label }: { id: string; label: string }) => ({ value: id, label })
 const asked = computed(() => told.value.map(({ symptom, state }) => (state ? `${symptom}:${state}` : symptom)))
 const causes = useQuery({
   queryKey: ['causes', computed(() => props.rig.id), asked],
@@ -40,27 +40,24 @@ function choose(k: number, part: Partial<Told>) {
 /** Its name is not said twice. */
 const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1]?.replaceAll('_', ' ') ?? ''
 const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) => cause.group))])
-const kindOf = (candidate: string) => faultKinds.value.get(candidate.split(':')[0] ?? '')
 </script>
 
 <template>
   <p class="small soft">{{ t('signatures.symptomsLead') }}</p>
   <div v-for="(entry, k) in told" :key="k" class="told">
-    <select
+    <ChooseOne
       :value="entry.symptom"
-      :aria-label="t('signatures.tabs.symptoms')"
-      @change="choose(k, { symptom: ($event.target as HTMLSelectElement).value, state: '' })"
-    >
-      <option v-for="symptom in symptoms" :key="symptom.id" :value="symptom.id">{{ symptom.label }}</option>
-    </select>
-    <select
+      :entries="symptoms.map(entryOf)"
+      :label="t('signatures.tabs.symptoms')"
+      @choose="(symptom) => choose(k, { symptom, state: '' })"
+    />
+    <ChooseOne
       :value="entry.state"
-      :aria-label="t('signatures.condition')"
-      @change="choose(k, { state: ($event.target as HTMLSelectElement).value })"
-    >
-      <option value="">{{ t('signatures.anyState') }}</option>
-      <option v-for="state in statesOf(entry.symptom)" :key="state.id" :value="state.id">{{ state.label }}</option>
-    </select>
+      :entries="statesOf(entry.symptom).map(entryOf)"
+      :label="t('signatures.condition')"
+      :none="t('signatures.anyState')"
+      @choose="(state) => choose(k, { state })"
+    />
     <button
       v-if="told.length > 1"
       type="button"
@@ -85,7 +82,7 @@ const kindOf = (candidate: string) => faultKinds.value.get(candidate.split(':')[
       <h3>{{ t(`signatures.groups.${group}`) }}</h3>
       <ul>
         <li v-for="cause in causes.data.value.filter((entry) => entry.group === group)" :key="cause.candidate">
-          {{ cause.label }} <span v-if="kindOf(cause.candidate)" class="small soft">{{ sizeOf(cause.size) }}</span>
+          {{ cause.label }} <span class="small soft">{{ sizeOf(cause.size) }}</span>
         </li>
       </ul>
     </div>

@@ -2,7 +2,7 @@
 import type { Group } from '@/parts/choice/groups'
 
 /** One of many, found by typing: grouped, with everything that a select does by keyboard, touch and screen reader. */
-defineProps<{ value: string; groups: Group[]; label: string; prompt?: string }>()
+defineProps<{ value: string; groups: Group[]; label: string; prompt?: string; optional?: boolean }>()
 const emit = defineEmits<{ choose: [value: string] }>()
 </script>
 
@@ -13,8 +13,9 @@ const emit = defineEmits<{ choose: [value: string] }>()
     :aria-label="label"
     class="pick"
     filterable
+    :clearable="optional"
     :fit-input-width="false"
-    @update:model-value="(next: string) => next && emit('choose', next)"
+    @update:model-value="(next?: string) => (next || optional) && emit('choose', next ?? '')"
   >
     <el-option-group v-for="group in groups" :key="group.label" :label="group.label">
       <el-option v-for="entry in group.entries" :key="entry.value" :value="entry.value" :label="entry.label" />

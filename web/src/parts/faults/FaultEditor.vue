@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue, type Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { useFaultGroups } from '@/parts/faults/groups'
@@ -48,6 +49,7 @@ function typedOnset(number: { id: string; low: number; high: number }, event: Ev
   emit('change', { ...props.fault, onset: { ...props.fault.onset, [number.id]: value } as Fault['onset'] })
 }
 
+const entryOf = (choice: string) => ({ value: choice, label: choice.replaceAll('_', ' ') })
 function value(parameter: Parameter): number | string | undefined {
   return (
     props.fault.params?.[parameter.id] ??
@@ -109,14 +111,15 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
     </div>
     <div v-for="parameter in parameters" :key="parameter.id" class="parameter">
       <template v-if="parameter.choices.length">
-        <label class="label">
+        <div class="label">
           {{ parameter.label }}
-          <select :value="value(parameter)" @change="change(parameter, ($event.target as HTMLSelectElement).value)">
-            <option v-for="choice in choicesOf(rig, fault.kind, parameter)" :key="choice" :value="choice">
-              {{ choice.replaceAll('_', ' ') }}
-            </option>
-          </select>
-        </label>
+          <ChooseOne
+            :value="String(value(parameter))"
+            :entries="choicesOf(rig, fault.kind, parameter).map(entryOf)"
+            :label="parameter.label"
+            @choose="(next) => change(parameter, next)"
+          />
+        </div>
       </template>
       <template v-else>
         <label class="label line">
@@ -219,7 +222,7 @@ input {
   margin-top: var(--space-2);
   padding: 0 2px;
 }
-.parameter label select {
+.parameter .label > select {
   display: block;
   width: 100%;
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
@@ -29,14 +30,13 @@ function changeChannel(channel: string) {
     <button v-if="removable" type="button" class="remove" :aria-label="t('editor.removeRow')" @click="emit('remove')">
       ×
     </button>
-    <select
+    <ChooseOne
       class="condition"
       :value="place.condition"
-      :aria-label="t('editor.condition')"
-      @change="emit('change', { ...place, condition: ($event.target as HTMLSelectElement).value })"
-    >
-      <option v-for="id in conditions" :key="id" :value="id">{{ named.get(id)?.label ?? id }}</option>
-    </select>
+      :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+      :label="t('editor.condition')"
+      @choose="(condition) => emit('change', { ...place, condition })"
+    />
     <select
       class="stat"
       :value="place.stat"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import type { Rig } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
@@ -31,6 +32,10 @@ const reached = computed(() => {
   const got = now.value?.reached ?? state.pace
   return state.pace > 1 && Math.abs(got - state.pace) > 0.1 * state.pace ? `×${got.toFixed(got < 10 ? 1 : 0)}` : ''
 })
+const benchEntry = ({ id, name, doings }: Schemas['BenchRow']) => ({
+  value: String(id),
+  label: t('live.benchRow', { name, doings }, doings ? 2 : 1),
+})
 const paused = computed(() => state.pace === 0)
 </script>
 
@@ -38,14 +43,14 @@ const paused = computed(() => state.pace === 0)
   <div class="head" :class="{ projected }">
     <EngineSelect v-if="!projected && !covered" class="rig" :value="bench.rig" @choose="(next) => emit('rig', next)" />
     <b v-else class="title">{{ rig?.name }}</b>
-    <label v-if="benches.length > 1 && !projected && !covered" class="label">
-      <span class="visually-hidden">{{ t('live.myBenches') }}</span>
-      <select :value="bench.id" @change="emit('bench', Number(($event.target as HTMLSelectElement).value))">
-        <option v-for="entry in benches" :key="entry.id" :value="entry.id">
-          {{ t('live.benchRow', { name: entry.name, doings: entry.doings }, entry.doings ? 2 : 1) }}
-        </option>
-      </select>
-    </label>
+    <ChooseOne
+      v-if="benches.length > 1 && !projected && !covered"
+      class="benches"
+      :value="String(bench.id)"
+      :entries="benches.map(benchEntry)"
+      :label="t('live.myBenches')"
+      @choose="(id) => emit('bench', Number(id))"
+    />
     <button v-if="benches.length > 1 && !projected && !covered" type="button" class="tool" @click="emit('close')">
       {{ t('live.closeBench') }}
     </button>

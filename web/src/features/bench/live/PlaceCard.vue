@@ -28,8 +28,7 @@ const { t } = useI18n()
 /** From the engine outwards: truth, signal, display. */
 const outwards = computed(() => [...props.sensor.channels].reverse())
 const plugs = computed(() => props.reach?.plugs.filter((plug) => plug.sensor === props.sensor.id) ?? [])
-/** Supply and heater belong to the same plug as the signal. */
-const circuits = computed(() => [...new Set(plugs.value.map((plug) => plug.wire.replace(/_(supply|heater)$/, '')))])
+const circuits = computed(() => [...new Set(plugs.value.map((entry) => entry.plug))])
 const part = computed(() => props.reach?.parts.find((entry) => entry.sensor === props.sensor.id)?.name)
 const exchanged = computed(() => part.value !== undefined && props.vehicle.parts.includes(part.value))
 const substituted = computed(() => props.marks.substitutes.includes(props.sensor.channels[0] ?? ''))

@@ -119,7 +119,7 @@ const instrumentGroups = computed(() => [
 async function openSlip(id: string) {
   if (!(await mayGoOn([`instrument:${id}`]))) return
   const part = reach.value?.parts.find((entry) => entry.sensor === picked.value)?.name
-  const wire = reach.value?.plugs.find((plug) => plug.sensor === picked.value)?.wire
+  const wire = reach.value?.plugs.find((plug) => plug.sensor === picked.value)?.plug
   const key = Math.max(0, ...slips.value.map((slip) => slip.key)) + 1
   slips.value = [{ key, id, place: part, wire }, ...slips.value]
 }

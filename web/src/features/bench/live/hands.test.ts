@@ -179,9 +179,9 @@ describe('a place on the thread', () => {
   }
   const REACH = {
     plugs: [
-      { circuit: 'maf', wire: 'maf', sensor: 'maf', label: 'airflow meter' },
-      { circuit: 'maf_heater', wire: 'maf_heater', sensor: 'maf', label: 'its heater' },
-      { circuit: 'iat', wire: 'iat', sensor: 'iat', label: 'intake air' },
+      { circuit: 'maf', wire: 'maf', plug: 'maf', sensor: 'maf', label: 'airflow meter' },
+      { circuit: 'maf_heater', wire: 'maf_heater', plug: 'maf', sensor: 'maf', label: 'its heater' },
+      { circuit: 'iat', wire: 'iat', plug: 'iat', sensor: 'iat', label: 'intake air' },
     ],
     parts: [{ name: 'airflow meter', sensor: 'maf' }],
     ...{ hoses: [], actuators: [] },

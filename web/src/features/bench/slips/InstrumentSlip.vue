@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import { sentence, type Schemas } from '@/api/client'
 import { units } from '@/api/session'
@@ -61,6 +62,12 @@ const offered = computed(() => {
   const may = props.instrument.conditions
   return [...conditions.value.values()].filter((c) => !may.length || may.includes(c.id))
 })
+const states = computed(() =>
+  offered.value.map(({ id, label }) => ({
+    value: id,
+    label: id === props.condition ? `${label} (${t('live.asNow')})` : label,
+  })),
+)
 const condition = computed(() => {
   if (chosen.value) return chosen.value
   const now = offered.value.find((entry) => entry.id === props.condition)
@@ -288,11 +295,7 @@ watch(places, () => asked.value && read(), { deep: true })
       </div>
       <div class="setting">
         <span class="label">{{ t('live.state') }}</span>
-        <select :value="condition" @change="chosen = ($event.target as HTMLSelectElement).value">
-          <option v-for="entry in offered" :key="entry.id" :value="entry.id">
-            {{ entry.label }}{{ entry.id === props.condition ? ` (${t('live.asNow')})` : '' }}
-          </option>
-        </select>
+        <ChooseOne :value="condition" :entries="states" :label="t('live.state')" @choose="(id) => (chosen = id)" />
       </div>
     </div>
     <div class="acts">

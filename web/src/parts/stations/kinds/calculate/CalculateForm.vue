@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import PickOne from '@/parts/choice/PickOne.vue'
@@ -42,16 +43,13 @@ function choose(id: string) {
 <template>
   <span class="label">{{ t('stations.calculate.working') }}</span>
   <PickOne :value="station.working" :groups="groups" :label="t('stations.calculate.working')" @choose="choose" />
-  <label class="label" for="calculate-condition">{{ t('values.condition') }}</label>
-  <select
-    id="calculate-condition"
+  <span class="label">{{ t('values.condition') }}</span>
+  <ChooseOne
     :value="station.condition"
-    @change="emit('change', { condition: ($event.target as HTMLSelectElement).value })"
-  >
-    <option v-for="condition in conditions" :key="condition" :value="condition">
-      {{ known.get(condition)?.label ?? condition }}
-    </option>
-  </select>
+    :entries="conditions.map((id) => ({ value: id, label: known.get(id)?.label ?? id }))"
+    :label="t('values.condition')"
+    @choose="(condition) => emit('change', { condition })"
+  />
   <template v-if="own.length">
     <span class="label">{{ t('stations.calculate.own') }}</span>
     <label v-for="entry in own" :key="entry.symbol" class="small">

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { FormProps } from '@/parts/stations/kind'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useAtlas } from '@/parts/atlas/pages'
 import type { Schemas } from '@/api/client'
 import PictureFields from './PictureFields.vue'
@@ -10,17 +12,19 @@ defineProps<FormProps<'explain'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Explain']>] }>()
 const { t } = useI18n()
 const { drawings } = useAtlas()
+const offered = computed(() => [
+  { value: 'none', label: t('stations.explain.noDrawing') },
+  ...drawings.value.map(({ id, label }) => ({ value: id, label })),
+])
 </script>
 
 <template>
-  <label class="label" for="drawing">{{ t('stations.explain.drawing') }}</label>
-  <select
-    id="drawing"
-    :value="station.drawing"
-    @change="emit('change', { drawing: ($event.target as HTMLSelectElement).value })"
-  >
-    <option value="none">{{ t('stations.explain.noDrawing') }}</option>
-    <option v-for="drawing in drawings" :key="drawing.id" :value="drawing.id">{{ drawing.label }}</option>
-  </select>
+  <span class="label">{{ t('stations.explain.drawing') }}</span>
+  <ChooseOne
+    :value="station.drawing ?? 'none'"
+    :entries="offered"
+    :label="t('stations.explain.drawing')"
+    @choose="(drawing) => emit('change', { drawing })"
+  />
   <PictureFields :pictures="station.pictures ?? []" @change="(pictures) => emit('change', { pictures })" />
 </template>

@@ -2,6 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import type { FormProps } from '@/parts/stations/kind'
 
@@ -15,25 +16,21 @@ const reach = useQuery({
   enabled: computed(() => props.rig !== undefined),
   staleTime: Infinity,
 })
-/** Supply and heater belong to the same plug as the signal; an actuator's plug has no pins here. */
+/** An actuator's plug has no pins here. */
 const plugs = computed(() => {
-  const found = new Map<string, string>()
-  for (const plug of reach.data.value?.plugs ?? []) {
-    const wire = plug.wire.replace(/_(supply|heater)$/, '')
-    if (plug.sensor && !found.has(wire)) found.set(wire, plug.label)
-  }
-  return [...found]
+  const found = new Map(props.station.wire ? [[props.station.wire, props.station.wire]] : [])
+  for (const { sensor, plug, label } of [...(reach.data.value?.plugs ?? [])].reverse())
+    if (sensor) found.set(plug, label)
+  return [...found].map(([value, label]) => ({ value, label }))
 })
 </script>
 
 <template>
-  <label class="label" for="pins-plug">{{ t('stations.pins.plug') }}</label>
-  <select
-    id="pins-plug"
+  <span class="label">{{ t('stations.pins.plug') }}</span>
+  <ChooseOne
     :value="station.wire"
-    @change="emit('change', { wire: ($event.target as HTMLSelectElement).value })"
-  >
-    <option v-if="!plugs.some(([wire]) => wire === station.wire)" :value="station.wire">{{ station.wire }}</option>
-    <option v-for="[wire, label] in plugs" :key="wire" :value="wire">{{ label }}</option>
-  </select>
+    :entries="plugs"
+    :label="t('stations.pins.plug')"
+    @choose="(wire) => emit('change', { wire })"
+  />
 </template>

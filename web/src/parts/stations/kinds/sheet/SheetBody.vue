@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import type { Schemas } from '@/api/client'
 import type { BodyProps } from '@/parts/stations/kind'
 import SheetTable from './SheetTable.vue'
@@ -20,10 +21,10 @@ function change(k: number, part: Partial<Verdict>) {
   })
   emit('change', { ...props.answer, engines })
 }
-function tells(k: number, event: Event) {
-  const chosen = (event.target as HTMLSelectElement).value
-  change(k, { tells: chosen === '' ? null : Number(chosen) })
-}
+const readingEntry = (reading: { label: string; condition_label: string }, j: number) => ({
+  value: String(j),
+  label: `${reading.label}, ${reading.condition_label.toLowerCase()}`,
+})
 </script>
 
 <template>
@@ -41,17 +42,15 @@ function tells(k: number, event: Event) {
       />
       {{ t(`stations.sheet.${verdict}`) }}
     </label>
-    <select
+    <ChooseOne
       v-if="answer.engines?.[k]?.verdict !== 'sound'"
-      :aria-label="t('stations.sheet.by', { n: k + 1 })"
-      :value="answer.engines?.[k]?.tells ?? ''"
-      @change="tells(k, $event)"
-    >
-      <option value="">{{ t('stations.sheet.choose') }}</option>
-      <option v-for="(reading, j) in sheet" :key="j" :value="j">
-        {{ reading.label }}, {{ reading.condition_label.toLowerCase() }}
-      </option>
-    </select>
+      :value="String(answer.engines?.[k]?.tells ?? '')"
+      :entries="sheet.map(readingEntry)"
+      :label="t('stations.sheet.by', { n: k + 1 })"
+      :none="t('stations.sheet.choose')"
+      :disabled="disabled"
+      @choose="(chosen) => change(k, { tells: chosen === '' ? null : Number(chosen) })"
+    />
   </fieldset>
   <template v-if="view.words">
     <label class="label" :for="`${name}-why`">{{ t('stations.sheet.why') }}</label>

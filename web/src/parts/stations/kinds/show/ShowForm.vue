@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { FormProps } from '@/parts/stations/kind'
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import ChosenLanes from '@/parts/stations/ChosenLanes.vue'
@@ -20,15 +21,14 @@ const { conditions: named } = useCatalogue()
     :only="only"
     @change="(channels) => emit('change', { channels })"
   />
-  <label class="label" for="focus">{{ t('stations.show.focus') }}</label>
-  <select
-    id="focus"
+  <span class="label">{{ t('stations.show.focus') }}</span>
+  <ChooseOne
     :value="station.focus ?? ''"
-    @change="emit('change', { focus: ($event.target as HTMLSelectElement).value || null })"
-  >
-    <option value="">{{ t('stations.show.wholeScript') }}</option>
-    <option v-for="id in conditions" :key="id" :value="id">{{ named.get(id)?.label ?? id }}</option>
-  </select>
+    :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+    :label="t('stations.show.focus')"
+    :none="t('stations.show.wholeScript')"
+    @choose="(focus) => emit('change', { focus: focus || null })"
+  />
   <label class="tick">
     <input
       type="checkbox"

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import type { FormProps } from '@/parts/stations/kind'
@@ -13,14 +14,13 @@ const { conditions: named } = useCatalogue()
 </script>
 
 <template>
-  <label class="label" for="verify-complaint">{{ t('stations.verify.complaint') }}</label>
-  <select
-    id="verify-complaint"
+  <span class="label">{{ t('stations.verify.complaint') }}</span>
+  <ChooseOne
     :value="station.complaint"
-    @change="emit('change', { complaint: ($event.target as HTMLSelectElement).value })"
-  >
-    <option v-for="name in conditions" :key="name" :value="name">{{ named.get(name)?.label ?? name }}</option>
-  </select>
+    :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+    :label="t('stations.verify.complaint')"
+    @choose="(complaint) => emit('change', { complaint })"
+  />
   <ReadingPlaces
     :label="t('stations.verify.readings')"
     :places="station.readings"
