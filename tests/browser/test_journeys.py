@@ -126,7 +126,7 @@ def test_a_lost_server_and_a_closed_page_lose_nothing(page: Page) -> None:
 def test_a_station_may_have_an_engine_of_its_own(page: Page) -> None:
     arrive(page, "brandt")
     page.get_by_role("link", name=TITLE).click()
-    page.get_by_label("Add station").select_option("measure")
+    pick(page, "Add station", "Measure")
     key = page.locator(".key")
     expect(key.get_by_text("faulty")).to_be_visible()
     page.get_by_label("Another engine, drive or fault at this station").check()
@@ -159,7 +159,7 @@ def test_a_new_lesson_grows_station_by_station(page: Page) -> None:
     page.get_by_role("button", name="New lesson").click()
     expect(page.get_by_test_id("reading-maf")).to_be_visible()
     for kind in ("Judge", "Conclude"):
-        page.get_by_label("Add station").select_option(kind.lower())
+        pick(page, "Add station", kind)
         expect(page.get_by_role("heading", name=kind, exact=True)).to_be_visible()
     page.get_by_role("button", name="Move up").click()
     page.get_by_role("button", name="Delete station").click()

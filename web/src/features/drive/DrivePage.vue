@@ -256,6 +256,9 @@ watch(condition, (next) => stack.value?.focusOn(next))
 .way-head .label {
   white-space: nowrap;
 }
+.way-head .label .pick {
+  width: 180px;
+}
 select {
   border: 1px solid var(--edge);
   background: var(--surface);

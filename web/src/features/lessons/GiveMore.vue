@@ -81,6 +81,9 @@ async function give() {
 .give .label {
   display: block;
 }
+.give .pick {
+  width: 200px;
+}
 .tick {
   padding-bottom: 5px;
 }

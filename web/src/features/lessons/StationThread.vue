@@ -213,9 +213,5 @@ const total = computed(() => props.stations.reduce((sum, station) => sum + (stat
 .add {
   margin: 8px 0 0 26px;
   width: calc(100% - 30px);
-  border: 1px solid var(--rule);
-  background: var(--surface);
-  color: var(--accent);
-  padding: 4px 6px;
 }
 </style>

@@ -149,6 +149,9 @@ select {
   color: var(--text);
   padding: 4px 6px;
 }
+.choice .pick {
+  width: 220px;
+}
 .part h2 {
   border-bottom: 1px solid var(--text);
   margin: var(--space-3) 0 0;

@@ -86,7 +86,9 @@ function open(row: Schemas['MatrixRow']) {
 </template>
 
 <style scoped>
-.label select {
+.label select,
+.label .pick {
+  width: 260px;
   margin-left: 6px;
 }
 .scrolls {

@@ -100,6 +100,9 @@ select {
   min-width: 180px;
   padding: 4px;
 }
+.told .pick {
+  width: 280px;
+}
 h2 {
   margin: var(--space-4) 0 var(--space-2);
 }

@@ -84,7 +84,8 @@ const paused = computed(() => state.pace === 0)
   padding: 6px var(--space-4);
   border-bottom: 1px solid var(--rule);
 }
-.rig {
+.rig,
+.benches {
   flex: 0 1 240px;
 }
 .condition {
