@@ -31,10 +31,13 @@ def sign_out(page: Page) -> None:
 
 
 def pick(page: Page, label: str, entry: str) -> None:
-    """Choose from a list that is searched by typing, as its user does: type some of the name, take what is found; once
-    more where the page moved from under the hand.
+    """Choose from a list as its user does. A short one opens; a longer one is searched by typing some of the name, and
+    what is found is taken: once more where the page moved from under the hand.
     """
     box = page.get_by_role("combobox", name=label, exact=True)
+    if box.evaluate("list => list.tagName") == "SELECT":
+        box.select_option(label=entry)
+        return
     box.fill(entry)
     found = page.get_by_role("option", name=entry, exact=True)
     found.click()
