@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import ChooseOne from '@/parts/choice/ChooseOne.vue'
+import ConditionSelect from '@/parts/choice/ConditionSelect.vue'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
@@ -12,7 +12,7 @@ type Place = Schemas['ReadingPlace']
 const props = defineProps<{ place: Place; conditions: string[]; only?: string[]; removable?: boolean }>()
 const emit = defineEmits<{ change: [place: Place]; remove: [] }>()
 const { t } = useI18n()
-const { conditions: named, channels } = useCatalogue()
+const { channels } = useCatalogue()
 
 /** Statistics that tell something of a channel; what was chosen before stays on offer. */
 const known = (channel: string) => channels.value.get(channel)?.statistics ?? ['mean', 'min', 'max']
@@ -30,10 +30,10 @@ function changeChannel(channel: string) {
     <button v-if="removable" type="button" class="remove" :aria-label="t('editor.removeRow')" @click="emit('remove')">
       ×
     </button>
-    <ChooseOne
+    <ConditionSelect
       class="condition"
       :value="place.condition"
-      :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+      :conditions="conditions"
       :label="t('editor.condition')"
       @choose="(condition) => emit('change', { ...place, condition })"
     />

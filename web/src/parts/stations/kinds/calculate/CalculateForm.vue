@@ -2,8 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import ChooseOne from '@/parts/choice/ChooseOne.vue'
-import { useCatalogue } from '@/api/catalogue'
+import ConditionSelect from '@/parts/choice/ConditionSelect.vue'
 import { client, unwrap, type Schemas } from '@/api/client'
 import PickOne from '@/parts/choice/PickOne.vue'
 import type { FormProps } from '@/parts/stations/kind'
@@ -12,7 +11,6 @@ import type { FormProps } from '@/parts/stations/kind'
 const props = defineProps<FormProps<'calculate'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Calculate']>] }>()
 const { t } = useI18n()
-const { conditions: known } = useCatalogue()
 const list = useQuery({
   queryKey: ['workings'],
   queryFn: () => unwrap(client.GET('/api/workings')),
@@ -44,9 +42,9 @@ function choose(id: string) {
   <span class="label">{{ t('stations.calculate.working') }}</span>
   <PickOne :value="station.working" :groups="groups" :label="t('stations.calculate.working')" @choose="choose" />
   <span class="label">{{ t('values.condition') }}</span>
-  <ChooseOne
+  <ConditionSelect
     :value="station.condition"
-    :entries="conditions.map((id) => ({ value: id, label: known.get(id)?.label ?? id }))"
+    :conditions="conditions"
     :label="t('values.condition')"
     @choose="(condition) => emit('change', { condition })"
   />

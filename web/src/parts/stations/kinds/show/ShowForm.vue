@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import type { FormProps } from '@/parts/stations/kind'
 import { useI18n } from 'vue-i18n'
-import ChooseOne from '@/parts/choice/ChooseOne.vue'
-import { useCatalogue } from '@/api/catalogue'
+import ConditionSelect from '@/parts/choice/ConditionSelect.vue'
 import type { Schemas } from '@/api/client'
 import ChosenLanes from '@/parts/stations/ChosenLanes.vue'
 
@@ -10,7 +9,6 @@ import ChosenLanes from '@/parts/stations/ChosenLanes.vue'
 defineProps<FormProps<'show'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Show']>] }>()
 const { t } = useI18n()
-const { conditions: named } = useCatalogue()
 </script>
 
 <template>
@@ -22,9 +20,9 @@ const { conditions: named } = useCatalogue()
     @change="(channels) => emit('change', { channels })"
   />
   <span class="label">{{ t('stations.show.focus') }}</span>
-  <ChooseOne
+  <ConditionSelect
     :value="station.focus ?? ''"
-    :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+    :conditions="conditions"
     :label="t('stations.show.focus')"
     :none="t('stations.show.wholeScript')"
     @choose="(focus) => emit('change', { focus: focus || null })"

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { useI18n } from 'vue-i18n'
-import ChooseOne from '@/parts/choice/ChooseOne.vue'
-import { useCatalogue } from '@/api/catalogue'
+import ConditionSelect from '@/parts/choice/ConditionSelect.vue'
 import type { Schemas } from '@/api/client'
 import type { FormProps } from '@/parts/stations/kind'
 import ReadingPlaces from '@/parts/stations/ReadingPlaces.vue'
@@ -10,14 +9,13 @@ import ReadingPlaces from '@/parts/stations/ReadingPlaces.vue'
 defineProps<FormProps<'verify'>>()
 const emit = defineEmits<{ change: [part: Partial<Schemas['Verify']>] }>()
 const { t } = useI18n()
-const { conditions: named } = useCatalogue()
 </script>
 
 <template>
   <span class="label">{{ t('stations.verify.complaint') }}</span>
-  <ChooseOne
+  <ConditionSelect
     :value="station.complaint"
-    :entries="conditions.map((id) => ({ value: id, label: named.get(id)?.label ?? id }))"
+    :conditions="conditions"
     :label="t('stations.verify.complaint')"
     @choose="(complaint) => emit('change', { complaint })"
   />
