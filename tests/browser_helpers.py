@@ -1,6 +1,6 @@
 """What every journey begins and ends with."""
 
-from playwright.sync_api import Page, TimeoutError, expect
+from playwright.sync_api import Error, Page, TimeoutError, expect
 
 PASSWORD = "hollerbach"
 
@@ -36,8 +36,11 @@ def pick(page: Page, label: str, entry: str) -> None:
     """
     box = page.get_by_role("combobox", name=label, exact=True)
     if box.evaluate("list => list.tagName") == "SELECT":
-        box.select_option(label=entry)
-        return
+        try:
+            box.select_option(label=entry)
+            return
+        except Error:
+            expect(box).to_be_editable()  # the rest of the list has come meanwhile
     box.fill(entry)
     found = page.get_by_role("option", name=entry, exact=True)
     found.click()

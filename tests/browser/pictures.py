@@ -96,7 +96,7 @@ def test_pictures(page: Page, site: str) -> None:
     expect(page.get_by_test_id("proposed")).to_be_visible()
     take(page, "plan")
     page.goto(f"{site}/drills")
-    page.get_by_label(re.compile("Out of a lesson")).select_option(label=TITLE)
+    pick(page, "Out of a lesson: its faults and the causes that it offers", TITLE)
     page.get_by_role("button", name="Start").click()
     said = page.get_by_role("button", name=re.compile("^(faulty|the first)$"))
     said.click()
