@@ -190,20 +190,15 @@ class _Measured:
         if not mine:
             return None
         mine.sort(key=lambda entry: entry[0])
-        told = next((entry for entry in mine if self._tells(usual, *entry)), None)
-        d_prime, of_size, point = told or mine[-1]
-        usually = told is not None and float(np.median([entry[0] for entry in mine])) >= d_prime
-        held_by, rate = self._seen(usual, d_prime, of_size, point)
+        for d_prime, of_size, point in [entry for entry in mine if entry[0] >= TELLS] or mine[-1:]:
+            held_by, rate = self._seen(usual, d_prime, of_size, point)
+            told = d_prime >= TELLS and (rate is None or rate >= SEEN)
+            if told:
+                break
+        usually = told and float(np.median([entry[0] for entry in mine])) >= d_prime
         label, cause = describe_fault(cast(FaultSpec, table.sizes[point])), table.candidates[number]
         by_chance = len(of_size) > 1
-        return Alternative(cause.id, label, d_prime, rate, held_by, by_chance, told is not None, usually, cause.prior)
-
-    def _tells(self, usual: Band, d_prime: float, of_size: Numbers, point: int) -> bool:
-        """Whether the reading tells a fault at a size, which moves it so far."""
-        if d_prime < TELLS:
-            return False
-        rate = self._seen(usual, d_prime, of_size, point)[1]
-        return rate is None or rate >= SEEN
+        return Alternative(cause.id, label, d_prime, rate, held_by, by_chance, told, usually, cause.prior)
 
     def _seen(self, usual: Band, d_prime: float, of_size: Numbers, point: int) -> tuple[str, float | None]:
         """What takes the fault up, or how often it is seen here."""
