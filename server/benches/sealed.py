@@ -3,17 +3,21 @@ judged: sealed, since nobody may read it where an engine keeps its secret or the
 """
 
 import base64
+import math
 
 from cryptography.fernet import Fernet, InvalidToken
 from django.utils.crypto import salted_hmac
 
 from api.problems import Refused
 from benches.schemas import KeptIn
+from leitfaden_core.instruments.instrument import Shown
 from leitfaden_core.live import BenchReading, TwinShown
 
 
-def sealed(twin: TwinShown) -> str:
-    """A text that only this installation can read."""
+def sealed(shown: Shown) -> str:
+    """What the twin showed, as a text that only this installation can read."""
+    is_number = shown.value is not None and math.isfinite(shown.value)  # an open circuit has none
+    twin = TwinShown(value=shown.value if is_number else None, text=shown.text)
     return _lock().encrypt(twin.model_dump_json().encode()).decode()
 
 
@@ -29,7 +33,7 @@ def bench_reading(kept: KeptIn) -> BenchReading:
     if kept.sealed:
         try:
             twin = TwinShown.model_validate_json(_lock().decrypt(kept.sealed))
-        except InvalidToken:
+        except (InvalidToken, ValueError):  # the latter where it is no such text at all
             sentence = f"“{kept.label}” was not kept in this installation: read it again, then it can be judged."
             raise Refused(sentence, code="kept_elsewhere") from None
     return BenchReading(**kept.model_dump(exclude={"sealed"}), twin=twin)

@@ -11,7 +11,7 @@ from benches.sealed import sealed
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
-from leitfaden_core.live import Bench, Cover, Done, Present, TwinShown, circuit_of, judged, parted, to_be_seen
+from leitfaden_core.live import Bench, Cover, Done, Present, circuit_of, judged, parted, to_be_seen
 from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
@@ -111,7 +111,7 @@ def observation(vehicle: Present, twin: Present, wish: dict[str, Any]) -> dict[s
     for shown in told["shown"]:
         shown["unit"] = QUANTITIES[shown["quantity"]].kept if shown["quantity"] in QUANTITIES else ""
         other = sound.get(shown["id"])
-        shown["sealed"] = sealed(TwinShown(value=other.value, text=other.text)) if other else ""
+        shown["sealed"] = sealed(other) if other else ""
     return {"observation": told}
 
 

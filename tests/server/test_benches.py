@@ -17,9 +17,12 @@ from benches import hosting, line
 from benches.locks import Locks
 from benches.models import Bench as BenchRow
 from benches.models import Doing
+from benches.schemas import KeptIn
+from benches.sealed import bench_reading, sealed
 from benches.services import kept
 from benches.wire import past
 from config.asgi import application
+from leitfaden_core.instruments.instrument import Shown
 from leitfaden_core.live import Beginning, Bench
 from server_helpers import body
 from server_world import World
@@ -437,8 +440,17 @@ def test_what_the_twin_showed_comes_back_sealed_when_a_reading_is_judged(world: 
 
     assert verdict()[1]["verdict"] == "not_decidable"
     assert verdict(sealed="")[1]["verdict"] == "faulty"
-    status, refused = verdict(sealed=seen["sealed"][:-4] + "AAAA")
-    assert status == 422 and "read it again" in refused["message"]
+    for damaged in (seen["sealed"][:-4] + "AAAA", "ü" * 40, "x"):
+        status, refused = verdict(sealed=damaged)
+        assert status == 422 and "read it again" in refused["message"]
+
+
+@pytest.mark.parametrize("value", [None, float("inf"), float("nan"), 35.0])
+def test_whatever_a_twin_shows_can_be_sealed(value: float | None) -> None:
+    """A meter on an open circuit shows no number."""
+    kept = {"instrument": "multimeter", "place": "a/b", "condition": "koeo", "what": "x", "label": "x"}
+    back = bench_reading(KeptIn(**kept, sealed=sealed(Shown("x", "x", value, text="OL")))).twin
+    assert back is not None and (back.value, back.text) == (35.0 if value == 35.0 else None, "OL")
 
 
 def test_a_machine_that_is_late_brings_several_ticks_at_once_and_one_that_was_away_runs_after_nothing() -> None:
