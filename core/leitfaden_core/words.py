@@ -19,12 +19,14 @@ P = ParamSpec("P")
 T = TypeVar("T")
 #: Where catalogues lie.
 LOCALE = Path(__file__).parent / "locale"
-_language: ContextVar[str | None] = ContextVar("language", default=None)
+#: The language of a process, as its environment names it.
+_OWN_LANGUAGE = os.environ.get("LEITFADEN_LANGUAGE", "en")
+_language: ContextVar[str] = ContextVar("language", default=_OWN_LANGUAGE)
 
 
 def language() -> str:
     """The language that is spoken at the moment."""
-    return _language.get() or os.environ.get("LEITFADEN_LANGUAGE", "en")
+    return _language.get()
 
 
 @contextmanager

@@ -7,6 +7,7 @@ A linear step ``shown = factor * kept + offset`` covers all of them. Factors: NI
 import re
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cache
 
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
 from leitfaden_core.words import say
@@ -190,6 +191,7 @@ def convert(value: float, quantity: str, unit_from: str, unit_to: str) -> float:
     return (value - source.offset) / source.factor * target.factor + target.offset
 
 
+@cache
 def display_unit(quantity: str, system: UnitSystem) -> Unit:
     """The unit of a quantity in the metric or the imperial workshop set."""
     kind = QUANTITIES[quantity]

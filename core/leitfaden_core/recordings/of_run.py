@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.scripts.document import Span
 from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.moments import MOMENTS, moments_of
 from leitfaden_core.simulate.run import rows_of
@@ -63,16 +64,22 @@ class RunRecording:
         script = self.run.script
         return tuple(Stretch(name, *script.span(name)) for name in script.conditions())
 
+    @cached_property
+    def _windows(self) -> dict[tuple[str, str], Span]:
+        """Where each moment of a condition is read."""
+        script = self.run.script
+        return {(name, stat): script.span(name, stat) for name in script.conditions() for stat in MOMENTS}
+
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic in a window; the script may read lowest and highest in windows of their own."""
         asked = (condition, name, stat)
         if asked not in self._statistics:
-            span = self.run.script.span(condition, stat)
+            span = self._windows.get((condition, stat)) or self.run.script.span(condition, stat)
             rows = rows_of(span)
             if stat in MOMENTS:
                 # All of a window take hardly longer than one.
                 found = moments_of(self.column(name)[rows])
-                same = [also for also in MOMENTS if self.run.script.span(condition, also) == span]
+                same = [also for also in MOMENTS if self._windows[condition, also] == span]
                 self._statistics.update({(condition, name, also): found[also] for also in same})
             else:
                 seconds = (rows.stop - rows.start) * FRAME
