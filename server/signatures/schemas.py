@@ -71,6 +71,7 @@ class ToldOut(Schema):
     channel: str
     share: float | None
     words: str
+    size: str
     deviations: float
 
 

@@ -16,6 +16,7 @@ from leitfaden_core.faults import ONSETS, effects_on, fault_kinds, offered_on
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import Rig, base_of, load_rig, rig_channels, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
+from leitfaden_core.wiring.circuits import CIRCUITS
 from people.permissions import allowed, may
 from simulations import schemas
 from simulations.lanes import channel_rows
@@ -46,6 +47,7 @@ def _catalogue() -> dict[str, Any]:
         "channels": channel_rows(),
         "quantities": [asdict(q) for q in QUANTITIES.values()],
         "faults": kinds,
+        "circuits": {circuit.id: circuit.label for circuit in CIRCUITS.values()},
         "onsets": [asdict(mode) for mode in ONSETS.values()],
     }
 

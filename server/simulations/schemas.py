@@ -53,6 +53,7 @@ class ParameterOut(Schema):
     high: float
     steps: list[float]
     choices: list[str]
+    called: dict[str, str]
     optional: bool
     depends_on: str
     ranges: dict[str, RangeOut]
@@ -130,6 +131,7 @@ class Catalogue(Schema):
     channels: list[ChannelOut]
     quantities: list[QuantityOut]
     faults: list[FaultKindOut]
+    circuits: dict[str, str]
     onsets: list[OnsetModeOut]
 
 

@@ -58,6 +58,11 @@ class TestEveryRig:
         assert len(found) > 60 and len({test.id for test in found}) == len(found)
         assert all(test.minutes > 0 and test.outcomes for test in found)
 
+    def test_causes_and_tests_are_told_in_words_not_by_their_ids(self, rig_id: str) -> None:
+        rig = load_rig(rig_id)
+        assert not [c.label for c in candidates(rig) if "_" in c.label]
+        assert not [test.label for test in known_tests(rig) if "_" in test.label or "koeo" in test.label]
+
     def test_the_stored_table_is_what_the_simulator_says(self, rig_id: str) -> None:
         cause = candidates(load_rig(rig_id))[len(candidates(load_rig(rig_id))) // 2]
         again = readings_of(load_rig(rig_id), Subject((cause.sizes[0],)))

@@ -7,7 +7,16 @@ import pytest
 
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.errors import LeitfadenError, MissingPart, OutOfRange, UnknownName
-from leitfaden_core.faults import FaultSpec, Onset, describe_fault, effects_on, fault_kinds, offered_on, parse_fault
+from leitfaden_core.faults import (
+    FaultSpec,
+    Onset,
+    describe_fault,
+    describe_size,
+    effects_on,
+    fault_kinds,
+    offered_on,
+    parse_fault,
+)
 from leitfaden_core.faults.catalogue import Effect
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, rig_ids, variant_ids
@@ -248,6 +257,32 @@ def test_bad_faults_are_refused_with_what_would_be_right() -> None:
         parse_fault("manifold_vacuum_leak:2")
     with pytest.raises(MissingPart, match="onset 'hot' needs above_C"):
         FaultSpec(kind="iat_offset", onset=Onset(mode="hot")).checked()
+
+
+class TestWords:
+    @pytest.mark.parametrize("kind", list(fault_kinds), ids=lambda kind: kind.id)
+    def test_every_choice_is_called_what_people_call_it(self, kind) -> None:
+        for parameter in kind.parameters:
+            for choice in parameter.choices:
+                assert "_" not in parameter.said(choice) and "_" not in kind.named({parameter.id: choice})
+
+    @pytest.mark.parametrize(
+        ("text", "whole", "size"),
+        [
+            ("manifold_vacuum_leak:area_mm2=2", "Air leak behind the throttle (2 mm²)", "2 mm²"),
+            ("ect_offset:K=-25", "Coolant temperature sensor reads wrong (−25 K)", "−25 K"),
+            ("signal_open:circuit=ho2s_b1s1_heater", "Wire interrupted (HO2S 1/1 heater)", ""),
+            (
+                "pressure_offset:sensor=charge,kPa=-6",
+                "Zero point of a pressure sensor shifted (charge pressure, −6 kPa)",
+                "−6 kPa",
+            ),
+            ("purge_stuck_closed", "Purge valve does not open", ""),
+        ],
+    )
+    def test_a_fault_is_told_by_name_choice_and_size_and_its_size_alone(self, text: str, whole: str, size: str) -> None:
+        assert describe_fault(parse_fault(text)) == whole
+        assert describe_size(parse_fault(text)) == size
 
 
 class TestSizes:

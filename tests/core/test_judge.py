@@ -219,9 +219,9 @@ class TestByLikelihoods:
 
     def test_of_what_comes_and_goes_only_how_often_it_is_seen_is_told(self) -> None:
         weighed = weigh_reading(self.CAUSES(), "koeo", "ect", 20.0)
-        told = [entry for entry in weighed.verdict.reason.split("; Connector")[1:] if "(ect," in entry]
+        told = [entry for entry in weighed.verdict.reason.split("; Connector")[1:] if "(ECT," in entry]
         assert told and all("(comes and goes" in entry.split("; seen")[0] for entry in told)
-        (loose,) = (entry for entry in weighed.alternatives if "loose contact (ect" in entry.label)
+        (loose,) = (entry for entry in weighed.alternatives if "loose contact (ECT" in entry.label)
         assert loose.by_chance and loose.hit_rate is not None and 0.05 < loose.hit_rate < 1.0
         assert not any(entry.by_chance for entry in weighed.alternatives if "reads wrong" in entry.label)
 

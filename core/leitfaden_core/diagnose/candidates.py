@@ -74,7 +74,7 @@ def candidates(rig: Rig, history: tuple[str, ...] = (), victims: float = VICTIMS
             chosen = dict(zip(asked, picked, strict=True))
             ways = tuple(way for way in (_possible(rig, way) for way in ways_of(rig, kind_id, chosen)) if way)
             name = ":".join([kind_id, *(str(value) for value in picked)])
-            found.append(Candidate(name, _label(ways[0][0], chosen), kind_id, ways, weight))
+            found.append(Candidate(name, kind.named(chosen), kind_id, ways, weight))
     total = sum(entry.prior for entry in found)
     sound = Candidate("nothing_wrong", "Nothing is wrong", "", (), NOTHING_WRONG)
     share = 1.0 - NOTHING_WRONG
@@ -101,19 +101,6 @@ def _possible(rig: Rig, specs: list[FaultSpec]) -> tuple[FaultSpec, ...]:
 
 def _optional(kind_id: str, parameter: str) -> bool:
     return next(p.optional for p in fault_kinds.get(kind_id).parameters if p.id == parameter)
-
-
-def _label(spec: FaultSpec, chosen: dict[str, str]) -> str:
-    kind = fault_kinds.get(spec.kind)
-    return (
-        say(
-            "{label} ({choices})",
-            label=kind.label,
-            choices=", ".join(str(value).replace("_", " ") for value in chosen.values()),
-        )
-        if chosen
-        else kind.label
-    )
 
 
 def ways_of(rig: Rig, kind_id: str, chosen: dict[str, str]) -> list[list[FaultSpec]]:

@@ -4,7 +4,8 @@ A kind is one record: parameters with unit, range and severity steps, and a func
 effects on the simulator's hooks. Adding a kind touches one file in ``kinds/``.
 """
 
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Mapping
 from dataclasses import KW_ONLY, dataclass, field
 from typing import Literal
 
@@ -45,9 +46,9 @@ class Range:
 class Parameter:
     """A parameter of a fault kind: a number with unit, range and severity steps (small, medium, large), or a choice.
 
-    ``words`` say a number that has no unit, from its ``{value}`` or as a ``{percent}``. ``neutral`` is the size at
-    which nothing is wrong: None for what is no size, such as the number of a cylinder. A ``ratio`` grows by factors
-    rather than by sums.
+    ``words`` say a number that has no unit, from its ``{value}`` or as a ``{percent}``; ``called`` what people call a
+    choice, where that is not its name. ``neutral`` is the size at which nothing is wrong: None for what is no size,
+    such as the number of a cylinder. A ``ratio`` grows by factors rather than by sums.
     """
 
     id: str
@@ -58,6 +59,7 @@ class Parameter:
     high: float = 0.0
     steps: tuple[float, ...] = ()
     choices: tuple[str, ...] = ()
+    called: Mapping[str, str] = field(default_factory=dict)
     optional: bool = False
     words: str = ""
     neutral: float | None = 0.0
@@ -76,10 +78,13 @@ class Parameter:
 
         >>> Parameter("gain", "reading / true flow", words="reads {percent:.3g} % of true flow").said(0.75)
         'reads 75 % of true flow'
+        >>> Parameter("K", "added to the reading", unit="K").said(-10.0)
+        '−10 K'
         """
         if isinstance(value, str):
-            return value
-        return say(self.words or f"{{value:g}} {self.unit}".strip(), value=value, percent=100.0 * value)
+            return say(self.called.get(value, value))
+        told = say(self.words or f"{{value:g}} {self.unit}".strip(), value=value, percent=100.0 * value)
+        return re.sub(r"(?<!\w)-(?=\d)", "−", told)
 
     def sized(self, value: float, share: float, values: Values) -> float:
         """The value whose distance from neutral is that share of this one's, within the range."""
@@ -150,6 +155,11 @@ class FaultKind:
         """The part whose exchange ends a fault of this kind with these parameters; empty when none does."""
         return part_called(self.part.format(**values))
 
+    def named(self, values: Mapping[str, float | str]) -> str:
+        """What it is called with these choices, whatever its sizes."""
+        chosen = [p.said(choice) for p in self.parameters if isinstance(choice := values.get(p.id), str)]
+        return say("{label} ({choices})", label=self.label, choices=", ".join(chosen)) if chosen else self.label
+
     def sized(self, values: Values, share: float) -> Values:
         """All parameters with each size at a share of its distance from neutral; choices as they are."""
         numbers = {parameter.id: parameter for parameter in self.parameters if not parameter.choices}
@@ -201,7 +211,9 @@ FEATURES = {
 fault_kinds: Registry[FaultKind] = Registry("fault kind")
 
 #: Where a fault of one bank sits, on engines with an oxygen sensor in each.
-BANK = Parameter("bank", "bank", choices=("bank_1", "bank_2"), optional=True)
+BANK = Parameter(
+    "bank", "bank", choices=("bank_1", "bank_2"), called={"bank_1": "bank 1", "bank_2": "bank 2"}, optional=True
+)
 
 
 def in_second_bank(kind: str, values: Values, rig: Rig) -> bool:

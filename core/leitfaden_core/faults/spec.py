@@ -247,12 +247,24 @@ def parse_fault(text: str) -> FaultSpec:
 
 
 def describe_fault(spec: FaultSpec) -> str:
-    """A fault in one line for a trainer: label and sizes with units."""
+    """A fault in one line for a trainer: label, choices and sizes with units."""
     kind, values = spec.checked()
-    sizes = [parameter.said(value) for parameter in kind.parameters if (value := values.get(parameter.id)) is not None]
+    told = _told(spec, values)
+    return say("{label} ({sizes})", label=kind.label, sizes=told) if told else kind.label
+
+
+def describe_size(spec: FaultSpec) -> str:
+    """Its sizes alone, with units; empty where it has none."""
+    _kind, values = spec.checked()
+    return _told(spec, {name: value for name, value in values.items() if not isinstance(value, str)})
+
+
+def _told(spec: FaultSpec, values: Values) -> str:
+    parameters = fault_kinds.get(spec.kind).parameters
+    sizes = [parameter.said(value) for parameter in parameters if (value := values.get(parameter.id)) is not None]
     if spec.onset.mode != "permanent":
         mode = ONSETS[spec.onset.mode]
         sizes.append(
             " ".join([mode.label, *(f"{n.label} {getattr(spec.onset, n.id):g} {n.unit}" for n in mode.numbers)])
         )
-    return say("{label} ({sizes})", label=kind.label, sizes=", ".join(sizes)) if sizes else kind.label
+    return ", ".join(sizes)

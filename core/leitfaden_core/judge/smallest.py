@@ -10,7 +10,7 @@ from itertools import pairwise
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.diagnose.candidates import candidate_of
 from leitfaden_core.expect import load_sheet
-from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds
+from leitfaden_core.faults import FaultSpec, describe_fault, describe_size, effects_on, fault_kinds
 from leitfaden_core.judge.verdict import no_meaning
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import CONDITIONS, reading_scripts
@@ -33,6 +33,7 @@ class Told:
     channel: str
     share: float | None
     words: str
+    size: str
     deviations: float
 
 
@@ -86,10 +87,10 @@ def _best(condition: str, away: dict[tuple[str, str], list[float]], largest: Fau
             found.append((share if share is not None else 9.0, -values[-1], name))
     share, deviations, name = min(found)
     if share > 1.0:
-        return Told(condition, name, None, say("not told here"), -deviations)
+        return Told(condition, name, None, say("not told here"), "", -deviations)
     params = {name: _rounded(value) for name, value in kind.sized(dict(largest.params), share).items()}
     size = FaultSpec(kind=largest.kind, params=params)
-    return Told(condition, name, share, describe_fault(size), -deviations)
+    return Told(condition, name, share, describe_fault(size), describe_size(size), -deviations)
 
 
 def _rounded(value: float | str) -> float | str:

@@ -17,7 +17,7 @@ from numpy.typing import NDArray
 
 from leitfaden_core.diagnose.candidates import Candidate, candidates
 from leitfaden_core.errors import LeitfadenError, MissingPart, UnknownName
-from leitfaden_core.faults import FaultSpec, describe_fault, effects_on, fault_kinds
+from leitfaden_core.faults import FaultSpec, describe_size, effects_on, fault_kinds
 from leitfaden_core.judge.knock import autoignition
 from leitfaden_core.monitors import trouble_report
 from leitfaden_core.registry import Registry
@@ -346,7 +346,7 @@ class Cause:
     candidate: str
     label: str
     group: str
-    size: str
+    size: str  # empty where it has none
 
 
 def symptom_table(rig: Rig, script: str) -> dict[str, list[dict[str, object]]]:
@@ -417,7 +417,7 @@ def causes_of(rig: Rig, told: list[str]) -> list[Cause]:
         cause_id, size = json.loads(key)
         if cause_id not in found and all(entry in there for entry in wanted):
             spec, cause = FaultSpec.model_validate_json(size), labels[cause_id]
-            found[cause_id] = Cause(cause_id, cause.label, fault_kinds.get(cause.kind).group, describe_fault(spec))
+            found[cause_id] = Cause(cause_id, cause.label, fault_kinds.get(cause.kind).group, describe_size(spec))
     return sorted(found.values(), key=lambda cause: cause.label)
 
 

@@ -71,13 +71,19 @@ export const CATALOGUE = {
       meaning: 'It fits.',
       place: 'wiring',
       parameters: [
-        parameter({ id: 'part', label: 'part', choices: ['ect_sensor', 'iat_sensor', 'map_sensor'] }),
+        parameter({
+          id: 'part',
+          label: 'part',
+          choices: ['ect_sensor', 'iat_sensor', 'map_sensor'],
+          called: { ect_sensor: 'ECT sensor', iat_sensor: 'IAT sensor', map_sensor: 'MAP sensor' },
+        }),
         parameter({ id: 'gain', label: 'reading / true value', unit: '-', low: 0.3, high: 3, steps: [0.9, 0.8, 1.3] }),
       ],
       cautions: [],
     },
     { id: 'other_engine', label: 'Wideband', group: 'x', meaning: '', place: 'wideband', parameters: [], cautions: [] },
   ],
+  circuits: {},
   onsets: [
     { id: 'permanent', label: 'always', numbers: [] },
     {
@@ -89,7 +95,18 @@ export const CATALOGUE = {
 } as unknown as Catalogue
 
 function parameter(told: Record<string, unknown>) {
-  return { unit: '', low: 0, high: 0, steps: [], choices: [], optional: false, depends_on: '', ranges: {}, ...told }
+  return {
+    unit: '',
+    low: 0,
+    high: 0,
+    steps: [],
+    choices: [],
+    called: {},
+    optional: false,
+    depends_on: '',
+    ranges: {},
+    ...told,
+  }
 }
 
 /** A component on a page with texts and the catalogue, as the application has them. */

@@ -26,6 +26,7 @@ from leitfaden_core.instruments.kinds.stimulus import pressure_read, thermistor_
 from leitfaden_core.instruments.vehicle import BEFORE, BEHIND, Vehicle
 from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import FRAME, Run, injector_of
 from leitfaden_core.simulate.pins import jump_under_hand
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
@@ -200,7 +201,7 @@ def _suction_test() -> DiagnosticTest:
         instrument="inspection",
         place="manifold",
         condition="no_load_2500",
-        outcomes=tuple(flag(say("suction, {c}", c=c.replace("_", " ")), 0.1) for c in conditions),
+        outcomes=tuple(flag(say("suction, {c}", c=condition(c).label.lower()), 0.1) for c in conditions),
         read=lambda car: [
             float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions
         ],
@@ -367,10 +368,10 @@ def _exchanged(part: str) -> Reader:
 
 
 def _comes_back_in(before: Run, after: Run) -> bool:
-    for (condition, name, stat), band in load_sheet(before.rig).bands.items():
+    for (where, name, stat), band in load_sheet(before.rig).bands.items():
         watched = stat in WATCHED_STATISTICS and channel(name).layer is Layer.SCAN and band.deviation > 0.0
-        if watched and condition in before.script.conditions():
-            out, back = (abs(run.statistic(condition, name, stat) - band.mean) for run in (before, after))
+        if watched and where in before.script.conditions():
+            out, back = (abs(run.statistic(where, name, stat) - band.mean) for run in (before, after))
             if out > CLEARLY_OUT * band.deviation and back < BACK_IN * band.deviation:
                 return True
     return False

@@ -128,7 +128,7 @@ fault_kinds.register(
                 high=3000.0,
                 steps=(20.0, 60.0, 150.0),
             ),
-            Parameter("place", "place", choices=("catalyst", "silencer", "dpf")),
+            Parameter("place", "place", choices=("catalyst", "silencer", "dpf"), called={"dpf": "particle filter"}),
         ),
         effects=_exhaust_drop,
         repair="Renew the blocked part; find out what destroyed it.",

@@ -39,7 +39,7 @@ def _ohms(values: Values, rig: Rig) -> list[Effect]:
 
 
 def _circuits(names: tuple[str, ...]) -> Parameter:
-    return Parameter("circuit", "circuit", choices=names)
+    return Parameter("circuit", "circuit", choices=names, called={name: CIRCUITS[name].label for name in names})
 
 
 def _resistance(low: float, high: float, steps: tuple[float, ...]) -> Parameter:
@@ -246,7 +246,13 @@ fault_kinds.register(
         place="wiring",
         parameters=(
             Parameter("volts", "what remains of it", unit="V", low=0.0, high=4.95, steps=(4.5, 4.0, 2.5), neutral=5.0),
-            Parameter("sensor", "damaged sensor", choices=_FIVE_VOLT_SIGNALS, optional=True),
+            Parameter(
+                "sensor",
+                "damaged sensor",
+                choices=_FIVE_VOLT_SIGNALS,
+                called={name: CIRCUITS[name].label.removesuffix(" signal") for name in _FIVE_VOLT_SIGNALS},
+                optional=True,
+            ),
         ),
         effects=_pulled_down,
         repair=(
@@ -303,7 +309,12 @@ fault_kinds.register(
         place="wiring",
         parameters=(
             _circuits(circuits_of_kind("signal", five_volt=True)),
-            Parameter("pins", "pins", choices=tuple(_SWAPS)),
+            Parameter(
+                "pins",
+                "pins",
+                choices=tuple(_SWAPS),
+                called={"signal_and_ground": "signal and ground", "supply_and_ground": "supply and ground"},
+            ),
         ),
         effects=_swapped,
         repair="Put the terminals where the wiring diagram has them; test the sensor afterwards.",

@@ -82,7 +82,14 @@ fault_kinds.register(
         group="oxygen",
         meaning="The heating element is burnt through: the sensor wakes late and may fall asleep at long idle.",
         place="ho2s_b1s1",
-        parameters=(Parameter("sensor", "sensor", choices=tuple(_HEATERS)),),
+        parameters=(
+            Parameter(
+                "sensor",
+                "sensor",
+                choices=tuple(_HEATERS),
+                called={"b1s1": "HO2S 1/1", "b1s2": "HO2S 1/2", "wideband": "wideband sensor"},
+            ),
+        ),
         effects=_heater,
         repair="Restore fuse, wiring or renew the sensor.",
         cautions=(_HOT,),

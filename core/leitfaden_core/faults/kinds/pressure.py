@@ -143,7 +143,18 @@ fault_kinds.register(
         meaning="The same pressure is added to every reading.",
         place="map",
         parameters=(
-            Parameter("sensor", "sensor", choices=tuple(_SHIFTS)),
+            Parameter(
+                "sensor",
+                "sensor",
+                choices=tuple(_SHIFTS),
+                called={
+                    "map": "MAP",
+                    "charge": "charge pressure",
+                    "ambient": "barometric pressure",
+                    "rail": "rail pressure",
+                    "dpf_dp": "filter pressure drop",
+                },
+            ),
             Parameter(
                 "kPa",
                 "added to the reading",
@@ -174,7 +185,14 @@ fault_kinds.register(
             "surroundings."
         ),
         place="dpf_dp",
-        parameters=(Parameter("mode", "what is wrong", choices=tuple(_DP_MODES)),),
+        parameters=(
+            Parameter(
+                "mode",
+                "what is wrong",
+                choices=tuple(_DP_MODES),
+                called={"upstream_blocked": "upstream one blocked", "upstream_off": "upstream one off"},
+            ),
+        ),
         effects=lambda values, rig: _DP_MODES[str(values["mode"])],
         repair="Renew or connect the hoses; check them for soot and burnt places.",
         cautions=(_HOSE, "Exhaust parts are hot; run engines only with exhaust extraction."),

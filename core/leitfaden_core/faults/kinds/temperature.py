@@ -200,7 +200,7 @@ fault_kinds.register(
         meaning="A constant error at all temperatures.",
         place="egt_1",
         parameters=(
-            Parameter("sensor", "sensor", choices=("egt_1", "egt_2")),
+            Parameter("sensor", "sensor", choices=("egt_1", "egt_2"), called={"egt_1": "EGT 1", "egt_2": "EGT 2"}),
             Parameter("K", "added to the reading", unit="K", low=-400.0, high=400.0, steps=(30.0, 80.0, -120.0)),
         ),
         effects=lambda values, rig: [Effect(f"{values['sensor']}_offset", "add", float(values["K"]))],

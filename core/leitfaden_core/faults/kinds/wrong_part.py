@@ -14,6 +14,14 @@ _PARTS = {
     "maf_housing": ("maf", ("gain", "offset")),
     "injectors": ("petrol", ("gain",)),
 }
+_CALLED = {
+    "map_sensor": "MAP sensor",
+    "charge_sensor": "charge pressure sensor",
+    "iat_sensor": "IAT sensor",
+    "ect_sensor": "ECT sensor",
+    "maf_housing": "MAF housing",
+    "injectors": "injectors",
+}
 
 
 def _effects(values: Values, rig: Rig) -> list[Effect]:
@@ -31,7 +39,7 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
         raise LeitfadenError(
             say(
                 "fault wrong_part: say how the {part} differs, by {list}",
-                part=part.replace("_", " "),
+                part=_CALLED[part],
                 list=" or ".join(described),
             )
         )
@@ -40,7 +48,7 @@ def _effects(values: Values, rig: Rig) -> list[Effect]:
             raise LeitfadenError(
                 say(
                     "fault wrong_part: a {part} differs by {list}, not by {name}",
-                    part=part.replace("_", " "),
+                    part=_CALLED[part],
                     list=" or ".join(described),
                     name=name,
                 )
@@ -81,7 +89,7 @@ fault_kinds.register(
         ),
         place="wiring",
         parameters=(
-            Parameter("part", "part", choices=tuple(_PARTS)),
+            Parameter("part", "part", choices=tuple(_PARTS), called=_CALLED),
             Parameter(
                 "gain",
                 "reading / true value",

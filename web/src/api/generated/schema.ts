@@ -2252,6 +2252,10 @@ export interface components {
         Catalogue: {
             /** Channels */
             channels: components["schemas"]["ChannelOut"][];
+            /** Circuits */
+            circuits: {
+                [key: string]: string;
+            };
             /** Conditions */
             conditions: components["schemas"]["ConditionOut"][];
             /** Core */
@@ -6966,6 +6970,10 @@ export interface components {
         };
         /** ParameterOut */
         ParameterOut: {
+            /** Called */
+            called: {
+                [key: string]: string;
+            };
             /** Choices */
             choices: string[];
             /** Depends On */
@@ -9839,6 +9847,8 @@ export interface components {
             deviations: number;
             /** Share */
             share: number | null;
+            /** Size */
+            size: string;
             /** Words */
             words: string;
         };

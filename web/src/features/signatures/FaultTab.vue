@@ -62,8 +62,6 @@ const untold = computed(() =>
     .filter((entry) => entry.share === null)
     .map((entry) => conditions.value.get(entry.condition)?.label ?? entry.condition),
 )
-/** The fault's own name before the size is not said again in every row. */
-const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1] ?? words
 </script>
 
 <template>
@@ -88,7 +86,7 @@ const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1] ?? words
         <div v-else class="small" :class="{ waiting: alike.isFetching.value }">
           <ul class="sizes">
             <li v-for="told in smallest.filter((entry) => entry.share !== null)" :key="told.condition">
-              <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b>: {{ sizeOf(told.words) }}
+              <b>{{ conditions.get(told.condition)?.label ?? told.condition }}</b>: {{ told.size }}
               <span class="soft">{{ t('signatures.by') }} {{ channels.get(told.channel)?.label }}</span>
             </li>
           </ul>

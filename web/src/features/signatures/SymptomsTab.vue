@@ -37,8 +37,6 @@ const causes = useQuery({
 function choose(k: number, part: Partial<Told>) {
   told.value = told.value.map((entry, n) => (n === k ? { ...entry, ...part } : entry))
 }
-/** Its name is not said twice. */
-const sizeOf = (words: string) => /\((.*)\)$/.exec(words)?.[1]?.replaceAll('_', ' ') ?? ''
 const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) => cause.group))])
 </script>
 
@@ -82,7 +80,7 @@ const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) 
       <h3>{{ t(`signatures.groups.${group}`) }}</h3>
       <ul>
         <li v-for="cause in causes.data.value.filter((entry) => entry.group === group)" :key="cause.candidate">
-          {{ cause.label }} <span class="small soft">{{ sizeOf(cause.size) }}</span>
+          {{ cause.label }} <span class="small soft">{{ cause.size }}</span>
         </li>
       </ul>
     </div>

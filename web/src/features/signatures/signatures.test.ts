@@ -36,8 +36,8 @@ const SIGNATURE = {
 }
 const ALIKE = {
   smallest: [
-    { condition: 'hot_idle', channel: 'maf', share: 0.2, words: 'Air leak (area 0.8 mm²)' },
-    { condition: 'wot_pull', channel: '', share: null, words: '' },
+    { condition: 'hot_idle', channel: 'maf', share: 0.2, words: 'Air leak (area 0.8 mm²)', size: '0.8 mm²' },
+    { condition: 'wot_pull', channel: '', share: null, words: '', size: '' },
   ],
   alike: [{ candidate: 'meter', label: 'A meter that reads too little', separated_by: 'Smoke', minutes: 19.6 }],
 }
@@ -71,7 +71,7 @@ const ANSWERS: Answers = {
     ],
   },
   'POST /api/symptoms/causes': [
-    { candidate: 'leak:', label: 'Air leak', group: 'air_path', size: 'Air leak (area_mm2 4)' },
+    { candidate: 'leak:', label: 'Air leak', group: 'air_path', size: '4 mm²' },
     { candidate: 'wrong:', label: 'Wrong part', group: 'wrong_part', size: '' },
   ],
 }
@@ -99,7 +99,7 @@ describe('one fault, good against faulty', () => {
   it('says from which size on it can be told, where not at all, and what looks alike', async () => {
     await signatures('/signatures')
     const sizes = visit.page.get('aside')
-    expect(sizes.get('li').text()).toBe('Hot idle: area 0.8 mm² by Mass airflow')
+    expect(sizes.get('li').text()).toBe('Hot idle: 0.8 mm² by Mass airflow')
     expect(sizes.text()).toContain('Not even at its largest: Full load.')
     const alike = visit.page.findAll('table').at(-1)!.text()
     expect(alike).toContain('A meter that reads too little')
@@ -220,7 +220,7 @@ describe('symptoms and their causes', () => {
     await signatures('/signatures?tab=symptoms')
     expect(visit.page.text()).toContain('Possible causes: 2')
     expect(visit.page.findAll('h3').map((head) => head.text())).toEqual(['way of the air', 'wrong parts'])
-    expect(visit.page.get('li').text()).toContain('area mm2 4')
+    expect(visit.page.get('li').text()).toContain('4 mm²')
   })
 
   it('are none for what no single fault would cause', async () => {

@@ -49,8 +49,8 @@ describe('fault editor', () => {
 
   it('offers only choices that exist on this engine', () => {
     page = editor({ kind: 'wrong', params: { part: 'iat_sensor', gain: 0.8 }, onset: { mode: 'permanent' } })
-    expect(page.findAll('.parameter option').map((option) => option.text())).toContain('iat sensor')
-    expect(page.text()).not.toContain('map sensor')
+    expect(page.findAll('.parameter option').map((option) => option.text())).toContain('IAT sensor')
+    expect(page.text()).not.toContain('MAP sensor')
   })
 
   it('asks for the numbers of a way of coming and going, and refuses those out of range', async () => {

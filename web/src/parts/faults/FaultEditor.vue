@@ -7,7 +7,7 @@ import type { Schemas } from '@/api/client'
 import { useFaultGroups } from '@/parts/faults/groups'
 import { choicesOf, fresh, middle, sized } from '@/parts/faults/fresh'
 import PickOne from '@/parts/choice/PickOne.vue'
-import { POSITIONS, positionOf, sizeAt } from '@/parts/faults/size'
+import { POSITIONS, positionOf, sizeAt, stepName } from '@/parts/faults/size'
 
 type Fault = Schemas['FaultSpec']
 type Parameter = Schemas['ParameterOut']
@@ -49,7 +49,8 @@ function typedOnset(number: { id: string; low: number; high: number }, event: Ev
   emit('change', { ...props.fault, onset: { ...props.fault.onset, [number.id]: value } as Fault['onset'] })
 }
 
-const entryOf = (choice: string) => ({ value: choice, label: choice.replaceAll('_', ' ') })
+const entryOf = (parameter: Parameter, choice: string) => ({ value: choice, label: parameter.called[choice] ?? choice })
+
 function value(parameter: Parameter): number | string | undefined {
   return (
     props.fault.params?.[parameter.id] ??
@@ -115,7 +116,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
           {{ parameter.label }}
           <ChooseOne
             :value="String(value(parameter))"
-            :entries="choicesOf(rig, fault.kind, parameter).map(entryOf)"
+            :entries="choicesOf(rig, fault.kind, parameter).map((choice) => entryOf(parameter, choice))"
             :label="parameter.label"
             @choose="(next) => change(parameter, next)"
           />
@@ -156,7 +157,7 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
             :class="{ on: value(parameter) === size }"
             @click="change(parameter, size)"
           >
-            {{ sizeNames[k] }} {{ size }}
+            {{ stepName(parameter.steps, k, sizeNames) }}
           </button>
         </div>
       </template>

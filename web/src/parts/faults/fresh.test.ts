@@ -4,7 +4,7 @@ import { choicesOf, fresh, sized } from '@/parts/faults/fresh'
 import { grouped } from '@/parts/choice/groups'
 
 const number = (id: string, steps: number[], more: object = {}) => ({
-  ...{ id, steps, low: 0, high: 100, choices: [], optional: false, depends_on: '', ranges: {} },
+  ...{ id, steps, low: 0, high: 100, choices: [], called: {}, optional: false, depends_on: '', ranges: {} },
   ...more,
 })
 const pressure = {

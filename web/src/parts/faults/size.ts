@@ -1,4 +1,5 @@
 import type { Schemas } from '@/api/client'
+import { tickText } from '@/format/units'
 
 type Range = Pick<Schemas['ParameterOut'], 'low' | 'high'>
 
@@ -27,4 +28,11 @@ export function sizeAt(position: number, range: Range): number {
   const grain = 10 ** Math.floor(Math.log10(byRatio(range) ? Math.max(exact / 20, 1e-9) : (high - low) / 100))
   const rounded = Math.round(exact / grain) * grain
   return Number(Math.min(Math.max(rounded, low), high).toPrecision(6))
+}
+
+/** What a handle says: small, medium or large with its size; where sizes lie on both sides of none, on which. */
+export function stepName(steps: number[], k: number, names: string[]): string {
+  const size = steps[k] ?? 0
+  if (steps.every((step) => step >= 0) || steps.every((step) => step <= 0)) return `${names[k]} ${tickText(size)}`
+  return size > 0 ? `+${tickText(size)}` : tickText(size)
 }

@@ -189,8 +189,7 @@ def _label(causes: tuple[FaultSpec, ...]) -> str:
 
 def _name(cause: FaultSpec) -> str:
     kind, values = cause.checked()
-    words = [value.replace("_", " ") for value in values.values() if isinstance(value, str)]
-    return say("{label} ({choices})", label=kind.label, choices=", ".join(words)) if words else kind.label
+    return kind.named(values)
 
 
 def _built_in(options: list[tuple[FaultSpec, ...]], faults: tuple[FaultSpec, ...]) -> set[int]:

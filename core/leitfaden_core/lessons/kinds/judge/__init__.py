@@ -122,7 +122,7 @@ class JudgeKind(StationKind[Judge]):
                 station.id, "fault_not_visible", _not_visible(item), (*_made_visible(item), taking_out())
             )
         if len(kinds) == 1:
-            word = next(iter(kinds)).replace("_", " ")
+            word = say(VERDICT_WORDS[next(iter(kinds))])
             text = say(
                 "{title}: all readings of the faulty car get the same verdict ({word}).", title=station.title, word=word
             )
@@ -162,7 +162,9 @@ class JudgeKind(StationKind[Judge]):
         if len(answer.verdicts) != wanted or any(verdict not in VERDICTS for verdict in answer.verdicts):
             raise MissingPart(
                 say(
-                    "a verdict is missing; judge all {wanted} readings: {list}", wanted=wanted, list=", ".join(VERDICTS)
+                    "a verdict is missing; judge all {wanted} readings: {list}",
+                    wanted=wanted,
+                    list=", ".join(map(say, VERDICT_WORDS.values())),
                 )
             )
 

@@ -15,6 +15,7 @@ from leitfaden_core.expect import band_of
 from leitfaden_core.judge import ANSWERS, SchoolRules, reading_scale
 from leitfaden_core.lessons.item import Item, reading_of
 from leitfaden_core.lessons.kind import BLANK, FairnessWarning, Mark, Ruling, StationKind, at_its_place, without
+from leitfaden_core.lessons.kind import VERDICTS as VERDICT_WORDS
 from leitfaden_core.lessons.shapes import (
     Answer,
     KeyPart,
@@ -183,7 +184,10 @@ class OwnKind(StationKind[Own]):
             not entry.value.strip() or entry.verdict not in VERDICTS for entry in answer.readings
         ):
             raise MissingPart(
-                say("each reading needs a value with its unit, and a verdict: {list}", list=", ".join(VERDICTS))
+                say(
+                    "each reading needs a value with its unit, and a verdict: {list}",
+                    list=", ".join(map(say, VERDICT_WORDS.values())),
+                )
             )
         for reading, entry in zip(view.readings, answer.readings, strict=True):
             parse_reading(entry.value, reading.quantity)

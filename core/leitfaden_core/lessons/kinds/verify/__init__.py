@@ -101,9 +101,8 @@ class VerifyKind(StationKind[Verify]):
             yield FairnessWarning(station.id, "complaint_not_visible", text, (*_shown_better(item, here), taking_out()))
 
     def rulings(self, part: VerifyPart, parts: Sequence[VerifyPart]) -> list[Ruling]:
-        words = {"mended": say("mended"), "not_mended": say("not mended"), "not_shown": say("not shown yet")}
-        changes: dict[str, dict[str, Any]] = {said: {"right": said, "half": []} for said in words}
-        return [Ruling("verify", say("Whether it is mended"), words, part.right, changes)]
+        changes: dict[str, dict[str, Any]] = {said: {"right": said, "half": []} for said in _said()}
+        return [Ruling("verify", say("Whether it is mended"), _said(), part.right, changes)]
 
     def require(self, view: VerifyView, answer: VerifyAnswer) -> None:
         if answer.state is None:
@@ -124,8 +123,13 @@ class VerifyKind(StationKind[Verify]):
                 value_in_words(reading | {"value": reading["after"]}, units) if reading["driven"] else say("not driven")
             )
             rows.append([reading["condition_label"], reading["label"], value_in_words(reading, units), after])
-        told = parts[0]["right"].replace("_", " ") if parts else say("mended / not mended / not shown yet")
+        told = _said()[parts[0]["right"]] if parts else " / ".join(_said().values())
         return [*rows, [say("The complaint was at: {where}", where=view["complaint_label"].lower()), "", "", told]]
+
+
+def _said() -> dict[str, str]:
+    """What can be said of a repair, in words."""
+    return {"mended": say("mended"), "not_mended": say("not mended"), "not_shown": say("not shown yet")}
 
 
 class _Afterwards:

@@ -32,7 +32,7 @@ export function useDone() {
   }
 
   function plugWord(circuit: string): string {
-    return circuit.replaceAll('_', ' ')
+    return catalogue.value?.circuits[circuit] ?? circuit
   }
 
   function sizes(params: Record<string, unknown>): string {
