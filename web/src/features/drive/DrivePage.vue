@@ -10,6 +10,7 @@ import { useTold } from '@/api/told'
 import FaultList from '@/parts/faults/FaultList.vue'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
+import { named } from '@/parts/choice/groups'
 import LaneStack from '@/parts/lanes/LaneStack.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
@@ -136,12 +137,15 @@ watch(condition, (next) => stack.value?.focusOn(next))
         <h1 class="visually-hidden">{{ t('bench.title') }}</h1>
         <EngineSelect class="rig" :value="rigId" @choose="changeRig" />
         <span class="soft small">{{ rig?.description }}</span>
-        <label class="label at">
+        <div class="label">
           {{ t('editor.script') }}
-          <select :value="script" @change="changeScript(($event.target as HTMLSelectElement).value)">
-            <option v-for="entry in catalogue?.scripts" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
-          </select>
-        </label>
+          <ChooseOne
+            :value="script"
+            :entries="named(catalogue?.scripts ?? [])"
+            :label="t('editor.script')"
+            @choose="changeScript"
+          />
+        </div>
         <div class="label">
           {{ t('bench.figures', { condition: '' }) }}
           <ChooseOne

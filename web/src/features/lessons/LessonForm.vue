@@ -4,7 +4,9 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Lesson } from '@/features/lessons/draft'
 import { drivesOf } from '@/features/lessons/drives'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
+import { named } from '@/parts/choice/groups'
 import FaultList from '@/parts/faults/FaultList.vue'
 
 /** What holds for the whole lesson: title, goal, car, script, faults, cautions. */
@@ -13,6 +15,10 @@ const emit = defineEmits<{ change: [part: Partial<Lesson>] }>()
 const { t } = useI18n()
 const { catalogue } = useCatalogue()
 
+const levels = ['start', 'journeyman', 'expert'].map((level) => ({
+  value: level,
+  label: t(`propose.levels.${level}`),
+}))
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
 
 /** Another cause for some learners, changed; without faults given, it goes. */
@@ -45,12 +51,13 @@ function value(event: Event): string {
         <EngineSelect :value="lesson.rig ?? 'R1'" @choose="(rig) => emit('change', { rig })" />
       </div>
       <div>
-        <label class="label" for="lesson-script">{{ t('editor.script') }}</label>
-        <select id="lesson-script" :value="lesson.script" @change="emit('change', { script: value($event) })">
-          <option v-for="entry in drivesOf(lesson, catalogue)" :key="entry.id" :value="entry.id">
-            {{ entry.name }}
-          </option>
-        </select>
+        <span class="label">{{ t('editor.script') }}</span>
+        <ChooseOne
+          :value="lesson.script ?? ''"
+          :entries="named(drivesOf(lesson, catalogue))"
+          :label="t('editor.script')"
+          @choose="(script) => emit('change', { script })"
+        />
       </div>
     </div>
     <p class="small soft">{{ rig?.description }}</p>
@@ -68,17 +75,14 @@ function value(event: Event): string {
         {{ t('editor.addOrElse') }}
       </button>
     </p>
-    <label class="label" for="lesson-level">{{ t('editor.level') }}</label>
-    <select
-      id="lesson-level"
-      :value="lesson.level"
-      @change="emit('change', { level: value($event) as Lesson['level'] })"
-    >
-      <option value="">{{ t('editor.anyLevel') }}</option>
-      <option v-for="level in ['start', 'journeyman', 'expert']" :key="level" :value="level">
-        {{ t(`propose.levels.${level}`) }}
-      </option>
-    </select>
+    <span class="label">{{ t('editor.level') }}</span>
+    <ChooseOne
+      :value="lesson.level ?? ''"
+      :entries="levels"
+      :label="t('editor.level')"
+      :none="t('editor.anyLevel')"
+      @choose="(level) => emit('change', { level: level as Lesson['level'] })"
+    />
     <label class="closed">
       <input
         type="checkbox"
@@ -115,6 +119,7 @@ function value(event: Event): string {
   margin-top: var(--space-2);
 }
 .form > input,
+.form > select,
 textarea,
 .two select {
   border: 1px solid var(--edge);

@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { converted, kept, unitWithReference } from '@/format/units'
 import type { Station } from '@/parts/stations/kind'
 
@@ -111,15 +112,16 @@ function says(override: Override): string {
           {{ t('overrule.open') }}
         </button>
         <form v-else class="form" @submit.prevent="lay">
-          <label v-if="Object.keys(ruling.options).length">
+          <div v-if="Object.keys(ruling.options).length">
             <span class="label">{{ t('overrule.right') }}</span>
-            <select v-model="draft.right">
-              <option value="">{{ t(bandMoved ? 'overrule.byBand' : 'overrule.asModel') }}</option>
-              <option v-for="(words, option) in ruling.options" :key="option" :value="option">
-                {{ words }}
-              </option>
-            </select>
-          </label>
+            <ChooseOne
+              :value="draft.right"
+              :entries="Object.entries(ruling.options).map(([value, label]) => ({ value, label }))"
+              :label="t('overrule.right')"
+              :none="t(bandMoved ? 'overrule.byBand' : 'overrule.asModel')"
+              @choose="(right) => (draft.right = right)"
+            />
+          </div>
           <fieldset v-if="ruling.quantity && !draft.right" class="band">
             <legend class="label">
               {{ t('overrule.band', { unit: unitWithReference(quantity(ruling), units) }) }}
@@ -182,7 +184,7 @@ summary {
   padding: 0;
   margin: 0;
 }
-.form label > .label {
+.form .label {
   display: block;
 }
 .band input {

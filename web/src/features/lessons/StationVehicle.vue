@@ -5,7 +5,9 @@ import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import type { Lesson } from '@/features/lessons/draft'
 import { drivesOf } from '@/features/lessons/drives'
+import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
+import { named } from '@/parts/choice/groups'
 import FaultList from '@/parts/faults/FaultList.vue'
 import { typedNumber } from '@/parts/stations/typed'
 
@@ -42,14 +44,13 @@ function toggle(event: Event) {
   <div v-if="own" class="own">
     <span class="label">{{ t('editor.rig') }}</span>
     <EngineSelect :value="vehicle.rig ?? lesson.rig" @choose="(rig) => change({ rig })" />
-    <label class="label" for="own-script">{{ t('editor.script') }}</label>
-    <select
-      id="own-script"
-      :value="vehicle.script ?? lesson.script"
-      @change="change({ script: ($event.target as HTMLSelectElement).value })"
-    >
-      <option v-for="entry in drivesOf(lesson, catalogue)" :key="entry.id" :value="entry.id">{{ entry.name }}</option>
-    </select>
+    <span class="label">{{ t('editor.script') }}</span>
+    <ChooseOne
+      :value="vehicle.script ?? lesson.script ?? ''"
+      :entries="named(drivesOf(lesson, catalogue))"
+      :label="t('editor.script')"
+      @choose="(script) => change({ script })"
+    />
     <span class="label">{{ t('bench.faults') }}</span>
     <FaultList :faults="vehicle.faults ?? lesson.faults ?? []" :rig="rig" @change="(faults) => change({ faults })" />
     <label class="tick">

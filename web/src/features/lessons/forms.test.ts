@@ -43,7 +43,7 @@ describe('what holds for the whole lesson', () => {
     form()
     await page.get('#lesson-title').setValue('A meter')
     await page.get('#lesson-goal').setValue('tell a meter')
-    await page.get('#lesson-level').setValue('expert')
+    await page.get('select[aria-label="Written for"]').setValue('expert')
     await page.get('.closed input').setValue(true)
     page.getComponent({ name: 'EngineSelect' }).vm.$emit('choose', 'R4')
     expect(changes()).toEqual([
@@ -68,7 +68,7 @@ describe('what holds for the whole lesson', () => {
     const own = { id: 'own', name: 'Driven on the bench', segments: [{ window: { condition: 'hot_idle' } }, {}] }
     form({ drives: [own] })
     const drives = page
-      .get('#lesson-script')
+      .get('select[aria-label="Drive script"]')
       .findAll('option')
       .map((option) => option.text())
     expect(drives).toEqual(['Driven on the bench', 'A day in the workshop'])

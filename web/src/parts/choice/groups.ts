@@ -18,3 +18,8 @@ export function grouped<T>(
   }
   return [...found.values()]
 }
+
+/** Entries of what has an id and a name. */
+export function named(items: { id: string; name: string }[]): Group['entries'] {
+  return items.map(({ id, name }) => ({ value: id, label: name }))
+}
