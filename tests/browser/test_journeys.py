@@ -277,7 +277,7 @@ def test_every_engine_stands_on_the_bench_with_its_own_faults_and_scales(page: P
     page.get_by_role("button", name="Add a fault").click()
     pick(page, "What is wrong", "Zero point of a pressure sensor shifted")
     sensor = page.locator("fieldset.fault .parameter select").first
-    expect(sensor.locator("option")).to_have_text(["map", "charge", "ambient"])
+    expect(sensor.locator("option")).to_have_text(["MAP", "charge pressure", "barometric pressure"])
     sensor.select_option("charge")
     expect(page.get_by_label("added to the reading").first).to_have_value("12")
     expect(page.get_by_text("P0236")).to_be_visible()

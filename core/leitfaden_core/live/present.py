@@ -2,7 +2,6 @@
 any other a drive with what hands have left, in the air in which it stands.
 """
 
-from collections.abc import Callable
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -68,17 +67,29 @@ class Present(Vehicle):
 
 def present(bench: Bench) -> Present:
     """The vehicle on a bench, now."""
-    return _found(bench, bench.machine, lambda spell: spell.rows)
+    quiet = _quiet(bench)
+    return _found(bench, bench.machine, None if quiet is None else quiet.rows)
 
 
 def undisturbed(bench: Bench) -> Present:
     """Its twin, which has the same hands and nothing wrong."""
-    return _found(bench, bench.twin, lambda spell: spell.twin)
+    quiet = _quiet(bench)
+    return _found(bench, bench.twin, None if quiet is None else quiet.twin)
 
 
-def _found(bench: Bench, machine: Machine, rows_of: Callable[[Portion], NDArray[np.void]]) -> Present:
+def _quiet(bench: Bench) -> Portion | None:
+    """Rows of the named condition that it is in, since hands last did something."""
+    spell = bench.spell
+    if spell is None:
+        return None
+    last = bench.journal[-1].frame if bench.journal else 0
+    since = max(last - spell.first, 0)
+    return Portion(spell.first + since, spell.rows[since:], spell.twin[since:])
+
+
+def _found(bench: Bench, machine: Machine, rows: NDArray[np.void] | None) -> Present:
     faults = tuple(put.now for put in machine.faults.values())
-    seconds, condition = _last_seconds(bench, machine, faults, rows_of)
+    seconds, condition = _last_seconds(bench, machine, faults, rows)
     return Present(
         bench.rig,
         faults,
@@ -103,15 +114,13 @@ def _stays(fault: FaultSpec) -> bool:
 
 
 def _last_seconds(
-    bench: Bench, machine: Machine, faults: tuple[FaultSpec, ...], rows_of: Callable[[Portion], NDArray[np.void]]
+    bench: Bench, machine: Machine, faults: tuple[FaultSpec, ...], rows: NDArray[np.void] | None
 ) -> tuple[Run | None, str]:
-    """The last rows of the condition that it is in, since hands last did something."""
-    spell, condition = bench.spell, bench.condition
+    """Those rows as a run, and the condition that they are of; none where they are too few to read by."""
+    condition = bench.condition
     # What comes and goes is laid out by the frames of a drive: it is read on one.
-    if spell is None or condition is None or not all(map(_stays, faults)):
+    if rows is None or condition is None or not all(map(_stays, faults)):
         return None, ""
-    last = bench.journal[-1].frame if bench.journal else 0
-    rows = rows_of(spell)[max(last - spell.first, 0) :].copy()
     length = len(rows) * FRAME
     if length < AFTER:
         return None, ""
@@ -124,4 +133,4 @@ def _last_seconds(
         segments=[Segment(label="now", seconds=length, window=Window(condition=condition, span=(0.0, length)))],
     )
     memory = np.array(machine.learned)
-    return Run(bench.rig, script, faults, bench.beginning.seed, rows, memory, machine.work), condition
+    return Run(bench.rig, script, faults, bench.beginning.seed, rows.copy(), memory, machine.work), condition
