@@ -2,6 +2,7 @@
 again.
 """
 
+import math
 from typing import Any
 
 import numpy as np
@@ -9,6 +10,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from leitfaden_core.engine.fuel import blended
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset
 from leitfaden_core.instruments import instruments, measure
@@ -293,6 +295,27 @@ def test_instruments_read_the_engine_as_it_is() -> None:
     # Whatever is read on a drive is read in the same air.
     (elsewhere,) = shown(live, "scan_tool", "map", "koeo").values()
     assert elsewhere == pytest.approx(80.0, abs=2.0)
+
+
+def test_what_is_read_on_a_drive_has_the_petrol_and_the_charger_of_the_bench() -> None:
+    def told(doing: dict[str, Any], channel: str, condition: str) -> float:
+        live = bench("R1")
+        live.go_to(500)
+        live.do(doing_of(doing))
+        live.go_to(live.frame + 300)
+        (value,) = shown(live, "scan_tool", channel, condition).values()
+        assert value is not None
+        return value
+
+    air = {"temp_C": 20.0, "baro_kPa": 101.0}
+    pure, blend = (
+        told({"do": "surround", "weather": air | {"ethanol": share}}, "ltft", "cruise_80") for share in (0.0, 0.3)
+    )
+    # Less air burns what is metered by volume: the trim makes good for ratio and density, in closed form.
+    ratio, _energy, density = blended(0.3)
+    assert blend - pure == pytest.approx(100.0 * (1.0 / (ratio * math.sqrt(density)) - 1.0), abs=2.5)
+    alone, charged = (told({"do": "connect_charger", "on": on}, "battery_v", "koeo") for on in (False, True))
+    assert charged > alone + 0.1
 
 
 def kept(live: Bench, instrument: str, place: str, condition: str) -> BenchReading:
