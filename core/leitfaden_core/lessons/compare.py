@@ -5,7 +5,11 @@ from typing import Any, Literal
 
 import yaml
 
+from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.lessons.document import Lesson
+from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
+from leitfaden_core.scripts import condition
+from leitfaden_core.words import say
 
 What = Literal["added", "removed", "moved", "changed"]
 #: Characters of a value that are told.
@@ -74,9 +78,29 @@ def _changed(old: dict[str, Any], new: dict[str, Any]) -> list[FieldChange]:
 def _text(value: Any) -> str:
     if value is None or value in ("", [], {}):
         return ""
-    text = value if isinstance(value, str) else yaml.safe_dump(value, allow_unicode=True, sort_keys=False).strip()
-    text = text.removesuffix("\n...")
+    told = [_told(part) for part in value] if isinstance(value, list) else [None]
+    if isinstance(value, str):
+        text = value
+    elif None not in told:
+        text = "\n".join(filter(None, told))
+    else:
+        text = yaml.safe_dump(value, allow_unicode=True, sort_keys=False).strip().removesuffix("\n...")
     return text if len(text) <= SHOWN else text[: SHOWN - 1] + "…"
+
+
+def _told(value: Any) -> str | None:
+    """A fault, some that act together, or a reading, in words; None for what has none."""
+    if isinstance(value, list):
+        told = [_told(part) for part in value]
+        return None if None in told else say(" and ").join(filter(None, told))
+    if not isinstance(value, dict):
+        return None
+    if {"kind", "params"} <= value.keys():
+        return describe_fault(FaultSpec.model_validate(value))
+    if value.keys() == ReadingPlace.model_fields.keys():
+        place = ReadingPlace.model_validate(value)
+        return f"{condition(place.condition).label}: {reading_label(place)}"
+    return None
 
 
 def _moved(old: list[str], new: list[str]) -> set[str]:

@@ -175,6 +175,7 @@ del,
 ins {
   display: block;
   text-decoration: none;
+  white-space: pre-line;
   padding-left: 18px;
   position: relative;
 }
