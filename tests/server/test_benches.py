@@ -5,137 +5,25 @@ import itertools
 import json
 import struct
 import uuid
-from collections.abc import Callable, Iterator
 from typing import Any
 
-import numpy as np
 import pytest
 from asgiref.testing import ApplicationCommunicator
 from django.db import connection
 
+from bench_line import BREAK, HEAD, LEAK, Line, Process, ask, opened
 from benches import hosting, line
 from benches.locks import Locks
 from benches.models import Bench as BenchRow
 from benches.models import Doing
-from benches.schemas import KeptIn
-from benches.sealed import bench_reading, sealed
 from benches.services import kept
 from benches.wire import past
 from config.asgi import application
-from leitfaden_core.instruments.instrument import Shown
 from leitfaden_core.live import Beginning, Bench
 from server_helpers import body
 from server_world import World
 
-pytestmark = pytest.mark.django_db(transaction=True)
-LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 8.0}}
-BREAK = {"do": "put_fault", "name": "leak", "fault": LEAK}
-HEAD = 48
-#: For an answer that is certain to come. [s]
-LONGEST = 60.0
-
-
-async def ask(question: Callable[[], Any]) -> Any:
-    """Ask the database beside the event loop."""
-
-    def asked() -> Any:
-        try:
-            return question()
-        finally:
-            connection.close()
-
-    return await asyncio.to_thread(asked)
-
-
-class Line:
-    """A client's end of a line."""
-
-    def __init__(self, world: World, person: str | None, bench: int, seen: int = 0) -> None:
-        self.world, self.person, self.bench, self.seen = world, person, bench, seen
-
-    async def __aenter__(self) -> "Line":
-        headers = [(b"origin", b"http://testserver"), (b"host", b"testserver")]
-        if self.person is not None:
-            browser = await ask(lambda: self.world.client(self.person))
-            headers.append((b"cookie", f"sessionid={browser.cookies['sessionid'].value}".encode()))
-        scope = {
-            "type": "websocket",
-            "path": f"/ws/benches/{self.bench}",
-            "query_string": f"seen={self.seen}".encode(),
-            "headers": headers,
-            "subprotocols": [],
-        }
-        self.wire = ApplicationCommunicator(application, scope)
-        await self.wire.send_input({"type": "websocket.connect"})
-        assert (await self.wire.receive_output(timeout=20))["type"] == "websocket.accept"
-        return self
-
-    async def __aexit__(self, *_: object) -> None:
-        await self.wire.send_input({"type": "websocket.disconnect", "code": 1000})
-        await self.wire.wait(timeout=20)
-
-    async def say(self, **message: Any) -> None:
-        await self.send(json.dumps(message))
-
-    async def send(self, text: str) -> None:
-        await self.wire.send_input({"type": "websocket.receive", "text": text})
-
-    async def hear(self, *names: str) -> dict[str, Any]:
-        """The next message that has one of these names; news come all the time, so the wait has an end of its own."""
-        async with asyncio.timeout(LONGEST):
-            return await self._hear(names)
-
-    async def _hear(self, names: tuple[str, ...]) -> dict[str, Any]:
-        while True:
-            text = await self.wire.receive_output(timeout=20)
-            assert text["type"] == "websocket.send", text
-            if text.get("text"):
-                message: dict[str, Any] = json.loads(text["text"])
-                if any(name in message for name in names):
-                    return message
-
-    async def values(self, kind: int = 0, watch: int | None = None) -> tuple[Any, np.ndarray[Any, Any]]:
-        """Head and values of the next block."""
-        async with asyncio.timeout(LONGEST):
-            return await self._values(kind, watch)
-
-    async def _values(self, kind: int, watch: int | None) -> tuple[Any, np.ndarray[Any, Any]]:
-        while True:
-            got = await self.wire.receive_output(timeout=20)
-            if got.get("bytes"):
-                head = struct.unpack("<6d", got["bytes"][:HEAD])
-                if head[0] == kind and watch in (None, head[1]):
-                    return head, np.frombuffer(got["bytes"][HEAD:], dtype="<f4").reshape(2, -1, int(head[4]))
-
-    async def do(self, doing: dict[str, Any], change: str | None = None) -> dict[str, Any]:
-        """Do something; the answer."""
-        await self.say(id=change or str(uuid.uuid4()), do=doing)
-        return await self.hear("done", "refused", "wrong")
-
-
-def opened(world: World, person: str = "trainer", **beginning: Any) -> int:
-    status, row = body(world.client(person), "post", "/api/benches", {"beginning": {"rig": "R1"} | beginning})
-    assert status == 200, row
-    return int(row["id"])
-
-
-Process = Callable[[], hosting.Host]
-
-
-@pytest.fixture(autouse=True)
-def new_process(monkeypatch: pytest.MonkeyPatch) -> Iterator[Process]:
-    """Each test has a web process of its own with nothing in hand, and can have another."""
-    made: list[hosting.Host] = []
-
-    def make() -> hosting.Host:
-        made.append(hosting.Host())
-        monkeypatch.setattr(line, "host", made[-1])
-        return made[-1]
-
-    make()
-    yield make
-    for host in made:
-        host._locks.close()
+pytestmark = [pytest.mark.django_db(transaction=True), pytest.mark.usefixtures("new_process")]
 
 
 def test_an_engine_runs_and_a_leak_by_hand_is_kept_before_it_is_acknowledged(world: World) -> None:
@@ -377,27 +265,6 @@ def test_learners_have_benches_where_their_school_allows_it_and_break_nothing(wo
     assert body(world.client("learner"), "get", "/api/catalogue")[1]["faults"] == []
 
 
-def test_a_closed_book_keeps_verdicts_from_a_learners_bench_and_the_line_stays(world: World) -> None:
-    body(world.client("lead"), "patch", "/api/school", {"learners_bench": True})
-    version = world.assignment.version
-    version.document |= {"closed_book": True}
-    type(version).objects.filter(pk=version.pk).update(document=version.document)
-    number = opened(world, "learner")
-
-    async def run(judged: str) -> None:
-        async with Line(world, "learner", number) as wire:
-            opening = (await wire.hear("opened"))["opened"]
-            assert bool(opening["bands"]) == (judged == "judged")
-            await wire.say(judge=["maf"])
-            heard = await wire.hear("judged", "wrong")
-            assert judged in heard, heard
-            assert "done" in await wire.do({"do": "pull_plug", "circuit": "iat"})
-
-    asyncio.run(run("judged"))
-    assert body(world.client("learner"), "post", f"/api/assignments/{world.assignment.pk}/attempt", {})[0] == 200
-    asyncio.run(run("wrong"))
-
-
 def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) -> None:
     number = opened(world, rig="R2")
     pump = {"instrument": "hand_pump", "place": "MAP sensor", "condition": "koeo", "options": {"kPa": "40"}}
@@ -414,43 +281,6 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
                 assert told.get("message") or told["wrong"]["message"]
 
     asyncio.run(run())
-
-
-def test_what_the_twin_showed_comes_back_sealed_when_a_reading_is_judged(world: World) -> None:
-    """A hot start soaks the intake with heat: a sound engine's display is far from what a drive leaves behind."""
-    number = opened(world)
-    scan = {"instrument": "scan_tool", "place": "iat", "condition": "hot_idle", "options": {}, "seed": 0}
-
-    async def read() -> Any:
-        async with Line(world, "trainer", number) as wire:
-            await wire.say(pace=10)
-            while True:
-                await wire.say(id=str(uuid.uuid4()), measure=scan)
-                (seen,) = (await wire.hear("measured"))["observation"]["shown"]
-                if seen["sealed"]:
-                    return seen
-
-    seen = asyncio.run(read())
-    assert str(seen["value"]) not in seen["sealed"]
-    reading = {key: scan[key] for key in ("instrument", "place", "condition")} | {"what": "iat", "label": "IAT"}
-    reading |= {"value": seen["value"], "sealed": seen["sealed"]}
-
-    def verdict(**more: str) -> tuple[int, Any]:
-        return body(world.client("trainer"), "post", "/api/rigs/R1/judged", reading | more)
-
-    assert verdict()[1]["verdict"] == "not_decidable"
-    assert verdict(sealed="")[1]["verdict"] == "faulty"
-    for damaged in (seen["sealed"][:-4] + "AAAA", "ü" * 40, "x"):
-        status, refused = verdict(sealed=damaged)
-        assert status == 422 and "read it again" in refused["message"]
-
-
-@pytest.mark.parametrize("value", [None, float("inf"), float("nan"), 35.0])
-def test_whatever_a_twin_shows_can_be_sealed(value: float | None) -> None:
-    """A meter on an open circuit shows no number."""
-    kept = {"instrument": "multimeter", "place": "a/b", "condition": "koeo", "what": "x", "label": "x"}
-    back = bench_reading(KeptIn(**kept, sealed=sealed(Shown("x", "x", value, text="OL")))).twin
-    assert back is not None and (back.value, back.text) == (35.0 if value == 35.0 else None, "OL")
 
 
 def test_a_machine_that_is_late_brings_several_ticks_at_once_and_one_that_was_away_runs_after_nothing() -> None:
@@ -537,71 +367,3 @@ def test_a_page_of_another_site_gets_no_line(world: World) -> None:
             assert (await wire.receive_output(timeout=20))["type"] == "websocket.close"
 
     asyncio.run(run())
-
-
-class TestCovered:
-    """A bench that a station gives: its engine keeps its secret, over the line and everywhere else."""
-
-    @pytest.fixture
-    def covered(self, world: World) -> int:
-        station = {
-            "kind": "live",
-            "id": "s",
-            "title": "Find it",
-            "channels": ["rpm", "total_trim"],
-            "hands": ["hoses"],
-            "instruments": ["inspection"],
-        }
-        document = {"title": "t", "rig": "R1", "faults": [LEAK], "stations": [station]}
-        wish = {"document": document, "station": 0, "seed": 3}
-        status, row = body(world.client("trainer"), "post", "/api/preview/bench", wish)
-        assert status == 200, row
-        return int(row["id"])
-
-    def test_nothing_that_it_tells_betrays_the_fault_or_the_truth(self, world: World, covered: int) -> None:
-        async def run() -> None:
-            async with Line(world, "trainer", covered) as wire:
-                told = (await wire.hear("opened"))["opened"]
-                assert told["beginning"]["faults"] == [] and told["vehicle"]["faults"] == []
-                assert told["marks"]["parted"] == [] and told["now"]["twin"] == {}
-                assert "leak" not in json.dumps({k: told[k] for k in ("beginning", "vehicle", "marks", "events")})
-                await wire.say(watch=["rpm", "total_trim"], number=1)
-                _head, values = await wire.values(watch=1)
-                assert np.isfinite(values[0]).all() and np.isnan(values[1]).all()
-                await wire.say(past={"first": 0, "last": 10**9, "points": 400})
-                assert np.isnan((await wire.values(kind=1))[1][1]).all()
-                now = (await wire.hear("now"))["now"]
-                assert "rpm" in now["values"] and not {"rpm_true", "maf_true", "map_v"} & set(now["values"])
-                assert now["twin"] == {} and (await wire.hear("marks"))["marks"]["parted"] == []
-                for hidden in ("rpm_true", "map_v"):
-                    await wire.say(watch=[hidden], number=2)
-                    assert (await wire.hear("wrong"))["wrong"]["code"] == "unknown_name"
-                await wire.say(id=str(uuid.uuid4()), circuit="maf")
-                wires = (await wire.hear("wires", "refused"))["wires"]
-                assert wires and all(joint["volts"] is None for wire in wires for joint in wire["joints"])
-
-        asyncio.run(run())
-
-    def test_only_what_the_station_lets_be_touched_is(self, world: World, covered: int) -> None:
-        async def run() -> None:
-            async with Line(world, "trainer", covered) as wire:
-                await wire.hear("opened")
-                assert "done" in await wire.do({"do": "hold_speed", "rpm": 2500})
-                assert "done" in await wire.do({"do": "close_hose", "hose": "purge hose"})
-                take_out = {"do": "take_fault", "name": "fault 1"}
-                good_part = {"do": "fit_part", "part": "airflow meter"}
-                for doing in (BREAK, take_out, good_part, {"do": "pull_plug", "circuit": "map"}):
-                    refused = await wire.do(doing)
-                    assert refused["code"] == "covered", doing
-                place = {"place": "", "condition": "hot_idle", "options": {}, "seed": 0}
-                await wire.say(id=str(uuid.uuid4()), measure={"instrument": "multimeter"} | place)
-                assert (await wire.hear("measured", "refused"))["code"] == "covered"
-
-        asyncio.run(run())
-
-    def test_it_is_no_bench_of_ones_own_and_nothing_of_it_is_taken_along(self, world: World, covered: int) -> None:
-        trainer = world.client("trainer")
-        assert covered not in [row["id"] for row in body(trainer, "get", "/api/benches")[1]]
-        stretch = {"name": "x", "first": 0, "last": 200, "channels": ["maf_true"]}
-        assert body(trainer, "post", f"/api/benches/{covered}/record", stretch)[0] == 404
-        assert body(trainer, "delete", f"/api/benches/{covered}")[0] == 404

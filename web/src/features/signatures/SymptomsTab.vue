@@ -70,7 +70,7 @@ const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) 
     {{ t('signatures.addSymptom') }}
   </button>
   <p v-if="causes.error.value" role="alert">{{ sentence(causes.error.value) }}</p>
-  <p v-else-if="!causes.data.value" class="soft" role="status">
+  <p v-else-if="!causes.data.value" class="soft awaited" role="status">
     {{ t('signatures.computing') }} {{ t('signatures.firstTime') }}
   </p>
   <template v-else>
@@ -103,6 +103,9 @@ select {
 }
 .told .pick {
   width: 280px;
+}
+.awaited {
+  margin-top: var(--space-3);
 }
 h2 {
   margin: var(--space-4) 0 var(--space-2);
