@@ -105,11 +105,10 @@ class TestSheets:
         mark = mark_answer(made, 0, 7, self.answer(parts, None, tells_nothing))
         assert [p["points"] for p in mark.parts] == [1.0 if p["right"] == "sound" else 0.5 for p in parts]
 
-    @pytest.mark.parametrize("always", ["sound", "faulty"])
-    def test_one_word_for_all_engines_is_right_for_no_more_than_two_thirds(self, always: str) -> None:
+    def test_one_word_for_all_engines_is_right_for_no_more_than_two_thirds(self) -> None:
         made = lesson("sheet")
         rights = [part.right for seed in range(1, 13) for part in station_key(made, 0, seed).parts]
-        assert rights.count(always) <= 0.67 * len(rights)
+        assert max(rights.count("sound"), rights.count("faulty")) <= 0.67 * len(rights)
 
     def test_a_reading_must_be_named_for_an_engine_that_is_called_faulty(self) -> None:
         made = lesson("sheet")
@@ -170,12 +169,12 @@ def test_the_share_of_faulty_engines_is_a_matter_of_the_trainer() -> None:
     few, many = (
         [
             part["right"]
-            for seed in range(30)
+            for seed in range(10)
             for part in station_key(lesson("sheet", engines=2, faulty_percent=percent), 0, seed).model_dump()["parts"]
         ]
         for percent in (10, 90)
     )
-    assert few.count("faulty") < 20 < 40 < many.count("faulty")
+    assert len(few) == len(many) == 20 and few.count("faulty") < 7 < 13 < many.count("faulty")
 
 
 class TestPins:
