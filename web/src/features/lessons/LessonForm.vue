@@ -15,10 +15,9 @@ const emit = defineEmits<{ change: [part: Partial<Lesson>] }>()
 const { t } = useI18n()
 const { catalogue } = useCatalogue()
 
-const levels = ['start', 'journeyman', 'expert'].map((level) => ({
-  value: level,
-  label: t(`propose.levels.${level}`),
-}))
+const levels = computed(() =>
+  ['start', 'journeyman', 'expert'].map((level) => ({ value: level, label: t(`propose.levels.${level}`) })),
+)
 const rig = computed(() => catalogue.value?.rigs.find((r) => r.id === props.lesson.rig))
 
 /** Another cause for some learners, changed; without faults given, it goes. */
