@@ -38,8 +38,12 @@ def _ohms(values: Values, rig: Rig) -> list[Effect]:
     return [Effect(f"ohms_{_circuit_on(values, rig)}", "add", float(values["ohms"]))]
 
 
+def _called(names: tuple[str, ...]) -> dict[str, str]:
+    return {name: CIRCUITS[name].label for name in names}
+
+
 def _circuits(names: tuple[str, ...]) -> Parameter:
-    return Parameter("circuit", "circuit", choices=names, called={name: CIRCUITS[name].label for name in names})
+    return Parameter("circuit", "circuit", choices=names, called=_called(names))
 
 
 def _resistance(low: float, high: float, steps: tuple[float, ...]) -> Parameter:
@@ -248,9 +252,9 @@ fault_kinds.register(
             Parameter("volts", "what remains of it", unit="V", low=0.0, high=4.95, steps=(4.5, 4.0, 2.5), neutral=5.0),
             Parameter(
                 "sensor",
-                "damaged sensor",
+                "circuit of the damaged sensor",
                 choices=_FIVE_VOLT_SIGNALS,
-                called={name: CIRCUITS[name].label.removesuffix(" signal") for name in _FIVE_VOLT_SIGNALS},
+                called=_called(_FIVE_VOLT_SIGNALS),
                 optional=True,
             ),
         ),
