@@ -56,7 +56,9 @@ def world(db: None) -> World:
     members = {role: person(school, role, role) for role in Role.values}
     members |= {f"other_{role}": person(other, f"other_{role}", role) for role in Role.values}
     members["second_learner"] = person(school, "second_learner", Role.LEARNER)
-    raw = yaml.safe_load((Path(__file__).parents[1] / "server" / "demo" / "lesson.yaml").read_text(encoding="utf-8"))
+    raw = yaml.load(
+        (Path(__file__).parents[1] / "server" / "demo" / "lesson.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader
+    )
     document = parse_lesson(raw).model_dump(mode="json")
     lesson = create_lesson(member=members["trainer"], document=document)
     version = publish_lesson(member=members["trainer"], lesson_id=lesson.pk)

@@ -6,7 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from api.problems import ComputingOut, Problem
+from api.problems import ComputingOut
 from atlas import schemas
 from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.atlas import Page, School, glossary, myths, page_on, page_rigs, pages, plate_groups, schools, search
@@ -21,13 +21,12 @@ from leitfaden_core.workings import workings
 from people.permissions import allowed, may
 
 router = Router(tags=["atlas"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem, 429: Problem, 503: Problem}
 Name: Any = Path(max_length=60)  # type: ignore[type-arg]
 RigName: Any = Query("", max_length=20)  # type: ignore[type-arg]
 Words: Any = Query(max_length=80)  # type: ignore[type-arg]
 
 
-@router.get("/atlas", response={200: schemas.AtlasOut, **ERRORS}, operation_id="atlas", summary="All pages")
+@router.get("/atlas", response={200: schemas.AtlasOut}, operation_id="atlas", summary="All pages")
 @allowed("catalogue.read")
 def atlas(request: HttpRequest) -> dict[str, Any]:
     return {
@@ -44,7 +43,7 @@ def atlas(request: HttpRequest) -> dict[str, Any]:
 
 @router.get(
     "/atlas/pages/{page}",
-    response={200: schemas.PageOut, **ERRORS},
+    response={200: schemas.PageOut},
     operation_id="atlasPage",
     summary="A page, with what is true of it on a rig",
 )
@@ -107,7 +106,7 @@ def _drawing(drawing: Drawing) -> dict[str, Any]:
 
 @router.get(
     "/atlas/drawings/{drawing}",
-    response={200: schemas.DrawingOut, **ERRORS},
+    response={200: schemas.DrawingOut},
     operation_id="drawing",
     summary="A drawing that can be explored",
 )
@@ -118,7 +117,7 @@ def one_drawing(request: HttpRequest, drawing: str = Name) -> dict[str, Any]:
 
 @router.post(
     "/atlas/drawings/{drawing}",
-    response={200: schemas.ShownOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.ShownOut, 202: ComputingOut},
     operation_id="showDrawing",
     summary="What a drawing shows with its hands set",
 )
@@ -134,7 +133,7 @@ def show_drawing(request: HttpRequest, payload: schemas.HandsIn, drawing: str = 
 
 @router.get(
     "/atlas/circuits/{wire}",
-    response={200: list[schemas.CircuitStateOut], 202: ComputingOut, **ERRORS},
+    response={200: list[schemas.CircuitStateOut], 202: ComputingOut},
     operation_id="atlasCircuit",
     summary="What a meter shows at the joints of a sound sensor's wires",
 )
@@ -148,7 +147,7 @@ def circuit(request: HttpRequest, wire: str = Name, rig: str = RigName) -> HttpR
 
 @router.get(
     "/atlas/schools/{card}",
-    response={200: schemas.OutcomesOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.OutcomesOut, 202: ComputingOut},
     operation_id="schoolOutcomes",
     summary="What the displays show in each option of a card's switch",
 )
@@ -162,7 +161,7 @@ def school_outcomes(request: HttpRequest, card: str = Name) -> HttpResponse:
 
 @router.get(
     "/atlas/myths",
-    response={200: list[schemas.MythOut], **ERRORS},
+    response={200: list[schemas.MythOut]},
     operation_id="myths",
     summary="All misconceptions with their facts",
 )
@@ -171,7 +170,7 @@ def all_myths(request: HttpRequest) -> list[dict[str, Any]]:
     return [myth.model_dump(include={"id", "claim", "fact"}) for myth in myths().values()]
 
 
-@router.get("/glossary", response={200: list[schemas.TermOut], **ERRORS}, operation_id="glossary", summary="All terms")
+@router.get("/glossary", response={200: list[schemas.TermOut]}, operation_id="glossary", summary="All terms")
 @allowed("catalogue.read")
 def terms(request: HttpRequest) -> list[dict[str, Any]]:
     return [term.model_dump() for term in glossary()]
@@ -179,7 +178,7 @@ def terms(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.get(
     "/plates",
-    response={200: list[schemas.PlateGroupOut], **ERRORS},
+    response={200: list[schemas.PlateGroupOut]},
     operation_id="plates",
     summary="What the eye sees, group by group",
 )
@@ -190,7 +189,7 @@ def plates(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.get(
     "/search",
-    response={200: list[schemas.SearchHitOut], **ERRORS},
+    response={200: list[schemas.SearchHitOut]},
     operation_id="search",
     summary="Sensors, faults, codes, conditions, calculations, channels, terms and cards by words",
 )

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from api.problems import ComputingOut, NotAllowed, Problem, Refused
+from api.problems import ComputingOut, NotAllowed, Refused
 from benches import library, schemas, services
 from benches.sealed import bench_reading
 from jobs.services import answered, asker_of, packed, packed_response, value_of
@@ -20,16 +20,13 @@ from people.permissions import allowed, may
 from simulations.wishes import as_asked_by
 
 router = Router(tags=["benches"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
 Name: Any = Path(max_length=60)  # type: ignore[type-arg]
 At: Any = Query(None, ge=0, le=1e6)  # type: ignore[type-arg]
 
 
-@router.get(
-    "/benches", response={200: list[schemas.BenchRow], **ERRORS}, operation_id="benches", summary="A person's benches"
-)
+@router.get("/benches", response={200: list[schemas.BenchRow]}, operation_id="benches", summary="A person's benches")
 @allowed("bench.use")
 def benches(request: HttpRequest) -> list[dict[str, Any]]:
     return [bench_row(bench) for bench in services.benches_of(request.member)]  # type: ignore[attr-defined]
@@ -49,7 +46,7 @@ def bench_row(bench: Any) -> dict[str, Any]:
 
 @router.get(
     "/rigs/{rig}/reach",
-    response={200: schemas.ReachOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.ReachOut, 202: ComputingOut},
     operation_id="reach",
     summary="What hands can reach on an engine",
 )
@@ -60,7 +57,7 @@ def reach(request: HttpRequest, rig: str = RigName) -> HttpResponse:
 
 @router.post(
     "/rigs/{rig}/judged",
-    response={200: schemas.KeptVerdict, 202: ComputingOut, **ERRORS},
+    response={200: schemas.KeptVerdict, 202: ComputingOut},
     operation_id="judgeKept",
     summary="The verdict on something that an instrument showed on an engine",
 )
@@ -73,7 +70,7 @@ def judge_kept(request: HttpRequest, payload: schemas.KeptIn, rig: str = RigName
 
 @router.post(
     "/rigs/{rig}/judged-together",
-    response={200: schemas.KeptTogether, 202: ComputingOut, **ERRORS},
+    response={200: schemas.KeptTogether, 202: ComputingOut},
     operation_id="judgeKeptTogether",
     summary="Whether readings that must agree do, and which test would tell most after them",
 )
@@ -87,7 +84,7 @@ def judge_kept_together(request: HttpRequest, payload: schemas.KeptList, rig: st
 
 @router.post(
     "/benches",
-    response={200: schemas.BenchRow, **ERRORS},
+    response={200: schemas.BenchRow},
     operation_id="openBench",
     summary="Put an engine on a bench",
 )
@@ -106,7 +103,7 @@ def open_bench(request: HttpRequest, payload: schemas.OpenBenchIn) -> dict[str, 
 
 @router.delete(
     "/benches/{bench_id}",
-    response={200: list[schemas.BenchRow], **ERRORS},
+    response={200: list[schemas.BenchRow]},
     operation_id="closeBench",
     summary="Close a bench; the others are left",
 )
@@ -119,7 +116,7 @@ def close_bench(request: HttpRequest, bench_id: int = Id) -> list[dict[str, Any]
 
 @router.get(
     "/recordings",
-    response={200: list[schemas.RecordingRow], **ERRORS},
+    response={200: list[schemas.RecordingRow]},
     operation_id="recordings",
     summary="A person's recordings",
 )
@@ -130,7 +127,7 @@ def recordings(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post(
     "/benches/{bench_id}/record",
-    response={200: schemas.RecordingRow, 202: ComputingOut, **ERRORS},
+    response={200: schemas.RecordingRow, 202: ComputingOut},
     operation_id="benchRecord",
     summary="Keep a stretch of a bench as a recording",
 )
@@ -155,7 +152,7 @@ def bench_record(request: HttpRequest, payload: schemas.RecordIn, bench_id: int 
 
 @router.post(
     "/recordings",
-    response={200: schemas.RecordingRow, 202: ComputingOut, **ERRORS},
+    response={200: schemas.RecordingRow, 202: ComputingOut},
     operation_id="readRecording",
     summary="Read a recording from a file: a table (CSV) or ASAM MDF 4, as the body of the request",
 )
@@ -181,7 +178,7 @@ def read_recording(
 
 @router.get(
     "/recordings/{recording_id}/lanes",
-    response={200: schemas.RecordingLanesOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.RecordingLanesOut, 202: ComputingOut},
     operation_id="recordingLanes",
     summary="Values of a recording",
 )
@@ -194,7 +191,7 @@ def recording_lanes(request: HttpRequest, recording_id: int = Id) -> HttpRespons
 
 @router.get(
     "/recordings/{recording_id}/feed/{working}",
-    response={200: schemas.RecordingFeedOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.RecordingFeedOut, 202: ComputingOut},
     operation_id="recordingFeed",
     summary="Inputs of a calculation from an instant of a recording: the one told, or that of the highest engine speed",
 )
@@ -214,7 +211,7 @@ def recording_feed(
 
 @router.get(
     "/recordings/{recording_id}/file",
-    response={200: None, 202: ComputingOut, **ERRORS},
+    response={200: None, 202: ComputingOut},
     operation_id="recordingFile",
     summary="A recording as a file: csv or mf4",
 )
@@ -233,7 +230,7 @@ def recording_file(request: HttpRequest, format: Literal["csv", "mf4"], recordin
 
 @router.delete(
     "/recordings/{recording_id}",
-    response={200: list[schemas.RecordingRow], **ERRORS},
+    response={200: list[schemas.RecordingRow]},
     operation_id="deleteRecording",
     summary="Delete a recording; the others are left",
 )

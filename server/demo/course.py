@@ -14,7 +14,7 @@ KEPT = HERE / "course"
 
 def plan() -> list[dict[str, str]]:
     """Aim and engine of each lesson, in the order of the course."""
-    found: list[dict[str, str]] = yaml.safe_load((HERE / "course.yaml").read_text(encoding="utf-8"))
+    found: list[dict[str, str]] = yaml.load((HERE / "course.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader)
     return found
 
 
@@ -35,5 +35,6 @@ def path_of(number: int, entry: dict[str, str]) -> Path:
 def kept() -> list[dict[str, Any]]:
     """All lessons of the course, as they are kept."""
     return [
-        yaml.safe_load(path_of(number, entry).read_text(encoding="utf-8")) for number, entry in enumerate(plan(), 1)
+        yaml.load(path_of(number, entry).read_text(encoding="utf-8"), yaml.CSafeLoader)
+        for number, entry in enumerate(plan(), 1)
     ]

@@ -5,7 +5,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Path, Router
 
-from api.problems import ComputingOut, Problem
+from api.problems import ComputingOut
 from drills import schemas, services
 from drills.models import Drill, Trial
 from drills.scheduling import entries_of
@@ -16,16 +16,6 @@ from people.models import User
 from people.permissions import allowed
 
 router = Router(tags=["drills"])
-ERRORS = {
-    202: ComputingOut,
-    401: Problem,
-    403: Problem,
-    404: Problem,
-    409: Problem,
-    422: Problem,
-    429: Problem,
-    503: Problem,
-}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 
 
@@ -42,7 +32,7 @@ def _row(drill: Drill, answered: int) -> dict[str, Any]:
     }
 
 
-@router.get("/drills", response={200: list[schemas.DrillRow], **ERRORS}, operation_id="drills", summary="Drills")
+@router.get("/drills", response={200: list[schemas.DrillRow]}, operation_id="drills", summary="Drills")
 @allowed("drill.read")
 def drills(request: HttpRequest) -> list[dict[str, Any]]:
     member = request.member  # type: ignore[attr-defined]
@@ -52,7 +42,7 @@ def drills(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.get(
     "/drills/kinds",
-    response={200: list[schemas.DrillKind], **ERRORS},
+    response={200: list[schemas.DrillKind]},
     operation_id="drillKinds",
     summary="Kinds of faults that can be drilled",
 )
@@ -63,7 +53,7 @@ def kinds(request: HttpRequest) -> list[dict[str, Any]]:
 
 @router.post(
     "/drills",
-    response={200: schemas.DrillRow, **ERRORS},
+    response={200: schemas.DrillRow, 202: ComputingOut},
     operation_id="createDrill",
     summary="A drill out of a lesson, or of kinds of faults. Learners make it for themselves",
 )
@@ -80,7 +70,10 @@ def _create(request: HttpRequest, title: str, entries: list[dict[str, Any]]) -> 
 
 
 @router.delete(
-    "/drills/{drill_id}", response={200: list[schemas.DrillRow], **ERRORS}, operation_id="deleteDrill", summary="Delete"
+    "/drills/{drill_id}",
+    response={200: list[schemas.DrillRow]},
+    operation_id="deleteDrill",
+    summary="Delete",
 )
 @allowed("drill.read")
 @once()
@@ -93,7 +86,7 @@ def delete_drill(request: HttpRequest, drill_id: int = Id) -> list[dict[str, Any
 
 @router.post(
     "/drills/{drill_id}/next",
-    response={200: schemas.TrialOut, **ERRORS},
+    response={200: schemas.TrialOut, 202: ComputingOut},
     operation_id="nextItem",
     summary="The item that waits for an answer",
 )
@@ -108,7 +101,7 @@ def next_item(request: HttpRequest, payload: schemas.NextIn, drill_id: int = Id)
 
 @router.post(
     "/drills/items/{trial_id}",
-    response={200: schemas.TrialTold, **ERRORS},
+    response={200: schemas.TrialTold},
     operation_id="answerItem",
     summary="Sound or faulty, and how sure",
 )
@@ -121,7 +114,7 @@ def answer_item(request: HttpRequest, payload: schemas.TrialIn, trial_id: int = 
 
 @router.get(
     "/drills/{drill_id}/figures",
-    response={200: list[schemas.FiguresOut], **ERRORS},
+    response={200: list[schemas.FiguresOut]},
     operation_id="drillFigures",
     summary="Hits, false alarms, thresholds: one's own, or for trainers those of all",
 )

@@ -28,7 +28,6 @@ from simulations.sheets import require_sheet
 from simulations.wishes import as_asked_by
 
 router = Router(tags=["lessons"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 Paper = Literal["worksheet", "key", "questions"]
 Digest: Any = Path(pattern=r"^[0-9a-f]{64}$")  # type: ignore[type-arg]
@@ -37,7 +36,7 @@ Number: Any = Query(0, ge=0, le=2**31 - 1)  # type: ignore[type-arg]
 
 @router.get(
     "/lessons",
-    response={200: list[schemas.LessonRow], **ERRORS},
+    response={200: list[schemas.LessonRow]},
     operation_id="lessons",
     summary="Lessons of the school",
 )
@@ -71,9 +70,7 @@ def _with_draft(lesson: Lesson) -> dict[str, Any]:
     return _state(Lesson.objects.with_state().defer("draft").get(pk=lesson.pk)) | {"draft": lesson.draft}
 
 
-@router.post(
-    "/lessons", response={200: schemas.LessonOut, **ERRORS}, operation_id="createLesson", summary="A new lesson"
-)
+@router.post("/lessons", response={200: schemas.LessonOut}, operation_id="createLesson", summary="A new lesson")
 @allowed("lesson.edit")
 @once()
 def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, Any]:
@@ -82,7 +79,7 @@ def create_lesson(request: HttpRequest, payload: schemas.LessonIn) -> dict[str, 
 
 @router.post(
     "/lessons/from-bench",
-    response={200: schemas.FromBenchOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.FromBenchOut, 202: ComputingOut},
     operation_id="lessonFromBench",
     summary="A first lesson out of a stretch of a bench: its drive and its faults. Nothing is kept",
 )
@@ -98,9 +95,7 @@ def lesson_from_bench(request: HttpRequest, payload: schemas.FromBenchIn) -> Htt
     return packed_response(request, packed(answered("bench_lesson", wish, asker_of(request))))
 
 
-@router.get(
-    "/aims", response={200: list[schemas.AimOut], **ERRORS}, operation_id="aims", summary="What a lesson can aim at"
-)
+@router.get("/aims", response={200: list[schemas.AimOut]}, operation_id="aims", summary="What a lesson can aim at")
 @allowed("lesson.edit")
 def all_aims(request: HttpRequest) -> list[dict[str, Any]]:
     return [
@@ -117,7 +112,7 @@ def _engine(name: str) -> dict[str, Any]:
 
 @router.post(
     "/lessons/propose",
-    response={200: schemas.ProposedOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.ProposedOut, 202: ComputingOut},
     operation_id="proposeLesson",
     summary="A whole lesson for an aim, computed and checked. Nothing is kept",
 )
@@ -130,7 +125,7 @@ def propose_lesson(request: HttpRequest, payload: schemas.ProposeIn) -> HttpResp
 
 @router.get(
     "/lessons/{lesson_id}",
-    response={200: schemas.LessonOut, **ERRORS},
+    response={200: schemas.LessonOut},
     operation_id="lesson",
     summary="A lesson with its draft",
 )
@@ -141,7 +136,7 @@ def lesson(request: HttpRequest, lesson_id: int = Id) -> dict[str, Any]:
 
 @router.put(
     "/lessons/{lesson_id}/draft",
-    response={200: schemas.LessonOut, **ERRORS},
+    response={200: schemas.LessonOut},
     operation_id="changeDraft",
     summary="Store a changed draft",
 )
@@ -157,7 +152,7 @@ def change_draft(request: HttpRequest, payload: schemas.DraftIn, lesson_id: int 
 
 @router.put(
     "/lessons/{lesson_id}/archived",
-    response={200: schemas.LessonOut, **ERRORS},
+    response={200: schemas.LessonOut},
     operation_id="archiveLesson",
     summary="Put a lesson away, or take it back. Learners who have it keep it",
 )
@@ -169,7 +164,7 @@ def archive_lesson(request: HttpRequest, payload: schemas.ArchiveIn, lesson_id: 
 
 @router.get(
     "/lessons/{lesson_id}/versions",
-    response={200: list[schemas.VersionRow], **ERRORS},
+    response={200: list[schemas.VersionRow]},
     operation_id="lessonVersions",
     summary="Published versions, the newest first",
 )
@@ -191,7 +186,7 @@ def lesson_versions(request: HttpRequest, lesson_id: int = Id) -> list[dict[str,
 
 @router.get(
     "/lessons/{lesson_id}/versions/{number}",
-    response={200: schemas.VersionDocument, **ERRORS},
+    response={200: schemas.VersionDocument},
     operation_id="lessonVersion",
     summary="A version as it was published",
 )
@@ -203,7 +198,7 @@ def lesson_version(request: HttpRequest, lesson_id: int = Id, number: int = Id) 
 
 @router.get(
     "/lessons/{lesson_id}/changes",
-    response={200: list[schemas.PartChange], **ERRORS},
+    response={200: list[schemas.PartChange]},
     operation_id="lessonChanges",
     summary="What has changed from one version to another (0: the draft)",
 )
@@ -215,7 +210,7 @@ def lesson_changes(request: HttpRequest, lesson_id: int = Id, before: int = Numb
 
 @router.get(
     "/lessons/{lesson_id}/comments",
-    response={200: list[schemas.CommentOut], **ERRORS},
+    response={200: list[schemas.CommentOut]},
     operation_id="comments",
     summary="Words for colleagues at a draft",
 )
@@ -227,7 +222,7 @@ def comments(request: HttpRequest, lesson_id: int = Id) -> list[dict[str, Any]]:
 
 @router.post(
     "/lessons/{lesson_id}/comments",
-    response={200: schemas.CommentOut, **ERRORS},
+    response={200: schemas.CommentOut},
     operation_id="addComment",
     summary="A word for a colleague",
 )
@@ -239,7 +234,7 @@ def add_comment(request: HttpRequest, payload: schemas.CommentIn, lesson_id: int
 
 @router.put(
     "/lessons/{lesson_id}/comments/{comment_id}",
-    response={200: schemas.CommentOut, **ERRORS},
+    response={200: schemas.CommentOut},
     operation_id="settleComment",
     summary="A comment is settled, or open again",
 )
@@ -264,7 +259,7 @@ def _told(comment: Any) -> dict[str, Any]:
 
 @router.get(
     "/lessons/{lesson_id}/package",
-    response={200: None, **ERRORS},
+    response={200: None},
     operation_id="lessonPackage",
     summary="The draft as a package file (docs/lesson-package.schema.json)",
 )
@@ -278,7 +273,7 @@ def lesson_package(request: HttpRequest, lesson_id: int = Id) -> HttpResponse:
 
 @router.post(
     "/packages",
-    response={200: schemas.LessonOut, **ERRORS, 413: Problem},
+    response={200: schemas.LessonOut, 413: Problem},
     operation_id="takePackage",
     summary="A new lesson from a package file, as the body of the request",
 )
@@ -291,7 +286,7 @@ def take_package(request: HttpRequest) -> dict[str, Any]:
 
 @router.post(
     "/pictures",
-    response={200: schemas.PictureOut, **ERRORS, 413: Problem},
+    response={200: schemas.PictureOut, 413: Problem},
     operation_id="addPicture",
     summary=(
         "Keep an own picture (PNG, JPEG or WebP, as the body of the request): turned upright, made smaller, cleaned"
@@ -306,7 +301,7 @@ def add_picture(request: HttpRequest) -> dict[str, Any]:
 
 @router.get(
     "/pictures/{digest}",
-    response={200: None, **ERRORS},
+    response={200: None},
     operation_id="picture",
     summary="An own picture of the school, as WebP",
 )
@@ -319,7 +314,7 @@ def picture(request: HttpRequest, digest: str = Digest) -> HttpResponse:
 
 @router.get(
     "/lessons/{lesson_id}/paper/{what}",
-    response={200: None, 202: ComputingOut, **ERRORS},
+    response={200: None, 202: ComputingOut},
     operation_id="lessonOnPaper",
     summary="Worksheet or key as PDF, or the questions as GIFT, of the draft for one seed",
 )
@@ -343,7 +338,7 @@ def _file(content: bytes, kind: str, name: str) -> HttpResponse:
 
 @router.post(
     "/statements",
-    response={200: list[OwnStatement], **ERRORS},
+    response={200: list[OwnStatement]},
     operation_id="readStatements",
     summary="Statements out of questions in GIFT, as the body of the request. Nothing is kept",
 )
@@ -360,7 +355,7 @@ def _required(lesson: LessonDocument) -> None:
 
 @router.post(
     "/preview/station",
-    response={200: schemas.PreviewOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.PreviewOut, 202: ComputingOut},
     operation_id="previewStation",
     summary="A station of a draft: what a learner will see, the key, the lanes",
 )
@@ -389,7 +384,7 @@ def _one_station(payload: schemas.PreviewIn) -> dict[str, Any]:
 
 @router.post(
     "/preview/bench",
-    response={200: BenchRow, **ERRORS},
+    response={200: BenchRow},
     operation_id="previewBench",
     summary="The running engine of a station of a draft, as a learner gets it",
 )
@@ -407,7 +402,7 @@ def preview_bench(request: HttpRequest, payload: schemas.PreviewIn) -> dict[str,
 
 @router.post(
     "/preview/check",
-    response={200: schemas.CheckOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.CheckOut, 202: ComputingOut},
     operation_id="checkLesson",
     summary="Warnings of fairness",
 )
@@ -429,7 +424,7 @@ def check(request: HttpRequest, payload: schemas.CheckIn) -> Any:
 
 @router.post(
     "/preview/difficulty",
-    response={200: schemas.DifficultyOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.DifficultyOut, 202: ComputingOut},
     operation_id="stationDifficulty",
     summary="How hard a station is: its fault in several sizes, and three draws",
 )

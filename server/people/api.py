@@ -19,7 +19,6 @@ from people.permissions import allowed, current_member, may
 from people.sign_in import end_sessions, sign_in
 
 router = Router(tags=["people"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem}
 Username: Any = Path(max_length=150, pattern=r"^[\w.@+-]+$")  # type: ignore[type-arg]
 Before: Any = Query(None, ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 AUDIT_PAGE = 100
@@ -43,14 +42,14 @@ def _me(member: Membership) -> dict[str, Any]:
 # --------------------------------------------------------------------------------------------------------------------
 
 
-@router.post("/session", response={200: schemas.Me, **ERRORS}, operation_id="signIn", summary="Sign in", auth=None)
+@router.post("/session", response={200: schemas.Me}, operation_id="signIn", summary="Sign in", auth=None)
 def open_session(request: HttpRequest, payload: schemas.SignIn) -> dict[str, Any]:
     return _me(sign_in(request, payload.username.strip(), payload.password))
 
 
 @router.post(
     "/session/link",
-    response={200: schemas.Me, **ERRORS},
+    response={200: schemas.Me},
     operation_id="useLink",
     summary="Choose a password by a one-time link",
     auth=None,
@@ -78,9 +77,7 @@ def sign_out(request: HttpRequest) -> dict[str, Any]:
     return {"done": True}
 
 
-@router.patch(
-    "/session", response={200: schemas.Me, **ERRORS}, operation_id="changeSettings", summary="Change units or language"
-)
+@router.patch("/session", response={200: schemas.Me}, operation_id="changeSettings", summary="Change units or language")
 @allowed("account.read")
 @once()
 def change_settings(request: HttpRequest, payload: schemas.Settings) -> dict[str, Any]:
@@ -93,7 +90,7 @@ def change_settings(request: HttpRequest, payload: schemas.Settings) -> dict[str
 
 @router.post(
     "/session/password",
-    response={200: schemas.Done, **ERRORS},
+    response={200: schemas.Done},
     operation_id="changePassword",
     summary="Change my password",
 )
@@ -106,7 +103,7 @@ def change_password(request: HttpRequest, payload: schemas.NewPassword) -> dict[
 
 @router.get(
     "/sessions",
-    response={200: list[schemas.SessionOut], **ERRORS},
+    response={200: list[schemas.SessionOut]},
     operation_id="sessions",
     summary="Where I am signed in",
 )
@@ -119,7 +116,7 @@ def sessions(request: HttpRequest) -> list[dict[str, Any]]:
 
 
 @router.delete(
-    "/sessions", response={200: schemas.Done, **ERRORS}, operation_id="endSessions", summary="End all my other sessions"
+    "/sessions", response={200: schemas.Done}, operation_id="endSessions", summary="End all my other sessions"
 )
 @allowed("account.read")
 @once()
@@ -136,7 +133,7 @@ def end_other_sessions(request: HttpRequest) -> dict[str, Any]:
 
 @router.get(
     "/people",
-    response={200: list[schemas.PersonOut], **ERRORS},
+    response={200: list[schemas.PersonOut]},
     operation_id="people",
     summary="Everybody in the school",
 )
@@ -167,7 +164,7 @@ def _link(made: dict[str, str]) -> dict[str, str]:
 
 @router.post(
     "/people",
-    response={200: list[schemas.LinkOut], **ERRORS},
+    response={200: list[schemas.LinkOut]},
     operation_id="addPeople",
     summary="Add people; a one-time link for each",
 )
@@ -180,7 +177,7 @@ def add_people(request: HttpRequest, payload: schemas.NewPeople) -> list[dict[st
 
 @router.post(
     "/people/{username}/link",
-    response={200: schemas.LinkOut, **ERRORS},
+    response={200: schemas.LinkOut},
     operation_id="makeLink",
     summary="A new one-time link for somebody",
 )
@@ -194,7 +191,7 @@ def make_link(request: HttpRequest, username: str = Username) -> dict[str, str]:
 
 @router.patch(
     "/people/{username}",
-    response={200: schemas.PersonOut, **ERRORS},
+    response={200: schemas.PersonOut},
     operation_id="changePerson",
     summary="Close or open an account",
 )
@@ -220,7 +217,7 @@ def _rules_version(row: RulesVersion) -> dict[str, Any]:
 
 @router.get(
     "/rules",
-    response={200: schemas.RulesOut, **ERRORS},
+    response={200: schemas.RulesOut},
     operation_id="rules",
     summary="The school's limits, all versions",
 )
@@ -234,7 +231,7 @@ def rules(request: HttpRequest) -> dict[str, Any]:
 
 @router.put(
     "/rules",
-    response={200: schemas.RulesVersionOut, **ERRORS},
+    response={200: schemas.RulesVersionOut},
     operation_id="changeRules",
     summary="A new version of the limits",
 )
@@ -251,7 +248,7 @@ def change_rules(request: HttpRequest, payload: schemas.RulesIn) -> dict[str, An
 
 @router.get(
     "/audit",
-    response={200: list[schemas.AuditOut], **ERRORS},
+    response={200: list[schemas.AuditOut]},
     operation_id="audit",
     summary="Who did what, newest first",
 )
@@ -274,7 +271,7 @@ def audit_trail(request: HttpRequest, before: int | None = Before) -> list[dict[
     ]
 
 
-@router.get("/school", response={200: schemas.SchoolOut, **ERRORS}, operation_id="school", summary="The school")
+@router.get("/school", response={200: schemas.SchoolOut}, operation_id="school", summary="The school")
 @allowed("rules.read")
 def school(request: HttpRequest) -> Any:
     return request.member.school  # type: ignore[attr-defined]
@@ -282,7 +279,7 @@ def school(request: HttpRequest) -> Any:
 
 @router.patch(
     "/school",
-    response={200: schemas.SchoolOut, **ERRORS},
+    response={200: schemas.SchoolOut},
     operation_id="changeSchool",
     summary="Open the bench for learners, or close it",
 )

@@ -22,7 +22,6 @@ from practice.models import Assignment, Attempt, Dispute, ItemLanes, ItemView, S
 from simulations.schemas import LanesOut
 
 router = Router(tags=["practice"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 Index: Any = Path(ge=0, le=100)  # type: ignore[type-arg]
 PuzzleNumber: Any = Path(ge=1, le=puzzles.COUNT)  # type: ignore[type-arg]
@@ -30,7 +29,7 @@ PuzzleNumber: Any = Path(ge=1, le=puzzles.COUNT)  # type: ignore[type-arg]
 
 @router.get(
     "/learners",
-    response={200: list[schemas.LearnerOut], **ERRORS},
+    response={200: list[schemas.LearnerOut]},
     operation_id="learners",
     summary="Learners of the school",
 )
@@ -42,7 +41,7 @@ def learners(request: HttpRequest) -> list[dict[str, str]]:
 
 @router.post(
     "/lessons/{lesson_id}/publish",
-    response={200: VersionOut, 202: ComputingOut, **(ERRORS | {422: schemas.PublishProblem})},
+    response={200: VersionOut, 202: ComputingOut, 422: schemas.PublishProblem},
     operation_id="publishLesson",
     summary="Compute every station for several learners, make an immutable version and give it to learners",
 )
@@ -62,7 +61,7 @@ def _publish(request: HttpRequest, payload: schemas.PublishIn, lesson_id: int) -
 
 @router.post(
     "/lessons/{lesson_id}/assign",
-    response={200: VersionOut, **ERRORS},
+    response={200: VersionOut},
     operation_id="assignLesson",
     summary="Give the last version to more learners",
 )
@@ -83,7 +82,7 @@ def _giving(payload: schemas.PublishIn) -> services.Giving:
 
 @router.post(
     "/lessons/{lesson_id}/debriefs",
-    response={200: schemas.OpenedOut, **ERRORS},
+    response={200: schemas.OpenedOut},
     operation_id="openDebriefs",
     summary="Open the debriefs that were held",
 )
@@ -97,7 +96,7 @@ def open_debriefs(request: HttpRequest, lesson_id: int = Id) -> dict[str, int]:
 
 @router.get(
     "/assignments",
-    response={200: list[schemas.AssignmentOut], **ERRORS},
+    response={200: list[schemas.AssignmentOut]},
     operation_id="assignments",
     summary="What is assigned to me",
 )
@@ -129,7 +128,7 @@ def _assignment(row: Assignment) -> dict[str, Any]:
 
 @router.post(
     "/assignments/{assignment_id}/attempt",
-    response={200: schemas.AttemptOut, **ERRORS},
+    response={200: schemas.AttemptOut},
     operation_id="startAttempt",
     summary="Start, or go on with, an assigned lesson",
 )
@@ -139,9 +138,7 @@ def start_attempt(request: HttpRequest, assignment_id: int = Id) -> dict[str, An
     return _attempt_out(services.start_attempt(member=request.member, assignment_id=assignment_id))  # type: ignore[attr-defined]
 
 
-@router.get(
-    "/attempts/{attempt_id}", response={200: schemas.AttemptOut, **ERRORS}, operation_id="attempt", summary="My attempt"
-)
+@router.get("/attempts/{attempt_id}", response={200: schemas.AttemptOut}, operation_id="attempt", summary="My attempt")
 @allowed("practice.take")
 def attempt(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
     return _attempt_out(services.attempt_of(request.member, attempt_id))  # type: ignore[attr-defined]
@@ -175,7 +172,7 @@ def _attempt_out(found: Attempt) -> dict[str, Any]:
 
 @router.get(
     "/attempts/{attempt_id}/stations/{index}",
-    response={200: schemas.AttemptStation, 202: ComputingOut, **ERRORS},
+    response={200: schemas.AttemptStation, 202: ComputingOut},
     operation_id="attemptStation",
     summary="An open station of my attempt",
 )
@@ -190,7 +187,7 @@ def attempt_station(request: HttpRequest, attempt_id: int = Id, index: int = Ind
 
 @router.get(
     "/attempts/{attempt_id}/stations/{index}/lanes",
-    response={200: LanesOut, 202: ComputingOut, **ERRORS},
+    response={200: LanesOut, 202: ComputingOut},
     operation_id="attemptLanes",
     summary="Lanes of an open station",
 )
@@ -215,7 +212,7 @@ def _lanes(request: HttpRequest, found: Attempt, index: int) -> HttpResponse:
 
 @router.post(
     "/attempts/{attempt_id}/stations/{index}/answer",
-    response={200: schemas.Stored, 202: ComputingOut, **ERRORS},
+    response={200: schemas.Stored, 202: ComputingOut},
     operation_id="storeAnswer",
     summary="Store an answer",
 )
@@ -235,7 +232,7 @@ def _store_answer(request: HttpRequest, payload: schemas.AnswerIn, found: Attemp
 
 @router.post(
     "/attempts/{attempt_id}/stations/{index}/bench",
-    response={200: BenchRow, 202: ComputingOut, **ERRORS},
+    response={200: BenchRow, 202: ComputingOut},
     operation_id="stationBench",
     summary="The running engine of an open station, put up where it is not",
 )
@@ -254,7 +251,7 @@ def _station_bench(request: HttpRequest, found: Attempt, index: int, anew: bool)
 
 @router.post(
     "/attempts/{attempt_id}/stations/{index}/steps",
-    response={200: schemas.TakenStepOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.TakenStepOut, 202: ComputingOut},
     operation_id="takeStep",
     summary="Make a choice at a step of an open station, and be told what comes of it; it stays",
 )
@@ -268,7 +265,7 @@ def take_step(request: HttpRequest, payload: schemas.TakeStepIn, attempt_id: int
 
 @router.post(
     "/attempts/{attempt_id}/finish",
-    response={200: schemas.AttemptOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.AttemptOut, 202: ComputingOut},
     operation_id="finishAttempt",
     summary="Close my attempt",
 )
@@ -297,7 +294,7 @@ def _open_for_debrief(request: HttpRequest, attempt_id: int) -> Attempt:
 
 @router.get(
     "/attempts/{attempt_id}/debrief",
-    response={200: schemas.Debrief, **ERRORS},
+    response={200: schemas.Debrief},
     operation_id="debrief",
     summary="What was right and why",
 )
@@ -321,7 +318,7 @@ def debrief(request: HttpRequest, attempt_id: int = Id) -> dict[str, Any]:
 
 @router.post(
     "/attempts/{attempt_id}/disputes/{index}",
-    response={200: schemas.DisputeOut, **ERRORS},
+    response={200: schemas.DisputeOut},
     operation_id="questionKey",
     summary="Question the key of a station of one's own debrief",
 )
@@ -335,7 +332,7 @@ def question_key(
 
 @router.get(
     "/lessons/{lesson_id}/disputes",
-    response={200: list[schemas.DisputeOut], **ERRORS},
+    response={200: list[schemas.DisputeOut]},
     operation_id="disputes",
     summary="Keys of a lesson that learners have questioned",
 )
@@ -350,7 +347,7 @@ def lesson_disputes(request: HttpRequest, lesson_id: int = Id) -> list[dict[str,
 
 @router.put(
     "/disputes/{dispute_id}",
-    response={200: schemas.DisputeOut, **ERRORS},
+    response={200: schemas.DisputeOut},
     operation_id="settleDispute",
     summary="Let a key stand, or grant the points",
 )
@@ -362,7 +359,7 @@ def settle_dispute(request: HttpRequest, payload: schemas.OutcomeIn, dispute_id:
 
 @router.get(
     "/attempts/{attempt_id}/seen/{index}",
-    response={200: schemas.SeenStation, **ERRORS},
+    response={200: schemas.SeenStation},
     operation_id="seenStation",
     summary="A station exactly as its learner saw it, with the answer that counts and what was done on its engine",
 )
@@ -383,7 +380,7 @@ def seen(request: HttpRequest, attempt_id: int = Id, index: int = Index) -> dict
 
 @router.get(
     "/attempts/{attempt_id}/seen/{index}/lanes",
-    response={200: LanesOut, **ERRORS},
+    response={200: LanesOut},
     operation_id="seenLanes",
     summary="The lanes of a station exactly as its learner saw them",
 )
@@ -394,7 +391,7 @@ def seen_lanes(request: HttpRequest, attempt_id: int = Id, index: int = Index) -
 
 @router.get(
     "/lessons/{lesson_id}/results",
-    response={200: list[schemas.ResultRow], **ERRORS},
+    response={200: list[schemas.ResultRow]},
     operation_id="results",
     summary="Results of a lesson",
 )

@@ -5,7 +5,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Path, Query, Router
 
-from api.problems import ComputingOut, Problem
+from api.problems import ComputingOut
 from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.diagnose.procedures import tests_of
 from leitfaden_core.errors import UnknownName
@@ -18,7 +18,6 @@ from signatures import schemas
 from simulations.sheets import require_sheet
 
 router = Router(tags=["signatures"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
 Size: Any = Query(1, ge=0, le=2)  # type: ignore[type-arg]
 Group: Any = Query("air_path", max_length=40)  # type: ignore[type-arg]
@@ -26,7 +25,7 @@ Group: Any = Query("air_path", max_length=40)  # type: ignore[type-arg]
 
 @router.post(
     "/signatures",
-    response={200: schemas.SignatureOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.SignatureOut, 202: ComputingOut},
     operation_id="signature",
     summary="Which values leave their band with some faults, in which condition, by how much",
 )
@@ -42,7 +41,7 @@ def signature(request: HttpRequest, payload: schemas.FaultsIn) -> HttpResponse:
 
 @router.post(
     "/signatures/alike",
-    response={200: schemas.AlikesOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.AlikesOut, 202: ComputingOut},
     operation_id="alike",
     summary="What else looks like a fault, what separates them, and from which size on it can be told",
 )
@@ -57,7 +56,7 @@ def alike(request: HttpRequest, payload: schemas.OneFaultIn) -> HttpResponse:
 
 @router.get(
     "/rigs/{rig}/matrix",
-    response={200: schemas.MatrixOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.MatrixOut, 202: ComputingOut},
     operation_id="matrix",
     summary="The faults of a group against all conditions, at their middle size",
 )
@@ -73,7 +72,7 @@ def matrix(request: HttpRequest, rig: str = RigName, group: str = Group) -> Http
 
 @router.get(
     "/rigs/{rig}/steps",
-    response={200: schemas.StepsOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.StepsOut, 202: ComputingOut},
     operation_id="steps",
     summary="The trim-step test, and the place of a leak against the pressure there",
 )
@@ -85,7 +84,7 @@ def steps(request: HttpRequest, rig: str = RigName, size: int = Size) -> HttpRes
 
 @router.get(
     "/rigs/{rig}/tests",
-    response={200: list[schemas.TestOut], **ERRORS},
+    response={200: list[schemas.TestOut]},
     operation_id="diagnosticTests",
     summary="The tests that can be put to an engine, with their minutes",
 )
@@ -96,7 +95,7 @@ def diagnostic_tests(request: HttpRequest, rig: str = RigName) -> list[dict[str,
 
 @router.get(
     "/symptoms",
-    response={200: schemas.SymptomsOut, **ERRORS},
+    response={200: schemas.SymptomsOut},
     operation_id="symptoms",
     summary="What a driver may notice, and in which states",
 )
@@ -112,7 +111,7 @@ def all_symptoms(request: HttpRequest) -> Any:
 
 @router.post(
     "/symptoms/causes",
-    response={200: list[schemas.CauseOut], 202: ComputingOut, **ERRORS},
+    response={200: list[schemas.CauseOut], 202: ComputingOut},
     operation_id="causes",
     summary="The faults of an engine that would cause all that a driver tells",
 )

@@ -24,7 +24,6 @@ from simulations.sheets import require_sheet
 from simulations.wishes import as_asked_by
 
 router = Router(tags=["simulations"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 
 
 @cache
@@ -82,7 +81,7 @@ def catalogue(request: HttpRequest) -> dict[str, Any]:
 
 @router.post(
     "/bench/run",
-    response={200: schemas.LanesOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.LanesOut, 202: ComputingOut},
     operation_id="benchRun",
     summary="Run a rig along a script, good beside faulty",
 )

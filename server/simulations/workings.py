@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Path, Router, Schema
 from pydantic import Field
 
-from api.problems import ComputingOut, Problem
+from api.problems import ComputingOut
 from jobs.services import answered, asker_of, packed, packed_response
 from leitfaden_core.errors import UnknownName
 from leitfaden_core.quantities import UnitSystem, display_unit
@@ -19,7 +19,6 @@ from people.permissions import allowed
 from people.schemas import Wish
 
 router = Router(tags=["workings"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 422: Problem, 429: Problem, 503: Problem}
 Name: Any = Path(max_length=60)  # type: ignore[type-arg]
 
 
@@ -100,9 +99,7 @@ class FeedOut(Schema):
     sources: dict[str, str]
 
 
-@router.get(
-    "/workings", response={200: list[WorkingOut], **ERRORS}, operation_id="workings", summary="All calculations"
-)
+@router.get("/workings", response={200: list[WorkingOut]}, operation_id="workings", summary="All calculations")
 @allowed("catalogue.read")
 def all_workings(request: HttpRequest) -> list[dict[str, Any]]:
     return [
@@ -120,9 +117,7 @@ def all_workings(request: HttpRequest) -> list[dict[str, Any]]:
     ]
 
 
-@router.post(
-    "/workings/{working}", response={200: SheetOut, **ERRORS}, operation_id="workOut", summary="Work a calculation out"
-)
+@router.post("/workings/{working}", response={200: SheetOut}, operation_id="workOut", summary="Work a calculation out")
 @allowed("catalogue.read")
 def work_out(request: HttpRequest, payload: WorkIn, working: str = Name) -> dict[str, Any]:
     known = workings.get(working)
@@ -186,7 +181,7 @@ def _in_units(value: float, quantity: str, digits: int, system: UnitSystem) -> s
 
 @router.get(
     "/workings/{working}/feed",
-    response={200: FeedOut, 202: ComputingOut, **ERRORS},
+    response={200: FeedOut, 202: ComputingOut},
     operation_id="feedWorking",
     summary="Inputs of a calculation from a rig in a condition",
 )

@@ -10,7 +10,7 @@ from ninja import Path, Query, Router, Schema
 from pydantic import Field, ValidationError
 
 from api.paper import as_pdf
-from api.problems import ComputingOut, Problem, Refused
+from api.problems import ComputingOut, Refused
 from jobs.kinds import kind_called
 from jobs.models import Computation
 from jobs.services import answered, asker_of, key_of, packed, packed_response, value_of
@@ -31,7 +31,6 @@ from values.models import ServiceValue
 from values.paper import on_paper
 
 router = Router(tags=["values"])
-ERRORS = {401: Problem, 403: Problem, 404: Problem, 409: Problem, 422: Problem, 429: Problem, 503: Problem}
 Id: Any = Path(ge=1, le=2**31 - 1)  # type: ignore[type-arg]
 RigName: Any = Path(max_length=20)  # type: ignore[type-arg]
 
@@ -61,7 +60,7 @@ Condition: Any = Query("hot_idle", max_length=40)  # type: ignore[type-arg]
 
 @router.get(
     "/rigs/{rig}/values",
-    response={200: schemas.ValuesOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.ValuesOut, 202: ComputingOut},
     operation_id="values",
     summary="What sound engines show in a condition",
 )
@@ -83,7 +82,7 @@ def _is_full(rig: str, air: AirIn) -> bool:
 
 @router.post(
     "/rigs/{rig}/values/full",
-    response={200: schemas.FullOut, 202: ComputingOut, **ERRORS},
+    response={200: schemas.FullOut, 202: ComputingOut},
     operation_id="fullValues",
     summary="Have the full sheet computed in some air, by a worker: it takes minutes",
 )
@@ -97,7 +96,7 @@ def full_values(request: HttpRequest, payload: FullIn, rig: str = RigName) -> An
 
 @router.get(
     "/rigs/{rig}/values/table",
-    response={200: None, 202: ComputingOut, **ERRORS},
+    response={200: None, 202: ComputingOut},
     operation_id="valuesTable",
     summary="The whole value sheet as a table (CSV), in the person's units",
 )
@@ -113,7 +112,7 @@ def values_table(request: HttpRequest, rig: str = RigName, air: AirIn = Air) -> 
 
 @router.get(
     "/rigs/{rig}/values/paper",
-    response={200: None, 202: ComputingOut, **ERRORS},
+    response={200: None, 202: ComputingOut},
     operation_id="valuesOnPaper",
     summary="What displays of sound engines show, as PDF in the person's units; blank: with room for what is measured",
 )
@@ -165,7 +164,7 @@ def _rows(member: Membership, rig: str) -> list[dict[str, Any]]:
 
 @router.get(
     "/rigs/{rig}/service-values",
-    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    response={200: list[schemas.ServiceValueOut]},
     operation_id="serviceValues",
     summary="The school's own service values of an engine",
 )
@@ -176,7 +175,7 @@ def service_values(request: HttpRequest, rig: str = RigName) -> list[dict[str, A
 
 @router.put(
     "/rigs/{rig}/service-values",
-    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    response={200: list[schemas.ServiceValueOut]},
     operation_id="keepServiceValue",
     summary="Keep a service value with its source",
 )
@@ -198,7 +197,7 @@ def keep_service_value(
 
 @router.delete(
     "/rigs/{rig}/service-values/{value_id}",
-    response={200: list[schemas.ServiceValueOut], **ERRORS},
+    response={200: list[schemas.ServiceValueOut]},
     operation_id="deleteServiceValue",
     summary="Delete a service value",
 )

@@ -43,7 +43,7 @@ DONE_WITH = {
     "oscilloscope": ("wiggle", "scope."),
     "fuel_enrichment": ("scan.hot_idle.oxygen",),
 }
-RAW: dict[str, dict[str, Any]] = {case["id"]: case for case in yaml.safe_load(CATALOGUE_TEXT)["cases"]}
+RAW: dict[str, dict[str, Any]] = {case["id"]: case for case in yaml.load(CATALOGUE_TEXT, yaml.CSafeLoader)["cases"]}
 #: The table is that of a day at the school: cases in frost or on a mountain are not asked.
 AT_THE_SCHOOL = [
     case

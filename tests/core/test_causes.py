@@ -80,10 +80,9 @@ class TestFit:
 
 
 class TestOrderOfWork:
-    CONDITIONS = {test.id: test.condition for test in tests_of(load_rig("R1"))}
-
     def cost(self, name: str, *before: str) -> float:
-        return minutes_now(test_of(load_rig("R1"), name), list(before), self.CONDITIONS)
+        conditions = {test.id: test.condition for test in tests_of(load_rig("R1"))}
+        return minutes_now(test_of(load_rig("R1"), name), list(before), conditions)
 
     def test_a_nights_soak_is_not_three_minutes(self) -> None:
         assert self.cost("scan.koeo.temperatures") < 5.0

@@ -36,7 +36,9 @@ SHOW, MEASURE, JUDGE, CONCLUDE = 1, 2, 3, 4
 
 @pytest.fixture(scope="module")
 def document() -> dict[str, Any]:
-    return yaml.safe_load((Path(__file__).parents[2] / "server" / "demo" / "lesson.yaml").read_text(encoding="utf-8"))
+    return yaml.load(
+        (Path(__file__).parents[2] / "server" / "demo" / "lesson.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader
+    )
 
 
 @pytest.fixture(scope="module")

@@ -103,6 +103,7 @@ def test_a_folder_that_cannot_be_written_is_one_sentence(tmp_path: Path) -> None
         assert said.returncode == 1 and said.stderr.count("\n") == 1 and "cannot be written to" in said.stderr
 
 
+@pytest.mark.slow
 def test_without_network_set_up_ends_with_one_sentence_and_leaves_the_build_alone(tmp_path: Path) -> None:
     build = ROOT / "web" / "dist"
     before = build.stat().st_ino

@@ -43,7 +43,9 @@ class Command(BaseCommand):
         with transaction.atomic():
             members = self._people()
             trainer = members["brandt"]
-            document = yaml.safe_load((Path(__file__).parents[2] / "lesson.yaml").read_text(encoding="utf-8"))
+            document = yaml.load(
+                (Path(__file__).parents[2] / "lesson.yaml").read_text(encoding="utf-8"), yaml.CSafeLoader
+            )
             lesson = create_lesson(member=trainer, document=parse_lesson(document).model_dump(mode="json"))
             version = publish_lesson(member=trainer, lesson_id=lesson.pk)
             for name, seed, stations in (("sommer", 204, 3), ("ritter", 117, 5)):
