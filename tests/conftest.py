@@ -33,6 +33,8 @@ ABOUT = (
     ),
     *("workings", "explore", "atlas", "cautions", "live"),
 )
+#: What these tests share.
+SHARED = ("circuits_alone.py", "rides.py", "strategies.py", "vehicles.py")
 GREEN = TESTS / "data" / "model-tests-green.txt"
 
 
@@ -41,7 +43,8 @@ def model_fingerprint() -> str:
     files = [path for name in ABOUT for path in _files(CORE / name)]
     marked = [path for path in sorted(TESTS.rglob("*.py")) if "pytest.mark.model" in path.read_text(encoding="utf-8")]
     name = hashlib.sha256()
-    for path in [*files, *marked, TESTS.parent / "requirements" / "base.txt"]:
+    shared = [TESTS / name for name in SHARED]
+    for path in [*files, *marked, *shared, TESTS.parent / "requirements" / "base.txt"]:
         name.update(str(path.relative_to(TESTS.parent)).encode())
         name.update(path.read_bytes())
     return name.hexdigest()

@@ -11,6 +11,8 @@ from leitfaden_core.rigs import load_rig, rig_ids
 from leitfaden_core.simulate.actions import Drive, HoldLoad, HoldSpeed, LapseTime, MovePedal, Neutral, TurnKey
 from rides import after, by_hand, codes, drive, mean
 
+pytestmark = pytest.mark.model
+
 #: Coolant at which no sound engine arrives while it runs. [°C]
 HOTTEST = 105.0
 

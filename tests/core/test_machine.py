@@ -48,6 +48,8 @@ from leitfaden_core.simulate.naming import NAMED, Naming
 from leitfaden_core.simulate.run import machine_for
 from strategies import faults
 
+pytestmark = pytest.mark.model
+
 FEW = settings(max_examples=8, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large])
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 3.0})
 LOOSE = FaultSpec(

@@ -8,6 +8,8 @@ from leitfaden_core.diagnose.evidence import REMEMBERED
 from leitfaden_core.diagnose.ranking import tests_by_worth
 from leitfaden_core.rigs import load_rig
 
+pytestmark = pytest.mark.model
+
 #: Drawn each by itself, outcomes of causes give 0.18 bit on R1 and 0.13 on R3.
 NEAR = 0.1
 

@@ -11,6 +11,8 @@ from leitfaden_core.rigs import load_rig, parse_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import Run, cached_run
 
+pytestmark = pytest.mark.model
+
 DAY = load_script("workshop_day")
 
 

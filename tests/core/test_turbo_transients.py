@@ -1,10 +1,13 @@
 """What a turbocharger does within seconds: fuel cut by overboost, throttle shut, engine spun up without load."""
 
 import numpy as np
+import pytest
 from numpy.typing import NDArray
 
 from leitfaden_core.simulate.actions import Drive, MovePedal
 from rides import after, by_hand
+
+pytestmark = pytest.mark.model
 
 CLIMB = Drive(roller=("1.3 cruise", "1.3 cruise"), gear="road", seconds=1)
 

@@ -11,11 +11,12 @@ from host_helpers import Installation
 from kills import FILL, check, in_server, under_fire
 
 
-@pytest.mark.parametrize("kills", [2, pytest.param(6, marks=pytest.mark.slow)])
-def test_kills_lose_and_double_nothing(tmp_path: Path, kills: int) -> None:
+@pytest.mark.parametrize("kills, of_each", [(2, "1"), pytest.param(6, "2", marks=pytest.mark.slow)])
+def test_kills_lose_and_double_nothing(tmp_path: Path, kills: int, of_each: str) -> None:
+    """With one process of each kind in the short form: each takes seconds to start."""
     installation = Installation(tmp_path / "local")
     try:
-        installation.start("--no-demo")
+        installation.start("--no-demo", "--web", of_each, "--workers", of_each)
         base = installation.wait_until_running()["address"].rstrip("/")
         in_server(installation, FILL)
         told = under_fire(installation, base, kills=kills)
