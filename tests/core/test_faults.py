@@ -278,6 +278,16 @@ class TestWords:
                 "−6 kPa",
             ),
             ("purge_stuck_closed", "Purge valve does not open", ""),
+            (
+                "connector_intermittent:circuit=maf_signal,gap_ms=30,rate_per_min=6",
+                "Connector with a loose contact (MAF signal, open for 30 ms, 6 times a minute)",
+                "open for 30 ms, 6 times a minute",
+            ),
+            (
+                "iat_dead_spot:at_C=-10,width_K=8",
+                "Intake air temperature sensor with a dead spot (around −10 °C, over 8 K)",
+                "around −10 °C, over 8 K",
+            ),
         ],
     )
     def test_a_fault_is_told_by_name_choice_and_size_and_its_size_alone(self, text: str, whole: str, size: str) -> None:

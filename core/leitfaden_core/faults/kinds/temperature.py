@@ -67,8 +67,19 @@ for _wire, _what, _met in (("ect", "Coolant", (40.0, 50.0, 60.0)), ("iat", "Inta
             ),
             place=_wire,
             parameters=(
-                Parameter("at_C", "around", unit="°C", low=-20.0, high=110.0, steps=_met, neutral=None),
-                Parameter("width_K", "over", unit="K", low=1.0, high=40.0, steps=(4.0, 8.0, 14.0)),
+                Parameter(
+                    "at_C",
+                    "around",
+                    unit="°C",
+                    low=-20.0,
+                    high=110.0,
+                    steps=_met,
+                    neutral=None,
+                    words="around {value:g} °C",
+                ),
+                Parameter(
+                    "width_K", "over", unit="K", low=1.0, high=40.0, steps=(4.0, 8.0, 14.0), words="over {value:g} K"
+                ),
             ),
             effects=_dead_spot(_wire),
             repair="Renew the sensor; check the plug.",

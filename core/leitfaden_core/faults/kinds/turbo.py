@@ -25,6 +25,7 @@ fault_kinds.register(
                 high=150.0,
                 steps=(0.0, 20.0, 40.0),
                 optional=True,
+                words="opens above {value:g} kPa",
             ),
         ),
         effects=lambda values, rig: [

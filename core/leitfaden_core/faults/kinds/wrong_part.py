@@ -109,6 +109,7 @@ fault_kinds.register(
                 high=200.0,
                 steps=(5.0, 10.0, 20.0),
                 optional=True,
+                words="{value:+g} added to the reading",
             ),
             Parameter(
                 "resistance_ratio",
