@@ -186,15 +186,6 @@ main {
 }
 @media (max-width: 900px) {
   .head {
-    gap: var(--space-3);
-  }
-  .who > .label,
-  .person .soft {
-    display: none;
-  }
-}
-@media (max-width: 900px) {
-  .head {
     flex-wrap: wrap;
     height: auto;
     gap: 0 var(--space-3);
@@ -208,8 +199,36 @@ main {
     flex-wrap: wrap;
     margin-left: 0;
   }
-  .who > .label {
+  .who > .label,
+  .person .soft {
     display: none;
+  }
+}
+/* A narrow screen: who it is beside the name, then the places, then the tools, all close together. */
+@media (max-width: 560px) {
+  .head {
+    padding-bottom: 6px;
+  }
+  .mark {
+    flex: 1;
+  }
+  .who {
+    display: contents;
+  }
+  .who > * {
+    order: 2;
+  }
+  .who > .person,
+  .who > .plain {
+    order: 0;
+    margin: 0;
+  }
+  .nav {
+    order: 1;
+    width: 100%;
+  }
+  .nav a {
+    padding: 6px 0 4px;
   }
 }
 </style>

@@ -77,6 +77,7 @@ async function submit() {
   .sign-in {
     border: 0;
     padding: 0;
+    width: min(100%, 360px);
   }
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { around, clamp, type Lanes, type Range, type Window } from '@/parts/lanes/geometry'
 
@@ -20,10 +20,19 @@ function visible(start: number, end: number): boolean {
   return end > props.range[0] && start < props.range[1]
 }
 
-/** A stretch is labelled only where its name, and what follows it, has room on the narrowest plot (570 px). */
+const box = ref<HTMLElement>()
+const width = ref(570)
+let sizes: ResizeObserver | undefined
+onMounted(() => {
+  sizes = new ResizeObserver(() => (width.value = box.value?.clientWidth || width.value))
+  if (box.value) sizes.observe(box.value)
+})
+onBeforeUnmount(() => sizes?.disconnect())
+
+/** A stretch is labelled only where its name, and what follows it, has room. */
 function hasRoom(start: number, end: number, label: string, behind = 0): boolean {
-  const width = (Math.min(end, props.range[1]) - Math.max(start, props.range[0])) / span.value
-  return width * 570 > (label.length + behind) * 5 + 6
+  const share = (Math.min(end, props.range[1]) - Math.max(start, props.range[0])) / span.value
+  return share * width.value > (label.length + behind) * 5.6 + 8
 }
 
 const ticks = computed(() => {
@@ -45,7 +54,7 @@ function pick(window: Window) {
 </script>
 
 <template>
-  <div class="ribbon">
+  <div ref="box" class="ribbon">
     <div class="row segments">
       <span
         v-for="segment in lanes.segments.filter((s) => visible(s.start, s.end))"
@@ -58,7 +67,9 @@ function pick(window: Window) {
         <template v-if="hasRoom(segment.start, segment.end, segment.label, segment.time_lapse > 1 ? 4 : 0)">{{
           segment.label
         }}</template>
-        <b v-if="segment.time_lapse > 1"> {{ t('lanes.lapse', { n: segment.time_lapse }) }}</b>
+        <b v-if="segment.time_lapse > 1 && hasRoom(segment.start, segment.end, '', 3)">
+          {{ t('lanes.lapse', { n: segment.time_lapse }) }}</b
+        >
       </span>
     </div>
     <div class="row windows">
