@@ -58,6 +58,7 @@ class VersionRow(Schema):
 
 class FieldChange(Schema):
     field: str
+    called: str
     before: str
     after: str
 

@@ -28,6 +28,8 @@ from leitfaden_core.lessons import (
     station_lanes,
     station_view,
 )
+from leitfaden_core.lessons.fields import field_name
+from leitfaden_core.lessons.kinds import KINDS
 from leitfaden_core.quantities import UnitSystem
 
 VERDICTS = ("good", "suspect", "faulty", "not_decidable")
@@ -287,6 +289,14 @@ def test_what_has_changed_tells_faults_and_readings_in_words(document: dict[str,
     assert told["faults"] == (one, f"{one}\n{other}")
     assert told["or_else"] == ("", f"{one} and {other}")
     assert told["pool"] == (f"{first}\n{last}", first)
+    called = {entry.field: entry.called for part in found for entry in part.fields}
+    assert called == {"faults": "what is wrong", "or_else": "or else wrong", "pool": "readings to draw from"}
+
+
+def test_every_field_of_lessons_and_stations_has_a_name() -> None:
+    documents = [Lesson, *(kind.document for kind in KINDS.values())]
+    for name in {name for document in documents for name in document.model_fields}:
+        assert "_" not in field_name(name)
 
 
 @pytest.mark.parametrize("index", range(5))

@@ -20,7 +20,12 @@ class TestVersions:
         told = [(part["station"], part["what"]) for part in found]
         assert told == [("", "changed"), (first["id"], "changed"), ("new-one", "added"), (last["id"], "removed")]
         assert found[1]["fields"] == [
-            {"field": "title", "before": world.document["stations"][0]["title"], "after": "Another title"}
+            {
+                "field": "title",
+                "called": "title",
+                "before": world.document["stations"][0]["title"],
+                "after": "Another title",
+            }
         ]
         assert body(client, "get", f"{path}/changes?before=1&after=1")[1] == []
 

@@ -7,6 +7,7 @@ import yaml
 
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.lessons.document import Lesson
+from leitfaden_core.lessons.fields import field_name
 from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
 from leitfaden_core.scripts import condition
 from leitfaden_core.words import say
@@ -18,9 +19,10 @@ SHOWN = 600
 
 @dataclass(frozen=True)
 class FieldChange:
-    """A field with its value before and after, as text."""
+    """A field, what it is called, and its value before and after, as text."""
 
     field: str
+    called: str
     before: str
     after: str
 
@@ -69,7 +71,7 @@ def _without(data: dict[str, Any], name: str) -> dict[str, Any]:
 
 def _changed(old: dict[str, Any], new: dict[str, Any]) -> list[FieldChange]:
     return [
-        FieldChange(name, _text(old.get(name)), _text(new.get(name)))
+        FieldChange(name, field_name(name), _text(old.get(name)), _text(new.get(name)))
         for name in dict.fromkeys([*old, *new])
         if old.get(name) != new.get(name)
     ]

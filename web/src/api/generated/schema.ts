@@ -3138,6 +3138,8 @@ export interface components {
             after: string;
             /** Before */
             before: string;
+            /** Called */
+            called: string;
             /** Field */
             field: string;
         };

@@ -125,7 +125,7 @@ const problem = computed(
           </span>
         </h2>
         <dl v-for="entry in part.fields" :key="entry.field">
-          <dt>{{ entry.field.replaceAll('_', ' ') }}</dt>
+          <dt>{{ entry.called }}</dt>
           <dd>
             <del v-if="entry.before">{{ entry.before }}</del>
             <ins v-if="entry.after">{{ entry.after }}</ins>

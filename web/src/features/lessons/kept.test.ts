@@ -16,7 +16,7 @@ describe('the versions of a lesson', () => {
   })
   const CHANGE = {
     ...{ station: 'b', what: 'changed', title: 'Trims', kind: 'judge' },
-    fields: [{ field: 'closed_book', before: 'no', after: 'yes' }],
+    fields: [{ field: 'closed_book', called: 'closed book', before: 'no', after: 'yes' }],
   }
   const ANSWERS: Answers = {
     'GET /api/lessons/7': { revision: 9, draft: { title: 'A leak' } },
