@@ -83,7 +83,8 @@ function visibleExtent(): [number, number] {
 /** Lines where lines can be seen; where a signal swings too fast for that over this range, its lower and upper edge. */
 function data(): uPlot.AlignedData {
   const none = props.time.map(() => null)
-  const strokes = ((box.value?.clientWidth ?? 0) - SCALE_WIDTH) / 2
+  // Its own width: the box would be measured, and laid out for it, at every stroke of a running engine.
+  const strokes = ((plot?.width ?? box.value?.clientWidth ?? 0) - SCALE_WIDTH) / 2
   const drawn = [props.good, props.run].map((values) => {
     const edges = values && envelope(props.time, values, props.range, strokes)
     return edges ? [none, edges.low, edges.high] : [values ?? none, none, none]

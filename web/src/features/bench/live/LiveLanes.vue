@@ -34,8 +34,10 @@ const { t } = useI18n()
 const READING = 170
 /** Widths of the view that follows. [s] */
 const WIDTHS = [10, 30, 60, 300]
-/** While it runs, redrawn no more often than this. [ms] */
-const REDRAW = 60
+/** While it runs, redrawn once it has moved by so many pixels, and never more often or more seldom than this. [ms] */
+const MOVED = 1.5
+const SOONEST = 60
+const LATEST = 200
 const width = ref(30)
 const following = ref(true)
 const range = shallowRef<Range>([0, 30])
@@ -75,23 +77,37 @@ function lookClosely() {
   }, 120)
 }
 
-/** Drawn with the screen's own frames: a slow device draws less often instead of falling behind. */
+/** Drawn with the screen's own frames, and only where something is new: a slow device draws less often instead of falling behind. */
 let frame: number | undefined
+let pause: number | undefined
 let drawnAt = 0
-let dirty = true
-watch([props.line.beat, range, () => props.channels, () => props.showTwin, () => props.ghost], () => (dirty = true))
-function tick(time: number) {
-  frame = window.requestAnimationFrame(tick)
+function soon() {
+  if (frame !== undefined || pause !== undefined) return
   // A view that is moved follows the hand; one that runs is drawn calmly.
-  if (!dirty || (following.value && time - drawnAt < REDRAW)) return
-  dirty = false
-  drawnAt = time
-  draw()
+  const early = following.value ? drawnAt + calmly() - performance.now() : 0
+  if (early > 0) pause = window.setTimeout(ask, early)
+  else ask()
 }
+function calmly(): number {
+  const pixels = 2 * strokes.value
+  const pace = props.line.state.pace || 1
+  return Math.min(Math.max((MOVED * 1000 * width.value) / (pixels * pace), SOONEST), LATEST)
+}
+function ask() {
+  pause = undefined
+  frame = window.requestAnimationFrame((time) => {
+    frame = undefined
+    drawnAt = time
+    draw()
+  })
+}
+/** Where it follows, the range comes from drawing and asks for none. */
+const held = () => (following.value ? undefined : range.value)
+watch([props.line.beat, held, width, strokes, () => props.channels, () => props.showTwin, () => props.ghost], soon)
 
 let sizes: ResizeObserver | undefined
 onMounted(() => {
-  frame = window.requestAnimationFrame(tick)
+  soon()
   sizes = new ResizeObserver(() => {
     const inner = (box.value?.clientWidth ?? 900) - LABEL_WIDTH - READING - SCALE_WIDTH
     strokes.value = Math.max(Math.round(inner / 2), 100)
@@ -100,6 +116,7 @@ onMounted(() => {
 })
 onBeforeUnmount(() => {
   if (frame !== undefined) window.cancelAnimationFrame(frame)
+  window.clearTimeout(pause)
   window.clearTimeout(asking)
   sizes?.disconnect()
 })
@@ -158,7 +175,6 @@ function follow(seconds = width.value) {
   width.value = seconds
   following.value = true
   anchor.value = undefined
-  dirty = true
 }
 
 function whole() {
