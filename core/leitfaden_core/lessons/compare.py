@@ -1,5 +1,6 @@
 """What has changed between two versions of a lesson, station by station and field by field."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -7,8 +8,7 @@ import yaml
 
 from leitfaden_core.faults import FaultSpec, describe_fault
 from leitfaden_core.lessons.document import Lesson
-from leitfaden_core.lessons.fields import field_name
-from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
+from leitfaden_core.lessons.shapes import Document, ReadingPlace, reading_label
 from leitfaden_core.scripts import condition
 from leitfaden_core.words import say
 
@@ -44,11 +44,14 @@ def compare(before: Lesson, after: Lesson) -> list[PartChange]:
     """
     old, new = before.model_dump(mode="json"), after.model_dump(mode="json")
     found: list[PartChange] = []
-    heading = _changed(_without(old, "stations"), _without(new, "stations"))
+    heading = _changed(_without(old, "stations"), _without(new, "stations"), [Lesson])
     if heading:
         found.append(PartChange("", after.title, "", "changed", heading))
     were = {station["id"]: station for station in old["stations"]}
     are = {station["id"]: station for station in new["stations"]}
+    documents: dict[str, list[type[Document]]] = {}
+    for written in (*after.stations, *before.stations):
+        documents.setdefault(written.id, []).append(type(written))
     kept = [name for name in were if name in are]
     moved = _moved(kept, [name for name in are if name in were])
     for name, station in are.items():
@@ -56,7 +59,7 @@ def compare(before: Lesson, after: Lesson) -> list[PartChange]:
         if name not in were:
             found.append(PartChange(*told, "added"))
             continue
-        fields = _changed(were[name], station)
+        fields = _changed(were[name], station, documents[name])
         if fields:
             found.append(PartChange(*told, "changed", fields))
         elif name in moved:
@@ -69,9 +72,20 @@ def _without(data: dict[str, Any], name: str) -> dict[str, Any]:
     return {key: value for key, value in data.items() if key != name}
 
 
-def _changed(old: dict[str, Any], new: dict[str, Any]) -> list[FieldChange]:
+def field_name(documents: Iterable[type[Document]], field: str) -> str:
+    """What a field is called: the title that the first of these documents, or what it is made of, gives it.
+    Empty where none does.
+    """
+    for model in (model for document in documents for model in document.__mro__ if issubclass(model, Document)):
+        found = model.model_fields.get(field)
+        if found is not None and found.title:
+            return say(found.title)
+    return ""
+
+
+def _changed(old: dict[str, Any], new: dict[str, Any], documents: list[type[Document]]) -> list[FieldChange]:
     return [
-        FieldChange(name, field_name(name), _text(old.get(name)), _text(new.get(name)))
+        FieldChange(name, field_name(documents, name), _text(old.get(name)), _text(new.get(name)))
         for name in dict.fromkeys([*old, *new])
         if old.get(name) != new.get(name)
     ]

@@ -30,18 +30,22 @@ class Lesson(Document):
     ``closed_book``: values of sound engines and verdicts are closed for learners while they work on it.
     """
 
-    schema_version: Annotated[int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION)] = SCHEMA_VERSION
-    title: Annotated[str, Field(min_length=1, max_length=160)]
-    goal: Annotated[str, Field(max_length=2_000)] = ""
-    level: Level | Literal[""] = ""
-    closed_book: bool = False
-    rig: Name = "R1"
-    script: Name = "workshop_day"
-    drives: Annotated[list[Script], Field(max_length=6)] = []
-    faults: Annotated[list[FaultSpec], Field(max_length=4)] = []
-    or_else: Annotated[list[Annotated[list[FaultSpec], Field(max_length=4)]], Field(max_length=4)] = []
-    cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20)] = []
-    stations: Annotated[list[Station], Field(min_length=1, max_length=40)]
+    schema_version: Annotated[
+        int, Field(ge=SCHEMA_VERSION, le=SCHEMA_VERSION, title="version of the document's form")
+    ] = SCHEMA_VERSION
+    title: Annotated[str, Field(min_length=1, max_length=160, title="title")]
+    goal: Annotated[str, Field(max_length=2_000, title="goal")] = ""
+    level: Annotated[Level | Literal[""], Field(title="level")] = ""
+    closed_book: Annotated[bool, Field(title="closed book")] = False
+    rig: Annotated[Name, Field(title="engine")] = "R1"
+    script: Annotated[Name, Field(title="drive script")] = "workshop_day"
+    drives: Annotated[list[Script], Field(max_length=6, title="drives")] = []
+    faults: Annotated[list[FaultSpec], Field(max_length=4, title="what is wrong")] = []
+    or_else: Annotated[
+        list[Annotated[list[FaultSpec], Field(max_length=4)]], Field(max_length=4, title="or else wrong")
+    ] = []
+    cautions: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=20, title="cautions")] = []
+    stations: Annotated[list[Station], Field(min_length=1, max_length=40, title="stations")]
 
     @property
     def engine(self) -> Rig:

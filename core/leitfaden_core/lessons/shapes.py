@@ -120,14 +120,14 @@ class Branch(Document):
 class StationDocument(Document):
     """What a trainer writes of any station. ``given_if``: only some learners get it."""
 
-    kind: str
-    id: StationId
-    title: Annotated[str, Field(min_length=1, max_length=120)]
-    text: Annotated[str, Field(max_length=20_000)] = ""
-    minutes: Annotated[int, Field(ge=0, le=240)] = 0  # what it is meant to take; 0: nobody has said
-    vehicle: Vehicle = Vehicle()
-    overrides: Annotated[list[Override], Field(max_length=20)] = []
-    given_if: Branch | None = None
+    kind: Annotated[str, Field(title="kind")]
+    id: Annotated[StationId, Field(title="id")]
+    title: Annotated[str, Field(min_length=1, max_length=120, title="title")]
+    text: Annotated[str, Field(max_length=20_000, title="text")] = ""
+    minutes: Annotated[int, Field(ge=0, le=240, title="minutes")] = 0  # what it is meant to take; 0: nobody has said
+    vehicle: Annotated[Vehicle, Field(title="engine of its own")] = Vehicle()
+    overrides: Annotated[list[Override], Field(max_length=20, title="overruled keys")] = []
+    given_if: Annotated[Branch | None, Field(title="given if")] = None
 
 
 class StationView(Shape):

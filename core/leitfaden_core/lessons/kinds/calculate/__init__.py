@@ -41,11 +41,11 @@ class Calculate(StationDocument):
     """A calculation fed by the engine in a condition; ``given`` are inputs that an engine does not show, with units."""
 
     kind: Literal["calculate"] = "calculate"
-    working: Name
-    condition: Name
-    given: dict[Name, Annotated[str, Field(max_length=60)]] = {}
-    faulty: bool = True
-    show_formulas: bool = False
+    working: Annotated[Name, Field(title="working")]
+    condition: Annotated[Name, Field(title="condition")]
+    given: Annotated[dict[Name, Annotated[str, Field(max_length=60)]], Field(title="values that are given")] = {}
+    faulty: Annotated[bool, Field(title="values of the faulty engine")] = True
+    show_formulas: Annotated[bool, Field(title="formulas shown")] = False
 
     @field_validator("working")
     @classmethod

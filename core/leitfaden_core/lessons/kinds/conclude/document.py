@@ -27,9 +27,12 @@ class Conclude(StationDocument):
     """
 
     kind: Literal["conclude"] = "conclude"
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=12)]
-    causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=MOST_CAUSES)]
-    together: Annotated[list[Annotated[list[FaultSpec], Field(min_length=2, max_length=3)]], Field(max_length=3)] = []
+    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=12, title="readings")]
+    causes: Annotated[list[FaultSpec | None], Field(min_length=2, max_length=MOST_CAUSES, title="causes")]
+    together: Annotated[
+        list[Annotated[list[FaultSpec], Field(min_length=2, max_length=3)]],
+        Field(max_length=3, title="causes that act together"),
+    ] = []
 
     @field_validator("causes")
     @classmethod

@@ -27,8 +27,8 @@ class Explain(StationDocument):
     """Text with formulas, a drawing that can be explored, and own pictures."""
 
     kind: Literal["explain"] = "explain"
-    drawing: Drawing = NO_DRAWING
-    pictures: Annotated[list[Picture], Field(max_length=6)] = []
+    drawing: Annotated[Drawing, Field(title="drawing")] = NO_DRAWING
+    pictures: Annotated[list[Picture], Field(max_length=6, title="pictures")] = []
 
 
 class ExplainView(StationView):

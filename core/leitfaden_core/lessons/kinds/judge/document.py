@@ -23,8 +23,8 @@ class Judge(StationDocument):
     """A set of readings, drawn from a pool by the learner's seed; a verdict for each."""
 
     kind: Literal["judge"] = "judge"
-    pool: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_POOL)]
-    count: Annotated[int, Field(ge=1, le=12)] = 5
+    pool: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_POOL, title="readings to draw from")]
+    count: Annotated[int, Field(ge=1, le=12, title="how many")] = 5
 
 
 class JudgeView(StationView):

@@ -62,13 +62,15 @@ class Live(StationDocument):
     """An engine that keeps its secret; what may be touched on it, and readings to bring back."""
 
     kind: Literal["live"] = "live"
-    channels: Annotated[list[Annotated[Name, AfterValidator(_displayed)]], Field(min_length=1, max_length=7)]
-    start: Literal["hot", "cold"] = "hot"
-    hands: Annotated[list[Hand], Field(max_length=5)] = []
-    instruments: Annotated[list[Instrument], Field(max_length=30)] = []
-    readings: Annotated[list[ReadingPlace], Field(max_length=6)] = []
-    tolerance_percent: Annotated[float, Field(ge=1, le=50)] = 8.0
-    words: Annotated[int, Field(ge=0, le=100)] = 5
+    channels: Annotated[
+        list[Annotated[Name, AfterValidator(_displayed)]], Field(min_length=1, max_length=7, title="lanes")
+    ]
+    start: Annotated[Literal["hot", "cold"], Field(title="how the engine stands at first")] = "hot"
+    hands: Annotated[list[Hand], Field(max_length=5, title="what learners may do")] = []
+    instruments: Annotated[list[Instrument], Field(max_length=30, title="instruments")] = []
+    readings: Annotated[list[ReadingPlace], Field(max_length=6, title="readings")] = []
+    tolerance_percent: Annotated[float, Field(ge=1, le=50, title="tolerance, %")] = 8.0
+    words: Annotated[int, Field(ge=0, le=100, title="words asked for")] = 5
 
 
 class LiveView(StationView):

@@ -45,8 +45,8 @@ class Match(StationDocument):
     """Places whose values are handed out in another order."""
 
     kind: Literal["match"] = "match"
-    readings: Annotated[list[ReadingPlace], Field(min_length=3, max_length=8)]
-    faulty: bool = False
+    readings: Annotated[list[ReadingPlace], Field(min_length=3, max_length=8, title="readings")]
+    faulty: Annotated[bool, Field(title="values of the faulty engine")] = False
 
 
 class MatchView(StationView):

@@ -47,9 +47,9 @@ class Measure(StationDocument):
     """Read a value at a condition, with its unit."""
 
     kind: Literal["measure"] = "measure"
-    reading: ReadingPlace
-    tolerance_percent: Annotated[float, Field(ge=0.5, le=50)] = 5.0
-    faulty: bool = True
+    reading: Annotated[ReadingPlace, Field(title="reading")]
+    tolerance_percent: Annotated[float, Field(ge=0.5, le=50, title="tolerance, %")] = 5.0
+    faulty: Annotated[bool, Field(title="values of the faulty engine")] = True
 
 
 class MeasureView(StationView):

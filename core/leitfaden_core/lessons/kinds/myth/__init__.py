@@ -53,9 +53,9 @@ class Myth(StationDocument):
     """
 
     kind: Literal["myth"] = "myth"
-    myths: Annotated[list[Name], Field(max_length=20)] = []
-    own: Annotated[list[OwnStatement], Field(max_length=20)] = []
-    count: Annotated[int, Field(ge=1, le=10)] = 4
+    myths: Annotated[list[Name], Field(max_length=20, title="statements")] = []
+    own: Annotated[list[OwnStatement], Field(max_length=20, title="statements of one's own")] = []
+    count: Annotated[int, Field(ge=1, le=10, title="how many")] = 4
 
     @model_validator(mode="after")
     def _exist(self) -> "Myth":

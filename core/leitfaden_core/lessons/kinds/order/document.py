@@ -27,8 +27,8 @@ class Order(StationDocument):
     """Causes that are in question, and tests to be put in order; few enough that every order can be worked out."""
 
     kind: Literal["order"] = "order"
-    causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=5)]
-    tests: Annotated[list[Name], Field(min_length=3, max_length=MOST_TESTS)]
+    causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=5, title="causes")]
+    tests: Annotated[list[Name], Field(min_length=3, max_length=MOST_TESTS, title="tests")]
 
     @model_validator(mode="after")
     def _differ(self) -> "Order":

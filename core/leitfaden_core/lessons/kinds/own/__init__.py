@@ -41,8 +41,8 @@ class Own(StationDocument):
     """What is to be read on the real engine of that type, and the error of the instrument that is used. [%]"""
 
     kind: Literal["own"] = "own"
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=6)]
-    error_percent: Annotated[float, Field(ge=0.0, le=20.0)] = 2.0
+    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=6, title="readings")]
+    error_percent: Annotated[float, Field(ge=0.0, le=20.0, title="error of the instrument, %")] = 2.0
 
 
 class OwnView(StationView):

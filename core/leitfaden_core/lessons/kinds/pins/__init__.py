@@ -38,7 +38,7 @@ class Pins(StationDocument):
     """The plug, by what begins the names of its pins."""
 
     kind: Literal["pins"] = "pins"
-    wire: Name
+    wire: Annotated[Name, Field(title="wire")]
 
 
 class Pin(Shape):

@@ -36,7 +36,7 @@ class Plates(StationDocument):
     kind: Literal["plates"] = "plates"
     plates: Annotated[
         list[Annotated[Name, AfterValidator(lambda name: plate_called(name).id)]],
-        Field(min_length=FEWEST, max_length=MOST),
+        Field(min_length=FEWEST, max_length=MOST, title="traces"),
     ]
 
     @model_validator(mode="after")

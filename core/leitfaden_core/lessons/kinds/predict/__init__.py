@@ -49,8 +49,8 @@ class Predict(StationDocument):
     """Readings of which a learner says which way they go when the faults of the engine come in."""
 
     kind: Literal["predict"] = "predict"
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=8)]
-    tell_fault: bool = True
+    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=8, title="readings")]
+    tell_fault: Annotated[bool, Field(title="fault told")] = True
 
 
 class PredictView(StationView):

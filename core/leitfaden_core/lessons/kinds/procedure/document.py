@@ -21,7 +21,7 @@ class Procedure(StationDocument):
     """A piece of handwork, by its id."""
 
     kind: Literal["procedure"] = "procedure"
-    piece: Annotated[Name, AfterValidator(lambda name: piece_called(name).id)]
+    piece: Annotated[Name, AfterValidator(lambda name: piece_called(name).id), Field(title="procedure")]
 
 
 class OfferedChoice(Shape):

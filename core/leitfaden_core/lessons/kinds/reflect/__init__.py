@@ -27,7 +27,7 @@ class Reflect(StationDocument):
     """A question that is answered in words."""
 
     kind: Literal["reflect"] = "reflect"
-    words: Annotated[int, Field(ge=0, le=200)] = 5
+    words: Annotated[int, Field(ge=0, le=200, title="words asked for")] = 5
 
 
 class ReflectView(StationView):

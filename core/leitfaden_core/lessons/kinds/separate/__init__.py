@@ -50,8 +50,8 @@ class Separate(StationDocument):
     """Two causes and some tests of the diagnosis; none of them reads what is wrong."""
 
     kind: Literal["separate"] = "separate"
-    causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=2)]
-    tests: Annotated[list[Name], Field(min_length=2, max_length=MOST_TESTS)]
+    causes: Annotated[list[FaultSpec], Field(min_length=2, max_length=2, title="causes")]
+    tests: Annotated[list[Name], Field(min_length=2, max_length=MOST_TESTS, title="tests")]
 
     @model_validator(mode="after")
     def _differ(self) -> "Separate":

@@ -60,12 +60,12 @@ class Sheet(StationDocument):
     """
 
     kind: Literal["sheet"] = "sheet"
-    readings: Annotated[list[ReadingPlace], Field(min_length=2, max_length=MOST_READINGS)]
-    engines: Annotated[int, Field(ge=1, le=MOST_ENGINES)] = 2
-    words: Annotated[int, Field(ge=0, le=100)] = 0
-    faulty_percent: Annotated[int, Field(ge=10, le=90)] = 50
-    as_traces: bool = False
-    answers: Annotated[float, Field(ge=0, le=50)] = 0.0
+    readings: Annotated[list[ReadingPlace], Field(min_length=2, max_length=MOST_READINGS, title="readings")]
+    engines: Annotated[int, Field(ge=1, le=MOST_ENGINES, title="engines")] = 2
+    words: Annotated[int, Field(ge=0, le=100, title="words asked for")] = 0
+    faulty_percent: Annotated[int, Field(ge=10, le=90, title="faulty engines, %")] = 50
+    as_traces: Annotated[bool, Field(title="shown as traces")] = False
+    answers: Annotated[float, Field(ge=0, le=50, title="answers of the tool a second")] = 0.0
 
     @model_validator(mode="after")
     def _fit_beside_each_other(self) -> "Sheet":

@@ -16,9 +16,9 @@ class Show(StationDocument):
     """Lanes: good against faulty along the script."""
 
     kind: Literal["show"] = "show"
-    channels: Annotated[list[Name], Field(min_length=1, max_length=8)]
-    show_good: bool = True
-    focus: Name | None = None
+    channels: Annotated[list[Name], Field(min_length=1, max_length=8, title="lanes")]
+    show_good: Annotated[bool, Field(title="sound engine shown")] = True
+    focus: Annotated[Name | None, Field(title="condition to look at")] = None
 
     @model_validator(mode="after")
     def _is_known(self) -> "Show":

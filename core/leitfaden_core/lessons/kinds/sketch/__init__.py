@@ -60,8 +60,8 @@ class Sketch(StationDocument):
     """One displayed signal in one condition."""
 
     kind: Literal["sketch"] = "sketch"
-    place: ReadingPlace
-    tell_fault: bool = True
+    place: Annotated[ReadingPlace, Field(title="place")]
+    tell_fault: Annotated[bool, Field(title="fault told")] = True
 
 
 class SketchTrace(StationReading):

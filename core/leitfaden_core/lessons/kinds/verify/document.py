@@ -30,8 +30,8 @@ class Verify(StationDocument):
     """Readings before and after a repair; ``complaint`` is the condition in which it has to be shown."""
 
     kind: Literal["verify"] = "verify"
-    complaint: Name
-    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_READINGS)]
+    complaint: Annotated[Name, Field(title="complaint")]
+    readings: Annotated[list[ReadingPlace], Field(min_length=1, max_length=MOST_READINGS, title="readings")]
 
     @model_validator(mode="after")
     def _shows_the_complaint(self) -> "Verify":
