@@ -2082,22 +2082,23 @@ export interface components {
          * @description A calculation fed by the engine in a condition; ``given`` are inputs that an engine does not show, with units.
          */
         Calculate: {
-            /** Condition */
+            /** condition */
             condition: string;
             /**
-             * Faulty
+             * values of the faulty engine
              * @default true
              */
             faulty: boolean;
             /**
-             * Given
+             * values that are given
              * @default {}
              */
             given: {
                 [key: string]: string;
             };
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2105,28 +2106,29 @@ export interface components {
              */
             kind: "calculate";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Show Formulas
+             * formulas shown
              * @default false
              */
             show_formulas: boolean;
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -2135,7 +2137,7 @@ export interface components {
              *     }
              */
             vehicle: components["schemas"]["Vehicle"];
-            /** Working */
+            /** working */
             working: string;
         };
         /**
@@ -2457,10 +2459,11 @@ export interface components {
          *     causes that come two or three at once.
          */
         Conclude: {
-            /** Causes */
+            /** causes */
             causes: (components["schemas"]["FaultSpec"] | null)[];
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2468,30 +2471,31 @@ export interface components {
              */
             kind: "conclude";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
-             * Together
+             * causes that act together
              * @default []
              */
             together: components["schemas"]["FaultSpec"][][];
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -2915,12 +2919,13 @@ export interface components {
          */
         Explain: {
             /**
-             * Drawing
+             * drawing
              * @default none
              */
             drawing: string;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -2928,28 +2933,29 @@ export interface components {
              */
             kind: "explain";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Pictures
+             * pictures
              * @default []
              */
             pictures: components["schemas"]["Picture"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -3339,12 +3345,13 @@ export interface components {
          */
         Judge: {
             /**
-             * Count
+             * how many
              * @default 5
              */
             count: number;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -3352,25 +3359,26 @@ export interface components {
              */
             kind: "judge";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Pool */
+            /** readings to draw from */
             pool: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -3795,58 +3803,58 @@ export interface components {
          */
         Lesson: {
             /**
-             * Cautions
+             * cautions
              * @default []
              */
             cautions: string[];
             /**
-             * Closed Book
+             * closed book
              * @default false
              */
             closed_book: boolean;
             /**
-             * Drives
+             * drives
              * @default []
              */
             drives: components["schemas"]["Script"][];
             /**
-             * Faults
+             * what is wrong
              * @default []
              */
             faults: components["schemas"]["FaultSpec"][];
             /**
-             * Goal
+             * goal
              * @default
              */
             goal: string;
             /**
-             * Level
+             * level
              * @default
              */
             level: ("start" | "journeyman" | "expert") | "";
             /**
-             * Or Else
+             * or else wrong
              * @default []
              */
             or_else: components["schemas"]["FaultSpec"][][];
             /**
-             * Rig
+             * engine
              * @default R1
              */
             rig: string;
             /**
-             * Schema Version
+             * version of the document's form
              * @default 1
              */
             schema_version: number;
             /**
-             * Script
+             * drive script
              * @default workshop_day
              */
             script: string;
-            /** Stations */
+            /** stations */
             stations: (components["schemas"]["Explain"] | components["schemas"]["Myth"] | components["schemas"]["Show"] | components["schemas"]["Live"] | components["schemas"]["Match"] | components["schemas"]["Pins"] | components["schemas"]["Plates"] | components["schemas"]["Predict"] | components["schemas"]["Sketch"] | components["schemas"]["Measure"] | components["schemas"]["Judge"] | components["schemas"]["Sheet"] | components["schemas"]["Calculate"] | components["schemas"]["Separate"] | components["schemas"]["Order"] | components["schemas"]["Conclude"] | components["schemas"]["Verify"] | components["schemas"]["Procedure"] | components["schemas"]["Own"] | components["schemas"]["Reflect"])[];
-            /** Title */
+            /** title */
             title: string;
         };
         /** LessonIn */
@@ -3920,18 +3928,19 @@ export interface components {
          * @description An engine that keeps its secret; what may be touched on it, and readings to bring back.
          */
         Live: {
-            /** Channels */
+            /** lanes */
             channels: string[];
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
             /**
-             * Hands
+             * what learners may do
              * @default []
              */
             hands: ("plugs" | "hoses" | "parts" | "actuators" | "memory")[];
-            /** Id */
+            /** id */
             id: string;
             /**
-             * Instruments
+             * instruments
              * @default []
              */
             instruments: string[];
@@ -3941,39 +3950,40 @@ export interface components {
              */
             kind: "live";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Readings
+             * readings
              * @default []
              */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Start
+             * how the engine stands at first
              * @default hot
              * @enum {string}
              */
             start: "hot" | "cold";
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
-             * Tolerance Percent
+             * tolerance, %
              * @default 8
              */
             tolerance_percent: number;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -3983,7 +3993,7 @@ export interface components {
              */
             vehicle: components["schemas"]["Vehicle"];
             /**
-             * Words
+             * words asked for
              * @default 5
              */
             words: number;
@@ -5685,12 +5695,13 @@ export interface components {
          */
         Match: {
             /**
-             * Faulty
+             * values of the faulty engine
              * @default false
              */
             faulty: boolean;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5698,25 +5709,26 @@ export interface components {
              */
             kind: "match";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -5917,12 +5929,13 @@ export interface components {
          */
         Measure: {
             /**
-             * Faulty
+             * values of the faulty engine
              * @default true
              */
             faulty: boolean;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -5930,29 +5943,31 @@ export interface components {
              */
             kind: "measure";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
+            /** reading */
             reading: components["schemas"]["ReadingPlace"];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
-             * Tolerance Percent
+             * tolerance, %
              * @default 5
              */
             tolerance_percent: number;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -6107,12 +6122,13 @@ export interface components {
          */
         Myth: {
             /**
-             * Count
+             * how many
              * @default 4
              */
             count: number;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6120,33 +6136,34 @@ export interface components {
              */
             kind: "myth";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Myths
+             * statements
              * @default []
              */
             myths: string[];
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Own
+             * statements of one's own
              * @default []
              */
             own: components["schemas"]["OwnStatement"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -6466,10 +6483,11 @@ export interface components {
          * @description Causes that are in question, and tests to be put in order; few enough that every order can be worked out.
          */
         Order: {
-            /** Causes */
+            /** causes */
             causes: components["schemas"]["FaultSpec"][];
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6477,25 +6495,26 @@ export interface components {
              */
             kind: "order";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Tests */
+            /** tests */
             tests: string[];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -6685,12 +6704,13 @@ export interface components {
          */
         Own: {
             /**
-             * Error Percent
+             * error of the instrument, %
              * @default 2
              */
             error_percent: number;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6698,25 +6718,26 @@ export interface components {
              */
             kind: "own";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -7084,8 +7105,9 @@ export interface components {
          * @description The plug, by what begins the names of its pins.
          */
         Pins: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7093,23 +7115,24 @@ export interface components {
              */
             kind: "pins";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -7118,7 +7141,7 @@ export interface components {
              *     }
              */
             vehicle: components["schemas"]["Vehicle"];
-            /** Wire */
+            /** wire */
             wire: string;
         };
         /**
@@ -7257,8 +7280,9 @@ export interface components {
          * @description Plates by their ids.
          */
         Plates: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7266,25 +7290,26 @@ export interface components {
              */
             kind: "plates";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Plates */
+            /** traces */
             plates: string[];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -7423,8 +7448,9 @@ export interface components {
          * @description Readings of which a learner says which way they go when the faults of the engine come in.
          */
         Predict: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7432,30 +7458,31 @@ export interface components {
              */
             kind: "predict";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Tell Fault
+             * fault told
              * @default true
              */
             tell_fault: boolean;
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -7642,8 +7669,9 @@ export interface components {
          * @description A piece of handwork, by its id.
          */
         Procedure: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -7651,25 +7679,26 @@ export interface components {
              */
             kind: "procedure";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Piece */
+            /** procedure */
             piece: string;
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -8080,8 +8109,9 @@ export interface components {
          * @description A question that is answered in words.
          */
         Reflect: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8089,23 +8119,24 @@ export interface components {
              */
             kind: "reflect";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -8115,7 +8146,7 @@ export interface components {
              */
             vehicle: components["schemas"]["Vehicle"];
             /**
-             * Words
+             * words asked for
              * @default 5
              */
             words: number;
@@ -8606,10 +8637,11 @@ export interface components {
          * @description Two causes and some tests of the diagnosis; none of them reads what is wrong.
          */
         Separate: {
-            /** Causes */
+            /** causes */
             causes: components["schemas"]["FaultSpec"][];
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8617,25 +8649,26 @@ export interface components {
              */
             kind: "separate";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Tests */
+            /** tests */
             tests: string[];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -8832,27 +8865,28 @@ export interface components {
          */
         Sheet: {
             /**
-             * Answers
+             * answers of the tool a second
              * @default 0
              */
             answers: number;
             /**
-             * As Traces
+             * shown as traces
              * @default false
              */
             as_traces: boolean;
             /**
-             * Engines
+             * engines
              * @default 2
              */
             engines: number;
             /**
-             * Faulty Percent
+             * faulty engines, %
              * @default 50
              */
             faulty_percent: number;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -8860,25 +8894,26 @@ export interface components {
              */
             kind: "sheet";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -8888,7 +8923,7 @@ export interface components {
              */
             vehicle: components["schemas"]["Vehicle"];
             /**
-             * Words
+             * words asked for
              * @default 0
              */
             words: number;
@@ -9082,12 +9117,13 @@ export interface components {
          * @description Lanes: good against faulty along the script.
          */
         Show: {
-            /** Channels */
+            /** lanes */
             channels: string[];
-            /** Focus */
+            /** condition to look at */
             focus?: string | null;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -9095,28 +9131,29 @@ export interface components {
              */
             kind: "show";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
             /**
-             * Show Good
+             * sound engine shown
              * @default true
              */
             show_good: boolean;
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -9262,8 +9299,9 @@ export interface components {
          * @description One displayed signal in one condition.
          */
         Sketch: {
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -9271,29 +9309,31 @@ export interface components {
              */
             kind: "sketch";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
+            /** place */
             place: components["schemas"]["ReadingPlace"];
             /**
-             * Tell Fault
+             * fault told
              * @default true
              */
             tell_fault: boolean;
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
@@ -10000,10 +10040,11 @@ export interface components {
          * @description Readings before and after a repair; ``complaint`` is the condition in which it has to be shown.
          */
         Verify: {
-            /** Complaint */
+            /** complaint */
             complaint: string;
+            /** given if */
             given_if?: components["schemas"]["Branch"] | null;
-            /** Id */
+            /** id */
             id: string;
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -10011,25 +10052,26 @@ export interface components {
              */
             kind: "verify";
             /**
-             * Minutes
+             * minutes
              * @default 0
              */
             minutes: number;
             /**
-             * Overrides
+             * overruled keys
              * @default []
              */
             overrides: components["schemas"]["Override"][];
-            /** Readings */
+            /** readings */
             readings: components["schemas"]["ReadingPlace"][];
             /**
-             * Text
+             * text
              * @default
              */
             text: string;
-            /** Title */
+            /** title */
             title: string;
             /**
+             * engine of its own
              * @default {
              *       "faults": null,
              *       "individual": null,
