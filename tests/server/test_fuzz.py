@@ -34,7 +34,7 @@ def lead_client(world: Any) -> Any:
 
 @schema.parametrize()
 @settings(
-    max_examples=6,
+    max_examples=4,
     phases=[Phase.generate],
     suppress_health_check=list(HealthCheck),
 )
