@@ -291,6 +291,8 @@ def test_what_has_changed_tells_faults_and_readings_in_words(document: dict[str,
     assert told["pool"] == (f"{first}\n{last}", first)
     called = {entry.field: entry.called for part in found for entry in part.fields}
     assert called == {"faults": "what is wrong", "or_else": "or else wrong", "pool": "readings to draw from"}
+    closed = compare(parse_lesson(document), parse_lesson(changed(document, closed_book=True)))[0].fields
+    assert [(entry.called, entry.before, entry.after) for entry in closed] == [("closed book", "no", "yes")]
 
 
 def test_every_field_of_lessons_and_stations_has_a_name() -> None:

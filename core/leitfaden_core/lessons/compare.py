@@ -94,6 +94,8 @@ def _changed(old: dict[str, Any], new: dict[str, Any], documents: list[type[Docu
 def _text(value: Any) -> str:
     if value is None or value in ("", [], {}):
         return ""
+    if isinstance(value, bool):
+        return say("yes") if value else say("no")
     told = [_told(part) for part in value] if isinstance(value, list) else [None]
     if isinstance(value, str):
         text = value

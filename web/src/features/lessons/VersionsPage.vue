@@ -74,7 +74,7 @@ const problem = computed(
       <table class="plain stacks">
         <thead>
           <tr>
-            <th>{{ t('home.version') }}</th>
+            <th>{{ t('versions.one') }}</th>
             <th>{{ t('editor.title') }}</th>
             <th>{{ t('versions.when') }}</th>
             <th class="number">{{ t('home.assigned') }}</th>
@@ -83,7 +83,7 @@ const problem = computed(
         </thead>
         <tbody>
           <tr v-for="row in versions.data.value" :key="row.number">
-            <td :data-label="t('home.version')">{{ row.number }}</td>
+            <td :data-label="t('versions.one')">{{ row.number }}</td>
             <td class="title">{{ row.title }}</td>
             <td class="soft" :data-label="t('versions.when')">
               {{ dayAndTime(row.published_at, locale) }}, {{ row.published_by }}

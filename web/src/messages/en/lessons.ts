@@ -44,6 +44,7 @@ export const versions = {
   before: 'From',
   after: 'To',
   same: 'Nothing has changed between the two.',
+  one: 'Version',
   takeBack: 'Take into the draft',
   what: { added: 'added', removed: 'taken out', moved: 'moved', changed: 'changed' },
 }
