@@ -43,6 +43,15 @@ def test_what_has_changed_tells_faults_and_readings_in_words(document: dict[str,
     assert [(entry.called, entry.before, entry.after) for entry in closed] == [("closed book", "no", "yes")]
 
 
+def test_numbers_are_told_as_somebody_has_typed_them(document: dict[str, Any]) -> None:
+    def version(tolerance: float) -> Lesson:
+        measure = next(entry for entry in document["stations"] if entry["kind"] == "measure")
+        return parse_lesson(document | {"stations": [measure | {"tolerance_percent": tolerance}]})
+
+    (part,) = compare(version(12), version(7.5))
+    assert [(entry.before, entry.after) for entry in part.fields] == [("12", "7.5")]
+
+
 def test_every_field_of_lessons_and_stations_has_a_name() -> None:
     for document in (Lesson, *(kind.document for kind in KINDS.values())):
         for name in document.model_fields:

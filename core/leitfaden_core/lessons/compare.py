@@ -96,6 +96,8 @@ def _text(value: Any) -> str:
         return ""
     if isinstance(value, bool):
         return say("yes") if value else say("no")
+    if isinstance(value, float):
+        return f"{value:.10g}"  # 12, as somebody has typed it, instead of 12.0
     told = [_told(part) for part in value] if isinstance(value, list) else [None]
     if isinstance(value, str):
         text = value

@@ -12,10 +12,12 @@ from leitfaden_core.channels import CHANNELS
 from leitfaden_core.rigs import Rig
 from leitfaden_core.sensors.oxygen import PHI_STEPS, TEMP_STEPS
 
-STEP = 0.001  #: s, physics
 FRAME = 0.01  #: s, control unit's slow task, noise, recording
-STEPS_PER_FRAME = 10
-TRANSPORT_SLOTS = 4096  #: ms of exhaust that may be on its way to the sensor
+STEP = 0.002  #: s, physics: air, fuel, gas and fast sensors
+STEPS_PER_FRAME = round(FRAME / STEP)
+CRANK_STEPS = 2  # of the crankshaft in one of these: its power strokes pass within a few milliseconds
+CRANK_STEP = STEP / CRANK_STEPS
+TRANSPORT_SLOTS = round(4.096 / STEP)  #: steps of exhaust that may be on its way to the sensor
 LTFT_CELLS = 4  # of one bank; the second bank's lie behind them
 
 _F8 = "f8"

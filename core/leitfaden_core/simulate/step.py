@@ -1,4 +1,5 @@
-"""The compiled step: one frame of 10 ms is the control unit's slow task and ten physical steps of 1 ms.
+"""The compiled step: one frame of 10 ms is the control unit's slow task and five physical steps of 2 ms, in each
+of which the crankshaft takes two of its own.
 
 The loop is closed here and only here: truth (engine) → pin (sensors, wiring) → believed (control unit) → injection,
 spark and air → truth. The step neither checks nor raises: the plan has done so.
@@ -26,10 +27,11 @@ from leitfaden_core.engine.torque import (
     viscosity_factor,
 )
 from leitfaden_core.sensors.oxygen import cell_resistance
+from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import FOOT_TORQUE, FRAME, STEP, STEPS_PER_FRAME
 from leitfaden_core.simulate.limits import PLATE_LAG, PLATE_SHUT, RELAY_HOLD, RPM
 from leitfaden_core.simulate.parts.air import breathe
-from leitfaden_core.simulate.parts.crank import compare_cycles, turn
+from leitfaden_core.simulate.parts.crank import burn, compare_cycles, turn
 from leitfaden_core.simulate.parts.driver import driver
 from leitfaden_core.simulate.parts.effects import apply_faults
 from leitfaden_core.simulate.parts.exhaust import exhaust, pumped_air
@@ -65,19 +67,19 @@ def slow_terms(
         filling = min(air.p_manifold / p.ambient_pressure, 1.2)
         crank.efficiency *= spark_efficiency(unit.spark + h.spark_shift, best_spark(krpm, filling))
     # The charge burns about three quarters of a revolution after it was drawn in.
-    crank.share_burn = STEP / (0.75 * 2.0 * math.pi / max(crank.speed, 15.0))
+    crank.share_burn = covered(0.75 * 2.0 * math.pi / max(crank.speed, 15.0))
     flow = air.charge_flow + fuel.fuel_flow - air.egr_flow
     gas.delay_slots = (
         min(transport_delay(crank.speed, p.exhaust_volume, gas.p_exhaust, flow, gas.temp_exhaust), 3.9) / STEP
     )
     gas.pump_air = pumped_air(p, crank, known, unit, h) if p.pump_volume > 0.0 else 0.0
-    gas.share_gas = STEP / p.gas_lag
-    cells.share_cell = STEP / (p.cell_lag + p.sensor_age_s + cells.aged)
-    cells.share_cell_slow = STEP / max(h.front_lag, STEP)
-    cells.share_wide = STEP / (0.02 + p.sensor_age_s + cells.aged + h.wideband_lag)
+    gas.share_gas = covered(p.gas_lag)
+    cells.share_cell = covered(p.cell_lag + p.sensor_age_s + cells.aged)
+    cells.share_cell_slow = covered(h.front_lag)
+    cells.share_wide = covered(0.02 + p.sensor_age_s + cells.aged + h.wideband_lag)
     if p.has_catalyst > 0.5:
         gas.exchanged = exchanged_share(p.catalyst_exchange * h.catalyst_share * math.exp(-gas.damage), flow)
-        gas.share_behind = STEP / (0.05 + residence_time(p.catalyst_volume, gas.p_pipe, flow, gas.temp_catalyst))
+        gas.share_behind = covered(0.05 + residence_time(p.catalyst_volume, gas.p_pipe, flow, gas.temp_catalyst))
 
 
 @compiled
@@ -181,7 +183,7 @@ def run_frames(
         fast_wires(p, cells, raw, wires, h, r_front, r_rear)
         slow_terms(p, crank, air, fuel, gas, warm, cells, known, unit, h)
         for _ in range(STEPS_PER_FRAME):
-            air.plate += STEP / PLATE_LAG * (unit.plate_command - air.plate)
+            air.plate += covered(PLATE_LAG) * (unit.plate_command - air.plate)
             if air.plate < PLATE_SHUT:
                 air.plate = 0.0
             breathe(p, crank, air, gas, turbo, warm, h)
@@ -199,16 +201,14 @@ def run_frames(
                 inject_diesel(p, crank, fuel, known, unit, h)
             else:
                 inject(p, crank, air, fuel, known, unit, mix, h)
+            burn(p, crank, air, fuel, warm, mix, h)
             turn(
                 p,
                 crank,
                 air,
-                fuel,
                 gas,
-                warm,
                 wires,
                 unit,
-                mix,
                 h,
                 row.key,
                 row.in_gear,

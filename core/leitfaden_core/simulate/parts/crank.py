@@ -15,7 +15,8 @@ from leitfaden_core.engine.torque import (
     cyclic_spread,
     mixture_torque,
 )
-from leitfaden_core.simulate.layout import STEP
+from leitfaden_core.simulate.lag import covered
+from leitfaden_core.simulate.layout import CRANK_STEP, CRANK_STEPS
 from leitfaden_core.simulate.limits import FIRES_ABOVE, STANDSTILL, UNBURNT_UNSEEN
 from leitfaden_core.simulate.noise import uniform
 from leitfaden_core.simulate.parts.exhaust import bank_mixtures
@@ -177,28 +178,8 @@ def compare_cycles(p: Any, crank: Any, air: Any, fuel: Any, h: Any) -> None:
 
 
 @compiled
-def turn(
-    p: Any,
-    crank: Any,
-    air: Any,
-    fuel: Any,
-    gas: Any,
-    warm: Any,
-    wires: Any,
-    unit: Any,
-    mix: Any,
-    h: Any,
-    key: float,
-    in_gear: float,
-    roller: float,
-    brake: float,
-    consumers: float,
-    compressor: float,
-    seed: np.uint64,
-) -> None:
-    """Burning, torque and crankshaft, one step. ``consumers`` [A] and ``compressor`` [Nm]: what the driver has switched
-    on.
-    """
+def burn(p: Any, crank: Any, air: Any, fuel: Any, warm: Any, mix: Any, h: Any) -> None:
+    """What the charges in the cylinders burn, one step, and what they let out."""
     firing = crank.speed > FIRES_ABOVE
     phi = equivalence(p, air, fuel, h)
     crank.phi_cylinder = min(phi, 6.0)
@@ -213,7 +194,7 @@ def turn(
         crank.quality = 1.0
         burnt = fuel.fuel_flow * live / fuelled * quality
         out = exhaust_burnt_share(air.egr_share * crank.burnt_share, air.charge_flow, fuel.fuel_flow, p.afr_stoich)
-        crank.burnt_share += STEP / 0.05 * (min(out, 1.2) - crank.burnt_share)
+        crank.burnt_share += covered(0.05) * (min(out, 1.2) - crank.burnt_share)
         crank.phi_exhaust = min(equivalence_of(crank.burnt_share, p.afr_stoich), 2.0)
     else:
         crank.phi_leanest = phi * (1.0 / fuelled)
@@ -227,61 +208,100 @@ def turn(
     # With the delay of the burning, or the strokes after a fuel cut would share out work that was never there.
     crank.odds += crank.share_burn * (crank.quality - crank.odds)
     crank.odds_lean += crank.share_burn * (crank.quality_lean - crank.odds_lean)
-    per_fuel = p.lower_heating_value * p.tank_energy * h.fuel_energy * crank.efficiency / max(crank.speed, 15.0)
-    indicated = crank.burn * (per_fuel * (1.0 + crank.torque_wander))
-    crank.angle += crank.speed * STEP
-    if crank.angle >= crank.segment_end:
-        end_segment(p, crank, unit, h, seed)
-    if h.dead_cylinders > 0.5 or h.lean_cylinders > 0.5 or crank.quality < ALL_FIRE:
-        indicated *= stroke(p, crank, h, live)
-    pumping = (gas.p_exhaust - air.p_manifold) * p.displacement / (4.0 * math.pi)
-    turning = min(crank.speed / 3.0, 1.0)
-    starter = 0.0
-    if key > 1.5:
-        # A weak battery turns the starter with less torque and to less speed; an engine that runs, it overtakes.
-        amps = (
-            starter_amps(wires.source, wires.inner, wires.eyelet, p.starter_torque, crank.speed / p.starter_speed)
-            if unit.running < 0.5
-            else 0.0
-        )
-        starter = amps / AMPS_PER_NM
-    outside = 0.0
-    if brake >= 0.0:
-        # A brake on a governed engine takes torque; the governor holds the speed. It lets go before it stalls the
-        # engine.
-        outside = brake * min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
+
+
+@compiled
+def turn(
+    p: Any,
+    crank: Any,
+    air: Any,
+    gas: Any,
+    wires: Any,
+    unit: Any,
+    h: Any,
+    key: float,
+    in_gear: float,
+    roller: float,
+    brake: float,
+    consumers: float,
+    compressor: float,
+    seed: np.uint64,
+) -> None:
+    """Torque and crankshaft, one step in several of the crankshaft's own: power strokes pass within a few milliseconds.
+
+    ``consumers`` [A] and ``compressor`` [Nm]: what the driver has switched on.
+    """
+    slow = max(crank.speed, 15.0)
+    per_fuel = p.lower_heating_value * p.tank_energy * h.fuel_energy * crank.efficiency / slow
+    work = crank.burn * (per_fuel * (1.0 + crank.torque_wander))
+    uneven = h.dead_cylinders > 0.5 or h.lean_cylinders > 0.5 or crank.quality < ALL_FIRE
+    runs = unit.running > 0.5
+    driven = p.accessory_torque
+    if runs:
+        driven += compressor + alternator_torque(consumers, wires.battery, crank.speed)
+    dragged = (gas.p_exhaust - air.p_manifold) * p.displacement / (4.0 * math.pi) + crank.friction + driven
+    if not runs:
+        dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
     if in_gear < 0.5:
         crank.twist = 0.0
-    elif brake < 0.0:
-        grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
-        outside = drive_line(p, crank, roller) * grip
-    driven = p.accessory_torque
+    for _ in range(CRANK_STEPS):
+        crank.angle += crank.speed * CRANK_STEP
+        if crank.angle >= crank.segment_end:
+            end_segment(p, crank, unit, h, seed)
+        indicated = work
+        if uneven:
+            indicated *= stroke(p, crank, h, 1.0 - h.dead_fuel - h.dead_spark)
+        held = dragged
+        if not runs:
+            # Each compression holds the shaft back, each expansion drives it on.
+            held += GAS_SPRING * p.displacement * math.sin(0.5 * p.cylinders * crank.angle) * min(crank.speed, 1.0)
+        outside = taken(p, crank, in_gear, roller, brake)
+        helped = started(p, crank, wires, unit) if key > 1.5 else 0.0
+        net = indicated + (helped - outside - held * min(crank.speed / 3.0, 1.0))
+        crank.speed += CRANK_STEP / p.inertia * net
+        if crank.speed < STANDSTILL:
+            crank.speed = 0.0
+        free = indicated - dragged if runs else 0.0
+        crank.brake_torque += CRANK_STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - crank.brake_torque)
+        crank.torque += CRANK_STEP / 0.02 * (free - crank.torque)
+
+
+@compiled
+def started(p: Any, crank: Any, wires: Any, unit: Any) -> float:
+    """Torque of the starter: a weak battery turns it with less torque and to less speed; an engine that runs, it
+    overtakes. [Nm]
+
+    References: as of :func:`starter_amps`.
+    """
     if unit.running > 0.5:
-        driven += compressor + alternator_torque(consumers, wires.battery, crank.speed)
-    dragged = pumping + crank.friction + driven
-    if unit.running < 0.5:
-        dragged += compression_loss(crank.speed, p.displacement, p.compression_ratio)
-        # Each compression holds the shaft back, each expansion drives it on.
-        dragged += GAS_SPRING * p.displacement * math.sin(0.5 * p.cylinders * crank.angle) * min(crank.speed, 1.0)
-    net = indicated + (starter - outside - dragged * turning)
-    crank.speed += STEP / p.inertia * net
-    if crank.speed < STANDSTILL:
-        crank.speed = 0.0
-    free = indicated - pumping - crank.friction - driven if unit.running > 0.5 else 0.0
-    crank.brake_torque += STEP / 0.1 * ((outside if in_gear > 0.5 else 0.0) - crank.brake_torque)
-    crank.torque += STEP / 0.02 * (free - crank.torque)
+        return 0.0
+    speed = crank.speed / p.starter_speed
+    return starter_amps(wires.source, wires.inner, wires.eyelet, p.starter_torque, speed) / AMPS_PER_NM
+
+
+@compiled
+def taken(p: Any, crank: Any, in_gear: float, roller: float, brake: float) -> float:
+    """Torque that rollers or a brake take, which let go before they stall the engine, one step of the crankshaft. [Nm]
+
+    A brake on a governed engine takes torque; the governor holds the speed.
+    """
+    if brake < 0.0 and in_gear < 0.5:
+        return 0.0
+    grip = min(max((crank.speed - 70.0) / 50.0, 0.0), 1.0)
+    return (brake if brake >= 0.0 else drive_line(p, crank, roller)) * grip
 
 
 @compiled
 def drive_line(p: Any, crank: Any, roller: float) -> float:
-    """Torque that the rollers take through a drive line that twists, up to what its clutch bears, one step. [Nm]
+    """Torque that the rollers take through a drive line that twists, up to what its clutch bears, one step of the
+    crankshaft. [Nm]
 
     References: Kiencke and Nielsen 2005 (one spring and damper).
     """
     strength = 3.0 * p.rated_torque
     stiffness = p.inertia * SHUFFLE * SHUFFLE
     slip = crank.speed - roller
-    crank.twist = min(max(crank.twist + STEP * slip, -strength / stiffness), strength / stiffness)
+    crank.twist = min(max(crank.twist + CRANK_STEP * slip, -strength / stiffness), strength / stiffness)
     return min(max(stiffness * crank.twist + 2.0 * SHUFFLE_DAMPED * SHUFFLE * p.inertia * slip, -strength), strength)
 
 

@@ -8,6 +8,7 @@ from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.diesel import filter_drop
 from leitfaden_core.engine.exhaust import catalyst_step, leak_dilution
 from leitfaden_core.sensors.oxygen import cell_voltage
+from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import STEP, TRANSPORT_SLOTS
 from leitfaden_core.simulate.limits import FIRES_ABOVE, UNBURNT_UNSEEN
 from leitfaden_core.simulate.parts.turbo import charge
@@ -74,9 +75,9 @@ def exhaust(
             filter_drop(max(flow, 0.0), gas.temp_behind, p.filter_linear, p.filter_quadratic)
             + h.dpf_extra * flow * flow
         )
-        gas.dpf_drop += STEP / 0.010 * (drop - gas.dpf_drop)
+        gas.dpf_drop += covered(0.010) * (drop - gas.dpf_drop)
         target += gas.dpf_drop
-    gas.p_pipe += STEP / 0.010 * (target - gas.p_pipe)
+    gas.p_pipe += covered(0.010) * (target - gas.p_pipe)
     if p.charged > 0.5:
         charge(p, air, fuel, gas, turbo, unit, h)
     else:
@@ -98,18 +99,16 @@ def exhaust(
     if p.two_banks > 0.5:
         second_exhaust(p, crank, gas, warm, cells, wires, pins, unit, h, slot, 0.5 * flow)
     if flow > 2e-4:
-        gas.phi_pipe += STEP / 0.040 * (phi - gas.phi_pipe)
+        gas.phi_pipe += covered(0.040) * (phi - gas.phi_pipe)
     elif crank.speed < FIRES_ABOVE:
         # The pipe of a standing engine fills with air.
-        gas.phi_pipe -= STEP / PIPE_FILLS * gas.phi_pipe
+        gas.phi_pipe -= covered(PIPE_FILLS) * gas.phi_pipe
     gas.phi_gas += gas.share_gas * (gas.phi_pipe - gas.phi_gas)
     if p.narrow_front > 0.5:
         volts = cell_voltage(gas.phi_gas, warm.temp_front, p.cell_table) * p.cell_gain * h.front_gain + h.front_offset
         cells.cell_front += cells.share_cell * (volts - cells.cell_front)
         cells.cell_front_slow += cells.share_cell_slow * (cells.cell_front - cells.cell_front_slow)
-        source = cells.cell_front_slow if h.front_lag > STEP else cells.cell_front
-        if h.front_stuck >= 0.0:
-            source = h.front_stuck
+        source = h.front_stuck if h.front_stuck >= 0.0 else cells.cell_front_slow
         cells.front_source = source
         if unit.running > 0.5:
             source += h.front_ground
@@ -182,7 +181,7 @@ def second_exhaust(
         / max(flow + 0.5 * gas.pump_air, 1e-6)
     )
     if flow > 1e-4:
-        gas.phi_pipe_2 += STEP / 0.040 * (phi - gas.phi_pipe_2)
+        gas.phi_pipe_2 += covered(0.040) * (phi - gas.phi_pipe_2)
     gas.phi_gas_2 += gas.share_gas * (gas.phi_pipe_2 - gas.phi_gas_2)
     volts = cell_voltage(gas.phi_gas_2, warm.temp_front, p.cell_table) * p.cell_gain
     cells.cell_front_2 += cells.share_cell * (volts - cells.cell_front_2)

@@ -4,7 +4,8 @@ from typing import Any
 
 from leitfaden_core.compiled import compiled
 from leitfaden_core.control.fuelling import CELL_TOP, LEANEST_TOTAL, TOTAL_LIMIT, settle, slope_and_jump
-from leitfaden_core.simulate.layout import LTFT_CELLS, STEP
+from leitfaden_core.simulate.lag import covered
+from leitfaden_core.simulate.layout import LTFT_CELLS
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 #: Numbers of closed loop and what it has learned.
@@ -31,7 +32,7 @@ def both_corrections(p: Any, mix: Any, h: Any) -> float:
     fed_first = 1.0 - 2.0 * (h.dead_fuel - h.dead_fuel_second)
     fed_second = 1.0 - 2.0 * h.dead_fuel_second
     total = first * fed_first + second * fed_second
-    mix.bank_fuel += STEP / p.film_time * (2.0 * first * fed_first / total - mix.bank_fuel)
+    mix.bank_fuel += covered(p.film_time) * (2.0 * first * fed_first / total - mix.bank_fuel)
     return total / (fed_first + fed_second)
 
 

@@ -25,6 +25,7 @@ from leitfaden_core.sensors.temperature import (
     ptc_resistance,
 )
 from leitfaden_core.sensors.wideband import LAMBDA_LEANEST, LAMBDA_RICHEST, lambda_from_current, pump_current
+from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     APP2_HIGH,
@@ -450,7 +451,7 @@ def manifold_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: An
     believed = max(1000.0 * believed_pressure(read, REFERENCE_VOLTS, p.map_offset, p.map_gain), 5e3)
     if p.map_changeover > 0.5 and unit.running > 0.5:
         if raw.changeover_time > CHANGEOVER_EVERY - 0.5 * CHANGEOVER_FOR:
-            known.baro_believed += STEP / 0.05 * (believed - known.baro_believed)
+            known.baro_believed += covered(0.05) * (believed - known.baro_believed)
         # After the valve has gone back, the hose takes a moment to empty.
         if sampling or raw.changeover_time < 0.5 * CHANGEOVER_FOR:
             return
@@ -461,7 +462,7 @@ def manifold_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: An
 def charge_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, h: Any) -> None:
     """The charge pressure sensor, one step: element, wire, believed pressure."""
     place = air.p_duct if p.charge_in_pipe > 0.5 else air.p_manifold
-    raw.charge_gas += STEP / 0.006 * (place - raw.charge_gas)
+    raw.charge_gas += covered(0.006) * (place - raw.charge_gas)
     shown = raw.charge_gas * h.charge_part + h.charge_shift + p.charge_trim_pa
     raw.charge_share = p.charge_offset + 0.001 * p.charge_gain * shown
     pins.charge_pin = (

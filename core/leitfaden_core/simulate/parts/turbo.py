@@ -5,6 +5,7 @@ from typing import Any
 from leitfaden_core.compiled import compiled
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.turbo import CP_EXHAUST, shaft_rate, turbine, wastegate_opening
+from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import STEP
 from leitfaden_core.simulate.limits import BYPASS_COOLED
 
@@ -25,12 +26,12 @@ def charge(p: Any, air: Any, fuel: Any, gas: Any, turbo: Any, unit: Any, h: Any)
     """Turbine, wastegate or vanes, and shaft, one step."""
     over = max(air.p_duct - p.ambient_pressure, 0.0) * (1.0 - h.wastegate_hose)
     gate = wastegate_opening(over, unit.boost_duty, p.wastegate_spring, p.wastegate_span)
-    turbo.wastegate += STEP / 0.05 * (gate - turbo.wastegate)
+    turbo.wastegate += covered(0.05) * (gate - turbo.wastegate)
     if h.wastegate_stuck >= 0.0:
         turbo.wastegate = h.wastegate_stuck
     driven = unit.boost_duty if h.vanes_held < 0.0 else h.vanes_held
     vanes = driven if h.vanes_stuck < 0.0 else h.vanes_stuck
-    turbo.vanes += STEP / 0.1 * (vanes - turbo.vanes)
+    turbo.vanes += covered(0.1) * (vanes - turbo.vanes)
     area = p.turbine_area + turbo.vanes * (p.turbine_area_shut - p.turbine_area)
     bypass = p.wastegate_area * turbo.wastegate
     flow, slope, drop = turbine(gas.p_exhaust, gas.p_pipe, gas.temp_exhaust, area + bypass)

@@ -34,6 +34,7 @@ from leitfaden_core.engine.torque import best_spark
 from leitfaden_core.engine.turbo import turbine, wastegate_opening
 from leitfaden_core.sensors.oxygen import element_temperature
 from leitfaden_core.sensors.pressure import EGR_GAS
+from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import FRAME, STEP
 from leitfaden_core.simulate.limits import (
     HOT_RESTART,
@@ -423,7 +424,7 @@ def estimate_air_by_density(p: Any, crank: Any, air: Any, pins: Any, known: Any,
     if unit.maf_substituted > 0.5:
         # Opening and speed stand in for the sensor: what pressure they lead to is shown and used in its place.
         pressure, pumped = substitute_pressure(p, crank, air, known, unit)
-        unit.observer += STEP / SUBSTITUTE_LAG * (pressure - unit.observer)
+        unit.observer += covered(SUBSTITUTE_LAG) * (pressure - unit.observer)
         known.map_believed = unit.observer
         unit.air_estimate = pumped * unit.observer * (1.0 - unit.egr_expected)
         return
@@ -442,13 +443,13 @@ def estimate_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> None:
     """
     unit.maf_substituted = 1.0 if known.maf_bad_time > MAF_LOST_AFTER else 0.0
     # Part of the element's lag is undone.
-    unit.maf_smooth += STEP / 0.010 * (known.maf_believed - unit.maf_smooth)
+    unit.maf_smooth += covered(0.010) * (known.maf_believed - unit.maf_smooth)
     flow = max(known.maf_believed + 0.9 * p.meter_lag / 0.010 * (known.maf_believed - unit.maf_smooth), 0.0)
     if unit.maf_substituted > 0.5:
         flow = substitute_flow(p, crank, air, known, unit)
     if p.diesel > 0.5:
         # With recirculation pressure says nothing about fresh air: the meter is taken as it is, a little smoothed.
-        unit.air_estimate += STEP / 0.05 * (flow - unit.air_estimate)
+        unit.air_estimate += covered(0.05) * (flow - unit.air_estimate)
         return
     temp = unit.charge_known
     pumped = cylinder_flow(

@@ -20,7 +20,8 @@ from leitfaden_core.engine.battery import (
 )
 from leitfaden_core.sensors.airflow import heater_current, meter_slope
 from leitfaden_core.sensors.temperature import PTC_PULL_UP, believed_resistance, ptc_temperature
-from leitfaden_core.simulate.layout import FRAME, STEP
+from leitfaden_core.simulate.lag import covered
+from leitfaden_core.simulate.layout import FRAME
 from leitfaden_core.simulate.limits import RELAY_HOLD, RPM
 from leitfaden_core.wiring.node import (
     CIRCUIT_OPEN,
@@ -230,10 +231,10 @@ def exhaust_thermometer(wires: Any, element: float, circuit: float, ohms: float)
 def fast_wires(p: Any, cells: Any, raw: Any, wires: Any, h: Any, front_ohms: float, rear_ohms: float) -> None:
     """Lags and wires of the sensors that are read at every step, as they are in this frame."""
     if p.speed_density > 0.5 or p.map_helps > 0.5:
-        raw.share_map = STEP / (p.map_lag + h.map_hose_lag)
+        raw.share_map = covered(p.map_lag + h.map_hose_lag)
         wires.map_wire, wires.map_wire_base = five_volt_line(p, wires, h.circuit_map, h.ohms_map)
     if p.speed_density < 0.5:
-        raw.share_meter = STEP / p.meter_lag
+        raw.share_meter = covered(p.meter_lag)
         raw.meter_slope = meter_slope(p.meter_zero, p.meter_full_scale)
         wires.maf_wire, wires.maf_wire_base = pin_line(
             SENSOR_OUTPUT, p.pull_to, p.signal_pull_ohms, h.circuit_maf, h.ohms_maf, wires.battery
