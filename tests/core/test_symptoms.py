@@ -56,7 +56,7 @@ class TestFromFaultToSymptom:
             ("R1", "thermostat_stuck_open:opening_percent=60", {"stays_cold:cruise"}, {"rough_idle:hot_idle"}),
             (
                 "R4",
-                "egr_stuck_open:opening_percent=60",
+                "egr_stuck_open:opening_percent=50",
                 {"reduced_power:full_load", "black_smoke:full_load"},
                 {"no_start:cold_start"},
             ),

@@ -31,7 +31,10 @@ _MODEL = (
         "expect/population.py",
     ),
     *("rigs/document.py", "rigs/sections.py"),
-    *(f"simulate/{name}.py" for name in ("actions", "hands", "handwork", "layout", "limits", "machine", "noise")),
+    *(
+        f"simulate/{name}.py"
+        for name in ("actions", "hands", "handwork", "lag", "layout", "limits", "machine", "noise")
+    ),
     *(f"simulate/{name}.py" for name in ("moments", "params", "presence", "record", "run", "shape", "start", "state")),
     "simulate/step.py",
     "simulate/parts",

@@ -26,6 +26,7 @@ AIR = (
     "air_flow",
     "charge_flow",
     "egr_flow",
+    "egr_slope",
     "egr_share",
     "egr_position",
     "meter_flow",
@@ -142,12 +143,12 @@ def breathe(p: Any, crank: Any, air: Any, gas: Any, turbo: Any, warm: Any, h: An
         leak += air.purge_flow - air.purge_vapour
         d_leak += d_purge * (1.0 - share)
     temp_charge = air.temp_fresh
-    recirculated, d_egr = 0.0, 0.0
+    recirculated, air.egr_slope, d_egr = 0.0, 0.0, 0.0
     if p.has_egr > 0.5:
         passage = p.egr_area * air.egr_position * (1.0 - h.egr_blocked)
         temp_egr = gas.temp_exhaust - p.egr_cooler * (gas.temp_exhaust - warm.temp_coolant)
         if passage > 1e-9:
-            recirculated, _u4, d_egr = orifice(passage, gas.p_exhaust, temp_egr, air.p_manifold)
+            recirculated, air.egr_slope, d_egr = orifice(passage, gas.p_exhaust, temp_egr, air.p_manifold)
         temp_charge += air.egr_share * (temp_egr - temp_charge)
         mass = air.p_manifold * p.manifold_volume / (R_AIR * temp_charge)
         entering = through_throttle + leak + recirculated

@@ -37,7 +37,8 @@ def charge(p: Any, air: Any, fuel: Any, gas: Any, turbo: Any, unit: Any, h: Any)
     flow, slope, drop = turbine(gas.p_exhaust, gas.p_pipe, gas.temp_exhaust, area + bypass)
     rate = R_AIR * gas.temp_exhaust / p.turbine_volume
     arriving = air.charge_flow + fuel.fuel_flow - air.egr_flow
-    gas.p_exhaust += STEP * rate * (arriving - flow) / (1.0 + STEP * rate * slope)
+    # A wide open recirculation empties this small volume as fast as the turbine does.
+    gas.p_exhaust += STEP * rate * (arriving - flow) / (1.0 + STEP * rate * (slope + air.egr_slope))
     turned = flow * area / (area + bypass)
     work = p.turbine_efficiency * CP_EXHAUST * gas.temp_exhaust * drop
     power = max(turned, 0.0) * work
