@@ -19,7 +19,6 @@ from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
 from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.moments import MOMENTS, moments
-from leitfaden_core.simulate.naming import Naming
 from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
 #: A learned memory has settled when its mean over one window moves by no more than this until the next; a window holds
@@ -250,7 +249,6 @@ def warm_up_compiler() -> None:
     """Compile, or load from the cache, everything that a request would call: a short run of the first rig."""
     with uncollected():
         run = simulate(load_rig("R1"), load_script("settle_memory"), [], 0, cold_memory=True)
-        Naming(run.rig).feed(run.lanes)
         moments(flat(run.lanes), np.zeros(1, dtype=np.intp))
 
 
