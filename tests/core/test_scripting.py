@@ -37,9 +37,10 @@ def test_a_whole_bench_driven_again_shows_the_same_engine() -> None:
     made = script_of(bench.beginning, bench.journal, 0, bench.frame, "By hand")
     run = again(bench, made.script)
     rows, before = bench.rows(0, bench.frame).rows, round(made.script.segments[0].seconds * 100)
-    for name, allowed in (("rpm_true", 40.0), ("map_true", 1.5)):
+    # All but the snap, a fourteenth of the drive: how it falls back hangs on the instant at which fuel comes again.
+    for name, allowed in (("rpm_true", 30.0), ("map_true", 1.0)):
         here, there = rows[name][500:].astype(float), run.lanes[name][before + 500 :].astype(float)
-        assert np.percentile(np.abs(here - there[: len(here)]), 95) < allowed, name
+        assert np.percentile(np.abs(here - there[: len(here)]), 90) < allowed, name
     assert set(made.script.conditions()) >= {"hot_idle", "no_load_2500"}
     # Where a condition is read, the engine is in it.
     low, high = made.script.span("no_load_2500")
