@@ -1,9 +1,10 @@
-"""All texts of the core that people read, as a catalogue for translators."""
+"""All texts of the core and the server that people read, as a catalogue for translators."""
 
 import ast
 import dataclasses
 import io
-from collections.abc import Iterable, Iterator
+import re
+from collections.abc import Collection, Iterable, Iterator
 from pathlib import Path
 from typing import Any
 
@@ -22,8 +23,15 @@ from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from leitfaden_core.wiring.circuits import CIRCUITS
 
 CORE = Path(leitfaden_core.__file__).parent
+SERVER = Path(__file__).parents[1] / "server"
 #: Texts that are names for the model, such as nodes of the wiring, stand between packages that speak to nobody.
 SILENT = ("engine", "sensors", "control", "simulate", "wiring")
+#: What of the server speaks to those who run it, in folders; and to those who read its interface or its log, in calls.
+FOR_KEEPERS = {"management", "migrations", "demo"}
+FOR_PROGRAMMERS = {"get", "post", "put", "patch", "delete", "Query", "Path"}
+LOGS = {"debug", "info", "warning", "error", "exception"}
+#: Headers, types of files, questions to the database.
+_TECHNICAL = re.compile(r"^(select |text/|application/|private, |default-src |accelerometer=)|^Value error, $")
 
 
 def messages() -> Catalog:
@@ -46,10 +54,14 @@ def as_template(catalogue: Catalog) -> str:
 
 
 def _in_sources() -> Iterator[tuple[str, str]]:
-    for file in sorted(CORE.rglob("*.py")):
-        name = file.relative_to(CORE).as_posix()
+    in_core = [(file, file.relative_to(CORE).as_posix()) for file in sorted(CORE.rglob("*.py"))]
+    in_server = [(file, file.relative_to(SERVER.parent).as_posix()) for file in sorted(SERVER.rglob("*.py"))]
+    in_server = [(file, name) for file, name in in_server if not FOR_KEEPERS & set(file.parts)]
+    for file, name in in_core + in_server:
         tree = ast.parse(file.read_text(encoding="utf-8"))
-        skipped = {id(node) for node in _for_readers(tree)}
+        skipped = {
+            id(node) for node in _for_readers(tree, FOR_PROGRAMMERS | LOGS if file.is_relative_to(SERVER) else ())
+        }
         for node in ast.walk(tree):
             if not (isinstance(node, ast.Constant) and isinstance(node.value, str)) or id(node) in skipped:
                 continue
@@ -62,17 +74,22 @@ def _in_sources() -> Iterator[tuple[str, str]]:
                 yield node.args[0].value, name  # type: ignore[attr-defined]
 
 
-def _for_readers(tree: ast.Module) -> Iterator[ast.AST]:
-    """Docstrings, and what stands inside f-strings."""
+def _for_readers(tree: ast.Module, calls: Collection[str]) -> Iterator[ast.AST]:
+    """Docstrings, what stands inside f-strings, and what is told in these calls."""
     for node in ast.walk(tree):
         if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant):
             yield node.value
-        elif isinstance(node, ast.JoinedStr):
+        elif isinstance(node, ast.JoinedStr) or (isinstance(node, ast.Call) and _called(node) in calls):
             yield from ast.walk(node)
 
 
+def _called(node: ast.Call) -> str:
+    return getattr(node.func, "attr", "") or getattr(node.func, "id", "")
+
+
 def _is_text(value: str) -> bool:
-    return " " in value.strip() and (value[0].isalpha() or value[0] == "{") and "\n" not in value
+    begins = " " in value.strip() and (value[0].isalpha() or value[0] == "{")
+    return begins and "\n" not in value and not _TECHNICAL.match(value)
 
 
 def _in_tables() -> Iterator[tuple[str, str]]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 
-from leitfaden_core.words import say
+from leitfaden_core.words import in_language, say
 
 
 class LeitfadenError(ValueError):
@@ -11,8 +11,9 @@ class LeitfadenError(ValueError):
     code = "invalid"
 
     def __init__(self, message: str, **parts: object) -> None:
-        super().__init__(message)
-        self.message = message
+        # What was said with its numbers stays; what stands as plain text is translated here.
+        self.message: str = in_language(message)
+        super().__init__(self.message)
         self.parts = parts
 
     def __reduce__(self) -> tuple[type["LeitfadenError"], tuple[str]]:

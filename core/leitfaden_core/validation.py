@@ -1,10 +1,12 @@
 """What is wrong with a document, in our own words: the validation library's messages are for programmers."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Container, Mapping
 from typing import Any
 
+from pydantic import ValidationError
+
 from leitfaden_core.errors import LeitfadenError
-from leitfaden_core.words import say
+from leitfaden_core.words import in_language, say
 
 #: Kind of the library's error -> what would be right, from its details.
 _SENTENCES: dict[str, Callable[[Mapping[str, Any]], str]] = {
@@ -52,6 +54,14 @@ _SENTENCES: dict[str, Callable[[Mapping[str, Any]], str]] = {
 }
 
 
+def first_wrong(error: ValidationError, skip: Container[object] = ()) -> tuple[str, str]:
+    """The place of the first thing that is wrong, such as «windows.2.end», empty for the document itself, and what
+    would be right there. ``skip``: parts of places that readers do not know.
+    """
+    first = error.errors()[0]
+    return ".".join(str(part) for part in first["loc"] if part not in skip), explained(first)
+
+
 def explained(error: Mapping[str, Any]) -> str:
     """One entry of a validation error as the end of a sentence about its place, such as «must be a number».
 
@@ -68,4 +78,4 @@ def explained(error: Mapping[str, Any]) -> str:
     if kind == "value_error":
         return str(error.get("msg", "")).removeprefix("Value error, ")
     sentence = _SENTENCES.get(kind)
-    return sentence(told) if sentence is not None else "cannot be understood"
+    return str(in_language(sentence(told) if sentence is not None else "cannot be understood"))

@@ -11,7 +11,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
-from api.problems import Refused
+from api.problems import Refused, problem
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.validation import explained
 
@@ -33,7 +33,7 @@ def install_error_handlers(api: NinjaAPI) -> None:
     """Register an answer for everything that can go wrong."""
 
     def answer(request: HttpRequest, status: int, code: str, message: str, **parts: Any) -> HttpResponse:
-        return api.create_response(request, {"code": code, "message": message, **parts}, status=status)
+        return api.create_response(request, problem(code, message, **parts), status=status)
 
     @api.exception_handler(Refused)
     def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
@@ -82,13 +82,12 @@ def problem_of(request: HttpRequest, error: BaseException | None) -> HttpRespons
     if isinstance(error, (OperationalError, InterfaceError)):
         _log.warning("database: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
         full = "No space left" in str(error) or type(error.__cause__).__name__ == "DiskFull"
-        answer = JsonResponse(
-            {"code": "no_space" if full else "no_database", "message": NO_SPACE if full else NO_DATABASE}, status=503
-        )
+        told = problem("no_space", NO_SPACE) if full else problem("no_database", NO_DATABASE)
+        answer = JsonResponse(told, status=503)
         answer.headers["Retry-After"] = str(DATABASE_BACK)
         return answer
     _log.error("unexpected error at %s", request.path, exc_info=error)
-    return JsonResponse({"code": "unexpected", "message": UNEXPECTED}, status=500)
+    return JsonResponse(problem("unexpected", UNEXPECTED), status=500)
 
 
 def server_error(request: HttpRequest) -> HttpResponse:

@@ -8,6 +8,7 @@ from ninja.parser import Parser
 from ninja.renderers import BaseRenderer
 
 from api.problems import Refused
+from leitfaden_core.words import say
 
 #: Deeper or longer than any document that people write.
 DEEPEST, MOST_VALUES, LONGEST_TEXT = 24, 50_000, 100_000
@@ -22,7 +23,12 @@ class StrictParser(Parser):
             data = orjson.loads(request.body)
         except orjson.JSONDecodeError as error:
             raise BadRequest(
-                f"The request is not JSON: {error.msg} (line {error.lineno}, column {error.colno})."
+                say(
+                    "The request is not JSON: {reason} (line {line}, column {column}).",
+                    reason=error.msg,
+                    line=error.lineno,
+                    column=error.colno,
+                )
             ) from error
         check_plain(data)
         return data
@@ -41,7 +47,11 @@ def check_plain(data: Any) -> None:
         left -= 1
         if depth > DEEPEST or left < 0:
             raise BadRequest(
-                f"The request is nested deeper than {DEEPEST} levels or holds more than {MOST_VALUES} values."
+                say(
+                    "The request is nested deeper than {deepest} levels or holds more than {most} values.",
+                    deepest=DEEPEST,
+                    most=MOST_VALUES,
+                )
             )
         if isinstance(value, str):
             _check_text(value)
@@ -55,7 +65,7 @@ def check_plain(data: Any) -> None:
 
 def _check_text(text: str) -> None:
     if len(text) > LONGEST_TEXT:
-        raise BadRequest(f"A text of the request is longer than {LONGEST_TEXT} characters.")
+        raise BadRequest(say("A text of the request is longer than {most} characters.", most=LONGEST_TEXT))
     if "\0" in text:
         raise BadRequest("A text of the request holds the character NUL, which cannot be kept.")
 

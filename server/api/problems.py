@@ -2,6 +2,8 @@
 
 from ninja import Schema
 
+from leitfaden_core.words import in_language
+
 
 class Problem(Schema):
     """What every refused request gets: a code for programs, one sentence for people."""
@@ -27,6 +29,11 @@ class ComputingOut(Schema):
     retry_after_s: float
 
 
+def problem(code: str, message: str, **parts: object) -> dict[str, object]:
+    """A problem as it goes out, its sentence in the language that is spoken."""
+    return {"code": code, "message": in_language(message), **parts}
+
+
 class Refused(Exception):
     """A request that cannot be done. ``retry_after`` tells when it could be. [s]"""
 
@@ -36,8 +43,9 @@ class Refused(Exception):
     place = ""
 
     def __init__(self, message: str, code: str | None = None) -> None:
-        super().__init__(message)
-        self.message = message
+        # What was said with its numbers stays; what stands as plain text is translated here.
+        self.message: str = in_language(message)
+        super().__init__(self.message)
         self.code = code or self.code
 
     def parts(self) -> dict[str, object]:

@@ -27,6 +27,7 @@ from leitfaden_core.live import (
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.recordings import read_csv, read_mdf, write_csv, write_mdf
 from leitfaden_core.rigs import load_rig
+from leitfaden_core.words import say
 from leitfaden_core.workings import from_recording, workings
 from people.models import User
 from simulations.sheets import fetch_sheet
@@ -77,7 +78,11 @@ def all_causes(wish: Any, tell: Tell) -> dict[str, Any]:
     """What every cause shows on an engine that does not ship: simulated once, and in the store from then on."""
     rig = load_rig(wish["rig"])
     fetch_sheet(rig)
-    found = table(rig, workers=1, progress=lambda done, of: tell(done / of, f"{done} of {of} faulty engines"))
+    found = table(
+        rig,
+        workers=1,
+        progress=lambda done, of: tell(done / of, say("{done} of {of} faulty engines", done=done, of=of)),
+    )
     return {"causes": len(found.candidates)}
 
 

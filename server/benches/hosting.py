@@ -17,7 +17,7 @@ from uuid import UUID
 import orjson
 from django.db import connection
 
-from api.problems import Refused
+from api.problems import Refused, problem
 from benches import services, telling, wire
 from benches.locks import Locks
 from leitfaden_core.errors import LeitfadenError
@@ -243,13 +243,13 @@ class Host:
         for hosted in list(self.hosted.values()):
             self.hosted.pop(hosted.number, None)
             await self._ask(services.keep_frames, {hosted.number: hosted.bench.frame})
-            hosted.tell({"dropped": {"code": "closing", "message": "The bench opens again in a moment."}})
+            hosted.tell({"dropped": problem("closing", "The bench opens again in a moment.")})
         await self._ask(self._locks.close)
 
     async def _drop(self, hosted: Hosted, code: str, sentence: str) -> None:
         """Out of hand at once: what was not kept did not happen. Viewers come back and find what was kept."""
         self.hosted.pop(hosted.number, None)
-        hosted.tell({"dropped": {"code": code, "message": sentence}})
+        hosted.tell({"dropped": problem(code, sentence)})
         try:
             await self._ask(self._locks.give_back, hosted.number)
         except Exception:  # the database is away; with its session the lock is gone too
@@ -268,7 +268,7 @@ class Host:
                 doing = doing_of(raw)
                 done = await self._perform(hosted, doing)
             except (Refused, LeitfadenError) as error:
-                return {"refused": str(change), "code": error.code, "message": error.message}
+                return {"refused": str(change), **problem(error.code, error.message)}
             try:
                 await self._ask(services.keep_doing, hosted.number, number, done.frame, change, doing)
             except Exception:
@@ -276,7 +276,7 @@ class Host:
                     "This could not be kept and was not done. What was kept before is there; the bench opens again."
                 )
                 await self._drop(hosted, "not_kept", sentence)
-                return {"refused": str(change), "code": "not_kept", "message": sentence}
+                return {"refused": str(change), **problem("not_kept", sentence)}
             hosted.changes[change] = done.frame
             hosted.tell({"event": telling.event(done)})
             hosted.tell({"vehicle": await self._in(self._stepping, telling.vehicle, hosted.bench, hosted.cover)})
@@ -300,11 +300,11 @@ class Host:
             pair = await self._in(self._stepping, lambda bench: (present(bench), undisturbed(bench)), hosted.bench)
             return {"measured": asked} | await self._in(self._measuring, telling.observation, *pair, wish)
         except (Refused, LeitfadenError) as error:
-            return {"refused": asked, "code": error.code, "message": error.message}
+            return {"refused": asked, **problem(error.code, error.message)}
         except Exception:  # the slip must not wait for ever
             log.exception("an instrument could not be simulated: %s", wish)
             sentence = "This could not be measured; the server's log says why. The bench goes on."
-            return {"refused": asked, "code": "failed", "message": sentence}
+            return {"refused": asked, **problem("failed", sentence)}
 
     async def circuit(self, hosted: Hosted, asked: str, wire: str) -> dict[str, Any]:
         """The circuit of what hangs on a wire, now."""
@@ -312,7 +312,7 @@ class Host:
             wires = await self._in(self._stepping, telling.circuit, hosted.bench, wire, hosted.cover)
             return {"circuit": asked, "wires": wires}
         except (Refused, LeitfadenError) as error:
-            return {"refused": asked, "code": error.code, "message": error.message}
+            return {"refused": asked, **problem(error.code, error.message)}
 
     async def past(self, hosted: Hosted, viewer: Viewer, first: int, last: int, points: int) -> bytes:
         """A stretch that has been, of what the viewer watches."""
@@ -357,7 +357,7 @@ class Host:
         for hosted, _frames in work:
             if hosted in failed:
                 hosted.pace = 0.0
-                hosted.tell({"stopped": {"code": "stopped", "message": failed[hosted]}, "pace": 0.0})
+                hosted.tell({"stopped": problem("stopped", failed[hosted]), "pace": 0.0})
             else:
                 hosted.hand_out()
 

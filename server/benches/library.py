@@ -10,6 +10,7 @@ from benches.models import Recording
 from leitfaden_core.recordings import Capture, Event, Stretch
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.words import say
 from people.models import Membership, User
 
 #: Of a person.
@@ -34,14 +35,17 @@ def recording_of(member: Membership, recording_id: int) -> Recording:
 def require_stretch(first: int, last: int) -> None:
     """Refused for frames that are no stretch, or one that is too long to be kept."""
     if not 0 < (last - first) * FRAME <= LONGEST:
-        raise Refused(f"What is kept is a stretch of {LONGEST / 60:.0f} minutes at most.", code="bad_stretch")
+        raise Refused(
+            say("What is kept is a stretch of {minutes:.0f} minutes at most.", minutes=LONGEST / 60), code="bad_stretch"
+        )
 
 
 def require_room(member: Membership) -> None:
     """Conflict when a person has as many as they may have."""
     if Recording.objects.filter(person=member.user).count() >= MOST_RECORDINGS:
         raise Conflict(
-            f"You have {MOST_RECORDINGS} recordings; delete one that you no longer need.", code="too_many_recordings"
+            say("You have {most} recordings; delete one that you no longer need.", most=MOST_RECORDINGS),
+            code="too_many_recordings",
         )
 
 

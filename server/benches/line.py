@@ -17,10 +17,12 @@ from psycopg_pool import PoolTimeout
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from api.json import check_plain
-from api.problems import Refused
+from api.problems import Refused, problem
 from benches import services
 from benches.hosting import Host, Hosted, Viewer, own_address
 from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.validation import first_wrong
+from leitfaden_core.words import say
 from people.permissions import may, why_not
 from simulations.wishes import as_asked_by
 
@@ -60,7 +62,9 @@ class BenchLine(AsyncWebsocketConsumer):
             bench = await database_sync_to_async(services.bench_of)(member, number, covered=True)
             # What a station gave may be used, also where the school has not opened the bench for learners.
             if bench.cover is None and not may(member, "bench.use"):
-                await self._refuse(NOT_ALLOWED, "not_allowed", f"Your role ({member.role}) does not allow this.")
+                await self._refuse(
+                    NOT_ALLOWED, "not_allowed", say("Your role ({role}) does not allow this.", role=member.role)
+                )
                 return
             self.member, self.may_break = member, may(member, "bench.run")
             self.wish = await database_sync_to_async(as_asked_by)(member)
@@ -82,7 +86,7 @@ class BenchLine(AsyncWebsocketConsumer):
             await self._refuse(AGAIN, "no_database", "The database does not answer; the bench opens again in a moment.")
             return
         except LeitfadenError as error:
-            sentence = f"This bench can no longer be brought back: {error.message}"
+            sentence = say("This bench can no longer be brought back: {reason}", reason=error.message)
             await self._refuse(NOT_FOUND, "cannot_be_replayed", sentence)
             return
         if self.hosted is not None:
@@ -106,7 +110,7 @@ class BenchLine(AsyncWebsocketConsumer):
         try:
             await self._heard(self.hosted, _message(text_data))
         except (Refused, LeitfadenError) as error:
-            self.viewer.tell({"wrong": {"code": error.code, "message": error.message}})
+            self.viewer.tell({"wrong": problem(error.code, error.message)})
 
     async def _heard(self, hosted: Hosted, message: dict[str, Any]) -> None:
         if "do" in message:
@@ -214,7 +218,7 @@ class BenchLine(AsyncWebsocketConsumer):
             await host.leave(self.hosted, self.viewer)
 
     async def _refuse(self, close: int, code: str, sentence: str) -> None:
-        await self.send(text_data=orjson.dumps({"closed": {"code": code, "message": sentence}}).decode())
+        await self.send(text_data=orjson.dumps({"closed": problem(code, sentence)}).decode())
         await self.close(close)
 
 
@@ -229,11 +233,11 @@ def _is_signed_in(key: str) -> bool:
 
 def _message(text: str | None) -> dict[str, Any]:
     if text is None or len(text) > LONGEST:
-        raise Refused(f"A message is JSON of {LONGEST} characters at most.", code="bad_message")
+        raise Refused(say("A message is JSON of {most} characters at most.", most=LONGEST), code="bad_message")
     try:
         data = orjson.loads(text)
     except orjson.JSONDecodeError as error:
-        raise Refused(f"The message is not JSON: {error.msg}.", code="bad_message") from None
+        raise Refused(say("The message is not JSON: {reason}.", reason=error.msg), code="bad_message") from None
     check_plain(data)
     if not isinstance(data, dict):
         raise Refused("A message is a JSON object.", code="bad_message")
@@ -249,7 +253,7 @@ def _id(text: Any) -> UUID:
 
 def _number(value: Any, name: str) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float) or value != value:
-        raise Refused(f"{name} must be a number.", code="bad_message")
+        raise Refused(say("{name} must be a number.", name=name), code="bad_message")
     return float(value)
 
 
@@ -276,9 +280,9 @@ def _use(raw: Any) -> dict[str, Any]:
     try:
         return Use.model_validate(raw).model_dump()
     except ValidationError as error:
-        first = error.errors()[0]
-        where = ".".join(str(part) for part in first["loc"])
-        raise Refused(f"measure, {where}: {first['msg']}.", code="bad_message") from None
+        place, sentence = first_wrong(error)
+        where = f"measure, {place}" if place else "measure"
+        raise Refused(f"{where}: {sentence}.", code="bad_message") from None
 
 
 def _stretch(asked: Any) -> tuple[int, int, int]:
@@ -293,8 +297,10 @@ def _watch(hosted: Hosted, message: dict[str, Any]) -> tuple[int, tuple[str, ...
 
 def _channels(hosted: Hosted, names: Any, what: str) -> tuple[str, ...]:
     if not isinstance(names, list) or len(names) > MOST_CHANNELS:
-        raise Refused(f"{what} is a list of {MOST_CHANNELS} channels at most.", code="bad_message")
+        raise Refused(
+            say("{what} is a list of {most} channels at most.", what=what, most=MOST_CHANNELS), code="bad_message"
+        )
     for name in names:
         if not isinstance(name, str) or name not in hosted.channels:
-            raise Refused(f"This engine has no channel '{str(name)[:60]}'.", code="unknown_name")
+            raise Refused(say("This engine has no channel '{name}'.", name=str(name)[:60]), code="unknown_name")
     return tuple(names)

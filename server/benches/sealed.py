@@ -12,6 +12,7 @@ from api.problems import Refused
 from benches.schemas import KeptIn
 from leitfaden_core.instruments.instrument import Shown
 from leitfaden_core.live import BenchReading, TwinShown
+from leitfaden_core.words import say
 
 
 def sealed(shown: Shown) -> str:
@@ -34,7 +35,10 @@ def bench_reading(kept: KeptIn) -> BenchReading:
         try:
             twin = TwinShown.model_validate_json(_lock().decrypt(kept.sealed))
         except (InvalidToken, ValueError):  # the latter where it is no such text at all
-            sentence = f"“{kept.label}” was not kept in this installation: read it again, then it can be judged."
+            sentence = say(
+                "“{reading}” was not kept in this installation: read it again, then it can be judged.",
+                reading=kept.label,
+            )
             raise Refused(sentence, code="kept_elsewhere") from None
     return BenchReading(**kept.model_dump(exclude={"sealed"}), twin=twin)
 

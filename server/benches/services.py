@@ -16,6 +16,7 @@ from leitfaden_core import __version__
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.live import Beginning, Cover, Done, doing_of
 from leitfaden_core.rigs import is_shipped, load_rig
+from leitfaden_core.words import say
 from people.models import Membership
 from simulations.sheets import require_sheet
 
@@ -31,7 +32,10 @@ def open_bench(*, member: Membership, beginning: Beginning, name: str = "", cove
     the person's own: the station that it belongs to has one.
     """
     if cover is None and benches_of(member).count() >= MOST_BENCHES:
-        raise Conflict(f"You have {MOST_BENCHES} benches; close one that you no longer need.", code="too_many_benches")
+        raise Conflict(
+            say("You have {most} benches; close one that you no longer need.", most=MOST_BENCHES),
+            code="too_many_benches",
+        )
     return Bench.objects.create(
         person=member.user,
         name=name or load_rig(beginning.rig).name,

@@ -10,6 +10,9 @@ import json
 from collections.abc import Awaitable, Callable
 from typing import Any
 
+from api.problems import problem
+from leitfaden_core.words import say
+
 Receive = Callable[[], Awaitable[Any]]
 Send = Callable[[Any], Awaitable[None]]
 Application = Callable[[Any, Receive, Send], Awaitable[None]]
@@ -46,7 +49,7 @@ class Gate:
         if body is None:
             return
         if len(body) > largest:
-            await _refuse(send, 413, "too_big", f"The request is larger than {largest / 1e6:g} MB.")
+            await _refuse(send, 413, "too_big", say("The request is larger than {most:g} MB.", most=largest / 1e6))
             return
         if self.queued >= self.waiting:
             await _refuse(send, 503, "busy", "The server has more to do than it can; try again in a few seconds.", 3)
@@ -103,4 +106,4 @@ async def _refuse(send: Any, status: int, code: str, message: str, retry_after: 
     if retry_after is not None:
         headers.append((b"retry-after", str(retry_after).encode()))
     await send({"type": "http.response.start", "status": status, "headers": headers})
-    await send({"type": "http.response.body", "body": json.dumps({"code": code, "message": message}).encode()})
+    await send({"type": "http.response.body", "body": json.dumps(problem(code, message)).encode()})

@@ -6,6 +6,8 @@ from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja.utils import check_csrf
 
+from api.problems import problem
+
 Next = Callable[[HttpRequest], HttpResponse]
 
 
@@ -71,5 +73,5 @@ class ApiCsrf:
                 "This request did not come from the application's own page. Load the page again; what you have "
                 "entered is kept."
             )
-            return JsonResponse({"code": "csrf", "message": message}, status=403)
+            return JsonResponse(problem("csrf", message), status=403)
         return self.get_response(request)

@@ -6,6 +6,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from api.main import api
+from api.problems import problem
 
 
 @ensure_csrf_cookie
@@ -28,7 +29,7 @@ def health(request: HttpRequest) -> JsonResponse:
 
 def no_such_endpoint(request: HttpRequest, rest: str) -> JsonResponse:
     """Addresses under api/ that are none."""
-    return JsonResponse({"code": "not_found", "message": "There is nothing at this address."}, status=404)
+    return JsonResponse(problem("not_found", "There is nothing at this address."), status=404)
 
 
 handler500 = "api.errors.server_error"

@@ -12,6 +12,7 @@ from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.drills import Ask, DrillKey, Entry, cost_in_words, detection, price_of
 from leitfaden_core.drills import Trial as Tried
+from leitfaden_core.words import say
 from lessons.services import lesson_of
 from people.models import Membership, Role, User
 
@@ -51,7 +52,7 @@ def create(member: Membership, title: str, entries: list[dict[str, Any]]) -> Dri
     """Keep a drill: the school's, or a learner's own."""
     learner = member.user if member.role == Role.LEARNER else None
     if learner is not None and Drill.objects.filter(learner=learner).count() >= OWN:
-        raise Refused(f"You have {OWN} drills of your own; delete one first.", code="too_many")
+        raise Refused(say("You have {most} drills of your own; delete one first.", most=OWN), code="too_many")
     made = [Entry.model_validate(entry) for entry in entries]
     named = title.strip() or ", ".join(entry.label for entry in made)
     return Drill.objects.create(

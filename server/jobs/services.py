@@ -20,6 +20,7 @@ from jobs.kinds import Kind, kind_called
 from jobs.models import Computation
 from jobs.tasks import compute, run_task
 from leitfaden_core.compiled import source_fingerprint
+from leitfaden_core.words import say
 from people.models import User
 
 #: How long a request waits for its answer before it is told to come back. [s]
@@ -154,7 +155,7 @@ def raise_failure(row: Computation) -> None:
 def _place(ahead: int, state: str) -> str:
     if state == Computation.State.RUNNING:
         return "is being computed"
-    return f"waits behind {ahead} others" if ahead else "is about to be computed"
+    return say("waits behind {ahead} others", ahead=ahead) if ahead else "is about to be computed"
 
 
 def packed(row: Computation) -> bytes:

@@ -18,6 +18,7 @@ from jobs import waiting
 from jobs.kinds import Kind, Tell, kind_called
 from jobs.models import Computation
 from leitfaden_core.errors import LeitfadenError
+from leitfaden_core.words import say
 
 _log = logging.getLogger("leitfaden.jobs")
 #: A computation that has taken a worker down with it this often is not tried again.
@@ -116,10 +117,18 @@ def _watch(key: str, kind: Kind) -> threading.Timer:
 
     def give_up() -> None:
         try:
-            minutes = f"{kind.limit_s:g} seconds" if kind.limit_s < 120 else f"{kind.limit_s / 60:g} minutes"
+            minutes = (
+                say("{seconds:g} seconds", seconds=kind.limit_s)
+                if kind.limit_s < 120
+                else say("{minutes:g} minutes", minutes=kind.limit_s / 60)
+            )
             _keep_error(
                 key,
-                _error(503, "time_limit", f"This took longer than {minutes} and was given up. Ask for less at once."),
+                _error(
+                    503,
+                    "time_limit",
+                    say("This took longer than {time} and was given up. Ask for less at once.", time=minutes),
+                ),
             )
             connection.close()
         finally:

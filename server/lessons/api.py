@@ -20,6 +20,7 @@ from leitfaden_core.lessons import aims, check_words, page_for, parse_lesson, st
 from leitfaden_core.lessons.exchange import OwnStatement, packed_lesson, statements_of
 from leitfaden_core.lessons.pictures import cleaned
 from leitfaden_core.rigs import load_rig
+from leitfaden_core.words import say
 from lessons import pictures, schemas, services
 from lessons.models import Lesson
 from people.changes import once
@@ -372,7 +373,13 @@ def _one_station(payload: schemas.PreviewIn) -> dict[str, Any]:
     """
     asked = parse_lesson(payload.document)
     if payload.station >= len(asked.stations):
-        raise NotFound(f"The lesson has {len(asked.stations)} stations; there is no station {payload.station + 1}.")
+        raise NotFound(
+            say(
+                "The lesson has {count} stations; there is no station {station}.",
+                count=len(asked.stations),
+                station=payload.station + 1,
+            )
+        )
     one = asked.model_copy(update={"stations": [asked.stations[payload.station]]})
     _required(one)
     document = one.model_dump(mode="json", include={"rig", "script", "drives", "faults", "or_else", "stations"}) | {

@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from api.problems import Conflict, NotFound
 from leitfaden_core.lessons.pictures import Cleaned
+from leitfaden_core.words import say
 from lessons.models import Lesson, LessonVersion, Picture
 from people.models import Membership, School
 
@@ -21,7 +22,9 @@ def keep(member: Membership, found: Cleaned) -> Picture:
     if known is not None:
         return known
     if Picture.objects.filter(school=member.school).count() >= MOST and not _forget_unused(member.school):
-        raise Conflict(f"Your school has {MOST} pictures, which is as many as are kept.", code="too_many_pictures")
+        raise Conflict(
+            say("Your school has {most} pictures, which is as many as are kept.", most=MOST), code="too_many_pictures"
+        )
     told = {"content": found.content, "width": found.width, "height": found.height, "added_by": member.user}
     return Picture.objects.get_or_create(school=member.school, digest=found.id, defaults=told)[0]
 

@@ -10,6 +10,7 @@ from jobs import services as jobs
 from leitfaden_core import __version__
 from leitfaden_core.lessons import PartChange, compare, parse_lesson
 from leitfaden_core.lessons.exchange import BadPackage, Unpacked, unpacked
+from leitfaden_core.words import say
 from lessons import pictures
 from lessons.models import Comment, Lesson, LessonVersion
 from people import audit
@@ -22,7 +23,7 @@ def lesson_of(member: Membership, lesson_id: int, *, for_change: bool = False) -
     rows = Lesson.objects.select_for_update() if for_change else Lesson.objects.all()
     lesson = rows.of_school(member.school).filter(pk=lesson_id).first()
     if lesson is None:
-        raise NotFound(f"There is no lesson {lesson_id} in your school.")
+        raise NotFound(say("There is no lesson {lesson} in your school.", lesson=lesson_id))
     return lesson
 
 
@@ -42,8 +43,13 @@ def change_draft(*, member: Membership, lesson_id: int, revision: int, document:
     if lesson.revision != revision:
         who = lesson.updated_by.display_name if lesson.updated_by else "somebody"
         raise Conflict(
-            f"{who} has changed this lesson meanwhile (revision {lesson.revision}, you have {revision}). "
-            f"Your changes are still here; reload to see theirs."
+            say(
+                "{who} has changed this lesson meanwhile (revision {present}, you have {yours}). "
+                "Your changes are still here; reload to see theirs.",
+                who=who,
+                present=lesson.revision,
+                yours=revision,
+            )
         )
     lesson.draft, lesson.title = parsed.model_dump(mode="json"), parsed.title
     lesson.revision += 1
@@ -67,7 +73,7 @@ def version_of(member: Membership, lesson_id: int, number: int) -> LessonVersion
     """A published version of a lesson of the member's school."""
     found = lesson_of(member, lesson_id).versions.filter(number=number).first()
     if found is None:
-        raise NotFound(f"This lesson has no version {number}.")
+        raise NotFound(say("This lesson has no version {number}.", number=number))
     return found
 
 
@@ -85,7 +91,7 @@ def add_comment(member: Membership, lesson_id: int, station: str, text: str) -> 
     """A word for a colleague, at a station that the draft has or at the lesson as a whole."""
     lesson = lesson_of(member, lesson_id)
     if station and station not in {entry["id"] for entry in lesson.draft["stations"]}:
-        raise NotFound(f"The draft has no station '{station}'.")
+        raise NotFound(say("The draft has no station '{station}'.", station=station))
     if not text.strip():
         raise Refused("A comment needs words.", code="empty")
     return Comment.objects.create(lesson=lesson, station=station, text=text.strip(), author=member.user)
@@ -108,7 +114,7 @@ class NotTaken(Refused):
     code = "bad_package"
 
     def __init__(self, reasons: list[str]) -> None:
-        super().__init__(f"The file is not taken, nothing was changed: {reasons[0]}")
+        super().__init__(say("The file is not taken, nothing was changed: {reason}", reason=reasons[0]))
         self.reasons = reasons
 
     def parts(self) -> dict[str, object]:
@@ -138,8 +144,8 @@ class Unpublishable(Refused):
 
     def __init__(self, problems: list[dict[str, str]]) -> None:
         first = problems[0]["text"]
-        more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
-        super().__init__(f"The lesson is not published: {first}{more}")
+        more = say(" (and {more} more)", more=len(problems) - 1) if len(problems) > 1 else ""
+        super().__init__(say("The lesson is not published: {first}{more}", first=first, more=more))
         self.problems = problems
 
     def parts(self) -> dict[str, object]:
@@ -159,7 +165,7 @@ def ensure_publishable(*, member: Membership, lesson_id: int) -> None:
     lesson = parse_lesson(lesson_of(member, lesson_id).draft)
     gone = pictures.missing(member.school, lesson.pictures())
     if gone:
-        told = f"{len(gone)} of its pictures are not in your school; put them in again."
+        told = say("{count} of its pictures are not in your school; put them in again.", count=len(gone))
         raise Unpublishable([{"station": "", "code": "no_picture", "text": told}])
     for rig in lesson.engines():
         require_sheet(rig)
@@ -181,7 +187,8 @@ def publish_lesson(*, member: Membership, lesson_id: int) -> LessonVersion:
     last = lesson.versions.first()
     if last is not None and last.document == lesson.draft:
         raise Refused(
-            f"Nothing has changed since version {last.number}; learners already have it.", code="nothing_changed"
+            say("Nothing has changed since version {number}; learners already have it.", number=last.number),
+            code="nothing_changed",
         )
     version = LessonVersion.objects.create(
         lesson=lesson,

@@ -12,6 +12,7 @@ from ninja import Path, Query, Router
 
 from api.problems import Problem
 from leitfaden_core.judge import RULES
+from leitfaden_core.words import in_language
 from people import audit, schemas, services
 from people.changes import once
 from people.models import AuditEntry, Membership, RulesVersion, SignedIn
@@ -263,7 +264,7 @@ def audit_trail(request: HttpRequest, before: int | None = Before) -> list[dict[
             "at": row.at,
             "who": row.who,
             "action": row.action,
-            "words": audit.ACTIONS[row.action],
+            "words": in_language(audit.ACTIONS[row.action]),
             "what": row.what,
             "details": row.details,
         }

@@ -11,6 +11,7 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 
 from api.problems import Conflict, Refused
+from leitfaden_core.words import say
 from people.models import Change
 
 HEADER = "X-Change-Id"
@@ -23,7 +24,10 @@ def change_id(request: HttpRequest) -> UUID:
         return UUID(text)
     except ValueError:
         raise Refused(
-            f"A change needs an id of its own (a UUID) in the header {HEADER}, so that a repeat changes nothing.",
+            say(
+                "A change needs an id of its own (a UUID) in the header {header}, so that a repeat changes nothing.",
+                header=HEADER,
+            ),
             code="no_change_id",
         ) from None
 

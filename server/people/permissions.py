@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 
 from api.problems import NotAllowed, NotSignedIn
+from leitfaden_core.words import say
 from people.models import Membership, Role
 
 #: Action -> roles that may do it. Which rows they see is the querysets' business.
@@ -80,7 +81,7 @@ def closes(action: str) -> Callable[[Callable[[Membership], str | None]], Callab
 def why_not(member: Membership, action: str) -> str | None:
     """Why the member may not do this now, in a sentence; None when they may."""
     if member.role not in ALLOWED[action]:
-        return _SENTENCES.get(action, f"Your role ({member.role}) does not allow this.")
+        return _SENTENCES.get(action, say("Your role ({role}) does not allow this.", role=member.role))
     if action in _WITH_THE_BENCH and member.role == Role.LEARNER and not member.school.learners_bench:
         return _NO_BENCH
     reasons = (closer(member) for closer in _CLOSERS.get(action, ()))

@@ -13,7 +13,8 @@ from pydantic import ValidationError as DocumentError
 
 from api.problems import Conflict, NotFound, Refused
 from leitfaden_core.judge import RuleBook, ServiceBand
-from leitfaden_core.validation import explained
+from leitfaden_core.validation import first_wrong
+from leitfaden_core.words import say
 from people import audit
 from people.models import Membership, Role, RulesVersion, School, SignInLink, User
 from people.sign_in import begin_session, end_sessions, keep_session
@@ -25,7 +26,7 @@ _NAME = re.compile(r"[a-z0-9][a-z0-9._-]{1,39}")
 def found_school(name: str, lead: str) -> tuple[School, str]:
     """A new school with its lead; the secret of the lead's one-time link."""
     if School.objects.filter(name=name).exists():
-        raise Refused(f"There is a school called '{name}' already.", code="school_exists")
+        raise Refused(say("There is a school called '{name}' already.", name=name), code="school_exists")
     school = School.objects.create(name=name)
     RulesVersion.objects.create(school=school, number=1, values=RuleBook().model_dump())
     user = _new_person(school, lead, "", "", Role.LEAD)
@@ -35,15 +36,17 @@ def found_school(name: str, lead: str) -> tuple[School, str]:
 def _new_person(school: School, username: str, first: str, last: str, role: str) -> User:
     if not _NAME.fullmatch(username):
         raise Refused(
-            (
-                f"'{username[:60]}' is no sign-in name: 2 to 40 small letters, digits, dots or dashes, beginning "
-                f"with a letter or digit."
+            say(
+                "'{name}' is no sign-in name: 2 to 40 small letters, digits, dots or dashes, beginning with a letter "
+                "or digit.",
+                name=username[:60],
             ),
             code="bad_name",
         )
     if User.objects.filter(username=username).exists():
         raise Refused(
-            f"There is somebody with the sign-in name '{username}' already; choose another.", code="name_taken"
+            say("There is somebody with the sign-in name '{name}' already; choose another.", name=username),
+            code="name_taken",
         )
     user = User(username=username, first_name=first, last_name=last)
     user.set_unusable_password()
@@ -69,7 +72,7 @@ def member_called(member: Membership, username: str) -> Membership:
     """Somebody of the same school."""
     found = Membership.objects.select_related("user").filter(school=member.school, user__username=username).first()
     if found is None:
-        raise NotFound(f"There is nobody called '{username[:60]}' in your school.")
+        raise NotFound(say("There is nobody called '{name}' in your school.", name=username[:60]))
     return found
 
 
@@ -161,14 +164,17 @@ def change_rules(*, member: Membership, number: int, values: dict[str, Any], not
     present = member.school.rules
     if present.number != number:
         raise Conflict(
-            f"The rules were changed meanwhile (version {present.number}, you have {number}); reload to see them."
+            say(
+                "The rules were changed meanwhile (version {present}, you have {number}); reload to see them.",
+                present=present.number,
+                number=number,
+            )
         )
     try:
         book = RuleBook.model_validate(values | {"own": present.values.get("own", [])})
     except DocumentError as error:
-        first = error.errors()[0]
-        place = ".".join(map(str, first["loc"]))
-        raise Refused(f"{place}: {explained(first)}" if place else explained(first), code="bad_rules") from error
+        place, sentence = first_wrong(error)
+        raise Refused(f"{place}: {sentence}" if place else sentence, code="bad_rules") from error
     if book == present.book:
         raise Refused("Nothing has changed.", code="nothing_changed")
     changed = {name: value for name, value in book.model_dump().items() if value != present.values.get(name)}

@@ -16,6 +16,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from api.problems import Busy, NotAllowed, NotSignedIn
+from leitfaden_core.words import say
 from people import audit
 from people.models import Membership, SignedIn, User
 from people.permissions import NO_SCHOOL
@@ -101,9 +102,10 @@ def sign_in(request: HttpRequest, username: str, password: str) -> Membership:
         if getattr(request, "axes_locked_out", False):
             seconds = pause(request).total_seconds()
             raise Busy(
-                (
-                    f"Too many wrong passwords. Wait {_words(seconds)} and try again, or ask the lead of your "
-                    f"school for a new link."
+                say(
+                    "Too many wrong passwords. Wait {time} and try again, or ask the lead of your school for a new "
+                    "link.",
+                    time=_words(seconds),
                 ),
                 seconds,
             )
@@ -143,4 +145,8 @@ def end_sessions(user: User, but: str | None = None) -> int:
 
 
 def _words(seconds: float) -> str:
-    return f"{seconds:.0f} seconds" if seconds < 120 else f"{seconds / 60:.0f} minutes"
+    return (
+        say("{seconds:.0f} seconds", seconds=seconds)
+        if seconds < 120
+        else say("{minutes:.0f} minutes", minutes=seconds / 60)
+    )

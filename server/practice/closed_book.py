@@ -2,6 +2,7 @@
 
 from django.db.models import Q
 
+from leitfaden_core.words import say
 from people.models import Membership, Role
 from people.permissions import closes
 from practice.models import Attempt
@@ -21,7 +22,9 @@ def closed_by_lesson(member: Membership) -> str | None:
         None
         if title is None
         else (
-            f"The lesson \u201c{title}\u201d is with a closed book: values and verdicts open again when you have "
-            f"finished it."
+            say(
+                "The lesson “{title}” is with a closed book: values and verdicts open again when you have finished it.",
+                title=title,
+            )
         )
     )

@@ -3,6 +3,7 @@
 from typing import Any
 
 from jobs.kinds import HEAVY, Tell, computation
+from leitfaden_core.words import say
 from practice.items import prepare_station
 from practice.models import Assignment
 
@@ -19,5 +20,5 @@ def prepare_all(wish: Any, tell: Tell) -> None:
     assignment = Assignment.objects.select_related("version").filter(pk=wish["assignment"]).first()
     count = len(assignment.version.document["stations"]) if assignment else 0
     for station in range(count):
-        tell(station / count, f"station {station + 1} of {count} is being prepared")
+        tell(station / count, say("station {station} of {count} is being prepared", station=station + 1, count=count))
         prepare_station(wish["assignment"], station)

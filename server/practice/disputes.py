@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from api.problems import Conflict, NotFound, Refused
+from leitfaden_core.words import say
 from people import audit
 from people.models import Membership
 from practice.models import Attempt, Dispute
@@ -65,7 +66,7 @@ def with_granted(attempt: Attempt, rows: list[dict[str, Any]]) -> list[dict[str,
 
 def told_by(dispute: Dispute) -> str:
     """Who overruled the key, and why."""
-    who = dispute.answered_by.display_name if dispute.answered_by else "A trainer"
+    who = dispute.answered_by.display_name if dispute.answered_by else say("A trainer")
     return f"{who}: {dispute.answer}"
 
 

@@ -13,6 +13,7 @@ from leitfaden_core import __version__
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.lessons import Lesson, parse_lesson, station_key, station_lanes, station_view
 from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.words import in_language
 from practice.models import Assignment, ItemKey, ItemLanes, ItemView
 from simulations.lanes import drawn
 from simulations.sheets import fetch_sheet
@@ -68,7 +69,7 @@ def _failed(lesson: Lesson, station: int, error: LeitfadenError) -> tuple[dict[s
         "kind": "explain",
         "title": asked.title,
         "text": asked.text,
-        "problem": CANNOT,
+        "problem": in_language(CANNOT),
     }
     return view, None, {"problem": error.message}
 

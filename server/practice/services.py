@@ -30,6 +30,7 @@ from leitfaden_core.lessons import (
 )
 from leitfaden_core.live import words_of
 from leitfaden_core.quantities import UnitSystem
+from leitfaden_core.words import say
 from lessons.models import Lesson, LessonVersion
 from people import audit
 from people.models import Membership, Role, User
@@ -64,7 +65,7 @@ def assign(
     }
     unknown = [name for name in learners if name not in users]
     if unknown:
-        raise Refused(f"'{unknown[0]}' is no learner of your school.", code="unknown_learner")
+        raise Refused(say("'{name}' is no learner of your school.", name=unknown[0]), code="unknown_learner")
     how: dict[str, Any] = {"assigned_by": member.user, "closed_book": giving.closed_book}
     how |= {"debrief_held": giving.debrief_held} | _numbers(version, giving.numbers_of)
     given = [Assignment.objects.get_or_create(version=version, learner=users[name], defaults=how) for name in learners]
@@ -84,7 +85,8 @@ def _numbers(version: LessonVersion, learner: str) -> dict[str, int]:
     other = Assignment.objects.filter(version=version, learner__username=learner).first()
     if other is None:
         raise Refused(
-            f"'{learner}' has not been given this version, so there are no numbers to repeat.", code="no_seed"
+            say("'{learner}' has not been given this version, so there are no numbers to repeat.", learner=learner),
+            code="no_seed",
         )
     return {"seed": other.seed}
 
@@ -163,11 +165,14 @@ def open_station(member: Membership, attempt: Attempt, index: int) -> ItemView:
     """
     count: int = attempt.station_count  # type: ignore[attr-defined]
     if index >= count:
-        raise NotFound(f"The lesson has {count} stations.")
+        raise NotFound(say("The lesson has {count} stations.", count=count))
     if index in attempt.left_out:
         raise NotFound("Your way through this lesson does not lead to this station.")
     if index > attempt.reached:
-        raise Refused(f"Station {index + 1} opens when the stations before it are answered.", code="not_open_yet")
+        raise Refused(
+            say("Station {station} opens when the stations before it are answered.", station=index + 1),
+            code="not_open_yet",
+        )
     return _prepared(member, attempt, index)
 
 
@@ -302,7 +307,7 @@ def finish_attempt(*, attempt: Attempt) -> Attempt:
         way = [index for index in range(len(stations_of(attempt))) if index not in attempt.left_out]
         missing = [index for index in way if index not in answers]
         if missing:
-            raise Refused(f"Station {missing[0] + 1} has no answer yet.", code="unanswered")
+            raise Refused(say("Station {station} has no answer yet.", station=missing[0] + 1), code="unanswered")
         attempt.finished_at, attempt.core_version = timezone.now(), __version__
         attempt.marked, attempt.told = _mark(attempt), _tell(attempt)
         attempt.save(update_fields=["finished_at", "marked", "told", "core_version"])
@@ -361,14 +366,22 @@ def _tell(attempt: Attempt) -> dict[str, Any]:
     document, rules = parse_lesson(version.document), version.rules
     faults = document.faults_of(attempt.assignment.seed)
     kinds = [fault_kinds.get(fault.kind) for fault in faults]
-    limits = f"good within ±{rules.book.trim_good:g} %, investigate beyond ±{rules.book.trim_investigate:g} %"
+    limits = say(
+        "good within ±{good:g} %, investigate beyond ±{limit:g} %",
+        good=rules.book.trim_good,
+        limit=rules.book.trim_investigate,
+    )
     return {
-        "cause": ", ".join(describe_fault(fault) for fault in faults) or "Nothing was wrong",
+        "cause": ", ".join(describe_fault(fault) for fault in faults) or say("Nothing was wrong"),
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
         "rules": (
-            f"Trims: {limits} (version {rules.number} of the school's rules, in force at publication). A "
-            f"neighbouring verdict counts half."
+            say(
+                "Trims: {limits} (version {number} of the school's rules, in force at publication). "
+                "A neighbouring verdict counts half.",
+                limits=limits,
+                number=rules.number,
+            )
         ),
     }
 

@@ -27,7 +27,7 @@ from leitfaden_core.monitors import trouble_codes
 from leitfaden_core.rigs import Rig, load_rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import cached_run
-from leitfaden_core.words import in_language
+from leitfaden_core.words import in_language, say
 from simulations.sheets import fetch_sheet
 
 
@@ -90,7 +90,11 @@ def matrix(wish: Any, tell: Tell) -> dict[str, Any]:
     rig = load_rig(wish["rig"])
     fetch_sheet(rig)
     only = tuple(c.id for c in candidates(rig) if c.kind and fault_kinds.get(c.kind).group == wish["group"])
-    rows = matrix_of(rig, only, lambda done, of: tell(done / of, f"{done} of {of} faults")) if only else []
+    rows = (
+        matrix_of(rig, only, lambda done, of: tell(done / of, say("{done} of {of} faults", done=done, of=of)))
+        if only
+        else []
+    )
     met = {condition for row in rows for condition in row.cells}
     return {
         "conditions": [name for name in CONDITIONS if name in met],

@@ -13,6 +13,7 @@ from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import load_script, script_with
 from leitfaden_core.simulate import cached_run
+from leitfaden_core.words import say
 from leitfaden_core.workings import from_run, workings
 from simulations.lanes import bands, lanes, readings
 from simulations.sheets import fetch_sheet
@@ -52,7 +53,9 @@ def sheet(wish: Any, tell: Tell) -> str:
         compute_sheet(
             rig,
             workers=0,
-            progress=lambda done, of: tell(done / of, f"value sheet of {rig.name}: {done} of {of} engines"),
+            progress=lambda done, of: tell(
+                done / of, say("value sheet of {rig}: {done} of {of} engines", rig=rig.name, done=done, of=of)
+            ),
         )
     )
 

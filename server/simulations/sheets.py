@@ -5,6 +5,7 @@ from jobs.kinds import kind_called
 from jobs.models import Computation
 from leitfaden_core.expect import MissingSheet, has_sheet, keep_sheet
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 
 def require_sheet(rig: Rig) -> None:
@@ -22,5 +23,5 @@ def fetch_sheet(rig: Rig) -> None:
         key=jobs.key_of(kind_called("sheet"), {"rig": rig.id}), state=Computation.State.DONE
     ).first()
     if done is None:
-        raise MissingSheet(f"the value sheet of {rig.name} is not there yet", rig=rig.id)
+        raise MissingSheet(say("the value sheet of {rig} is not there yet", rig=rig.name), rig=rig.id)
     keep_sheet(rig, jobs.value_of(done))

@@ -19,6 +19,7 @@ from leitfaden_core.expect import SCHOOL, OwnValue
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.validation import first_wrong
 from leitfaden_core.workings.kinds.pressure import station_pressure
 from people.changes import once
 from people.models import Membership
@@ -189,8 +190,8 @@ def keep_service_value(
         told = payload.dict() | {"from": payload.low, "to": payload.high}
         value = OwnValue.model_validate({name: told[name] for name in ("condition", "channel", "from", "to", "source")})
     except ValidationError as error:
-        first = error.errors()[0]
-        raise Refused(first["msg"].removeprefix("Value error, "), code="bad_value") from None
+        place, sentence = first_wrong(error)
+        raise Refused(f"{place}: {sentence}" if place else sentence, code="bad_value") from None
     services.keep_value(member=member, rig=known, value=value, vehicle=payload.vehicle)
     return _rows(member, known.id)
 

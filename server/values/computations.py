@@ -23,6 +23,7 @@ from leitfaden_core.expect import (
 from leitfaden_core.quantities import UnitSystem, shown_number, unit_words
 from leitfaden_core.rigs import Rig, load_rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS
+from leitfaden_core.words import say
 from simulations.sheets import fetch_sheet
 
 #: Statistics of a sheet that a page shows; of switching signals also how often and how fast.
@@ -96,7 +97,9 @@ def full_air_sheet(wish: Any, tell: Tell) -> str:
         Air(*wish["air"]),
         members=MEMBERS,
         workers=0,
-        progress=lambda done, of: tell(done / of, f"full sheet of {rig.name} in that air: {done} of {of} engines"),
+        progress=lambda done, of: tell(
+            done / of, say("full sheet of {rig} in that air: {done} of {of} engines", rig=rig.name, done=done, of=of)
+        ),
     )
     return sheet_text(sheet)
 
@@ -143,4 +146,4 @@ def _own(rig: Rig, name: str, own: Any, units: UnitSystem) -> list[str]:
         return ["", ""]
     quantity, step = shown_quantity(rig, name), channel(name).step
     low, high = (shown_number(value, quantity, step, units) for value in (own["low"], own["high"]))
-    return [f"{low} to {high}".replace("\u2212", "-"), own["source"]]
+    return [say("{low} to {high}", low=low, high=high).replace("\u2212", "-"), own["source"]]

@@ -5,6 +5,7 @@ from itertools import groupby
 from leitfaden_core.lessons.exchange import Block, Sheet
 from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig
+from leitfaden_core.words import say
 
 #: Where a reading is written in.
 BLANK = "…………………"
@@ -15,15 +16,15 @@ def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool
     celsius, kpa, ethanol = air
     place = [shown(celsius, "temperature", 1.0, units), shown(kpa, "pressure_abs", 0.1, units)]
     if ethanol:
-        place.append(f"{100 * ethanol:.0f} % ethanol")
+        place.append(say("{share:.0f} % ethanol", share=100 * ethanol))
     lines = [
         rig.description,
-        f"Of 100 sound engines 95 lie within each band, by the model; in air of {', '.join(place)}.",
-        "A service value of the school goes before the band; the maker's service information goes first.",
+        say("Of 100 sound engines 95 lie within each band, by the model; in air of {air}.", air=", ".join(place)),
+        say("A service value of the school goes before the band; the maker's service information goes first."),
     ]
     wanted = [row for row in rows if row["layer"] == "scan" and row["statistic"] == "mean"]
     return Sheet(
-        f"Value sheet: {rig.name}",
+        say("Value sheet: {rig}", rig=rig.name),
         lines,
         [
             Block(condition, "", [_heading(blank), *(_row(row, blank) for row in found)])
@@ -33,11 +34,12 @@ def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool
 
 
 def _heading(blank: bool) -> list[str]:
-    return ["Reading", "Unit", "Sound engines", "Middle", "Service value, source", *(["Measured"] if blank else [])]
+    heads = [say("Reading"), say("Unit"), say("Sound engines"), say("Middle"), say("Service value, source")]
+    return [*heads, *([say("Measured")] if blank else [])]
 
 
 def _row(row: dict[str, str], blank: bool) -> list[str]:
     own = ", ".join(filter(None, (row["service value"], row["source"])))
-    band = f"{row['low']} to {row['high']}".replace("-", "\u2212")
+    band = say("{low} to {high}", low=row["low"], high=row["high"]).replace("-", "\u2212")
     middle = row["median"].replace("-", "\u2212")
     return [row["channel"], row["unit"], band, middle, own, *([BLANK] if blank else [])]

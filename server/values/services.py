@@ -9,6 +9,7 @@ from leitfaden_core.channels import channel
 from leitfaden_core.expect import OwnValue
 from leitfaden_core.judge import ServiceBand
 from leitfaden_core.rigs import Rig, rig_channels
+from leitfaden_core.words import say
 from people import audit
 from people.models import Membership
 from people.services import change_own_values
@@ -22,11 +23,15 @@ MOST = 500
 def keep_value(*, member: Membership, rig: Rig, value: OwnValue, vehicle: str = "") -> ServiceValue:
     """Keep a service value in the place of an earlier one for the same place; ``vehicle``: the one it was taken at."""
     if value.channel not in rig_channels(rig):
-        raise Refused(f"{rig.name} has no {channel(value.channel).label}.", code="no_such_channel")
+        raise Refused(
+            say("{rig} has no {channel}.", rig=rig.name, channel=channel(value.channel).label), code="no_such_channel"
+        )
     kept = ServiceValue.objects.filter(school=member.school)
     place: dict[str, Any] = {"rig": rig.id, "condition": value.condition, "channel": value.channel}
     if kept.count() >= MOST and not kept.filter(**place).exists():
-        raise Refused(f"A school keeps {MOST} service values at most; delete some first.", code="too_many_values")
+        raise Refused(
+            say("A school keeps {most} service values at most; delete some first.", most=MOST), code="too_many_values"
+        )
     row, _new = ServiceValue.objects.update_or_create(
         school=member.school,
         **place,
@@ -39,7 +44,7 @@ def keep_value(*, member: Membership, rig: Rig, value: OwnValue, vehicle: str = 
         },
     )
     audit.note(member, "service_value", row.source, **place)
-    _into_rules(member, f"service value of {channel(value.channel).label}, {rig.name}")
+    _into_rules(member, say("service value of {channel}, {rig}", channel=channel(value.channel).label, rig=rig.name))
     return row
 
 
@@ -67,4 +72,4 @@ def delete_value(*, member: Membership, value_id: int) -> None:
         raise NotFound("There is no such service value in your school.")
     audit.note(member, "service_value_deleted", row.source, rig=row.rig, condition=row.condition, channel=row.channel)
     row.delete()
-    _into_rules(member, f"without the service value of {channel(row.channel).label}")
+    _into_rules(member, say("without the service value of {channel}", channel=channel(row.channel).label))

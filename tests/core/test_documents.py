@@ -40,8 +40,9 @@ def test_every_channel_has_a_known_quantity() -> None:
 @pytest.mark.parametrize(
     ("old", "new", "sentence"),
     [
-        ("displacement: 0.0016", "displacement: -1", "engine.displacement"),
-        ("  inertia: 0.16\n", "", "engine.inertia: Field required"),
+        ("displacement: 0.0016", "displacement: -1", "engine.displacement: must be "),
+        ("displacement: 0.0016", "displacement: much", "engine.displacement: must be a number"),
+        ("  inertia: 0.16\n", "", "engine.inertia: is missing"),
         (
             "cut_resume: 1250",
             "cut_resume: 1800",
@@ -49,7 +50,7 @@ def test_every_channel_has_a_known_quantity() -> None:
         ),
         ("idle_target: 720", "idle_target: 1400", "must lie below control.cut_resume"),
         ("meter_full_scale: 0.13", "meter_full_scale: 0.05", "meter_full_scale must not lie below"),
-        ("  cylinders: 4", "  cylinders: 4\n  turbo: yes", "engine.turbo: Extra inputs"),
+        ("  cylinders: 4", "  cylinders: 4\n  turbo: yes", "engine.turbo: is not known here"),
         ("fuelling: airflow_metered", "fuelling: by_guess", "fuelling"),
     ],
 )
@@ -67,6 +68,7 @@ def test_a_contradictory_rig_is_refused_at_its_place(old: str, new: str, sentenc
         ("snap: true", "snap: true, pedal: 1", "give one of pedal, hold_speed, hold_load and snap"),
         ("roller: [0.83 cruise, 0.83 cruise], gear: road, ", "", "hold_load needs the roller bench"),
         ("span: [1, 6]", "span: [1, 60]", "the window ends after the segment"),
+        ("span: [1, 6]", "spam: [1, 6]", "window.span: is missing"),
     ],
 )
 def test_a_contradictory_script_is_refused(old: str, new: str, sentence: str) -> None:

@@ -2,15 +2,10 @@
 
 import os
 import string
-from collections.abc import Iterator
-from pathlib import Path
 from typing import Any
 
 import pytest
-from babel.messages.mofile import write_mo
-from babel.messages.pofile import read_po
 
-from leitfaden_core import words
 from leitfaden_core.diagnose import candidates, standing, table, take
 from leitfaden_core.diagnose import tests_of as known_tests
 from leitfaden_core.errors import LeitfadenError
@@ -21,9 +16,10 @@ from leitfaden_core.judge import judge_reading
 from leitfaden_core.lessons import parse_lesson
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.words import in_language, language, say, speaking
-from messages import CORE, as_template, messages
+from messages import as_template, messages
+from mirrored import TEMPLATE, is_mirrored, mirrored
 
-TEMPLATE = CORE / "locale" / "leitfaden.pot"
+__all__ = ["mirrored"]
 RIG = load_rig("R1")
 
 
@@ -34,30 +30,6 @@ def test_the_template_for_translators_is_that_of_the_sources() -> None:
     assert TEMPLATE.read_text(encoding="utf-8") == present, (
         "write it anew: LEITFADEN_WORDS=write ./leitfaden test tests/core/test_words.py"
     )
-
-
-@pytest.fixture
-def mirrored(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
-    """A language in which every text of the catalogue stands in brackets."""
-    with TEMPLATE.open(encoding="utf-8") as file:
-        catalogue = read_po(file)
-    for message in catalogue:
-        if message.id:
-            message.string = f"⟦{message.id}⟧"
-            message.flags.discard("fuzzy")
-    folder = tmp_path / "xx" / "LC_MESSAGES"
-    folder.mkdir(parents=True)
-    with (folder / "leitfaden.mo").open("wb") as out:
-        write_mo(out, catalogue)
-    monkeypatch.setattr(words, "LOCALE", tmp_path)
-    words._catalogue.cache_clear()
-    with speaking("xx"):
-        yield
-    words._catalogue.cache_clear()
-
-
-def is_mirrored(text: str) -> bool:
-    return text.startswith("⟦") and text.endswith("⟧")
 
 
 def test_english_is_spoken_where_nobody_asks_for_another_language() -> None:

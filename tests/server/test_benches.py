@@ -275,10 +275,17 @@ def test_an_instrument_is_put_to_the_running_engine_over_its_line(world: World) 
             seen = (await wire.hear("measured"))["observation"]
             assert [entry["label"] for entry in seen["shown"]][:2] == ["applied", "signal at the pin"]
             assert 1.0 < seen["shown"][1]["value"] < 4.5 and seen["cautions"] is not None
-            for bad in ({}, 7, pump | {"instrument": "wand"}, pump | {"place": "moon"}, pump | {"options": {"x": "1"}}):
+            for bad, sentence in (
+                ({}, "measure, instrument: is missing."),
+                (7, "measure: must be a set of named values."),
+                (pump | {"seed": "x"}, "measure, seed: must be a whole number."),
+                (pump | {"instrument": "wand"}, "unknown instrument 'wand'"),
+                (pump | {"place": "moon"}, "moon"),
+                (pump | {"options": {"x": "1"}}, "'x'"),
+            ):
                 await wire.say(id=str(uuid.uuid4()), measure=bad)
                 told = await wire.hear("refused", "wrong")
-                assert told.get("message") or told["wrong"]["message"]
+                assert sentence in (told.get("message") or told["wrong"]["message"])
 
     asyncio.run(run())
 

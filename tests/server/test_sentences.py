@@ -4,7 +4,10 @@ from typing import Any
 
 import pytest
 
+from mirrored import is_mirrored, mirrored
 from server_helpers import body
+
+__all__ = ["mirrored"]
 
 LIBRARY = ("Input should", "Field required", "Extra inputs", "should have at", "valid ")
 
@@ -46,3 +49,21 @@ def test_a_wrong_lesson_is_told_in_our_words(world: Any, change: dict[str, Any],
 def test_a_wrong_request_is_told_in_our_words(world: Any, path: str, data: dict[str, Any], sentence: str) -> None:
     status, answer = body(world.client("trainer"), "post", path, data)
     assert (status, answer["message"]) == (422, sentence)
+
+
+@pytest.mark.usefixtures("mirrored")
+@pytest.mark.parametrize(
+    ("person", "method", "path", "data"),
+    [
+        ("trainer", "get", "/api/lessons/999999", None),
+        ("trainer", "get", "/api/nowhere", None),
+        ("trainer", "post", "/api/lessons", {"document": {"title": 7}}),
+        ("learner", "post", "/api/lessons", {"document": {}}),
+        ("lead", "post", "/api/people", {"people": [{"username": "X", "role": "learner"}]}),
+    ],
+)
+def test_a_refusal_speaks_the_language_that_is_spoken(
+    world: Any, person: str, method: str, path: str, data: Any
+) -> None:
+    status, answer = body(world.client(person), method, path, data)
+    assert 400 <= status < 500 and is_mirrored(answer["message"])

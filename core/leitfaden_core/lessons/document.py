@@ -12,7 +12,7 @@ from leitfaden_core.lessons.kinds import KINDS, Station, kind_called
 from leitfaden_core.lessons.shapes import Document, Name, Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import Script, load_script, script_ids
-from leitfaden_core.validation import explained
+from leitfaden_core.validation import first_wrong
 from leitfaden_core.words import say
 
 SCHEMA_VERSION = 1
@@ -153,8 +153,7 @@ def parse_lesson(data: Any) -> Lesson:
     try:
         return Lesson.model_validate(data)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"] if part not in KINDS)
+        place, sentence = first_wrong(error, KINDS)
         raise BadDocument(
-            say("lesson, {value}: {explained}", value=place or "document", explained=explained(first)), place=place
+            say("lesson, {place}: {sentence}", place=place or "document", sentence=sentence), place=place
         ) from error

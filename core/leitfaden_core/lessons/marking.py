@@ -13,7 +13,7 @@ from leitfaden_core.lessons.kinds import AnyAnswer, Key, View, kind_called
 from leitfaden_core.lessons.overruling import rulings, with_overrides
 from leitfaden_core.live import Beginning, Cover
 from leitfaden_core.quantities import UnitSystem
-from leitfaden_core.validation import explained
+from leitfaden_core.validation import first_wrong
 from leitfaden_core.words import say
 
 _VIEW: TypeAdapter[View] = TypeAdapter(View)
@@ -70,11 +70,9 @@ def parse_answer(kind: str, data: Any) -> AnyAnswer:
     try:
         return kind_called(kind).answer_shape.model_validate({"kind": kind} | data if isinstance(data, dict) else data)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"])
-        raise BadDocument(
-            say("answer{value}{place}: {explained}", value=", " * bool(place), place=place, explained=explained(first))
-        ) from error
+        place, sentence = first_wrong(error)
+        named = f", {place}" if place else ""
+        raise BadDocument(say("answer{place}: {sentence}", place=named, sentence=sentence)) from error
 
 
 def require_answer(view: View, answer: AnyAnswer) -> None:

@@ -11,6 +11,7 @@ from leitfaden_core.errors import BadDocument, LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.simulate import FRAME, Machine, actions
 from leitfaden_core.simulate.run import settle_memory
+from leitfaden_core.validation import explained
 from leitfaden_core.words import say
 
 #: How much faster warmth passes while an engine stands; the factor up to which the step holds (actions.LapseTime).
@@ -78,11 +79,11 @@ def doing_of(raw: object) -> Any:
         return DOING.validate_python(raw)
     except ValidationError as error:
         first = error.errors()[0]
-        if first["type"].startswith("union_tag"):
+        if first["type"] == "union_tag_invalid":
             name = raw.get("do") if isinstance(raw, dict) else None
             raise BadDocument(say("nobody knows how to do '{name}' on a bench", name=str(name)[:40])) from None
-        where = ".".join(str(part) for part in first["loc"][1:])
-        raise BadDocument(f"{where}: {first['msg']}" if where else first["msg"]) from None
+        place = ".".join(str(part) for part in first["loc"][1:])
+        raise BadDocument(f"{place}: {explained(first)}" if place else explained(first)) from None
 
 
 def reaches_twin(doing: Any) -> bool:

@@ -47,6 +47,7 @@ from leitfaden_core.rigs.sections import (
     Vehicle,
     Wiring,
 )
+from leitfaden_core.validation import first_wrong
 from leitfaden_core.words import say
 
 
@@ -375,9 +376,8 @@ def parse_rig(text: str, source: str = "rig document") -> Rig:
             say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
         ) from error
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"]) or "document"
-        raise BadDocument(f"{source}, {place}: {first['msg']}", place=place) from error
+        place, sentence = first_wrong(error)
+        raise BadDocument(f"{source}, {place or 'document'}: {sentence}", place=place or "document") from error
 
 
 def shown_quantity(rig: Rig, channel_id: str) -> str:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_valida
 
 from leitfaden_core.errors import BadDocument, UnknownName
 from leitfaden_core.scripts.conditions import CONDITIONS
+from leitfaden_core.validation import first_wrong
 from leitfaden_core.words import say
 
 Seconds = Annotated[float, Field(gt=0, le=3600)]
@@ -177,9 +178,8 @@ def parse_script(text: str, source: str = "script") -> Script:
             say("{source} is not readable as YAML: {splitlines}", source=source, splitlines=str(error).splitlines()[0])
         ) from error
     except ValidationError as error:
-        first = error.errors()[0]
-        place = ".".join(str(part) for part in first["loc"]) or "document"
-        raise BadDocument(f"{source}, {place}: {first['msg']}", place=place) from error
+        place, sentence = first_wrong(error)
+        raise BadDocument(f"{source}, {place or 'document'}: {sentence}", place=place or "document") from error
 
 
 def script_ids() -> list[str]:
