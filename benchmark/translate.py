@@ -27,6 +27,15 @@ from leitfaden_core.simulate.state import STATE
 #: Parameters that are records, by name, with their C type.
 PARTS = {part: part.capitalize() for part in STATE.names or ()}
 RECORDS = {"p": "Params", "s": "State", "h": "Hooks", "row": "Input", "lane": "Lane", **PARTS}
+#: Parameters that are arrays of records.
+ARRAYS = {
+    "ps": "Params *",
+    "ss": "State *",
+    "hs": "Hooks *",
+    "effects": "Effect *",
+    "inputs": "Input *",
+    "lanes": "Lane *",
+}
 _MATH = {"sqrt": "sqrt", "exp": "exp", "log": "log", "sin": "sin", "cos": "cos", "acos": "acos", "copysign": "copysign"}
 _OPS = {
     ast.Add: "+",
@@ -94,11 +103,11 @@ class Translator:
             "greater(double a, double b) { return b > a ? b : a; }\n"
         )
         entry = """
-void simulate(long frames, long effects_n, long faults_n, Params *p, State *s, Hooks *h, double *hooks, double *sound,
-              Effect *effects, uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes,
+void simulate(long frames, long effects_n, long faults_n, Params *ps, State *ss, Hooks *hs, double *hooks,
+              double *sound, Effect *effects, uint8_t *present, Input *inputs, long first, uint64_t seed, Lane *lanes,
               double *flat_state, float *flat_lanes) {
   frame_count = frames; effect_count = effects_n; present_columns = faults_n;
-  run_frames(p, s, h, hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes);
+  run(ps, ss, hs, hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes);
 }
 """
         return "\n".join([head, *structs, *tuples, *tables, helpers, *self.done.values(), entry])
@@ -182,13 +191,6 @@ class Scope:
             return [f"{name} = {called};"] + [
                 f"{self._target(t, 'double')} = {name}.f{k};" for k, t in enumerate(target.elts)
             ]
-        if isinstance(target, ast.Subscript) and isinstance(target.slice, ast.Slice):
-            return [
-                (
-                    f"for (long k = 0; k < (long)(sizeof(Hooks) / sizeof(double)); k++) "
-                    f"{self._value(target.value)}[k] = {self._value(value)}[k];"
-                )
-            ]
         kind = self._type(value)
         return [f"{self._target(target, kind)} = {self._value(value)};"]
 
@@ -208,12 +210,8 @@ class Scope:
             )
         if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) and node.func.attr == "uint64":
             return "uint64_t"
-        if (
-            isinstance(node, ast.Subscript)
-            and isinstance(node.value, ast.Name)
-            and node.value.id in {"inputs", "effects"}
-        ):
-            return "Input *" if node.value.id == "inputs" else "Effect *"
+        if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and node.value.id in ARRAYS:
+            return ARRAYS[node.value.id]
         if isinstance(node, ast.Subscript) and isinstance(node.value, ast.Name) and node.value.id not in self.types:
             return "long" if self._global(node.value.id).dtype.kind == "i" else "double"
         if isinstance(node, ast.Attribute) and self._is_part(node):
@@ -316,7 +314,7 @@ class Scope:
             width = self.whole.tables[base].shape[1] if base in self.whole.tables else TEMP_STEPS + 1
             return f"{base}[(long)({first}) * {width} + (long)({second})]"
         index = self._value(node.slice)
-        if base in {"inputs", "effects", "lanes"}:
+        if base in ARRAYS:
             return f"(&{base}[{index}])"
         if base == "flat_lanes":
             return f"(flat_lanes + ({index}) * {len(LANES.names or ())})"
@@ -352,11 +350,7 @@ def _word(name: str) -> str:
 def _parameter(arg: ast.arg) -> str:
     said = ast.unparse(arg.annotation) if arg.annotation else "Any"
     if said == "Any":
-        return (
-            f"{RECORDS[arg.arg]} *"
-            if arg.arg in RECORDS
-            else {"effects": "Effect *", "inputs": "Input *", "lanes": "Lane *"}.get(arg.arg, "double *")
-        )
+        return f"{RECORDS[arg.arg]} *" if arg.arg in RECORDS else ARRAYS.get(arg.arg, "double *")
     if said.startswith("NDArray"):
         return "uint8_t *" if "uint8" in said else "float *" if "float32" in said else "double *"
     return {"float": "double", "int": "long", "bool": "int", "np.uint64": "uint64_t"}[said]
@@ -396,7 +390,7 @@ def build(params: np.dtype) -> ctypes.CDLL:
     """The loop compiled as C, as strict about arithmetic as the model is."""
     folder = Path(tempfile.mkdtemp(prefix="leitfaden-loop-"))
     source, library = folder / "loop.c", folder / "loop.so"
-    source.write_text(Translator(step.run_frames).source(params), encoding="utf-8")
+    source.write_text(Translator(step.run).source(params), encoding="utf-8")
     command = [
         str(compiler()),
         "-O3",

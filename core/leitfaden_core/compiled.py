@@ -102,11 +102,33 @@ def compiled(function: _Function) -> _Function:
     No fastmath: the same inputs must give the same bits on every run. numpy's error model spares a zero test at each
     division. All functions end up inside the frame loop: called ones would load and store the state around every call.
     """
+    return _compile(function, cache=True)
+
+
+def inlined(function: _Function) -> _Function:
+    """Compile a function that only compiled ones call, and that is kept only as a part of them: to be called from
+    plain Python as well takes longer to compile than most functions by themselves. Python has its ``py_func``.
+    """
+    return _compile(function, no_cpython_wrapper=True, no_cfunc_wrapper=True)
+
+
+def compiled_as(signature: str) -> Callable[[_Function], _Function]:
+    """As :func:`compiled`, for these types only. Without them the compiler makes a function of its own for each whole
+    number that a caller writes down.
+    """
+
+    def decorate(function: _Function) -> _Function:
+        return _compile(function, signature, cache=True)
+
+    return decorate
+
+
+def _compile(function: _Function, *signature: str, **options: bool) -> _Function:
     if UNCOMPILED:
         function.py_func = function  # type: ignore[attr-defined]
         return function
-    decorated: Any = numba.njit(cache=True, error_model="numpy", nogil=True, forceinline=True)(function)
-    return decorated  # type: ignore[no-any-return]
+    compiler: Any = numba.njit
+    return compiler(*signature, error_model="numpy", nogil=True, forceinline=True, **options)(function)  # type: ignore[no-any-return]
 
 
 def of_fixed_types(function: _Function) -> _Function:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 
 #: Error beyond which the pressure is not controlled but pursued [bar], and the controller's proportional part [1/bar].
 SPOOLING, PROPORTIONAL = 0.3, 0.5
@@ -14,7 +14,7 @@ FREE_GAIN, FREE_FOR = 2500.0, 0.6
 CHARGE_LOW, CHARGE_HIGH = 0.2, 4.9
 
 
-@compiled
+@inlined
 def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
     """Wanted absolute charge pressure for a demand of 0 (none) to 1 (full), less below the speed at which the turbine
     can deliver. [Pa]
@@ -27,7 +27,7 @@ def wanted_boost(p: Any, demand: float, rpm: float, baro: float) -> float:
     return baro + (p.boost_target * min(baro / 101300.0, 1.0) - baro) * share * reach
 
 
-@compiled
+@inlined
 def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: float, dt: float) -> None:
     """One step of duty or vane position (0 least, 1 most boost).
 
@@ -60,7 +60,7 @@ def control_boost(p: Any, pins: Any, known: Any, unit: Any, demand: float, rpm: 
     unit.boost_duty = min(max(base + unit.boost_integral + PROPORTIONAL * error, 0.0), 1.0)
 
 
-@compiled
+@inlined
 def spins_freely(unit: Any, rpm: float, dt: float) -> bool:
     """Whether the engine gains speed faster than any gear lets it, now or a moment ago: then nobody needs charge.
 
@@ -73,7 +73,7 @@ def spins_freely(unit: Any, rpm: float, dt: float) -> bool:
     return unit.free_time > 0.0
 
 
-@compiled
+@inlined
 def feed_forward(p: Any, unit: Any, demand: float) -> float:
     """Duty or vane position that about gives the wanted pressure: vanes well closed at low flow, half open at full.
 

@@ -7,7 +7,7 @@ get (Guzzella and Onder 2010, ch. 4.4).
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 
 #: Coolant below which recirculation stays shut. [K]
@@ -19,7 +19,7 @@ LIMP_FUEL = 0.6
 EGR_AT_ONCE = 1.2
 
 
-@compiled
+@inlined
 def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     """One step of the wanted fuel per stroke: idle governor or pedal, whichever asks for more, within smoke limit and
     speed limit.
@@ -51,7 +51,7 @@ def diesel_fuel(p: Any, crank: Any, known: Any, unit: Any, rpm: float, dt: float
     unit.rail_wanted += dt / RAIL_LAG * (wanted_rail - unit.rail_wanted)
 
 
-@compiled
+@inlined
 def control_egr(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     """One step of the EGR valve's command: PI on believed fresh air per stroke above its set value.
 

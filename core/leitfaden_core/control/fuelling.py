@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import OXYGEN_MASS_SHARE
 
 STFT_LIMIT = 0.25
@@ -43,7 +43,7 @@ CELL_TOP = 1.1
 AWAKE_BELOW = 50e3
 
 
-@compiled
+@inlined
 def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
     """Commanded lambda outside the closed loop: richer when cold and just after the start, richer at full load. [-]
 
@@ -56,7 +56,7 @@ def lambda_command(run_time: float, ect: float, wot: bool, p: Any) -> float:
     return p.base_lambda / (1.0 + cold + after_start)
 
 
-@compiled
+@inlined
 def start_enrichment(ect: float) -> float:
     """Fuel factor while the starter turns, richer when cold.
 
@@ -67,7 +67,7 @@ def start_enrichment(ect: float) -> float:
     return 1.2 + 0.006 * max(320.0 - ect, 0.0)
 
 
-@compiled
+@inlined
 def learning_cell(pedal: float, load: float) -> int:
     """Cell of the learned memory: idle, then by load below 30 %, below 60 %, above.
 
@@ -78,7 +78,7 @@ def learning_cell(pedal: float, load: float) -> int:
     return 1 if load < 0.3 else (2 if load < 0.6 else 3)
 
 
-@compiled
+@inlined
 def closed_loop_allowed(known: Any, unit: Any, mix: Any) -> bool:
     """Whether the mixture may follow the front sensor now.
 
@@ -96,7 +96,7 @@ def closed_loop_allowed(known: Any, unit: Any, mix: Any) -> bool:
     )
 
 
-@compiled
+@inlined
 def clear_catalyst(p: Any, pins: Any, known: Any, unit: Any, dt: float) -> None:
     """What the control unit reckons that overrun has put into the catalyst's oxygen store, one frame. [kg]
 
@@ -122,7 +122,7 @@ def clear_catalyst(p: Any, pins: Any, known: Any, unit: Any, dt: float) -> None:
         unit.oxygen_debt = max(unit.oxygen_debt - taken, 0.0)
 
 
-@compiled
+@inlined
 def trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, dt: float, time_lapse: float) -> None:
     """One step of short- and long-term trim.
 
@@ -148,7 +148,7 @@ def trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, dt: float, time_la
     )
 
 
-@compiled
+@inlined
 def settle(
     integral: float, memory: float, rate: float, jump: float, ect: float, dt: float, time_lapse: float
 ) -> tuple[float, float, float]:
@@ -169,7 +169,7 @@ def settle(
     return integral, stft, memory
 
 
-@compiled
+@inlined
 def correction(p: Any, pins: Any, known: Any, unit: Any, mix: Any) -> tuple[float, float]:
     """Rate of the short-term integral and what is added to it, by the rig's kind of loop; positive towards rich.
 
@@ -191,7 +191,7 @@ def correction(p: Any, pins: Any, known: Any, unit: Any, mix: Any) -> tuple[floa
     return slope_and_jump(p, pins.front_pin, unit.load, mix.rear_share)
 
 
-@compiled
+@inlined
 def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tuple[float, float]:
     """The relay of a switching loop: towards rich below the switching voltage, towards lean above it. [1/s], [-]
 
@@ -202,7 +202,7 @@ def slope_and_jump(p: Any, volts: float, load: float, rear_share: float) -> tupl
     return toward_rich * slope, toward_rich * p.relay_step
 
 
-@compiled
+@inlined
 def fuel_factor(mix: Any) -> float:
     """Factor of both trims on the injected fuel, within -LEANEST_TOTAL and TOTAL_LIMIT. [-]
 

@@ -2,13 +2,13 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 
 #: Plate with which the starter turns the engine, and at which its stop lies. [-]
 START_PLATE, IDLE_STOP = 0.10, 0.05
 
 
-@compiled
+@inlined
 def govern(p: Any, unit: Any, wanted: float, rpm: float, dt: float) -> None:
     """One step of the throttle plate. Speeds in rev/min. When cold the engine idles faster, by its own control unit.
 

@@ -6,7 +6,7 @@ Both paths are needed: the air alone oscillates, since the manifold takes longer
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 
 #: Above target by this much the integrator only coasts down, so that a flare cannot empty it. [rev/min]
 FLARE = 120.0
@@ -21,7 +21,7 @@ SHORT_OF_BEST = 3.5
 IDLE_SPARK, SPARK_PER_RPM, SPARK_DOWN, SPARK_UP = 12.0, 0.07, 12.0, 14.0
 
 
-@compiled
+@inlined
 def idle_target(p: Any, ect: float) -> float:
     """Wanted idle speed, raised while the coolant is below 80 °C. [rev/min]
 
@@ -30,7 +30,7 @@ def idle_target(p: Any, ect: float) -> float:
     return p.idle_target + p.idle_cold_raise * max(353.15 - ect, 0.0)
 
 
-@compiled
+@inlined
 def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     """One step of the idle air demand (0..1).
 
@@ -66,7 +66,7 @@ def idle_air(p: Any, known: Any, unit: Any, rpm: float, dt: float) -> None:
     unit.idle_demand = min(max(unit.idle_integral + proportional + warm_up + start + overrun, 0.0), 1.0)
 
 
-@compiled
+@inlined
 def spark_advance(unit: Any, best: float) -> float:
     """Ignition advance: the quick half of the idle control, a few degrees short of the ``best`` one elsewhere. [°]
 

@@ -200,6 +200,7 @@ HOOKS: dict[str, float] = {
     **{f"ohms_{name}": 0.0 for name in CIRCUITS},
 }
 HOOK_NAMES = list(HOOKS)
+HOOK_COUNT = len(HOOK_NAMES)
 
 #: What the sensors give before any wire: shares of their supply, resistances, voltages, and the inner resistance of
 #: oxygen cells.

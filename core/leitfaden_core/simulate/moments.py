@@ -48,7 +48,8 @@ def _moments(
             found[0, k] += value
             found[1, k] = min(found[1, k], value)
             found[2, k] = max(found[2, k], value)
-    found[0] /= defined
+    for k in range(len(places)):
+        found[0, k] /= defined[k]
     for row in range(rows.shape[0]):
         for k in range(len(places)):
             value = float(rows[row, places[k]])

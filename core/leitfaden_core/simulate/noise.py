@@ -6,10 +6,10 @@ splitmix64 (Steele, Lea and Flood, OOPSLA 2014) as a hash; the sum of four unifo
 
 import numpy as np
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled_as
 
 
-@compiled
+@compiled_as("uint64(uint64, int64, int64)")
 def _hashed(seed: np.uint64, stream: int, count: int) -> np.uint64:
     """64 bits that depend on all three."""
     z = (
@@ -22,13 +22,13 @@ def _hashed(seed: np.uint64, stream: int, count: int) -> np.uint64:
     return z ^ (z >> np.uint64(31))
 
 
-@compiled
+@compiled_as("float64(uint64, int64, int64)")
 def uniform(seed: np.uint64, stream: int, count: int) -> float:
     """Uniform from 0 to below 1. [-]"""
     return float(_hashed(seed, stream, count) >> np.uint64(11)) * (1.0 / 9007199254740992.0)
 
 
-@compiled
+@compiled_as("float64(uint64, int64, int64)")
 def normal(seed: np.uint64, stream: int, frame: int) -> float:
     """About normal, mean 0, standard deviation 1, within ±3.5. [-]"""
     z = _hashed(seed, stream, frame)

@@ -7,7 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import R_AIR, ZERO_CELSIUS
 from leitfaden_core.control.fuelling import AFTER_CUT, CLOSED_LOOP_ABOVE, CLOSED_LOOP_AFTER
 from leitfaden_core.engine.torque import best_spark, nitrogen_oxides
@@ -156,7 +156,7 @@ _FACTOR = np.array([scale[0] for _lane, _path, scale in READ])
 _OFFSET = np.array([scale[1] for _lane, _path, scale in READ])
 
 
-@compiled
+@inlined
 def read_state(lane: NDArray[np.float32], state: NDArray[np.float64]) -> None:
     """The lanes of a row that are numbers of the state, by the table."""
     for k in range(_TO.shape[0]):
@@ -167,14 +167,14 @@ def read_state(lane: NDArray[np.float32], state: NDArray[np.float64]) -> None:
 _TOLD = np.array([k for k, name in enumerate(LANES.names or ()) if name in CHANNELS and CHANNELS[name].layer == "scan"])
 
 
-@compiled
+@inlined
 def blank(lane: NDArray[np.float32]) -> None:
     """What a control unit without supply shows: nothing."""
     for k in range(_TOLD.shape[0]):
         lane[_TOLD[k]] = np.nan
 
 
-@compiled
+@inlined
 def fuel_status(known: Any, unit: Any, mix: Any) -> float:
     """State of the mixture control as SAE J1979 tells it in its first data list: 1 not yet ready, 2 closed loop, 4 open
     by load or overrun, 8 open by a fault.
@@ -188,7 +188,7 @@ def fuel_status(known: Any, unit: Any, mix: Any) -> float:
     return 4.0 if asked else 8.0
 
 
-@compiled
+@inlined
 def work_out(
     lane: Any,
     p: Any,

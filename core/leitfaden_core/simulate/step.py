@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled, inlined
 from leitfaden_core.engine.air_path import breathing, charge_temperature
 from leitfaden_core.engine.exhaust import exchanged_share, light_off, residence_time, transport_delay
 from leitfaden_core.engine.torque import (
@@ -45,7 +45,7 @@ from leitfaden_core.simulate.record import blank, read_state, work_out
 from leitfaden_core.wiring.node import CIRCUIT_OPEN
 
 
-@compiled
+@inlined
 def slow_terms(
     p: Any, crank: Any, air: Any, fuel: Any, gas: Any, warm: Any, cells: Any, known: Any, unit: Any, h: Any
 ) -> None:
@@ -98,34 +98,16 @@ def run(
     flat_state: NDArray[np.float64],
     flat_lanes: NDArray[np.float32],
 ) -> None:
-    """As :func:`run_frames`, with parameters, state and hooks as arrays of one record: a record by itself costs more to
-    hand over than a frame to step.
-    """
-    run_frames(ps[0], ss[0], hs[0], hooks, sound, effects, present, inputs, first, seed, lanes, flat_state, flat_lanes)
-
-
-@compiled
-def run_frames(
-    p: Any,
-    s: Any,
-    h: Any,
-    hooks: NDArray[np.float64],
-    sound: NDArray[np.float64],
-    effects: Any,
-    present: NDArray[np.uint8],
-    inputs: Any,
-    first: int,
-    seed: np.uint64,
-    lanes: Any,
-    flat_state: NDArray[np.float64],
-    flat_lanes: NDArray[np.float32],
-) -> None:
     """Run all frames of ``inputs`` and record a row of ``lanes`` for each. ``first`` is the absolute number of their
     first, by which chance goes.
 
-    ``h`` and ``hooks`` are two views of the same memory, by name and by number; so are ``s`` and ``flat_state``, and
-    ``lanes`` and ``flat_lanes``, shape (frames, lanes).
+    Parameters, state and hooks are arrays of one record: a record by itself costs more to hand over than a frame to
+    step. ``hs`` and ``hooks`` are two views of the same memory, by name and by number; so are ``ss`` and
+    ``flat_state``, and ``lanes`` and ``flat_lanes``, shape (frames, lanes).
     """
+    p = ps[0]
+    s = ss[0]
+    h = hs[0]
     crank = s.crank
     air = s.air
     fuel = s.fuel

@@ -3,7 +3,7 @@
 import math
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled, inlined
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.air_path import (
     cylinder_flow,
@@ -43,7 +43,7 @@ AIR = (
 )
 
 
-@compiled
+@inlined
 def supply(p: Any, air: Any, turbo: Any, h: Any) -> tuple[float, float, float]:
     """Flow into the duct before the throttle, its slope by the duct's pressure, and that of the flow through the meter.
 
@@ -105,7 +105,7 @@ def supply(p: Any, air: Any, turbo: Any, h: Any) -> tuple[float, float, float]:
     return flow, slope, d_meter
 
 
-@compiled
+@inlined
 def charge_cooler(p: Any, air: Any, turbo: Any) -> None:
     """Temperature in the charge pipe, one frame: heated by compression, cooled towards the outside air; the cooler's
     metal takes its time.

@@ -5,7 +5,7 @@ from typing import Any
 
 import numpy as np
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.engine.battery import AMPS_PER_NM, alternator_torque, starter_amps
 from leitfaden_core.engine.diesel import diesel_quality, equivalence_of, exhaust_burnt_share
 from leitfaden_core.engine.torque import (
@@ -91,7 +91,7 @@ for _order in (
     ORDERS[len(_order), : len(_order)] = _order
 
 
-@compiled
+@inlined
 def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
     """Torque of this instant's power stroke over the mean of the cycle: cylinders that do not burn, now and then or at
     all, or burn lean, leave a gap, and the others fill it in the mean. [-]
@@ -112,7 +112,7 @@ def stroke(p: Any, crank: Any, h: Any, live: float) -> float:
     return shared
 
 
-@compiled
+@inlined
 def end_segment(p: Any, crank: Any, unit: Any, h: Any, seed: np.uint64) -> None:
     """A power stroke is over: the next one begins, and the control unit has measured how long its segment took.
 
@@ -161,7 +161,7 @@ def end_segment(p: Any, crank: Any, unit: Any, h: Any, seed: np.uint64) -> None:
     crank.weakest = worst + 1.0 if told and count > 2 and lacks > LACKS * work else 0.0
 
 
-@compiled
+@inlined
 def equivalence(p: Any, air: Any, fuel: Any, h: Any) -> float:
     """Fuel over that of a stoichiometric mixture, in the mean of all cylinders. [-]
 
@@ -170,14 +170,14 @@ def equivalence(p: Any, air: Any, fuel: Any, h: Any) -> float:
     return fuel.fuel_flow * (p.afr_stoich * p.fuel_blend * h.fuel_afr / max(air.air_flow, 1e-6))
 
 
-@compiled
+@inlined
 def compare_cycles(p: Any, crank: Any, air: Any, fuel: Any, h: Any) -> None:
     """How much the work of one cycle differs from the next, one frame."""
     if p.diesel < 0.5:
         crank.spread = cyclic_spread(air.egr_share, equivalence(p, air, fuel, h) / (1.0 - h.dead_fuel))
 
 
-@compiled
+@inlined
 def burn(p: Any, crank: Any, air: Any, fuel: Any, warm: Any, mix: Any, h: Any) -> None:
     """What the charges in the cylinders burn, one step, and what they let out."""
     firing = crank.speed > FIRES_ABOVE
@@ -210,7 +210,7 @@ def burn(p: Any, crank: Any, air: Any, fuel: Any, warm: Any, mix: Any, h: Any) -
     crank.odds_lean += crank.share_burn * (crank.quality_lean - crank.odds_lean)
 
 
-@compiled
+@inlined
 def turn(
     p: Any,
     crank: Any,
@@ -266,7 +266,7 @@ def turn(
         crank.torque += CRANK_STEP / 0.02 * (free - crank.torque)
 
 
-@compiled
+@inlined
 def started(p: Any, crank: Any, wires: Any, unit: Any) -> float:
     """Torque of the starter: a weak battery turns it with less torque and to less speed; an engine that runs, it
     overtakes. [Nm]
@@ -279,7 +279,7 @@ def started(p: Any, crank: Any, wires: Any, unit: Any) -> float:
     return starter_amps(wires.source, wires.inner, wires.eyelet, p.starter_torque, speed) / AMPS_PER_NM
 
 
-@compiled
+@inlined
 def taken(p: Any, crank: Any, in_gear: float, roller: float, brake: float) -> float:
     """Torque that rollers or a brake take, which let go before they stall the engine, one step of the crankshaft. [Nm]
 
@@ -291,7 +291,7 @@ def taken(p: Any, crank: Any, in_gear: float, roller: float, brake: float) -> fl
     return (brake if brake >= 0.0 else drive_line(p, crank, roller)) * grip
 
 
-@compiled
+@inlined
 def drive_line(p: Any, crank: Any, roller: float) -> float:
     """Torque that the rollers take through a drive line that twists, up to what its clutch bears, one step of the
     crankshaft. [Nm]
@@ -305,7 +305,7 @@ def drive_line(p: Any, crank: Any, roller: float) -> float:
     return min(max(stiffness * crank.twist + 2.0 * SHUFFLE_DAMPED * SHUFFLE * p.inertia * slip, -strength), strength)
 
 
-@compiled
+@inlined
 def burn_petrol(
     p: Any, crank: Any, air: Any, fuel: Any, warm: Any, h: Any, phi: float, fuelled: float, live: float, firing: bool
 ) -> tuple[float, float]:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.simulate.layout import FOOT_PEDAL, FOOT_SNAP, FOOT_SPEED, FOOT_TORQUE
 from leitfaden_core.simulate.limits import RPM
 
@@ -17,7 +17,7 @@ HAND = (
 )
 
 
-@compiled
+@inlined
 def driver(p: Any, crank: Any, hand: Any, row: Any, dt: float) -> None:
     """The driver's foot, or the hand at a governed engine's lever, one frame."""
     if row.foot == FOOT_PEDAL:

@@ -5,12 +5,13 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled, inlined
 from leitfaden_core.simulate.layout import (
     GATE_ABOVE_COOLANT,
     GATE_ABOVE_TORQUE,
     GATE_AFTER_SOAK,
     GATE_BELOW_COOLANT,
+    HOOK_COUNT,
     OP_ADD,
     OP_MAX,
     OP_MULTIPLY,
@@ -19,7 +20,7 @@ from leitfaden_core.simulate.layout import (
 from leitfaden_core.simulate.limits import NEVER
 
 
-@compiled
+@inlined
 def apply_faults(
     hooks: NDArray[np.float64],
     sound: NDArray[np.float64],
@@ -32,7 +33,8 @@ def apply_faults(
     p: Any,
 ) -> None:
     """Set all hooks to a sound engine, then let every fault act that is there in this frame."""
-    hooks[:] = sound
+    for k in range(HOOK_COUNT):
+        hooks[k] = sound[k]
     unit.since_hot_restart = unit.run_time if unit.hot_restart > 0.5 and unit.running > 0.5 else NEVER
     if effects.shape[0] > 0:
         apply_faults_to(

@@ -3,7 +3,7 @@
 import math
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.diesel import filter_drop
 from leitfaden_core.engine.exhaust import catalyst_step, leak_dilution
@@ -44,7 +44,7 @@ GAS = (
 PIPE_FILLS = 20.0
 
 
-@compiled
+@inlined
 def exhaust(
     p: Any,
     crank: Any,
@@ -130,7 +130,7 @@ def exhaust(
         pins.rear_pin = wires.rear_wire * cells.cell_rear + wires.rear_wire_base
 
 
-@compiled
+@inlined
 def pumped_air(p: Any, crank: Any, known: Any, unit: Any, h: Any) -> float:
     """What the air pump blows into the exhaust: all of it while the coolant is cold, then what the diverter valve lets
     through. [kg/s]
@@ -139,7 +139,7 @@ def pumped_air(p: Any, crank: Any, known: Any, unit: Any, h: Any) -> float:
     return share * p.pump_volume * crank.speed / (2.0 * math.pi) * p.ambient_pressure / (R_AIR * p.ambient_temp)
 
 
-@compiled
+@inlined
 def bank_mixtures(crank: Any, fuel: Any, mix: Any, h: Any) -> None:
     """Fuel-air ratio in each bank's cylinders and in what they let out, one step."""
     leak = min(h.injector_leak / max(fuel.fuel_flow, 1e-7), 0.9)
@@ -155,7 +155,7 @@ def bank_mixtures(crank: Any, fuel: Any, mix: Any, h: Any) -> None:
     crank.phi_exhaust_2 = crank.phi_bank_2 * (1.0 - unburnt_second * UNBURNT_UNSEEN)
 
 
-@compiled
+@inlined
 def second_exhaust(
     p: Any,
     crank: Any,

@@ -3,7 +3,7 @@
 import math
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.control.fuelling import fuel_factor
 from leitfaden_core.engine.fuel import film_share, film_time, injected_flow, never_evaporates
 from leitfaden_core.simulate.layout import STEP
@@ -21,7 +21,7 @@ FUEL = (
 )
 
 
-@compiled
+@inlined
 def film_known(p: Any, fuel: Any, warm: Any, known: Any, unit: Any) -> None:
     """Film of fuel on the port walls: what the control unit reckons with for the coolant that it believes, and what is
     true, one frame.
@@ -35,7 +35,7 @@ def film_known(p: Any, fuel: Any, warm: Any, known: Any, unit: Any) -> None:
     fuel.lost = never_evaporates(p.film_share, warm.temp_coolant)
 
 
-@compiled
+@inlined
 def rail_pressure(p: Any, fuel: Any, known: Any, unit: Any, h: Any) -> float:
     """True rail pressure: the pump follows until the sensor shows the wanted value, as far as supply and regulator let
     it. [Pa gauge]
@@ -56,7 +56,7 @@ def rail_pressure(p: Any, fuel: Any, known: Any, unit: Any, h: Any) -> float:
     )
 
 
-@compiled
+@inlined
 def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: Any, h: Any) -> None:
     """Petrol: injection time from the believed air, and the fuel that then really reaches the cylinders, one step."""
     events = crank.speed * p.cylinders / (4.0 * math.pi) * p.injections_per_cycle
@@ -94,7 +94,7 @@ def inject(p: Any, crank: Any, air: Any, fuel: Any, known: Any, unit: Any, mix: 
     fuel.fuel_flow = (1.0 - fuel.film_share) * injected + evaporated + air.purge_vapour
 
 
-@compiled
+@inlined
 def inject_diesel(p: Any, crank: Any, fuel: Any, known: Any, unit: Any, h: Any) -> None:
     """Diesel: fuel that reaches the cylinders for the wanted mass, one step.
 

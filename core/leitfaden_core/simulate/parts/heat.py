@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.engine.diesel import diesel_exhaust_temperature
 from leitfaden_core.engine.exhaust import damage_rate, exotherm, gas_temperature, light_off, mixture_cools
 from leitfaden_core.engine.heat import (
@@ -63,7 +63,7 @@ WARM = (
 )
 
 
-@compiled
+@inlined
 def heat(
     p: Any,
     crank: Any,
@@ -211,7 +211,7 @@ def heat(
         warm.egt_2_body += FRAME / (1.5 + 0.03 / (flow + 0.005)) * (gas.temp_catalyst - warm.egt_2_body)
 
 
-@compiled
+@inlined
 def heater_power(state: float, ohms: float) -> float:
     """Share of its rated power that a heater gets: none when its wire is broken or has blown the fuse, less behind a
     resistance. [-]
@@ -222,7 +222,7 @@ def heater_power(state: float, ohms: float) -> float:
     return share * share
 
 
-@compiled
+@inlined
 def oxygen_element_rate(
     p: Any, temp: float, temp_gas: float, boss: float, heater: float, duty: float, rise: float
 ) -> float:

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.control.fuelling import CELL_TOP, LEANEST_TOTAL, TOTAL_LIMIT, settle, slope_and_jump
 from leitfaden_core.simulate.lag import covered
 from leitfaden_core.simulate.layout import LTFT_CELLS
@@ -23,7 +23,7 @@ MIX = (
 )
 
 
-@compiled
+@inlined
 def both_corrections(p: Any, mix: Any, h: Any) -> float:
     """Correction of the engine's total fuel, while each bank's share follows its own, one step. [-]"""
     cell = int(mix.cell)
@@ -36,12 +36,12 @@ def both_corrections(p: Any, mix: Any, h: Any) -> float:
     return total / (fed_first + fed_second)
 
 
-@compiled
+@inlined
 def _within(factor: float) -> float:
     return min(max(factor, 1.0 - LEANEST_TOTAL), 1.0 + TOTAL_LIMIT)
 
 
-@compiled
+@inlined
 def second_trims(p: Any, pins: Any, known: Any, unit: Any, mix: Any, h: Any, dt: float, time_lapse: float) -> None:
     """Short- and long-term trim of the second bank, one frame; its memory lies behind the first bank's."""
     if mix.closed_loop < 0.5 or h.circuit_front2 == CIRCUIT_OPEN or pins.front2_pin > CELL_TOP:

@@ -10,7 +10,7 @@ shut. With pressure feedback the solenoid is driven until the drop over a meteri
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import compiled, inlined
 from leitfaden_core.engine.air_path import orifice
 from leitfaden_core.engine.exhaust import gas_temperature
 from leitfaden_core.sensors.pressure import EGR_GAS, orifice_drop, orifice_mass_flow
@@ -46,7 +46,7 @@ def valve_lift(vacuum: float, spring: float, span: float) -> float:
     return min(max((vacuum - spring) / span, 0.0), 1.0)
 
 
-@compiled
+@inlined
 def recirculate(
     p: Any, crank: Any, air: Any, gas: Any, pins: Any, known: Any, unit: Any, h: Any, idle_speed: float, dt: float
 ) -> None:

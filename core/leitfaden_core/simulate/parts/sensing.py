@@ -4,7 +4,7 @@ from typing import Any
 
 import numpy as np
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.sensors.airflow import heater_current, meter_flow, meter_voltage, vane_flow, vane_voltage
 from leitfaden_core.sensors.pressure import (
     DP_GAIN,
@@ -145,7 +145,7 @@ CHANGEOVER_EVERY, CHANGEOVER_FOR = 30.0, 0.4
 WIDEBAND_AWAKE = 820.0
 
 
-@compiled
+@inlined
 def slow_sensors(
     p: Any,
     crank: Any,
@@ -241,7 +241,7 @@ def slow_sensors(
         diesel_sensors(p, fuel, gas, warm, raw, wires, pins, known, unit, h, seed, frame)
 
 
-@compiled
+@inlined
 def barometer(
     p: Any, crank: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: Any, h: Any, noise: float
 ) -> None:
@@ -268,7 +268,7 @@ def barometer(
         known.baro_key_on = known.baro_believed
 
 
-@compiled
+@inlined
 def wideband(p: Any, gas: Any, warm: Any, pins: Any, known: Any, h: Any, noise: float) -> None:
     """Pump current and believed lambda of the wideband sensor, one frame.
 
@@ -289,7 +289,7 @@ def wideband(p: Any, gas: Any, warm: Any, pins: Any, known: Any, h: Any, noise: 
     )
 
 
-@compiled
+@inlined
 def diesel_sensors(
     p: Any,
     fuel: Any,
@@ -337,7 +337,7 @@ def diesel_sensors(
     known.egt_2_believed = exhaust_thermometer(wires, raw.egt_2_ohms, h.circuit_egt_2, h.ohms_egt_2)
 
 
-@compiled
+@inlined
 def ect_range(p: Any, raw: Any, known: Any) -> None:
     """The pull-up of the coolant input: an input of two ranges puts a second one beside it while the engine is warm."""
     raw.ect_pull_up = p.ntc_pull_up
@@ -350,7 +350,7 @@ def ect_range(p: Any, raw: Any, known: Any) -> None:
             raw.ect_pull_up = 1.0 / (1.0 / p.ntc_pull_up + 1.0 / p.ntc_pull_up_hot)
 
 
-@compiled
+@inlined
 def pedal_sensor(
     p: Any, raw: Any, wires: Any, pins: Any, known: Any, hand: Any, h: Any, noise: float, second_noise: float
 ) -> None:
@@ -374,13 +374,13 @@ def pedal_sensor(
     known.app_believed = 0.0 if known.app_bad_time > TP_LOST_AFTER or travel < 0.005 else min(travel, 1.0)
 
 
-@compiled
+@inlined
 def pedal_travel(volts: float) -> float:
     """Travel that a voltage of the pedal's first track stands for. [-]"""
     return (volts / REFERENCE_VOLTS - 0.15) / 0.7
 
 
-@compiled
+@inlined
 def egr_sensors(p: Any, air: Any, gas: Any, raw: Any, wires: Any, pins: Any, known: Any, h: Any, noise: float) -> None:
     """EGR valve position, or the pressure drop over the metering orifice, one frame: pin and believed value."""
     if p.egr_sensor > 0.5:
@@ -396,7 +396,7 @@ def egr_sensors(p: Any, air: Any, gas: Any, raw: Any, wires: Any, pins: Any, kno
         )
 
 
-@compiled
+@inlined
 def meter(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: Any, h: Any) -> None:
     """The airflow meter, one step: element, output, wire, believed flow."""
     share = min(air.meter_flow * (1.0 / p.full_flow), 1.2)
@@ -430,7 +430,7 @@ def meter(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: A
     known.maf_bad_time = min(known.maf_bad_time, 1.0)
 
 
-@compiled
+@inlined
 def manifold_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, unit: Any, h: Any) -> None:
     """The manifold pressure sensor, one step: hose, element, wire, believed pressure."""
     seen = air.p_manifold + h.map_hose_share * (p.ambient_pressure - air.p_manifold)
@@ -458,7 +458,7 @@ def manifold_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: An
     known.map_believed = believed
 
 
-@compiled
+@inlined
 def charge_sensor(p: Any, air: Any, raw: Any, wires: Any, pins: Any, known: Any, h: Any) -> None:
     """The charge pressure sensor, one step: element, wire, believed pressure."""
     place = air.p_duct if p.charge_in_pipe > 0.5 else air.p_manifold

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import R_AIR
 from leitfaden_core.engine.turbo import CP_EXHAUST, shaft_rate, turbine, wastegate_opening
 from leitfaden_core.simulate.lag import covered
@@ -21,7 +21,7 @@ TURBO = (
 )
 
 
-@compiled
+@inlined
 def charge(p: Any, air: Any, fuel: Any, gas: Any, turbo: Any, unit: Any, h: Any) -> None:
     """Turbine, wastegate or vanes, and shaft, one step."""
     over = max(air.p_duct - p.ambient_pressure, 0.0) * (1.0 - h.wastegate_hose)

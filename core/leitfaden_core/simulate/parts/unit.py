@@ -3,7 +3,7 @@
 import math
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.constants import R_AIR, STANDARD_PRESSURE
 from leitfaden_core.control.boost import control_boost, wanted_boost
 from leitfaden_core.control.diesel import control_egr, diesel_fuel
@@ -131,7 +131,7 @@ UNIT = (
 )
 
 
-@compiled
+@inlined
 def control_unit(
     p: Any,
     crank: Any,
@@ -208,7 +208,7 @@ def control_unit(
     unit.spark = spark_advance(unit, best)
 
 
-@compiled
+@inlined
 def purge_valve(p: Any, air: Any, known: Any, unit: Any, mix: Any, h: Any, dt: float) -> None:
     """Canister purge, one frame: wanted warm, in closed loop and off idle; then the valve's true opening, and the
     vapour that is reckoned with.
@@ -237,7 +237,7 @@ def purge_valve(p: Any, air: Any, known: Any, unit: Any, mix: Any, h: Any, dt: f
         unit.purge_known = flow * p.purge_vapour
 
 
-@compiled
+@inlined
 def give_idle_air(p: Any, air: Any, unit: Any, hand: Any) -> None:
     """Idle air by a valve beside the plate, or by the plate itself; a lost position sensor leaves an electronic
     throttle at its limp stop.
@@ -251,7 +251,7 @@ def give_idle_air(p: Any, air: Any, unit: Any, hand: Any) -> None:
     unit.plate_command = LIMP_PLATE if unit.tp_bad_time > TP_LOST_AFTER else throttle_plate(wanted, p.throttle_area)
 
 
-@compiled
+@inlined
 def position_seen(p: Any, crank: Any, wires: Any, pins: Any, known: Any, unit: Any, hand: Any, dt: float) -> None:
     """The driver's wish as the control unit sees it: the pedal where there is a sensor for it, else the plate above its
     learned stop.
@@ -274,7 +274,7 @@ def position_seen(p: Any, crank: Any, wires: Any, pins: Any, known: Any, unit: A
     unit.pedal_seen = (0.0 if unit.load < 0.25 else 0.3) if unit.tp_bad_time > TP_LOST_AFTER else above
 
 
-@compiled
+@inlined
 def engine_state(
     p: Any, crank: Any, air: Any, warm: Any, known: Any, unit: Any, key: float, rpm: float, time_lapse: float, dt: float
 ) -> None:
@@ -312,7 +312,7 @@ def engine_state(
         unit.since_cut = 0.0
 
 
-@compiled
+@inlined
 def protect_from_overboost(p: Any, known: Any, unit: Any) -> None:
     """Fuel is cut while the charge that the control unit sees is far above what the engine bears, until it has come
     down again.
@@ -325,7 +325,7 @@ def protect_from_overboost(p: Any, known: Any, unit: Any) -> None:
         unit.overboost = 0.0
 
 
-@compiled
+@inlined
 def calculated_load(p: Any, crank: Any, known: Any, unit: Any, rpm: float) -> float:
     """Air per stroke over what full load takes at this speed, as SAE J1979's PID 04; with a turbocharger full load is
     full boost. [-]
@@ -338,7 +338,7 @@ def calculated_load(p: Any, crank: Any, known: Any, unit: Any, rpm: float) -> fl
     return min(max(unit.air_estimate / mass_full, 0.0), 1.5)
 
 
-@compiled
+@inlined
 def move_egr(p: Any, air: Any, unit: Any, h: Any, dt: float) -> None:
     """The EGR valve's position, one frame: follows the command, or the tool that holds it, between the stops that a
     fault leaves it.
@@ -347,7 +347,7 @@ def move_egr(p: Any, air: Any, unit: Any, h: Any, dt: float) -> None:
     air.egr_position += dt / p.egr_lag * (wish - air.egr_position)
 
 
-@compiled
+@inlined
 def substitute_pressure(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> tuple[float, float]:
     """Manifold pressure to which the opening of throttle and idle valve leads, and what the cylinders draw of each unit
     of it, for when meter or pressure sensor is lost: opening and filling solved for one pressure. [Pa], [kg/(s Pa)]
@@ -367,7 +367,7 @@ def substitute_pressure(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> 
     return pressure, pumped
 
 
-@compiled
+@inlined
 def substitute_flow(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> float:
     """Air mass flow that stands in for a lost meter. [kg/s]"""
     if p.diesel > 0.5:
@@ -377,7 +377,7 @@ def substitute_flow(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> floa
     return pressure * pumped
 
 
-@compiled
+@inlined
 def believed_charge(p: Any, known: Any, unit: Any, h: Any) -> float:
     """Charge temperature that the control unit assumes. [K]"""
     # A flattened table takes the air for less far from 20 °C than its sensor tells.
@@ -386,7 +386,7 @@ def believed_charge(p: Any, known: Any, unit: Any, h: Any) -> float:
     return fresh + unit.egr_expected * (EGR_GAS - fresh)
 
 
-@compiled
+@inlined
 def believed_filling(p: Any, crank: Any, known: Any, unit: Any, pressure: float) -> float:
     """Volumetric efficiency from the control unit's calibration, which knows the sound exhaust's back pressure under
     boost. [-]
@@ -397,7 +397,7 @@ def believed_filling(p: Any, crank: Any, known: Any, unit: Any, pressure: float)
     )
 
 
-@compiled
+@inlined
 def model_exhaust(p: Any, known: Any, unit: Any) -> None:
     """The control unit's own picture of the pressure before the turbine, from its air estimate and the wastegate that
     it commands, one frame.
@@ -413,7 +413,7 @@ def model_exhaust(p: Any, known: Any, unit: Any) -> None:
     unit.exhaust_model += FRAME * rate * (flow - through) / (1.0 + FRAME * rate * slope)
 
 
-@compiled
+@inlined
 def estimate_air_by_density(p: Any, crank: Any, air: Any, pins: Any, known: Any, unit: Any) -> None:
     """Air into the cylinders from manifold pressure, speed and charge temperature: the filling is known, the air is not
     measured.
@@ -434,7 +434,7 @@ def estimate_air_by_density(p: Any, crank: Any, air: Any, pins: Any, known: Any,
     unit.air_estimate = charge * (1.0 - unit.egr_expected)
 
 
-@compiled
+@inlined
 def estimate_air(p: Any, crank: Any, air: Any, known: Any, unit: Any) -> None:
     """Air into the cylinders as the control unit infers it: an observer whose state is manifold pressure.
 

@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from leitfaden_core.compiled import compiled
+from leitfaden_core.compiled import inlined
 from leitfaden_core.engine.battery import (
     CAPACITY,
     CHARGE_KEPT,
@@ -92,7 +92,7 @@ PINS = (
 )
 
 
-@compiled
+@inlined
 def supplies(
     p: Any,
     crank: Any,
@@ -138,7 +138,7 @@ def supplies(
     )
 
 
-@compiled
+@inlined
 def battery(
     p: Any,
     crank: Any,
@@ -184,7 +184,7 @@ def battery(
     wires.battery_charge = min(max(wires.battery_charge - moved, 0.0), full)
 
 
-@compiled
+@inlined
 def thermistor_pin(p: Any, wires: Any, unit: Any, element: float, pull_up: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a thermistor input: pulled up in the control unit, ``element`` ohms to the shared sensor
     ground. [V]
@@ -196,7 +196,7 @@ def thermistor_pin(p: Any, wires: Any, unit: Any, element: float, pull_up: float
     return pin_voltage(wires.rail_ground, element, REFERENCE_VOLTS, pull_up, circuit, ohms, wires.battery)
 
 
-@compiled
+@inlined
 def five_volt_pin(p: Any, wires: Any, share: float, circuit: float, ohms: float) -> float:
     """Voltage at the pin of a ratiometric 5 V sensor that gives ``share`` of its own supply above its own ground.
 
@@ -206,7 +206,7 @@ def five_volt_pin(p: Any, wires: Any, share: float, circuit: float, ohms: float)
     return slope * min(max(share, 0.0), 1.0) + base
 
 
-@compiled
+@inlined
 def five_volt_line(p: Any, wires: Any, circuit: float, ohms: float) -> tuple[float, float]:
     """That voltage as a line in the share, which holds as long as supplies and wires stay as they are. [V], [V]"""
     if circuit == CIRCUIT_SWAPPED:
@@ -220,14 +220,14 @@ def five_volt_line(p: Any, wires: Any, circuit: float, ohms: float) -> tuple[flo
     return slope * (wires.rail_5v - wires.rail_ground), base + slope * wires.rail_ground
 
 
-@compiled
+@inlined
 def exhaust_thermometer(wires: Any, element: float, circuit: float, ohms: float) -> float:
     """What the control unit reads from a resistance thermometer in the exhaust. [K]"""
     volts = pin_voltage(wires.rail_ground, element, REFERENCE_VOLTS, PTC_PULL_UP, circuit, ohms, wires.battery)
     return ptc_temperature(believed_resistance(min(volts, 4.999), PTC_PULL_UP, REFERENCE_VOLTS))
 
 
-@compiled
+@inlined
 def fast_wires(p: Any, cells: Any, raw: Any, wires: Any, h: Any, front_ohms: float, rear_ohms: float) -> None:
     """Lags and wires of the sensors that are read at every step, as they are in this frame."""
     if p.speed_density > 0.5 or p.map_helps > 0.5:
