@@ -15,39 +15,36 @@ settings.load_profile("steady")
 
 TESTS = Path(__file__).parent
 CORE = TESTS.parent / "core" / "leitfaden_core"
-#: What the tests marked ``model`` are about. Their last green run is written down: while none of it has changed since,
-#: they need not run again, except with --long.
-ABOUT = (
+#: What the tests of a mark are about. Their last green run is written down: while none of it has changed since, they
+#: need not run again, except with --long.
+_MODEL = (
     *("channels.py", "chance.py", "compiled.py", "constants.py", "quantities", "rigs", "scripts", "engine", "sensors"),
-    *(
-        "control",
-        "wiring",
-        "faults",
-        "simulate",
-        "monitors",
-        "recordings",
-        "expect",
-        "instruments",
-        "diagnose",
-        "judge",
-    ),
-    *("workings", "explore", "atlas", "cautions", "live"),
+    *("control", "wiring", "faults", "simulate", "monitors", "recordings", "expect", "instruments", "diagnose"),
+    *("judge", "workings", "explore", "atlas", "cautions", "live"),
 )
+ABOUT = {"model": _MODEL, "lessons": tuple(path.name for path in sorted(CORE.iterdir()) if path.name != "locale")}
 #: What these tests share.
-SHARED = ("circuits_alone.py", "rides.py", "strategies.py", "vehicles.py")
-GREEN = TESTS / "data" / "model-tests-green.txt"
+_HELPERS = ("tests/circuits_alone.py", "tests/rides.py", "tests/strategies.py", "tests/vehicles.py")
+_MADE = ("tests/proposals.py", "tests/station_lessons.py", "server/demo/lesson.yaml")
+SHARED = {"model": _HELPERS, "lessons": (*_HELPERS, *_MADE)}
+GREEN = TESTS / "data" / "green.txt"
 
 
-def model_fingerprint() -> str:
-    """A name for the model's sources and data and the tests about them."""
-    files = [path for name in ABOUT for path in _files(CORE / name)]
-    marked = [path for path in sorted(TESTS.rglob("*.py")) if "pytest.mark.model" in path.read_text(encoding="utf-8")]
+def fingerprint(mark: str) -> str:
+    """A name for what the tests of a mark are about, and for these tests."""
+    files = [path for name in ABOUT[mark] for path in _files(CORE / name)]
+    marked = [path for path in sorted(TESTS.rglob("*.py")) if f"pytest.mark.{mark}\n" in path.read_text("utf-8")]
     name = hashlib.sha256()
-    shared = [TESTS / name for name in SHARED]
-    for path in [*files, *marked, *shared, TESTS.parent / "requirements" / "base.txt"]:
+    shared = [TESTS.parent / name for name in (*SHARED[mark], "requirements/base.txt")]
+    for path in [*files, *marked, *shared]:
         name.update(str(path.relative_to(TESTS.parent)).encode())
         name.update(path.read_bytes())
     return name.hexdigest()
+
+
+def last_green() -> dict[str, str]:
+    """The fingerprint of each mark at its last green run."""
+    return dict(line.split() for line in GREEN.read_text(encoding="utf-8").splitlines())
 
 
 def _files(place: Path) -> list[Path]:
@@ -67,16 +64,19 @@ def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item
 
 
 def _leave_out_green(config: pytest.Config, items: list[pytest.Item]) -> None:
-    asked = os.environ.get("LEITFADEN_LONG") or "model" in config.option.markexpr or os.environ.get("LEITFADEN_MODEL")
-    if asked or GREEN.read_text(encoding="utf-8").strip() != model_fingerprint():
+    if os.environ.get("LEITFADEN_LONG") or os.environ.get("LEITFADEN_GREEN"):
         return
-    left_out = [item for item in items if item.get_closest_marker("model")]
+    green = last_green()
+    known = {mark for mark in ABOUT if mark not in config.option.markexpr and green.get(mark) == fingerprint(mark)}
+    left_out = [item for item in items if known & {mark.name for mark in item.iter_markers()}]
     if len(left_out) < len(items):  # a file that is named alone runs
-        items[:] = [item for item in items if not item.get_closest_marker("model")]
+        items[:] = [item for item in items if item not in set(left_out)]
         config.hook.pytest_deselected(items=left_out)
 
 
 def pytest_sessionfinish(session: pytest.Session, exitstatus: int) -> None:
-    """Write a green run of all tests about the model down: LEITFADEN_MODEL=write."""
-    if os.environ.get("LEITFADEN_MODEL") == "write" and exitstatus == 0 and not hasattr(session.config, "workerinput"):
-        GREEN.write_text(model_fingerprint() + "\n", encoding="utf-8")
+    """Write a green run of all tests of the marks that were asked for down: LEITFADEN_GREEN=write."""
+    if os.environ.get("LEITFADEN_GREEN") == "write" and exitstatus == 0 and not hasattr(session.config, "workerinput"):
+        asked = [mark for mark in ABOUT if mark in session.config.option.markexpr]
+        green = last_green() | {mark: fingerprint(mark) for mark in asked}
+        GREEN.write_text("".join(f"{mark} {name}\n" for mark, name in sorted(green.items())), encoding="utf-8")

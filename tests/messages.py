@@ -5,6 +5,7 @@ import dataclasses
 import io
 import re
 from collections.abc import Collection, Iterable, Iterator
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -34,6 +35,7 @@ LOGS = {"debug", "info", "warning", "error", "exception"}
 _TECHNICAL = re.compile(r"^(select |text/|application/|private, |default-src |accelerometer=)|^Value error, $")
 
 
+@cache
 def messages() -> Catalog:
     """A catalogue of all texts, each with the files in which it stands; the same texts give the same bytes."""
     found: dict[str, set[str]] = {}

@@ -11,6 +11,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import script_with
 from leitfaden_core.simulate import stored_statistics
 
+pytestmark = pytest.mark.lessons
+
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 2.0})
 
 

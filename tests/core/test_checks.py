@@ -17,6 +17,8 @@ from leitfaden_core.lessons import (
 from leitfaden_core.lessons.checks import reading_index
 from leitfaden_core.lessons.showing import telling_places
 
+pytestmark = pytest.mark.lessons
+
 LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4.0}}
 SMALL = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 1.5}}
 TINY = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 0.2}}

@@ -18,6 +18,8 @@ from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 
+pytestmark = pytest.mark.lessons
+
 RIG, SCRIPT = load_rig("R1"), load_script("workshop_day")
 LEAK = FaultSpec(kind="manifold_vacuum_leak", params={"area_mm2": 2.0})
 PLACES = [ReadingPlace(condition="hot_idle", channel="maf"), ReadingPlace(condition="hot_idle", channel="injector_ms")]

@@ -22,6 +22,8 @@ from leitfaden_core.live import Bench, doing_of
 from leitfaden_core.rigs import load_rig, rig_channels
 from station_lessons import LEAK, lesson
 
+pytestmark = pytest.mark.lessons
+
 
 @pytest.mark.parametrize("rig", ["R1", "R2", "R5"])
 def test_what_a_live_station_asks_can_be_read_off_its_running_engine(rig: str) -> None:

@@ -29,6 +29,8 @@ from leitfaden_core.lessons import (
 )
 from leitfaden_core.quantities import UnitSystem
 
+pytestmark = pytest.mark.lessons
+
 VERDICTS = ("good", "suspect", "faulty", "not_decidable")
 SHOW, MEASURE, JUDGE, CONCLUDE = 1, 2, 3, 4
 

@@ -7,6 +7,8 @@ from hypothesis import strategies as st
 from leitfaden_core.quantities import QUANTITIES, half_of_last_digit, parse_reading
 from leitfaden_core.workings import StepVerdict, mark_steps, work, workings
 
+pytestmark = pytest.mark.lessons
+
 AIR = workings.get("volumetric_efficiency")
 AIR_SHEET = work(AIR, {"maf": 107.0, "rpm": 6000.0, "t": 20.0, "p": 100.0, "L": 2.0})
 TRIMS = workings.get("total_trim")

@@ -11,6 +11,8 @@ from leitfaden_core.lessons.kinds import KINDS
 from leitfaden_core.quantities import UnitSystem
 from station_lessons import STATIONS as ALL_STATIONS
 
+pytestmark = pytest.mark.lessons
+
 LEAK = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 4.0}}
 METER = {"kind": "maf_under_read", "params": {"gain": 0.8}}
 WORDS = {"why": "Our engines of that year idle so", "source": "own measurement, three vehicles"}

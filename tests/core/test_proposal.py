@@ -26,6 +26,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.workings import workings
 from proposals import assert_whole
 
+pytestmark = pytest.mark.lessons
+
 #: From four families, over four rigs; every page on every rig is tried in tests/long.
 SOME = [("hot_film_meter", "R1"), ("egr_valves", "R4")]
 

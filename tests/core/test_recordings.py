@@ -28,6 +28,8 @@ from leitfaden_core.rigs import load_rig
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
 
+pytestmark = pytest.mark.lessons
+
 RIG = load_rig("R1")
 T = TypeVar("T", bound=Callable[..., None])
 

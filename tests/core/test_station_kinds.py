@@ -21,6 +21,8 @@ from leitfaden_core.lessons import (
 from leitfaden_core.lessons.kinds.procedure.pieces import pieces
 from station_lessons import SEEDS, STATIONS, lesson
 
+pytestmark = pytest.mark.lessons
+
 
 @pytest.mark.parametrize("kind", STATIONS)
 class TestEveryKind:
