@@ -278,7 +278,7 @@ class Host:
                 await self._drop(hosted, "not_kept", sentence)
                 return {"refused": str(change), **problem("not_kept", sentence)}
             hosted.changes[change] = done.frame
-            hosted.tell({"event": telling.event(done)})
+            hosted.tell({"event": telling.events(hosted.bench, len(hosted.bench.journal) - 1)[0]})
             hosted.tell({"vehicle": await self._in(self._stepping, telling.vehicle, hosted.bench, hosted.cover)})
             return {"done": str(change), "frame": done.frame}
 

@@ -11,7 +11,7 @@ from benches.sealed import sealed
 from leitfaden_core.channels import channel
 from leitfaden_core.expect import MissingSheet
 from leitfaden_core.instruments import Observation, Vehicle, instruments, measure
-from leitfaden_core.live import Bench, Cover, Done, Present, circuit_of, judged, parted, to_be_seen
+from leitfaden_core.live import Bench, Cover, Present, circuit_of, judged, parted, to_be_seen, told
 from leitfaden_core.monitors import code
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import shown_quantity
@@ -35,7 +35,7 @@ def opening(bench: Bench, cover: Cover | None) -> dict[str, Any]:
         "beginning": begun if cover is None else begun | {"faults": [], "individual": {}, "seed": 0},
         "cover": None if cover is None else cover.model_dump(mode="json"),
         "frame": bench.frame,
-        "events": [event(done) for done in bench.journal],
+        "events": events(bench),
         "vehicle": vehicle(bench, cover),
         "codes": codes(bench),
         "now": now(bench, cover),
@@ -53,9 +53,13 @@ def _bands(bench: Bench) -> list[dict[str, Any]]:
         return []
 
 
-def event(done: Done) -> dict[str, Any]:
-    """Something that was done."""
-    return {"frame": done.frame, "doing": done.doing.model_dump(mode="json", exclude_none=True)}
+def events(bench: Bench, first: int = 0) -> list[dict[str, Any]]:
+    """What was done, from the thing number ``first`` on, and its words."""
+    words = told(bench.beginning, bench.journal, first)
+    return [
+        {"frame": done.frame, "doing": done.doing.model_dump(mode="json", exclude_none=True), "words": said}
+        for done, said in zip(bench.journal[first:], words, strict=True)
+    ]
 
 
 def now(bench: Bench, cover: Cover | None) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from api.problems import Conflict, NotFound, Refused
 from benches import services as benches
 from benches.models import Bench
 from jobs import services as jobs
-from leitfaden_core import __version__
+from leitfaden_core import __version__, live
 from leitfaden_core.faults import describe_fault, fault_kinds
 from leitfaden_core.lessons import (
     consequence,
@@ -28,7 +28,6 @@ from leitfaden_core.lessons import (
     station_engine,
     with_steps,
 )
-from leitfaden_core.live import words_of
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.words import say
 from lessons.models import Lesson, LessonVersion
@@ -225,7 +224,9 @@ def done_at(attempt: Attempt, index: int) -> list[Act]:
     kept = StationBench.objects.filter(attempt=attempt, station=index).first()
     if kept is None:
         return []
-    return [Act(done.seconds, words_of(done)) for done in benches.kept(kept.bench_id).journal]
+    bench = benches.kept(kept.bench_id)
+    words = live.told(bench.beginning, bench.journal)
+    return [Act(done.seconds, said) for done, said in zip(bench.journal, words, strict=True)]
 
 
 @transaction.atomic

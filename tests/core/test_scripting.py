@@ -75,10 +75,10 @@ def test_faults_go_beside_the_drive_and_other_handwork_is_told_as_left_out() -> 
     bench = driven(doings, 10.0)
     made = script_of(bench.beginning, bench.journal, 0, bench.frame, "With a leak")
     assert [fault.kind for fault in made.faults] == ["manifold_vacuum_leak"]
-    assert made.left_out == ("plug off (iat)", "pull plug: circuit iat")
+    assert made.left_out == ("plug off: IAT",)
     # What was done before the stretch and still stands is told as well; what was undone is not.
     later = script_of(bench.beginning, bench.journal, 600, 1000, "Later")
-    assert later.left_out == ("plug off (iat)",)
+    assert later.left_out == ("plug off: IAT",)
 
 
 def test_a_night_is_no_part_of_a_drive() -> None:

@@ -118,9 +118,9 @@ def test_what_is_done_while_somebody_comes_in_is_told_to_them_once(world: World)
         async with Line(world, "trainer", number) as wire:
             told = (await wire.hear("opened"))["opened"]["events"]
             await wire.say(id=str(uuid.uuid4()), do={"do": "mark", "words": f"after {words}"})
-            heard = [event["doing"]["words"] for event in told]
+            heard = [event["words"] for event in told]
             while heard[-1:] != [f"after {words}"]:
-                heard.append((await wire.hear("event"))["event"]["doing"]["words"])
+                heard.append((await wire.hear("event"))["event"]["words"])
             return [word for word in heard if word == words]
 
     async def run() -> None:

@@ -451,7 +451,7 @@ class TestRunningEngine:
         body(learner, "get", f"/api/attempts/{attempt.pk}/stations/0")
         answer_station(learner, attempt, 0, {"noticed": "it hunts"})
         seen = body(world.client("trainer"), "get", f"/api/attempts/{attempt.pk}/seen/0")[1]
-        assert [act["words"] for act in seen["done"]] == ["turn key: to on", "close hose: hose breather"]
+        assert [act["words"] for act in seen["done"]] == ["key on", "clamped: breather"]
         assert [act["seconds"] for act in seen["done"]] == [100 * FRAME, 200 * FRAME]
 
     def test_other_stations_and_other_people_have_none(self, world: Any, learner: Client, attempt: Attempt) -> None:

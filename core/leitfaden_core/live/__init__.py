@@ -11,8 +11,9 @@ from leitfaden_core.live.layers import parted
 from leitfaden_core.live.present import Present, present, undisturbed
 from leitfaden_core.live.reach import Reach, reach_of
 from leitfaden_core.live.scripting import Driven, script_of
-from leitfaden_core.live.stretch import stretch_of, words_of
+from leitfaden_core.live.stretch import stretch_of
 from leitfaden_core.live.together import Together, judge_together
+from leitfaden_core.live.told import told
 
 __all__ = [
     "Beginning",
@@ -44,6 +45,6 @@ __all__ = [
     "script_of",
     "stretch_of",
     "to_be_seen",
+    "told",
     "undisturbed",
-    "words_of",
 ]

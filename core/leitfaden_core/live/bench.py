@@ -65,6 +65,11 @@ class Portion:
     twin: NDArray[np.void]
 
 
+def fault_name(k: int) -> str:
+    """What the fault number ``k`` of a beginning, from 0 on, is called on its bench."""
+    return f"fault {k + 1}"
+
+
 class Bench:
     """An engine under hands, with monitors that run along and an undisturbed twin.
 
@@ -92,7 +97,7 @@ class Bench:
         learned = settle_memory(self.rig, faults, wish.seed, wish.individual)
         machine = Machine(self.rig, wish.seed, wish.individual, wish.start, learned, wish.weather)
         for k, fault in enumerate(faults):
-            machine.act(actions.PutFault(name=f"fault {k + 1}", fault=fault))
+            machine.act(actions.PutFault(name=fault_name(k), fault=fault))
         if wish.start == "cold":
             machine.act(actions.TurnKey(to="off"))
         return machine

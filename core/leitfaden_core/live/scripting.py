@@ -11,7 +11,8 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.bench import Beginning, Bench, Done
 from leitfaden_core.live.doings import Mark, SettleMemory, Stand
-from leitfaden_core.live.stretch import BEFORE, spells_of, words_of
+from leitfaden_core.live.stretch import BEFORE, spells_of
+from leitfaden_core.live.told import told
 from leitfaden_core.recordings import Stretch
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment, Surroundings, Window
@@ -94,7 +95,7 @@ def script_of(beginning: Beginning, journal: list[Done], first: int, last: int, 
     rows = bench.rows(start, last).rows
     spells = spells_of(Naming(bench.rig).feed(rows)[first - start :])
     coolant = float(rows["ect_true"][first - start]) if last > first else 0.0
-    approach, segments, left_out = _segments(journal, first, last)
+    approach, segments, left_out = _segments(beginning, journal, first, last)
     return Driven(
         Script(
             schema_version=1,
@@ -113,12 +114,13 @@ def script_of(beginning: Beginning, journal: list[Done], first: int, last: int, 
 def _standing(bench: Bench) -> list[str]:
     """Handwork that stands at the end of the stretch."""
     work = bench.machine.work
-    return [
-        *(say("plug off ({name})", name=name) for name in sorted(work.unplugged)),
-        *(say("clamped ({name})", name=name) for name in sorted(work.closed)),
-        *(say("exchanged ({name})", name=name) for name in sorted(work.gone)),
-        *(say("held ({name})", name=name) for name, _share in sorted(work.held)),
+    doings = [
+        *(actions.PullPlug(circuit=name) for name in sorted(work.unplugged)),
+        *(actions.CloseHose(hose=name) for name in sorted(work.closed)),
+        *(actions.FitPart(part=name) for name in sorted(work.gone)),
+        *(actions.HoldActuator(actuator=name, share=share) for name, share in sorted(work.held)),
     ]
+    return told(bench.beginning, [Done(bench.frame, doing) for doing in doings])
 
 
 def _air(beginning: Beginning, journal: list[Done], first: int) -> Surroundings | None:
@@ -129,7 +131,9 @@ def _air(beginning: Beginning, journal: list[Done], first: int) -> Surroundings 
     return found
 
 
-def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment], list[Segment], list[str]]:
+def _segments(
+    beginning: Beginning, journal: list[Done], first: int, last: int
+) -> tuple[list[Segment], list[Segment], list[str]]:
     """How the engine comes to where the stretch begins; what hands did in it, one segment for each time in which they
     did nothing new; and what they did beside driving.
     """
@@ -137,13 +141,15 @@ def _segments(journal: list[Done], first: int, last: int) -> tuple[list[Segment]
     for done in (done for done in journal if done.frame <= first):
         hands = hands.after(done.doing, done.frame) or hands
     approach, segments, at = _approach(hands, first), [], first
-    for done in (done for done in journal if first < done.frame < last):
+    for done, words in zip(journal, told(beginning, journal), strict=True):
+        if not first < done.frame < last:
+            continue
         after = hands.after(done.doing, done.frame)
         if after is not None:
             segments += _held(hands, at, done.frame)
             hands, at = _without_snap(after, hands), done.frame
         elif not isinstance(done.doing, _BESIDE):
-            left_out.append(words_of(done))
+            left_out.append(words)
     segments += _held(hands, at, last)
     if len(segments) > MOST:
         raise LeitfadenError(say("hands did {count} things in this stretch: choose a shorter one", count=len(segments)))

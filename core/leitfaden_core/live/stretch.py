@@ -5,7 +5,7 @@ import itertools
 import numpy as np
 
 from leitfaden_core.live.bench import Beginning, Bench, Done
-from leitfaden_core.live.doings import Mark
+from leitfaden_core.live.told import told
 from leitfaden_core.recordings import Capture, Event, Stretch
 from leitfaden_core.simulate import FRAME
 from leitfaden_core.simulate.naming import NAMED, NONE, Naming
@@ -24,7 +24,9 @@ def stretch_of(beginning: Beginning, journal: list[Done], first: int, last: int,
     names = Naming(bench.rig).feed(rows)[first - start :]
     rows = rows[first - start :]
     events = tuple(
-        Event((done.frame - first) * FRAME, "action", words_of(done)) for done in journal if first <= done.frame < last
+        Event((done.frame - first) * FRAME, "action", words)
+        for done, words in zip(journal, told(beginning, journal), strict=True)
+        if first <= done.frame < last
     )
     time = np.asarray((np.arange(len(rows)) + 1) * FRAME, dtype=np.float64)
     columns = {name: np.asarray(rows[name], dtype=np.float64) for name in channels}
@@ -38,20 +40,3 @@ def spells_of(names: np.ndarray) -> tuple[Stretch, ...]:
     return tuple(
         Stretch(NAMED[name].id, start, end) for name, start, end in spells if name != NONE and end - start >= SHORTEST
     )
-
-
-def words_of(done: Done) -> str:
-    """What was done, in the words of its document; a mark in its own."""
-    if isinstance(done.doing, Mark):
-        return done.doing.words
-    raw = done.doing.model_dump(mode="json", exclude_defaults=True, exclude={"do"})
-    told = ", ".join(f"{name} {_plain(value)}" for name, value in raw.items() if value is not None)
-    return f"{done.doing.do.replace('_', ' ')}{': ' if told else ''}{told}"
-
-
-def _plain(value: object) -> str:
-    if isinstance(value, dict):
-        return " ".join(
-            f"{name} {_plain(part)}" for name, part in value.items() if part not in (None, {}, {"mode": "permanent"})
-        )
-    return str(value)

@@ -3,14 +3,12 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { FRAME } from '@/features/bench/live/series'
 import type { Happened } from '@/features/bench/live/line'
-import { useDone } from '@/features/bench/live/words'
 import { LABEL_WIDTH, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 
 /** What was done, under the lanes at its time; several that belong together stand as one. */
 const props = defineProps<{ events: Happened[]; range: Range; readingWidth: number }>()
 const emit = defineEmits<{ jump: [time: number] }>()
 const { t } = useI18n()
-const { done } = useDone()
 
 const ROWS = 3
 /** Actions of one kind within this time are one mark: a pedal or a size that is dragged. [s] */
@@ -41,7 +39,7 @@ const marks = computed<Mark[]>(() => {
       before && before.do === event.doing.do && before.name === event.doing.name && time - before.time < TOGETHER
     before = { do: event.doing.do, name: event.doing.name, time }
     if (time < from || time > to) continue
-    const words = done(event.doing)
+    const words = event.words
     if (same && found.length) {
       found[found.length - 1]!.words = words
       continue

@@ -8,6 +8,7 @@ export type Doing = { do: string } & Record<string, unknown>
 export interface Happened {
   frame: number
   doing: Doing
+  words: string
 }
 
 export interface Vehicle {

@@ -35,6 +35,7 @@ describe('marks of what was done', () => {
   const size = (frame: number, area: number) => ({
     frame,
     doing: { do: 'size_fault', name: 'leak', params: { area_mm2: area } },
+    words: `now ${area} mm²`,
   })
 
   function words(events: object[], range = [0, 30]): string[] {
@@ -45,11 +46,11 @@ describe('marks of what was done', () => {
   }
 
   it('are one for a size that is dragged, with where it came to rest', () => {
-    expect(words([size(500, 1), size(510, 1.5), size(520, 2), size(1500, 4)])).toEqual(['size 2', 'size 4'])
+    expect(words([size(500, 1), size(510, 1.5), size(520, 2), size(1500, 4)])).toEqual(['now 2 mm²', 'now 4 mm²'])
   })
 
   it('stand only within what is in view, each with its words for those who cannot see', () => {
-    const snap = (frame: number) => ({ frame, doing: { do: 'snap' } })
+    const snap = (frame: number) => ({ frame, doing: { do: 'snap' }, words: 'snap throttle' })
     expect(words([snap(100), snap(2000), snap(9000)], [10, 40])).toEqual(['snap throttle'])
     expect(words(Array.from({ length: 6 }, (_, k) => snap(1000 + 200 * k)))).toHaveLength(6)
   })
