@@ -27,6 +27,8 @@ const props = defineProps<{
   ghost?: Ghost
   laneHeight: number
   removable: boolean
+  /** Whether nothing may tell what is wrong. */
+  secret?: boolean
 }>()
 const emit = defineEmits<{ remove: [channel: string]; swap: [from: string, to: string] }>()
 const { t } = useI18n()
@@ -300,7 +302,7 @@ defineExpose({ range })
       @remove="emit('remove', row.channel.id)"
       @swap="(to) => emit('swap', row.channel.id, to)"
     />
-    <MarkRibbon :events="line.events.value" :range="range" :reading-width="READING" @jump="jump" />
+    <MarkRibbon :events="line.events.value" :range="range" :reading-width="READING" :secret="secret" @jump="jump" />
     <div v-if="measured" class="measured small" aria-live="polite">
       <b>{{ t('lanes.difference', { time: measured.seconds.toFixed(2) }) }}</b>
       <span v-for="lane in measured.lanes" :key="lane.label">

@@ -6,7 +6,13 @@ import type { Happened } from '@/features/bench/live/line'
 import { LABEL_WIDTH, SCALE_WIDTH, type Range } from '@/parts/lanes/geometry'
 
 /** What was done, under the lanes at its time; several that belong together stand as one. */
-const props = defineProps<{ events: Happened[]; range: Range; readingWidth: number }>()
+const props = defineProps<{
+  events: Happened[]
+  range: Range
+  readingWidth: number
+  /** Whether nothing may tell what is wrong: what was broken and mended is left out. */
+  secret?: boolean
+}>()
 const emit = defineEmits<{ jump: [time: number] }>()
 const { t } = useI18n()
 
@@ -24,6 +30,8 @@ interface Mark {
   passes: boolean
 }
 
+/** Tells what is wrong. */
+const TELLING = ['put_fault', 'size_fault', 'take_fault']
 /** Time that was not seen, or ran otherwise, is marked as such. */
 const PASSES = ['stand', 'settle_memory', 'lapse_time', 'pass_months']
 
@@ -38,7 +46,7 @@ const marks = computed<Mark[]>(() => {
     const same =
       before && before.do === event.doing.do && before.name === event.doing.name && time - before.time < TOGETHER
     before = { do: event.doing.do, name: event.doing.name, time }
-    if (time < from || time > to) continue
+    if (time < from || time > to || (props.secret && TELLING.includes(event.doing.do))) continue
     const words = event.words
     if (same && found.length) {
       found[found.length - 1]!.words = words

@@ -263,6 +263,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :channels="projected ? lanes.slice(0, 4) : lanes"
         :available="rig?.channels ?? []"
         :show-twin="showTwin && !cover"
+        :secret="hidesFault || projected"
         :removable="!projected"
         :lane-height="projected ? 128 : lanes.length > 4 ? 84 : 104"
         @remove="(name) => (lanes = lanes.filter((n) => n !== name))"

@@ -38,8 +38,8 @@ describe('marks of what was done', () => {
     words: `now ${area} mm²`,
   })
 
-  function words(events: object[], range = [0, 30]): string[] {
-    const page = mounted(MarkRibbon, { events, range, readingWidth: 150 })
+  function words(events: object[], range = [0, 30], secret = false): string[] {
+    const page = mounted(MarkRibbon, { events, range, readingWidth: 150, secret })
     const found = page.findAll('button').map((mark) => mark.text())
     page.unmount()
     return found
@@ -47,6 +47,13 @@ describe('marks of what was done', () => {
 
   it('are one for a size that is dragged, with where it came to rest', () => {
     expect(words([size(500, 1), size(510, 1.5), size(520, 2), size(1500, 4)])).toEqual(['now 2 mm²', 'now 4 mm²'])
+  })
+
+  it('tell nothing of what is wrong while that is hidden, as before a class', () => {
+    const snap = { frame: 300, doing: { do: 'snap' }, words: 'snap throttle' }
+    const put = { frame: 100, doing: { do: 'put_fault', name: 'leak' }, words: 'put in: leak' }
+    const take = { frame: 2000, doing: { do: 'take_fault', name: 'leak' }, words: 'taken out: leak' }
+    expect(words([put, snap, size(500, 4), take], [0, 30], true)).toEqual(['snap throttle'])
   })
 
   it('stand only within what is in view, each with its words for those who cannot see', () => {
