@@ -302,7 +302,14 @@ defineExpose({ range })
       @remove="emit('remove', row.channel.id)"
       @swap="(to) => emit('swap', row.channel.id, to)"
     />
-    <MarkRibbon :events="line.events.value" :range="range" :reading-width="READING" :secret="secret" @jump="jump" />
+    <MarkRibbon
+      :events="line.events.value"
+      :range="range"
+      :reading-width="READING"
+      :plot-width="2 * strokes"
+      :secret="secret"
+      @jump="jump"
+    />
     <div v-if="measured" class="measured small" aria-live="polite">
       <b>{{ t('lanes.difference', { time: measured.seconds.toFixed(2) }) }}</b>
       <span v-for="lane in measured.lanes" :key="lane.label">

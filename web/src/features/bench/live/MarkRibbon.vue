@@ -10,6 +10,8 @@ const props = defineProps<{
   events: Happened[]
   range: Range
   readingWidth: number
+  /** Of what lies between the two scales. [px] */
+  plotWidth: number
   /** Whether nothing may tell what is wrong: what was broken and mended is left out. */
   secret?: boolean
 }>()
@@ -53,9 +55,9 @@ const marks = computed<Mark[]>(() => {
       continue
     }
     const left = (time - from) / span
-    // Labels are about 5.6 px a letter on a plot of some 600 px.
-    const wide = (words.length * 5.8 + 14) / 600
-    const turned = left + wide > 1
+    // A letter takes about so many pixels.
+    const wide = (words.length * 4.8 + 12) / props.plotWidth
+    const turned = left + wide > 1 && left > 0.5
     const start = turned ? left - wide : left
     const row = ends.findIndex((end) => end < start)
     if (row >= 0) ends[row] = start + wide

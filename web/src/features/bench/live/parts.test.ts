@@ -38,8 +38,8 @@ describe('marks of what was done', () => {
     words: `now ${area} mm²`,
   })
 
-  function words(events: object[], range = [0, 30], secret = false): string[] {
-    const page = mounted(MarkRibbon, { events, range, readingWidth: 150, secret })
+  function words(events: object[], range = [0, 30], secret = false, wide = 600): string[] {
+    const page = mounted(MarkRibbon, { events, range, readingWidth: 150, plotWidth: wide, secret })
     const found = page.findAll('button').map((mark) => mark.text())
     page.unmount()
     return found
@@ -54,6 +54,17 @@ describe('marks of what was done', () => {
     const put = { frame: 100, doing: { do: 'put_fault', name: 'leak' }, words: 'put in: leak' }
     const take = { frame: 2000, doing: { do: 'take_fault', name: 'leak' }, words: 'taken out: leak' }
     expect(words([put, snap, size(500, 4), take], [0, 30], true)).toEqual(['snap throttle'])
+  })
+
+  it('that have no room beside each other stand below each other', () => {
+    const at = (wide: number) => {
+      const props = { events: [size(500, 1), size(800, 2)], range: [0, 30], readingWidth: 150, plotWidth: wide }
+      const page = mounted(MarkRibbon, props)
+      const rows = page.findAll('button').map((mark) => (mark.element as HTMLElement).style.top)
+      page.unmount()
+      return rows[0] === rows[1]
+    }
+    expect([at(800), at(400)]).toEqual([true, false])
   })
 
   it('stand only within what is in view, each with its words for those who cannot see', () => {
