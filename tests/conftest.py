@@ -53,6 +53,14 @@ def _files(place: Path) -> list[Path]:
     return sorted(path for path in place.rglob("*") if path.is_file() and "__pycache__" not in path.parts)
 
 
+@pytest.fixture(scope="session")
+def django_db_modify_db_settings(django_db_modify_db_settings: None) -> None:
+    """A server gives up a silent database after three seconds; a busy machine must not turn a test red."""
+    from django.db import connection
+
+    connection.settings_dict["OPTIONS"]["connect_timeout"] = 60
+
+
 @pytest.hookimpl(trylast=True)
 def pytest_collection_modifyitems(config: pytest.Config, items: list[pytest.Item]) -> None:
     """Leave out what is about a model that was green as it is, unless it is asked for by name; files whose few tests

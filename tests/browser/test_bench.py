@@ -89,7 +89,7 @@ def test_a_leak_is_opened_by_hand_trims_rise_and_the_code_is_earned(page: Page) 
     opening = page.get_by_role("spinbutton", name="opening")
     opening.fill("6")
     opening.press("Tab")
-    expect(page.get_by_label("What was done").get_by_text("size 6")).to_be_attached()
+    expect(page.get_by_label("What was done").get_by_text("now 6 mm²")).to_be_attached()
     page.get_by_role("button", name="fast").click()
     expect(page.get_by_text("P0171")).to_be_visible()
     page.get_by_role("button", name="×1", exact=True).first.click()
@@ -121,7 +121,7 @@ def test_a_plug_that_is_off_parts_the_layers_and_a_lost_process_loses_nothing(pa
     expect(page.get_by_role("status").first).to_be_hidden()
     card.get_by_role("button", name="Plug on again: IAT").click()
     expect(card.get_by_role("button", name="Pull plug: IAT")).to_be_visible()
-    expect(page.get_by_label("What was done").get_by_text("plug on: iat")).to_be_attached()
+    expect(page.get_by_label("What was done").get_by_text("plug on: IAT")).to_be_attached()
 
 
 def test_a_pressure_sensor_is_swept_with_the_pump_and_its_signal_is_kept(page: Page) -> None:
@@ -291,7 +291,7 @@ def test_leads_on_the_drawn_circuit_a_clamped_branch_and_a_lesson_out_of_it(page
     page.get_by_text("Recordings", exact=True).click()
     page.get_by_placeholder("Name of the recording").fill("Idle in the yard")
     page.get_by_role("button", name="Lesson from what is in view").click()
-    expect(page.get_by_text("Left out: clamped (purge hose)")).to_be_visible()
+    expect(page.get_by_text("Left out: clamped: purge hose")).to_be_visible()
     expect(page.get_by_label("Title")).to_have_value("Idle in the yard")
     expect(page.get_by_label("Drive script").locator("option:checked")).to_have_text("Idle in the yard")
     expect(page.get_by_label("Lanes", exact=True).get_by_text("MAP", exact=True).first).to_be_visible()
