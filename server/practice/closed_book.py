@@ -18,13 +18,9 @@ def closed_by_lesson(member: Membership) -> str | None:
     closed = Q(assignment__version__document__closed_book=True) | Q(assignment__closed_book=True)
     working_on = Attempt.objects.filter(closed, assignment__learner=member.user, finished_at=None)
     title = working_on.values_list("assignment__version__document__title", flat=True).first()
-    return (
-        None
-        if title is None
-        else (
-            say(
-                "The lesson “{title}” is with a closed book: values and verdicts open again when you have finished it.",
-                title=title,
-            )
-        )
+    if title is None:
+        return None
+    return say(
+        "The lesson “{title}” is with a closed book: values and verdicts open again when you have finished it.",
+        title=title,
     )

@@ -376,13 +376,11 @@ def _tell(attempt: Attempt) -> dict[str, Any]:
         "cause": ", ".join(describe_fault(fault) for fault in faults) or say("Nothing was wrong"),
         "repair": [kind.repair for kind in kinds],
         "proof": [kind.proof for kind in kinds if kind.proof],
-        "rules": (
-            say(
-                "Trims: {limits} (version {number} of the school's rules, in force at publication). "
-                "A neighbouring verdict counts half.",
-                limits=limits,
-                number=rules.number,
-            )
+        "rules": say(
+            "Trims: {limits} (version {number} of the school's rules, in force at publication). "
+            "A neighbouring verdict counts half.",
+            limits=limits,
+            number=rules.number,
         ),
     }
 

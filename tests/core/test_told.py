@@ -26,7 +26,7 @@ SAID: list[tuple[dict[str, Any], str]] = [
     ({"do": "drive", "roller": [1000, 4000], "gear": "pull", "seconds": 8}, "rollers, gear of a full-load pull"),
     ({"do": "neutral"}, "neutral"),
     ({"do": "lapse_time", "factor": 20}, "warmth ×20"),
-    ({"do": "surround", "weather": {"temp_C": 31.5, "baro_kPa": 84}}, "31.5 °C, 84 kPa"),
+    ({"do": "surround", "weather": {"temp_C": -10, "baro_kPa": 98.52}}, "−10.0 °C, 98.5 kPa absolute"),
     ({"do": "switch_consumers", "lights": True, "air_conditioning": True}, "consumers: lights + air conditioning"),
     ({"do": "switch_consumers"}, "consumers off"),
     ({"do": "connect_charger", "on": False}, "charger off"),

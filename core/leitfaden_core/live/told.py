@@ -5,6 +5,7 @@ from typing import Any
 
 from leitfaden_core.faults import FaultSpec, describe_fault, describe_size
 from leitfaden_core.live.bench import Beginning, Done, fault_name
+from leitfaden_core.quantities import shown
 from leitfaden_core.simulate import actions
 from leitfaden_core.wiring.circuits import CIRCUITS
 from leitfaden_core.words import in_language, say
@@ -28,7 +29,8 @@ def _load(doing: actions.HoldLoad, _faults: object) -> str:
 
 
 def _weather(doing: actions.Surround, _faults: object) -> str:
-    return say("{temp:g} °C, {pressure:g} kPa", temp=doing.weather.temp_C, pressure=doing.weather.baro_kPa)
+    temperature = shown(doing.weather.temp_C, "temperature", 0.1)
+    return f"{temperature}, {shown(doing.weather.baro_kPa, 'pressure_abs', 0.1)}"
 
 
 def _consumers(doing: actions.SwitchConsumers, _faults: object) -> str:
