@@ -152,7 +152,9 @@ const DRIVING = new Set([
 ])
 
 const cautions = computed(() => {
-  const kinds = (vehicle.value?.faults ?? []).flatMap((put) => faultKinds.value.get(put.fault.kind) ?? [])
+  // What goes with a fault would tell it; the trainer who hides it has read it.
+  const put = hidesFault.value ? [] : (vehicle.value?.faults ?? [])
+  const kinds = put.flatMap((entry) => faultKinds.value.get(entry.fault.kind) ?? [])
   return [...new Set(kinds.flatMap((kind) => kind.cautions)), ...words(['always']), t('bench.cautionGeneral')]
 })
 const paused = computed(() => state.pace === 0)
