@@ -8,10 +8,10 @@ from jobs.kinds import HEAVY, Tell, computation
 from leitfaden_core.expect import compute_sheet, sheet_text
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.judge.evidence import LIST_ALARMS
-from leitfaden_core.monitors import code, trouble_codes
+from leitfaden_core.monitors import code, watched_run
 from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import Rig, load_rig
-from leitfaden_core.scripts import load_script, script_with
+from leitfaden_core.scripts import Script, load_script, script_with
 from leitfaden_core.simulate import cached_run
 from leitfaden_core.words import say
 from leitfaden_core.workings import from_run, workings
@@ -27,22 +27,28 @@ def bench_run(wish: Any, tell: Tell) -> dict[str, Any]:
     rig, script, channels, seed = load_rig(wish["rig"]), load_script(wish["script"]), wish["channels"], wish["seed"]
     fetch_sheet(rig)
     faults = [FaultSpec.model_validate(fault) for fault in wish["faults"]]
-    good = _sound(rig, script.id, seed)
+    good, sound_codes = _sound(rig, script.id, seed)
     tell(0.5, "the sound engine has run")
-    run = RunRecording(cached_run(rig, script, faults, seed)) if faults else good
+    run, codes = _driven(rig, script, faults, seed) if faults else (good, sound_codes)
     rules, units = rules_and_units(wish)
-    return lanes(run, channels, good) | {
+    return lanes(run, channels, good if wish["good"] else None) | {
         "readings": readings(run, good, channels, rules, units, oxygen_limits(wish)),
         "bands": bands(rig, channels),
         "sound_alarms": LIST_ALARMS,
-        "codes": [asdict(code(name, rig)) for name in trouble_codes(run.run)],
+        "codes": [asdict(code(name, rig)) for name in codes],
     }
 
 
 @lru_cache(maxsize=2)
-def _sound(rig: Rig, script: str, seed: int) -> RunRecording:
+def _sound(rig: Rig, script: str, seed: int) -> tuple[RunRecording, list[str]]:
     """The sound engine's run, with what was asked of it before: every edit of a fault is held against it."""
-    return RunRecording(cached_run(rig, load_script(script), [], seed))
+    return _driven(rig, load_script(script), [], seed)
+
+
+def _driven(rig: Rig, script: Script, faults: list[FaultSpec], seed: int) -> tuple[RunRecording, list[str]]:
+    """A run as a recording, and its codes."""
+    run, codes = watched_run(rig, script, faults, seed)
+    return RunRecording(run), codes
 
 
 @computation("sheet", queue=HEAVY, limit_s=1800.0, background=True)

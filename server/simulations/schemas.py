@@ -143,10 +143,14 @@ class BenchIn(Wish):
     faults: list[FaultSpec] = Field([], max_length=8)
     seed: int = Field(0, ge=0, le=2**31 - 1)
     channels: list[Annotated[str, Field(max_length=60)]] = Field(min_length=1, max_length=16)
+    #: Whether the sound engine's lanes come along; who changes a fault has them from before.
+    good: bool = True
 
 
 class Lane(Schema):
-    """Values of one channel over the points of time; ``good`` is the sound engine, where it may be shown."""
+    """Values of one channel over the points of time; ``good`` is the sound engine, where it may be shown and was
+    asked for.
+    """
 
     run: list[float | None]
     good: list[float | None] | None

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec, Onset, parse_fault
-from leitfaden_core.monitors import OnBoardDiagnosis
+from leitfaden_core.monitors import OnBoardDiagnosis, trouble_codes, watched_run
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import Script, load_script
 from leitfaden_core.scripts.document import Segment, Surroundings
@@ -370,8 +370,50 @@ def test_the_workshop_day_is_what_a_machine_makes_of_its_actions() -> None:
     assert same(np.concatenate(rows), run.lanes)
 
 
+@pytest.mark.parametrize("rig", [*rig_ids(), *variant_ids()])
+def test_every_value_of_a_row_is_written_by_the_step(rig: str) -> None:
+    machine, rows = Machine(load_rig(rig), 1), np.full((50, len(LANES.names or ())), -12345.0, dtype=np.float32)
+    machine.advance(50, rows.view(LANES)[:, 0])
+    assert not (rows == -12345.0).any()
+
+
+class _Onlooker:
+    """Counts what it sees; from some row on it cannot any more."""
+
+    def __init__(self, blind_from: int = 10**9) -> None:
+        self.seen: list[np.ndarray] = []
+        self.blind_from = blind_from
+
+    def feed(self, rows: np.ndarray) -> None:
+        if sum(map(len, self.seen)) + len(rows) > self.blind_from:
+            raise RuntimeError("blind")
+        self.seen.append(rows.copy())
+
+    def clear(self) -> None:
+        raise AssertionError("nobody clears codes here")
+
+
 class TestFollowed:
     """Those who look at every row: the names of conditions, the control unit's own monitors."""
+
+    def test_who_looks_on_beside_a_drive_sees_every_row_once_and_in_its_order(self) -> None:
+        onlookers = _Onlooker(), _Onlooker()
+        run = simulate(load_rig("R1"), load_script("workshop_day"), [LEAK], 3, followers=onlookers)
+        for onlooker in onlookers:
+            assert len(onlooker.seen) > 5  # it looked on, rather than afterwards
+            assert same(np.concatenate(onlooker.seen), run.lanes)
+
+    def test_what_goes_wrong_with_an_onlooker_is_told(self) -> None:
+        with pytest.raises(RuntimeError, match="blind"):
+            simulate(load_rig("R1"), load_script("workshop_day"), [], 3, followers=(_Onlooker(9_000),))
+
+    @pytest.mark.parametrize("rig", rig_ids())
+    def test_monitors_beside_a_drive_find_what_they_find_afterwards(self, rig: str) -> None:
+        engine, day = load_rig(rig), load_script("workshop_day")
+        for found in ([], [parse_fault("signal_open:circuit=iat")], [parse_fault("thermostat_stuck_open")]):
+            run, told = watched_run(engine, day, found, 5)
+            assert told == trouble_codes(run)
+            assert same(run.lanes, simulate(engine, day, found, 5).lanes)
 
     def test_codes_come_while_it_runs_and_a_snapshot_keeps_them(self) -> None:
         machine = hot()

@@ -145,6 +145,16 @@ def test_the_bench_answers_a_fault_with_lanes_readings_and_verdicts(world: Any) 
     assert {w["condition"] for w in found["windows"]} >= {"koeo", "hot_idle", "wot_pull"}
 
 
+def test_the_bench_leaves_the_sound_engines_lanes_away_for_who_has_them_and_says_all_else_alike(world: Any) -> None:
+    fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": 2.0}}
+    client, ask = world.client("trainer"), {"faults": [fault], "channels": ["maf", "total_trim"]}
+    whole = body(client, "post", "/api/bench/run", ask)[1]
+    own = body(client, "post", "/api/bench/run", ask | {"good": False})[1]
+    assert all(lane.pop("good") for lane in whole["lanes"].values())
+    assert [lane.pop("good") for lane in own["lanes"].values()] == [None, None]
+    assert own == whole
+
+
 @pytest.mark.parametrize(
     ("ask", "sentence"),
     [

@@ -8,6 +8,7 @@ from leitfaden_core.monitors.report import (
     trouble_codes,
     trouble_codes_of,
     trouble_report,
+    watched_run,
 )
 
 __all__ = [
@@ -21,4 +22,5 @@ __all__ = [
     "trouble_codes",
     "trouble_codes_of",
     "trouble_report",
+    "watched_run",
 ]

@@ -7,17 +7,20 @@ usual on-board diagnostic regulation).
 """
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS
+from leitfaden_core.faults import FaultSpec
 from leitfaden_core.monitors import circuits, systems  # noqa: F401  importing them registers the monitors
 from leitfaden_core.monitors.inhibitions import silenced_by
 from leitfaden_core.monitors.logic import CONTINUOUS, Drive, Monitor, System, Test
 from leitfaden_core.rigs import Rig, rig_channels
-from leitfaden_core.simulate import FRAME, Run
+from leitfaden_core.scripts import Script
+from leitfaden_core.simulate import FRAME, Run, simulate
 
 #: Passing drives after which the lamp goes out.
 LAMP_OUT_AFTER = 3
@@ -249,3 +252,19 @@ def trouble_codes(run: Run) -> list[str]:
     diagnosis.feed(run.lanes)
     diagnosis.end_drive()
     return sorted(diagnosis.memories)
+
+
+def watched_run(rig: Rig, script: Script, faults: list[FaultSpec], seed: int = 0) -> tuple[Run, list[str]]:
+    """A run and its :func:`trouble_codes`; the monitors run along. The last ones are remembered, since a bench asks
+    for other channels of the same.
+    """
+    return _watched(rig, script.model_dump_json(), tuple(fault.model_dump_json() for fault in faults), seed)
+
+
+@lru_cache(maxsize=4)
+def _watched(rig: Rig, script: str, faults: tuple[str, ...], seed: int) -> tuple[Run, list[str]]:
+    diagnosis = OnBoardDiagnosis(rig)
+    specs = [FaultSpec.model_validate_json(fault) for fault in faults]
+    run = simulate(rig, Script.model_validate_json(script), specs, seed, followers=(diagnosis,))
+    diagnosis.end_drive()
+    return run, sorted(diagnosis.memories)

@@ -15,6 +15,7 @@ from leitfaden_core.simulate.layout import (
     FOOT_SNAP,
     FRAME,
     INPUT,
+    INPUT_NAMES,
     KEY_OFF,
     KEY_ON,
     KEY_START,
@@ -79,8 +80,10 @@ class Hands:
     def rows(self, rig: Rig, first: int, frames: int) -> NDArray[np.void]:
         """Rows of ``layout.INPUT`` for the frames from ``first`` on, as long as nobody does anything else."""
         target = 0.0 if self.foot == FOOT_SNAP else self.target
-        rows = np.empty(frames, dtype=INPUT)
-        rows[:] = (self.key, self.foot, target, 0.0, 0.0, 0.0, self.time_lapse, *self.consumers[1])
+        # Filled as plain numbers: record by record takes five times as long.
+        numbers = np.empty((frames, len(INPUT_NAMES)))
+        numbers[:] = (self.key, self.foot, target, 0.0, 0.0, 0.0, self.time_lapse, *self.consumers[1])
+        rows = numbers.view(INPUT)[:, 0]
         if (first - self.consumers_since) * FRAME < TAKEN_UP_IN and self.consumers_since:
             self._ramp_consumers(rows, first)
         if self.foot == FOOT_PEDAL and (first - self.pedal_since) * FRAME < self.pedal_seconds:

@@ -297,8 +297,10 @@ EFFECT = np.dtype([("hook", "i8"), ("op", "i8"), ("value", _F8), ("gate", "i8"),
 
 
 def blank_rows(frames: int) -> NDArray[np.void]:
-    """Rows to be filled, shape (frames,). To lay them out field by field would take longer than to step an engine."""
-    return np.zeros(frames * LANE_COUNT, dtype=np.float32).view(LANES)
+    """Rows to be filled, shape (frames,), with anything in them before. To lay them out field by field, or empty them,
+    would take longer than to step an engine.
+    """
+    return np.empty(frames * LANE_COUNT, dtype=np.float32).view(LANES)
 
 
 def flat(rows: NDArray[np.void]) -> NDArray[np.float32]:

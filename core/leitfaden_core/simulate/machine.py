@@ -252,9 +252,14 @@ class Machine:
     def _do(self, action: Any) -> None:
         raise LeitfadenError(say("nobody knows how to do {name}", name=type(action).__name__))
 
+    def _intend(self, **now: Any) -> None:
+        """Hands do this from now on; most segments of a drive repeat what they do already."""
+        if any(getattr(self.hands, name) != value for name, value in now.items()):
+            self.hands = replace(self.hands, **now)
+
     @_do.register
     def _(self, action: actions.TurnKey) -> None:
-        self.hands = replace(self.hands, key=KEYS[action.to])
+        self._intend(key=KEYS[action.to])
 
     @_do.register
     def _(self, action: actions.MovePedal) -> None:
@@ -295,11 +300,11 @@ class Machine:
 
     @_do.register
     def _(self, action: actions.Neutral) -> None:
-        self.hands = replace(self.hands, roller=None)
+        self._intend(roller=None)
 
     @_do.register
     def _(self, action: actions.LapseTime) -> None:
-        self.hands = replace(self.hands, time_lapse=action.factor)
+        self._intend(time_lapse=action.factor)
 
     @_do.register
     def _(self, action: actions.Surround) -> None:
@@ -318,7 +323,7 @@ class Machine:
 
     @_do.register
     def _(self, action: actions.MovePlug) -> None:
-        self.hands = replace(self.hands, moved=action.place)
+        self._intend(moved=action.place)
 
     @_do.register
     def _(self, action: actions.PutFault) -> None:

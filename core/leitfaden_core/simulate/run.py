@@ -15,9 +15,10 @@ from leitfaden_core.faults import FaultSpec
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import CONDITIONS, Script, load_script
 from leitfaden_core.simulate.actions import Action, PutFault, script_actions
+from leitfaden_core.simulate.beside import Beside
 from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.layout import FRAME, LANES, LTFT_CELLS, blank_rows, flat
-from leitfaden_core.simulate.machine import Machine
+from leitfaden_core.simulate.machine import Follower, Machine
 from leitfaden_core.simulate.moments import MOMENTS, moments
 from leitfaden_core.simulate.shape import statistic_of, statistics_of
 
@@ -138,6 +139,7 @@ def simulate(
     learned_with: list[FaultSpec] | None = None,
     work: Handwork = UNTOUCHED,
     settled: bool = False,
+    followers: tuple[Follower, ...] = (),
 ) -> Run:
     """Run a rig with faults along a script.
 
@@ -157,11 +159,13 @@ def simulate(
         What hands have done to the vehicle besides driving it.
     settled : bool
         The handwork was there on those days of driving already.
+    followers : tuple of Follower
+        Who looks on, in a thread beside the drive; they have seen all of it when this returns.
     """
     before = faults if learned_with is None else learned_with
     since = work if settled else UNTOUCHED
     memory = np.zeros(2 * LTFT_CELLS) if cold_memory else settle_memory(rig, before, seed, individual, since)
-    lanes, _after = run_script(rig, script, faults, seed, individual, memory, work)
+    lanes, _after = run_script(rig, script, faults, seed, individual, memory, work, followers)
     return Run(rig, script, tuple(faults), seed, lanes, memory, work)
 
 
@@ -230,18 +234,21 @@ def run_script(
     individual: dict[str, float] | None,
     memory: NDArray[np.float64],
     work: Handwork = UNTOUCHED,
+    followers: tuple[Follower, ...] = (),
 ) -> tuple[NDArray[np.void], NDArray[np.float64]]:
     """Perform a script on a machine: its lanes, and the long-term trims that it leaves.
 
-    ``memory``: those that it begins with.
+    ``memory``: those that it begins with. ``followers``: who looks on (see :class:`beside.Beside`).
     """
     machine = machine_for(rig, script, faults, seed, individual, memory, work)
     steps = list(script_actions(script))
     lanes = blank_rows(sum(frames for _done, frames in steps))
-    for done, frames in steps:
-        for action in done:
-            machine.act(action)
-        machine.advance(frames, lanes[machine.frame : machine.frame + frames])
+    with Beside(followers, lanes) as beside:
+        for done, frames in steps:
+            for action in done:
+                machine.act(action)
+            machine.advance(frames, lanes[machine.frame : machine.frame + frames])
+            beside.recorded(machine.frame)
     return lanes, machine.learned
 
 

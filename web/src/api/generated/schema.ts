@@ -2022,6 +2022,11 @@ export interface components {
              */
             faults: components["schemas"]["FaultSpec"][];
             /**
+             * Good
+             * @default true
+             */
+            good: boolean;
+            /**
              * Rig
              * @default R1
              */
@@ -3738,7 +3743,8 @@ export interface components {
         };
         /**
          * Lane
-         * @description Values of one channel over the points of time; ``good`` is the sound engine, where it may be shown.
+         * @description Values of one channel over the points of time; ``good`` is the sound engine, where it may be shown and was
+         *     asked for.
          */
         Lane: {
             /** Good */

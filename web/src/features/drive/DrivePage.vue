@@ -11,6 +11,7 @@ import FaultList from '@/parts/faults/FaultList.vue'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import EngineSelect from '@/parts/choice/EngineSelect.vue'
 import { named } from '@/parts/choice/groups'
+import { useBeside } from '@/features/drive/beside'
 import LaneStack from '@/parts/lanes/LaneStack.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
@@ -51,9 +52,10 @@ function isSameDrive(asked: unknown): boolean {
   return other?.rig === settled.value.rig && other.script === settled.value.script
 }
 
+const drive = useBeside()
 const run = useQuery({
   queryKey: ['bench', settled],
-  queryFn: ({ signal }) => unwrap(client.POST('/api/bench/run', { body: settled.value, signal })),
+  queryFn: ({ signal }) => drive(settled.value, (body) => unwrap(client.POST('/api/bench/run', { body, signal }))),
   enabled: computed(() => asked.value.length > 0),
   // What was computed for another engine or script never stands under this one's name.
   placeholderData: (before, asked) => (isSameDrive(asked?.queryKey[1]) ? before : undefined),

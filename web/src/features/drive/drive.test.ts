@@ -80,6 +80,7 @@ interface Wish {
   script: string
   channels: string[]
   faults: { kind: string }[]
+  good: boolean
 }
 const runs = () => visit.calls('POST /api/bench/run').map((one: Asked) => one.body as Wish)
 const knots = () => visit.page.getComponent({ name: 'ThreadLine' }).props('knots') as Record<string, unknown>[]
@@ -137,6 +138,25 @@ describe('a drive', () => {
     list.vm.$emit('change', [{ kind: 'leak', params: { area_mm2: 4 }, onset: { mode: 'permanent' } }])
     await rest()
     expect(runs().map((wish) => wish.faults.map((fault) => fault.kind))).toEqual([['manifold_vacuum_leak'], ['leak']])
+  })
+
+  it('asks for the lanes of the sound engine once, and draws them beside every fault', async () => {
+    const answer = ({ body }: Asked) => {
+      const { channels, good, faults } = body as Wish
+      const lane = { run: [faults.length], good: good ? [9] : null }
+      return { ...RUN, lanes: Object.fromEntries(channels.map((name) => [name, lane])) }
+    }
+    const drawn = () => (lanes().props('lanes') as { lanes: Record<string, unknown> }).lanes
+    await drive({ 'POST /api/bench/run': answer })
+    visit.page.getComponent({ name: 'FaultList' }).vm.$emit('change', [])
+    await rest()
+    expect(drawn().maf).toEqual({ run: [0], good: [9] })
+    visit.page.getComponent({ name: 'ChannelSelect' }).vm.$emit('choose', 'map')
+    await rest()
+    expect(drawn().map).toEqual({ run: [0], good: [9] })
+    await choose('EngineSelect', 'R4')
+    expect(drawn().fuel_mass).toEqual({ run: [0], good: [9] })
+    expect(runs().map((wish) => wish.good)).toEqual([true, false, true, true])
   })
 
   it('of another engine has the lanes that it has, or what it measures instead, and no fault that it cannot have', async () => {
