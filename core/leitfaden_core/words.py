@@ -59,6 +59,22 @@ def _said(catalogue: gettext.NullTranslations, value: Any) -> Any:
     return catalogue.gettext(value) if isinstance(value, str) and value else value
 
 
+def inside(label: str) -> str:
+    """A label in the midst of a sentence. English begins it small, unless it begins with an abbreviation; another
+    language has it as it stands, or as its catalogue has it in the context "inside".
+
+    >>> inside("Hot idle"), inside("MAF signal"), inside("Intake air sensor (IAT)")
+    ('hot idle', 'MAF signal', 'intake air sensor (IAT)')
+    """
+    catalogue = _catalogue(language())
+    if type(catalogue) is not gettext.NullTranslations:
+        own = catalogue.pgettext("inside", label)
+        return own if own != label else catalogue.gettext(label)
+    first = label.partition(" ")[0]
+    is_short_form = any(letter.isupper() or letter.isdigit() for letter in first[1:])
+    return label if is_short_form else label[:1].lower() + label[1:]
+
+
 def per_language(most: int | None = None) -> Callable[[Callable[P, T]], Callable[P, T]]:
     """Remember what a function gave, for each language apart, since there are texts in it. At most so many answers."""
 

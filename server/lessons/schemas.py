@@ -140,7 +140,7 @@ class AimOut(Schema):
 
 
 class ProposeIn(Wish):
-    """What learners shall be able to do: an aim, or else a device; an engine that is meant for it, a fault (empty: the
+    """What learners can do afterwards: an aim, or else a device; an engine that is meant for it, a fault (empty: the
     one that shows best).
     """
 

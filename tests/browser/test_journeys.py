@@ -337,7 +337,7 @@ def test_an_aim_becomes_a_lesson_in_the_editor(page: Page) -> None:
 def test_a_device_becomes_a_lesson_in_the_editor(page: Page) -> None:
     arrive(page, "brandt", "/plan")
     page.get_by_role("button", name="a device", exact=True).click()
-    pick(page, "What learners shall understand and judge", "Coolant temperature sensor (ECT)")
+    pick(page, "What learners are to understand and judge", "Coolant temperature sensor (ECT)")
     page.get_by_role("button", name="start", exact=True).click()
     page.get_by_role("button", name="Propose", exact=True).click()
     page.get_by_role("button", name="Make the lesson").click()

@@ -2,9 +2,11 @@
 
 import os
 import string
+from collections.abc import Callable
 from typing import Any
 
 import pytest
+from babel.messages.catalog import Catalog
 
 from leitfaden_core.diagnose import candidates, standing, table, take
 from leitfaden_core.diagnose import tests_of as known_tests
@@ -15,11 +17,11 @@ from leitfaden_core.instruments import instruments as known_instruments
 from leitfaden_core.judge import judge_reading
 from leitfaden_core.lessons import parse_lesson
 from leitfaden_core.rigs import load_rig
-from leitfaden_core.words import in_language, language, say, speaking
+from leitfaden_core.words import in_language, inside, language, say, speaking
 from messages import as_template, messages
-from mirrored import TEMPLATE, is_mirrored, mirrored
+from mirrored import TEMPLATE, is_mirrored, mirrored, spoken
 
-__all__ = ["mirrored"]
+__all__ = ["mirrored", "spoken"]
 RIG = load_rig("R1")
 
 
@@ -36,6 +38,14 @@ def test_english_is_spoken_where_nobody_asks_for_another_language() -> None:
     assert language() == "en" and say("{count} of {all}", count=1, all=2) == "1 of 2"
     with speaking("no such language"):
         assert say("{count} of {all}", count=1, all=2) == "1 of 2"
+
+
+def test_a_language_may_have_a_form_of_its_own_for_a_label_inside_a_sentence(spoken: Callable[[Catalog], None]) -> None:
+    catalogue = Catalog()
+    catalogue.add("Hot idle", "Warmer Leerlauf")
+    catalogue.add("Hot idle", "im warmen Leerlauf", context="inside")
+    spoken(catalogue)
+    assert say("Hot idle") == "Warmer Leerlauf" and inside("Hot idle") == "im warmen Leerlauf"
 
 
 @pytest.mark.usefixtures("mirrored")
@@ -74,6 +84,10 @@ class TestAnotherLanguage:
     def test_tables_speak_it_when_they_leave(self) -> None:
         out: Any = in_language([{"label": kind.label, "repair": kind.repair} for kind in fault_kinds])
         assert all(is_mirrored(row["label"]) and is_mirrored(row["repair"]) for row in out)
+
+    def test_a_label_inside_a_sentence_speaks_it(self) -> None:
+        assert inside("Hot idle") == "⟦Hot idle⟧"
+        assert "⟦Hot idle⟧" in judge_reading(RIG, "hot_idle", "maf", 9.0).reason
 
     def test_numbers_stay_what_they_are(self) -> None:
         english = describe_fault(parse_fault("manifold_vacuum_leak:area_mm2=2.5"))

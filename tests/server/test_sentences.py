@@ -4,10 +4,10 @@ from typing import Any
 
 import pytest
 
-from mirrored import is_mirrored, mirrored
+from mirrored import is_mirrored, mirrored, spoken
 from server_helpers import body
 
-__all__ = ["mirrored"]
+__all__ = ["mirrored", "spoken"]
 
 LIBRARY = ("Input should", "Field required", "Extra inputs", "should have at", "valid ")
 

@@ -10,7 +10,7 @@ from leitfaden_core.diagnose.chains import may_lead
 from leitfaden_core.diagnose.procedures import tests_of
 from leitfaden_core.diagnose.table import Readings, Subject, Table, compute_readings
 from leitfaden_core.faults import FaultSpec
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Two faults at once are so much rarer than chance would have it if they were common.
 PAIR_PRIOR = 0.5
@@ -43,7 +43,7 @@ def with_pairs(
         added.append(
             Candidate(
                 f"{one.id}+{two.id}",
-                say("{label}, and {label_2}", label=one.label, label_2=two.label.lower()),
+                say("{label}, and {label_2}", label=one.label, label_2=inside(two.label)),
                 "pair",
                 (),
                 _pair_prior(base, one, two),

@@ -20,7 +20,7 @@ from leitfaden_core.judge.evidence import FAULTY_BELOW, alarms, chance_of, ratio
 from leitfaden_core.quantities import UnitSystem, shown, shown_apart, shown_difference, shown_number
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import condition as condition_of
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 
 class VerdictKind(StrEnum):
@@ -111,7 +111,7 @@ def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
                 "the control unit does not correct by the oxygen sensor in this condition ({label}: open loop), "
                 "so the trim shows memory, not mixture"
             ),
-            label=where.label.lower(),
+            label=inside(where.label),
         )
     if what.swings == "switching" and not where.running:
         return "the oxygen sensor is still cold: the pin shows the control unit's own bias, whatever the sensor is like"
@@ -205,7 +205,7 @@ def judge_reading(
         return _judge_trim(rig, value, band, rules)
     band = band if weather is None else band.around(weather)
     distance = band.away(value)
-    where = condition_of(condition_id).label.lower()
+    where = inside(condition_of(condition_id).label)
     quantity, step = reading_scale(rig, channel_id, stat)
     if band.holds(value, step if stat in {"mean", "min", "max"} else 0.0):
         here = shown(value, quantity, step, units)
@@ -346,7 +346,7 @@ def _judge_own(rig: Rig, own: ServiceBand, value: float, band: Band, units: Unit
         "here": shown(value, quantity, step, units),
         "low": low,
         "high": high,
-        "where": condition_of(own.condition).label.lower(),
+        "where": inside(condition_of(own.condition).label),
         "source": own.source,
         "model_low": model_low,
         "model_high": model_high,

@@ -14,7 +14,7 @@ from leitfaden_core.lessons.kinds import kind_called
 from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
 from leitfaden_core.lessons.showing import TELLS, dial, in_that_size, red_herring, showing_places, telling_places
 from leitfaden_core.scripts import condition
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Learners whose draws a trainer sees.
 DRAWS = (1, 2, 3)
@@ -71,7 +71,7 @@ def difficulty(lesson: Lesson, index: int) -> Difficulty:
             say(
                 "{reading} at {where}",
                 reading=reading_label(step.place),
-                where=condition(step.place.condition).label.lower(),
+                where=inside(condition(step.place.condition).label),
             ),
             step.telling,
             in_that_size(item, step),
@@ -100,7 +100,7 @@ def _turns(item: Item[Any], places: list[ReadingPlace]) -> Iterator[Turn]:
         says = say(
             "Take out what tells most: {reading} at {where}",
             reading=reading_label(places[best]),
-            where=condition(places[best].condition).label.lower(),
+            where=inside(condition(places[best].condition).label),
         )
         yield Turn(True, Remedy(says, {field: kept}))
     beside = red_herring(item, places)

@@ -13,7 +13,7 @@ from leitfaden_core.lessons.shapes import Document, Name, Vehicle
 from leitfaden_core.rigs import Rig, load_rig, rig_channels
 from leitfaden_core.scripts import Script, load_script, script_ids
 from leitfaden_core.validation import first_wrong
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 SCHEMA_VERSION = 1
 #: For whom a lesson is meant.
@@ -92,7 +92,7 @@ class Lesson(Document):
         setting = self.setting(station, seed)
         wrong = ", ".join(describe_fault(fault) for fault in setting.faults) or "Nothing was wrong"
         return say(
-            "{engine}, {drive}: {wrong}", engine=setting.rig.name, drive=setting.script.name.lower(), wrong=wrong
+            "{engine}, {drive}: {wrong}", engine=setting.rig.name, drive=inside(setting.script.name), wrong=wrong
         )
 
     def item(self, index: int, seed: int) -> Item[Any]:

@@ -29,7 +29,7 @@ from leitfaden_core.live import Beginning, Cover
 from leitfaden_core.quantities import UnitSystem, parse_reading, shown, shown_difference
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 
 @dataclass(frozen=True)
@@ -252,7 +252,7 @@ class StationKind(Generic[D]):
         """The first reading that has no value, in words."""
         for place in self.places(item.station):
             if any(np.isnan(read_value(run, place)) for run in self.runs_read(item, place)):
-                where = condition(place.condition).label.lower()
+                where = inside(condition(place.condition).label)
                 return say(
                     "{reading_label} is not defined at {where}; take it out",
                     reading_label=reading_label(place),
@@ -322,7 +322,7 @@ def tolerance_ruling(part: str, label: str, wider: Callable[[float], dict[str, A
 
 def at_its_place(reading: StationReading) -> str:
     """A reading in words, with its condition."""
-    return say("{reading} at {where}", reading=reading.label, where=reading.condition_label.lower())
+    return say("{reading} at {where}", reading=reading.label, where=inside(reading.condition_label))
 
 
 def empty_lane(run: Run, channels: list[str]) -> str | None:

@@ -14,7 +14,7 @@ from leitfaden_core.lessons.shapes import ReadingPlace
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Statistics, stored_statistics
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Standard deviations of healthy engines from which on a reading tells a fault in one look.
 TELLS = 3.0
@@ -143,7 +143,7 @@ def showing_places(item: Item[Any], field: str, places: list[ReadingPlace], most
         say(
             "{channel} at {condition}",
             channel=channel(d.channel).label,
-            condition=condition(d.condition).label.lower(),
+            condition=inside(condition(d.condition).label),
         )
         for d in telling
     )

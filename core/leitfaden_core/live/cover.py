@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from leitfaden_core.channels import Layer, channel
 from leitfaden_core.instruments import instruments
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: What hands may be let to, besides key, pedal, weather and waiting, which always stand free.
 Hand = Literal["plugs", "hoses", "parts", "actuators", "memory"]
@@ -43,7 +43,7 @@ class Cover(BaseModel):
         """Why an instrument is not for this bench; empty when it is."""
         if name in self.instruments:
             return ""
-        lying = ", ".join(instruments.get(known).label.lower() for known in self.instruments)
+        lying = ", ".join(inside(instruments.get(known).label) for known in self.instruments)
         return say("At this station there is: {list}.", list=lying or say("no instrument"))
 
 

@@ -10,7 +10,7 @@ from leitfaden_core.recordings import Recording
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition as condition_of
 from leitfaden_core.simulate import FRAME, Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 from leitfaden_core.workings.working import Values, Working
 
 
@@ -44,7 +44,7 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
             if instant is None
             else say("at {start:.2f} s, highest speed before the lift", start=start + row * FRAME)
         )
-        sources[entry.symbol] = f"{entry.channel}, {where.label.lower()}, {when}"
+        sources[entry.symbol] = f"{entry.channel}, {inside(where.label)}, {when}"
     return _some(working, run.rig, values), sources
 
 

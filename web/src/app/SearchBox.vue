@@ -133,9 +133,6 @@ kbd {
 }
 input {
   width: 100%;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
   font-size: var(--text-lead);
   padding: 7px 10px;
 }

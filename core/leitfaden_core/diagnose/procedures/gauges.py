@@ -10,7 +10,7 @@ from leitfaden_core.instruments.instrument import instruments
 from leitfaden_core.instruments.kinds.gauges import BASE_ADVANCE, exhaust_gas
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import condition
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 
 @dataclass(frozen=True)
@@ -45,7 +45,7 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
         step, quantity = channel(name).step, channel(name).quantity
         outcomes = tuple(
             Outcome(
-                say("{label}, {condition}", label=channel(name).label, condition=condition(c).label.lower()),
+                say("{label}, {condition}", label=channel(name).label, condition=inside(condition(c).label)),
                 quantity=quantity,
                 spread=bands[c, name, "mean"].deviation,
                 error=gauge.error,
@@ -59,7 +59,7 @@ def gauge_tests(rig: Rig) -> list[DiagnosticTest]:
                 say(
                     "{instrument}: {conditions}",
                     instrument=entry.label.capitalize(),
-                    conditions=say(" and ").join(condition(c).label.lower() for c in known),
+                    conditions=say(" and ").join(inside(condition(c).label) for c in known),
                 ),
                 instrument=gauge.tool,
                 place=entry.places(rig)[0],

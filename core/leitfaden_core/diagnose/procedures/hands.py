@@ -30,7 +30,7 @@ from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import FRAME, Run, injector_of
 from leitfaden_core.simulate.pins import jump_under_hand
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Purge flow that a hand feels. [g/s]
 FELT_SUCTION = 0.02
@@ -201,7 +201,7 @@ def _suction_test() -> DiagnosticTest:
         instrument="inspection",
         place="manifold",
         condition="no_load_2500",
-        outcomes=tuple(flag(say("suction, {c}", c=condition(c).label.lower()), 0.1) for c in conditions),
+        outcomes=tuple(flag(say("suction, {c}", c=inside(condition(c).label)), 0.1) for c in conditions),
         read=lambda car: [
             float(car.vehicle.run(c).statistic(c, "purge_true", "mean") > FELT_SUCTION) for c in conditions
         ],

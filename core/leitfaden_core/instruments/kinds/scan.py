@@ -17,7 +17,7 @@ from leitfaden_core.monitors import code, flash_number, trouble_report
 from leitfaden_core.rigs import Rig, rig_channels, shown_quantity
 from leitfaden_core.scripts import CONDITIONS, script_with
 from leitfaden_core.simulate import FRAME, actuators_on, injector_of, simulate
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Answers per second: tool -> on a fast and on an old bus.
 ANSWERS = {"full": (30.0, 10.0), "basic": (12.0, 8.0)}
@@ -355,7 +355,7 @@ def _shut_off(use: Use, injector: str) -> Observation:
         shown.append(
             Shown(
                 name,
-                say("change of {label}", label=channel(name).label.lower()),
+                say("change of {label}", label=inside(channel(name).label)),
                 rounded(second - first, channel(name).step),
                 quantity=channel(name).quantity,
             )

@@ -1,4 +1,4 @@
-"""What learners shall be able to do: sixty aims, each with what a lesson for it is made of.
+"""What learners can do after a lesson: sixty aims, each with what a lesson for it is made of.
 
 Sizes of faults are given to the model; what they show, and whether it can be told at all, is computed when a lesson is
 proposed.

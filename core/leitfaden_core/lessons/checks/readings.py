@@ -15,7 +15,7 @@ from leitfaden_core.lessons.kinds import kind_called
 from leitfaden_core.lessons.shapes import ReadingPlace, reading_label
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.scripts import condition
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: A swing needs so many answers of a scan tool to be counted, an edge so many to be timed.
 ANSWERS_A_SWING, ANSWERS_AN_EDGE = 4.0, 2.0
@@ -31,7 +31,7 @@ def reading_warnings(item: Item[Any]) -> Iterator[FairnessWarning]:
                 "{title}: {reading} at {where} decides nothing: {why}.",
                 title=item.station.title,
                 reading=reading_label(place),
-                where=condition(place.condition).label.lower(),
+                where=inside(condition(place.condition).label),
                 why=why,
             )
             yield FairnessWarning(item.station.id, "no_meaning", text, _where_it_means(item, place))

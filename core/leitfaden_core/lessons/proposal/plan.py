@@ -11,7 +11,7 @@ from leitfaden_core.judge import Departure, signature
 from leitfaden_core.lessons.aims import Aim, Misconception, Size, SizedFault, page_for
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts import load_script, reading_scripts
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 SCRIPT = "workshop_day"
 #: Standard deviations of healthy engines from which on a reading tells the fault plainly, and below which it stays.
@@ -72,7 +72,7 @@ def for_device(page: Page, rig: Rig, asked: str, level: str) -> Plan:
                 "After this lesson, learners can say how a {device} works, tell its good values from faulty ones "
                 "on the {rig}, and prove what is wrong."
             ),
-            device=page.title.lower(),
+            device=inside(page.title),
             rig=rig.name,
         ),
     )

@@ -12,7 +12,7 @@ from leitfaden_core.lessons.proposal.plan import TELLS, seen_on
 from leitfaden_core.live import to_be_seen
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 from leitfaden_core.workings import workings
 
 #: Conditions that somebody brings about beside the vehicle, without rollers.
@@ -89,7 +89,7 @@ class Proving(Material):
                 return {
                     "kind": "calculate",
                     "id": "work-it-out",
-                    "title": say("Work it out: {working}", working=working.label.lower()),
+                    "title": say("Work it out: {working}", working=inside(working.label)),
                     "text": say(
                         "With the numbers of your own engine. Each line with its unit; a slip is carried "
                         "forward and counted once."

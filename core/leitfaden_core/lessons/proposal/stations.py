@@ -13,7 +13,7 @@ from leitfaden_core.lessons.proposal.understanding import Understanding
 from leitfaden_core.rigs import rig_channels
 from leitfaden_core.scripts import condition, load_script
 from leitfaden_core.simulate import stored_statistics
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 
 class Making(Understanding, Proving):
@@ -73,7 +73,7 @@ class Making(Understanding, Proving):
             "{fault}: {channel} at {condition} lies {away:.0f} standard deviations from healthy engines.",
             fault=in_words(self.plan.faults),
             channel=channel(best.channel).label,
-            condition=condition(best.condition).label.lower(),
+            condition=inside(condition(best.condition).label),
             away=min(abs(best.deviations), 99.0),
         )
         hidden = [channel(name).label for name in self._hidden() if name in rig_channels(self.rig)]

@@ -9,7 +9,7 @@ from leitfaden_core.judge import Departure
 from leitfaden_core.lessons.proposal.material import Material, different
 from leitfaden_core.lessons.proposal.plan import TELLS, seen_on
 from leitfaden_core.rigs import rig_channels
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 
 class Understanding(Material):
@@ -19,7 +19,7 @@ class Understanding(Material):
         return {
             "kind": "explain",
             "id": "how-it-works",
-            "title": say("How it works: {device}", device=self.page.title.lower()),
+            "title": say("How it works: {device}", device=inside(self.page.title)),
             "text": f"{self.page.summary}\n\n{self.page.inside}",
             "drawing": self.page.drawings[0],
         }

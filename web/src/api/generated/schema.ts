@@ -7815,7 +7815,7 @@ export interface components {
         };
         /**
          * ProposeIn
-         * @description What learners shall be able to do: an aim, or else a device; an engine that is meant for it, a fault (empty: the
+         * @description What learners can do afterwards: an aim, or else a device; an engine that is meant for it, a fault (empty: the
          *     one that shows best).
          */
         ProposeIn: {

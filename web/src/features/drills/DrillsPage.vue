@@ -158,10 +158,6 @@ const problem = computed(() => drills.error.value ?? make.error.value ?? remove.
 }
 select {
   width: 100%;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 5px 6px;
 }
 .kind {
   display: flex;

@@ -265,11 +265,6 @@ watch(condition, (next) => stack.value?.focusOn(next))
 .way-head .label .pick {
   width: 180px;
 }
-select {
-  border: 1px solid var(--edge);
-  background: var(--surface);
-  padding: 3px 6px;
-}
 .faults {
   padding: var(--space-3) var(--space-3) var(--space-3) var(--space-4);
   border-right: 1px solid var(--rule);

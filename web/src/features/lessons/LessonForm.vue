@@ -121,10 +121,6 @@ function value(event: Event): string {
 .form > select,
 textarea,
 .two select {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  padding: 4px 6px;
-  font-size: 13px;
   width: 100%;
 }
 .closed {

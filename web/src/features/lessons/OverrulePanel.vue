@@ -132,9 +132,9 @@ function says(override: Override): string {
           </fieldset>
           <label class="wide"
             ><span class="label">{{ t('overrule.why') }}</span
-            ><input v-model="draft.why" maxlength="600"
-          /></label>
-          <label class="wide"
+            ><textarea v-model="draft.why" rows="2" maxlength="600" />
+          </label>
+          <label class="source"
             ><span class="label">{{ t('overrule.source') }}</span
             ><input v-model="draft.source" maxlength="200" :placeholder="t('overrule.sourceHint')"
           /></label>
@@ -190,11 +190,22 @@ summary {
 .band input {
   width: 84px;
 }
-.wide {
-  flex: 1 1 220px;
+.band span {
+  padding: 0 6px;
 }
-.wide input {
+.wide {
+  flex: 1 1 100%;
+}
+.source {
+  flex: 1 1 260px;
+}
+.wide textarea,
+.source input {
+  display: block;
   width: 100%;
+}
+.form > .quiet {
+  padding: 5px 10px;
 }
 .quiet {
   border: 1px solid var(--edge);

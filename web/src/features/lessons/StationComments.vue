@@ -97,12 +97,7 @@ p {
   padding: 0 4px;
 }
 textarea {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  padding: 4px 6px;
-  font-size: 13px;
   width: 100%;
-  resize: vertical;
 }
 .add {
   border: 1px solid var(--rule);

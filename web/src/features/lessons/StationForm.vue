@@ -84,12 +84,7 @@ function value(event: Event): string {
 .form :deep(input:not([type='checkbox'], [type='radio'])),
 .form :deep(select),
 textarea {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  padding: 4px 6px;
-  font-size: 13px;
   width: 100%;
-  min-width: 0;
 }
 textarea {
   resize: vertical;

@@ -144,10 +144,6 @@ const problem = computed(
 }
 select {
   display: block;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
 }
 .choice .pick {
   width: 220px;

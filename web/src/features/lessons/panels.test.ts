@@ -199,9 +199,12 @@ describe("a trainer's word over the model's", () => {
     if (of.right !== undefined) await form().get('select').setValue(of.right)
     if (of.low !== undefined) await form().get('[aria-label="Lower end"]').setValue(of.low)
     if (of.high !== undefined) await form().get('[aria-label="Upper end"]').setValue(of.high)
-    const [why, source] = form().findAll('label.wide input')
-    await why!.setValue(of.why ?? '')
-    await source!.setValue(of.source ?? '')
+    await form()
+      .get('textarea')
+      .setValue(of.why ?? '')
+    await form()
+      .get('label.source input')
+      .setValue(of.source ?? '')
   }
   const laid = () => (page.emitted('change')?.at(-1)?.[0] as unknown[] | undefined)?.at(-1)
 

@@ -5,7 +5,7 @@ import type { Schemas } from '@/api/client'
 
 type Aim = Schemas['AimOut']
 
-/** What learners shall be able to do, by family, found by words and level. */
+/** What learners can do after a lesson, by family, found by words and level. */
 const props = defineProps<{ aims: Aim[]; chosen: string }>()
 const emit = defineEmits<{ choose: [aim: Aim] }>()
 const { t } = useI18n()
@@ -53,12 +53,6 @@ const families = computed(() => [...new Set(found.value.map((aim) => aim.family)
 .finding {
   display: flex;
   gap: var(--space-2);
-}
-.finding select {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
 }
 h2 {
   border-bottom: 1px solid var(--text);

@@ -77,9 +77,5 @@ function chooseRig(id: string) {
 }
 select {
   width: 100%;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 5px 6px;
 }
 </style>

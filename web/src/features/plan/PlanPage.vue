@@ -10,7 +10,7 @@ import ProposedOutline from '@/features/plan/ProposedOutline.vue'
 import ChoiceRow from '@/parts/controls/ChoiceRow.vue'
 import type { Station } from '@/parts/stations/kind'
 
-/** From what learners shall be able to do to a whole lesson: choose, look at what is proposed, take it into the editor. */
+/** From what learners can do afterwards to a whole lesson: choose, look at what is proposed, take it into the editor. */
 const { t } = useI18n()
 const router = useRouter()
 const aims = useQuery({
@@ -133,13 +133,6 @@ aside {
   overflow-y: auto;
   border-top: 1px solid var(--text);
   padding: var(--space-2) 1px 0 0;
-}
-select,
-.minutes input {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 5px 6px;
 }
 select {
   width: 100%;

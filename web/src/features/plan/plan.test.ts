@@ -42,7 +42,7 @@ async function propose() {
   await quiet()
 }
 
-describe('planning a lesson from what learners shall be able to do', () => {
+describe('planning a lesson from what learners can do afterwards', () => {
   it('finds aims by words, in any order, and by level', async () => {
     visit = await plan()
     expect(aims()).toHaveLength(3)
@@ -57,7 +57,7 @@ describe('planning a lesson from what learners shall be able to do', () => {
 
   it('takes level, minutes and an engine that is ready from the aim, and says what comes before', async () => {
     visit = await plan()
-    expect(visit.page.get('aside').text()).toContain('Choose what learners shall be able to do')
+    expect(visit.page.get('aside').text()).toContain('Choose what learners can do afterwards')
     await choose('A meter')
     expect(visit.page.get('aside').text()).toContain('Better after: A leak behind the throttle')
     expect(visit.page.get<HTMLSelectElement>('#plan-rig').element.value).toBe('R3')

@@ -106,9 +106,6 @@ p {
 textarea {
   display: block;
   width: min(100%, 620px);
-  border: 1px solid var(--edge);
-  background: var(--field);
-  padding: 4px 6px;
   margin-bottom: 4px;
 }
 </style>

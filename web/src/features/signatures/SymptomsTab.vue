@@ -96,10 +96,6 @@ const groups = computed(() => [...new Set((causes.data.value ?? []).map((cause) 
 }
 select {
   min-width: 180px;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px;
 }
 .told .pick {
   width: 280px;

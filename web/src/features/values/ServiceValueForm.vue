@@ -59,12 +59,6 @@ const keep = useMutation({
   align-items: baseline;
   gap: 6px var(--space-2);
 }
-.own input {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 3px 6px;
-}
 .wide {
   flex: 1 1 260px;
 }

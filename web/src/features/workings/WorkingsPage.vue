@@ -246,14 +246,6 @@ const unitOf = (unit: string) => (unit === '-' ? '' : unit)
 .left h1 {
   margin: 0 0 var(--space-2);
 }
-.left input,
-.input input,
-select {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
-}
 .left input {
   width: calc(100% - var(--space-3));
   margin-bottom: var(--space-2);

@@ -2,7 +2,7 @@
 export const propose = {
   open: 'Propose a lesson',
   lead: 'Stations in the order of the work, computed for the engine and checked for fairness. Everything in it can be changed, dropped or moved afterwards.',
-  device: 'What learners shall understand and judge',
+  device: 'What learners are to understand and judge',
   engine: 'Engine',
   fault: 'Fault to be found',
   best: 'the one that shows best',
@@ -13,11 +13,11 @@ export const propose = {
 }
 export const plan = {
   from: 'From',
-  by: { aim: 'what learners shall be able to do', device: 'a device' },
+  by: { aim: 'what learners can do afterwards', device: 'a device' },
   find: 'Find an aim by words',
   anyLevel: 'all levels',
   count: '{n} of {all} aims',
-  choose: 'Choose what learners shall be able to do afterwards.',
+  choose: 'Choose what learners can do afterwards.',
   can: 'Afterwards, learners can {can}',
   after: 'Better after: {list}',
   notReady: '{name} (its values are computed first, about a minute)',

@@ -200,14 +200,6 @@ const sizeNames = computed(() => tm('bench.sizes') as string[])
   display: flex;
   gap: var(--space-1);
 }
-select,
-input {
-  border: 1px solid var(--edge);
-  background: var(--surface);
-  padding: 4px 6px;
-  font-size: 13px;
-  min-width: 0;
-}
 .kind select {
   flex: 1;
   font-weight: 500;

@@ -38,13 +38,14 @@ const { t } = useI18n()
 <style scoped>
 .verdict {
   display: inline-flex;
-  align-items: center;
+  align-items: baseline;
   gap: 5px;
   white-space: nowrap;
   font-weight: 500;
 }
 .verdict svg {
   flex: none;
+  align-self: center;
 }
 .good {
   color: var(--good);

@@ -15,7 +15,7 @@ from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, condition
 from leitfaden_core.simulate import Statistics, simulating
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: A cause explains a reading when it comes within this many standard deviations of the healthy spread.
 EXPLAINS_WITHIN = 3.0
@@ -166,7 +166,7 @@ def in_words(rig: Rig, misfit: Misfit, units: UnitSystem) -> str:
         return "explains all readings within the spread of healthy engines"
     place = misfit.place
     quantity, step = reading_scale(rig, place.channel, place.stat)
-    at = condition(place.condition).label.lower()
+    at = inside(condition(place.condition).label)
     is_here, would_be = (shown(value, quantity, step, units) for value in (misfit.seen, misfit.expected))
     return say(
         (

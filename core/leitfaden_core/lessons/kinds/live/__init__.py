@@ -41,7 +41,7 @@ from leitfaden_core.lessons.shapes import (
 )
 from leitfaden_core.live import HANDS, Beginning, Cover, Hand
 from leitfaden_core.quantities import UnitSystem, parse_reading
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: A value read off a running engine is accepted within so many steps of its display, whatever the tolerance is.
 STEPS = 3.0
@@ -215,7 +215,7 @@ class LiveKind(StationKind[Live]):
                     say(
                         "a reading is missing; bring back {reading} at {where}",
                         reading=reading.label,
-                        where=reading.condition_label.lower(),
+                        where=inside(reading.condition_label),
                     )
                 )
             parse_reading(text, reading.quantity)

@@ -34,7 +34,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.simulate import Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 Id = Annotated[str, Field(max_length=4)]
 #: Two values of one quantity are told apart by their place when sound engines keep them so many deviations apart. [-]
@@ -161,8 +161,8 @@ class MatchKind(StationKind[Match]):
                 text = say(
                     "{title}: {one} and {other} are too much alike to be matched; take one of them out.",
                     title=station.title,
-                    one=f"{first.label}, {first.condition_label.lower()}",
-                    other=f"{second.label}, {second.condition_label.lower()}",
+                    one=f"{first.label}, {inside(first.condition_label)}",
+                    other=f"{second.label}, {inside(second.condition_label)}",
                 )
                 yield FairnessWarning(station.id, "too_alike", text, without("readings", station.readings, {k}, 3))
 

@@ -37,7 +37,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem, parse_reading
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: A tolerance is not widened from here on: a value that near to nothing is no question. [%]
 NO_WIDER = 40.0
@@ -148,7 +148,7 @@ class MeasureKind(StationKind[Measure]):
         station, place = item.station, item.station.reading
         value = read_value(item.run(station.faulty), place)
         if value != value:
-            where = condition(place.condition).label.lower()
+            where = inside(condition(place.condition).label)
             text = say(
                 "{title}: {reading_label} is not defined at {where}.",
                 title=station.title,

@@ -30,7 +30,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem, parse_reading, shown, shown_difference
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 VERDICTS = tuple(str(kind) for kind in ANSWERS)
 #: What counts as off: how far off is left to the one who stands at the engine.
@@ -151,7 +151,7 @@ class OwnKind(StationKind[Own]):
         for k, place in enumerate(station.readings):
             less = without("readings", station.readings, {k}, 1)
             band = band_of(item.rig, place.condition, place.channel, place.stat)
-            label, where = reading_of(item.rig, place, None).label, condition(place.condition).label.lower()
+            label, where = reading_of(item.rig, place, None).label, inside(condition(place.condition).label)
             if band is None:
                 text = say("{title}: {label} has no band at {where}.", title=station.title, label=label, where=where)
                 yield FairnessWarning(station.id, "no_band", text, less)

@@ -36,7 +36,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem, shown_number, unit_words
 from leitfaden_core.rigs import shown_quantity
 from leitfaden_core.simulate import Run
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 Way = Literal["higher", "lower", "same"]
 WAYS: tuple[Way, ...] = ("higher", "lower", "same")
@@ -154,7 +154,7 @@ class PredictKind(StationKind[Predict]):
                     ),
                     title=station.title,
                     reading=label.label,
-                    where=label.condition_label.lower(),
+                    where=inside(label.condition_label),
                     away=moves,
                 )
                 yield FairnessWarning(station.id, "in_between", text, without("readings", station.readings, between, 2))

@@ -38,7 +38,7 @@ from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script, condition
 from leitfaden_core.simulate import Run, simulate
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 #: Chance that the repair helped, and that the drive after it met the complaint's condition.
 HELPED, SHOWN = 0.5, 0.75
@@ -96,7 +96,7 @@ class VerifyKind(StationKind[Verify]):
             text = say(
                 "{title}: at {where} no reading shows the fault plainly, so nobody can see there whether it is mended.",
                 title=station.title,
-                where=condition(station.complaint).label.lower(),
+                where=inside(condition(station.complaint).label),
             )
             yield FairnessWarning(station.id, "complaint_not_visible", text, (*_shown_better(item, here), taking_out()))
 
@@ -124,7 +124,7 @@ class VerifyKind(StationKind[Verify]):
             )
             rows.append([reading["condition_label"], reading["label"], value_in_words(reading, units), after])
         told = _said()[parts[0]["right"]] if parts else " / ".join(_said().values())
-        return [*rows, [say("The complaint was at: {where}", where=view["complaint_label"].lower()), "", "", told]]
+        return [*rows, [say("The complaint was at: {where}", where=inside(view["complaint_label"])), "", "", told]]
 
 
 def _said() -> dict[str, str]:
@@ -166,7 +166,7 @@ def _shown_better(item: Item[Verify], here: list[ReadingPlace]) -> tuple[Remedy,
         readings = [
             entry.model_dump(mode="json") for entry in (*(p for p in item.station.readings if p != place), place)
         ]
-        says = say("Look at {condition} instead", condition=condition(best.condition).label.lower())
+        says = say("Look at {condition} instead", condition=inside(condition(best.condition).label))
         remedies.append(Remedy(says, {"complaint": best.condition, "readings": readings}))
     if could is not None and could.share > 1.0:
         remedies.append(in_that_size(item, could))

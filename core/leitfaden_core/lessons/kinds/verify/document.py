@@ -17,7 +17,7 @@ from leitfaden_core.lessons.shapes import (
     StationView,
 )
 from leitfaden_core.scripts import condition
-from leitfaden_core.words import say
+from leitfaden_core.words import inside, say
 
 Said = Literal["mended", "not_mended", "not_shown"]
 
@@ -35,7 +35,7 @@ class Verify(StationDocument):
 
     @model_validator(mode="after")
     def _shows_the_complaint(self) -> "Verify":
-        label = condition(self.complaint).label.lower()
+        label = inside(condition(self.complaint).label)
         if not any(place.condition == self.complaint and decides(place) for place in self.readings):
             raise ValueError(say("no reading at {label} decides whether it is mended", label=label))
         return self

@@ -376,12 +376,6 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
 .lost {
   grid-column: 1 / -1;
 }
-.marking input {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
-}
 .problem,
 .lost {
   margin: 0;

@@ -391,12 +391,6 @@ h3::first-letter {
 .setting select,
 .setting input {
   flex: 1;
-  min-width: 0;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 3px 6px;
-  font-size: 13px;
 }
 .setting :deep(.el-slider) {
   flex: 1;

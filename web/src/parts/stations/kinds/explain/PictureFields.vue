@@ -139,10 +139,6 @@ function changeAlt(k: number, event: Event) {
 }
 input:not([type='file']) {
   width: 100%;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
 }
 .file {
   cursor: pointer;

@@ -13,7 +13,7 @@ const { withUnit } = useReadings()
 
 <template>
   <KeyRow v-for="(part, k) in parts" :key="k" :reason="part.reason">
-    <VerdictMark :kind="part.verdict" />
+    <VerdictMark class="verdict" :kind="part.verdict" />
     <span>
       <b>{{ withUnit(part) }}</b>
       <span class="soft">
@@ -23,3 +23,10 @@ const { withUnit } = useReadings()
     </span>
   </KeyRow>
 </template>
+
+<style scoped>
+/* Values stand below each other, whatever the verdict. */
+.verdict {
+  flex: 0 0 116px;
+}
+</style>

@@ -4,6 +4,7 @@ import { useCatalogue } from '@/api/catalogue'
 import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { unitWithReference } from '@/format/units'
+import { inside } from '@/parts/prose/inside'
 
 /** Fields for what is brought back from a running engine. `narrow`: beside the engine, in few lines. */
 const props = defineProps<{
@@ -30,7 +31,7 @@ const hint = (quantity: string) =>
     <span v-if="view.readings.length" class="label first">{{ t('stations.live.bring') }}</span>
     <label v-for="(reading, k) in view.readings" :key="k" class="reading">
       <span
-        ><b>{{ reading.label }}</b> {{ reading.condition_label.toLowerCase() }}</span
+        ><b>{{ reading.label }}</b> {{ inside(reading.condition_label) }}</span
       >
       <input
         :value="answer.typed?.[k] ?? ''"

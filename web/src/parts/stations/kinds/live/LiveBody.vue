@@ -6,6 +6,7 @@ import ProseText from '@/parts/prose/ProseText.vue'
 import { ENGINE } from '@/parts/stations/engine'
 import type { BodyProps } from '@/parts/stations/kind'
 import BringBack from './BringBack.vue'
+import { inside } from '@/parts/prose/inside'
 
 /** What may be touched, the way to the running engine, and what is brought back from it. */
 const props = defineProps<BodyProps<'live'>>()
@@ -50,7 +51,7 @@ const hands = computed(() => props.view.hands.map((hand) => t(`stations.live.han
     <li>
       {{
         view.instruments.length
-          ? t('stations.live.lying', { list: view.instruments.join(', ').toLowerCase() })
+          ? t('stations.live.lying', { list: view.instruments.map(inside).join(', ') })
           : t('stations.live.lyingNothing')
       }}
     </li>

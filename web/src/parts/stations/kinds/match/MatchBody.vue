@@ -79,9 +79,5 @@ fieldset label {
 }
 select {
   min-width: 150px;
-  border: 1px solid var(--edge);
-  background: var(--field);
-  color: var(--text);
-  padding: 4px 6px;
 }
 </style>

@@ -7,6 +7,7 @@ import type { Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import { unitWithReference } from '@/format/units'
 import StationLanes from '@/parts/stations/StationLanes.vue'
+import { inside } from '@/parts/prose/inside'
 
 type Answer = Schemas['MeasureAnswer']
 
@@ -24,7 +25,7 @@ const unit = computed(() => unitWithReference(quantities.value.get(asked.value?.
   <StationLanes v-if="view.has_lanes" :lanes="lanes" :channels="view.channels" :focus="view.focus" />
   <div v-if="asked" class="measure">
     <label class="label" :for="`${name}-reading`">{{ t('stations.measure.label') }}</label>
-    <p class="asked">{{ asked.label }}, {{ asked.condition_label.toLowerCase() }}</p>
+    <p class="asked">{{ asked.label }}, {{ inside(asked.condition_label) }}</p>
     <input
       :id="`${name}-reading`"
       class="entry"

@@ -143,12 +143,7 @@ const text = (event: Event) => (event.target as HTMLInputElement).value
   padding: 6px 0;
 }
 .own textarea {
-  border: 1px solid var(--edge);
-  background: var(--field);
-  padding: 4px 6px;
-  font-size: 13px;
   width: 100%;
-  resize: vertical;
 }
 .own .tick button {
   margin-left: auto;

@@ -5,6 +5,7 @@ import type { Schemas } from '@/api/client'
 import type { BodyProps } from '@/parts/stations/kind'
 import SheetTable from './SheetTable.vue'
 import SheetTraces from './SheetTraces.vue'
+import { inside } from '@/parts/prose/inside'
 
 type Verdict = Schemas['SheetVerdict']
 
@@ -23,7 +24,7 @@ function change(k: number, part: Partial<Verdict>) {
 }
 const readingEntry = (reading: { label: string; condition_label: string }, j: number) => ({
   value: String(j),
-  label: `${reading.label}, ${reading.condition_label.toLowerCase()}`,
+  label: `${reading.label}, ${inside(reading.condition_label)}`,
 })
 </script>
 

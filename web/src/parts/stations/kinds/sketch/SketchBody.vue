@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
 import type { BodyProps } from '@/parts/stations/kind'
 import SketchPlot from './SketchPlot.vue'
+import { inside } from '@/parts/prose/inside'
 
 /** The sound engine's trace, to be drawn over. */
 const props = defineProps<BodyProps<'sketch'>>()
@@ -29,7 +30,7 @@ function asSound() {
     {{ view.what_if ? t('stations.sketch.whatIf', { what: view.what_if }) : t('stations.sketch.whatIfHidden') }}
   </p>
   <p class="asked">
-    <b>{{ view.trace.label }}</b> {{ view.trace.condition_label.toLowerCase() }}
+    <b>{{ view.trace.label }}</b> {{ inside(view.trace.condition_label) }}
   </p>
   <SketchPlot :trace="view.trace" :drawn="drawn" :open="!disabled" @draw="draw" />
   <p v-if="!disabled" class="small soft ways">

@@ -3,6 +3,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schemas } from '@/api/client'
 import type { BodyProps } from '@/parts/stations/kind'
 import ValuesTable from './ValuesTable.vue'
+import { inside } from '@/parts/prose/inside'
 
 /** Before and after, and whether it is mended. */
 defineProps<BodyProps<'verify'>>()
@@ -13,7 +14,7 @@ const CHOICES = ['mended', 'not_mended', 'not_shown'] as const
 
 <template>
   <div>
-    <p class="complaint">{{ t('stations.verify.was', { where: view.complaint_label.toLowerCase() }) }}</p>
+    <p class="complaint">{{ t('stations.verify.was', { where: inside(view.complaint_label) }) }}</p>
     <ValuesTable :rows="view.readings" :complaint="view.complaint" />
     <fieldset :disabled="disabled">
       <legend class="label">{{ t('stations.verify.ask') }}</legend>
