@@ -104,6 +104,14 @@ def test_a_leak_is_opened_by_hand_trims_rise_and_the_code_is_earned(page: Page) 
     until(page, "reading-total_trim", 20)
     assert clock(page).inner_text() >= before
 
+    # Before a class nothing on the page tells it: neither its name, nor its mark, nor its caution.
+    tells = page.get_by_text(re.compile("Air leak behind the throttle|6 mm²|flammable spray"))
+    expect(tells.first).to_be_attached()
+    page.get_by_role("button", name="Hide what is wrong").click()
+    expect(tells).to_have_count(0)
+    page.get_by_role("button", name="Show what is wrong").click()
+    expect(tells.first).to_be_attached()
+
     page.get_by_role("button", name="Remove", exact=True).click()
     expect(page.get_by_text("Nothing. The engine is sound.")).to_be_visible()
     page.get_by_role("button", name="Clear codes").click()
