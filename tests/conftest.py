@@ -25,7 +25,8 @@ _MODEL = (
 ABOUT = {"model": _MODEL, "lessons": tuple(path.name for path in sorted(CORE.iterdir()) if path.name != "locale")}
 #: What these tests share.
 _HELPERS = ("tests/circuits_alone.py", "tests/rides.py", "tests/strategies.py", "tests/vehicles.py")
-_MADE = ("tests/proposals.py", "tests/station_lessons.py", "server/demo/lesson.yaml")
+_COURSE = ("server/demo/course.py", "server/demo/course.yaml", "server/demo/course", "server/demo/lesson.yaml")
+_MADE = ("tests/proposals.py", "tests/station_lessons.py", *_COURSE)
 SHARED = {"model": _HELPERS, "lessons": (*_HELPERS, *_MADE)}
 GREEN = TESTS / "data" / "green.txt"
 
@@ -35,7 +36,7 @@ def fingerprint(mark: str) -> str:
     files = [path for name in ABOUT[mark] for path in _files(CORE / name)]
     marked = [path for path in sorted(TESTS.rglob("*.py")) if f"pytest.mark.{mark}\n" in path.read_text("utf-8")]
     name = hashlib.sha256()
-    shared = [TESTS.parent / name for name in (*SHARED[mark], "requirements/base.txt")]
+    shared = [path for name in (*SHARED[mark], "requirements/base.txt") for path in _files(TESTS.parent / name)]
     for path in [*files, *marked, *shared]:
         name.update(str(path.relative_to(TESTS.parent)).encode())
         name.update(path.read_bytes())

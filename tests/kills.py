@@ -255,3 +255,15 @@ def check(installation: Installation, told: Acknowledged) -> dict[str, int]:
         "doings": len(done),
         "drafts": sum(revision - 1 for _title, revision in told.drafts.values()),
     }
+
+
+def survives_kills(installation: Installation, kills: int, of_each: str) -> None:
+    """So many kills, with so many processes of each kind, and what was acknowledged is there once."""
+    installation.start("--no-demo", "--web", of_each, "--workers", of_each)
+    base = installation.wait_until_running()["address"].rstrip("/")
+    in_server(installation, FILL)
+    told = under_fire(installation, base, kills=kills)
+    counted = check(installation, told)
+    assert counted["kills"] == kills and counted["answers"] > 8 * kills
+    assert counted["drafts"] > 0 and counted["doings"] > 0
+    installation.end()

@@ -22,6 +22,7 @@ export default defineConfig({
   test: {
     include: ['src/**/*.test.ts'],
     testTimeout: 60_000,
+    pool: 'threads',
     isolate: false,
     // Of Element Plus only what brings styles goes through the bundler; Node loads the rest faster by itself.
     server: { deps: { inline: [/element-plus\/es\/components\/[a-z-]+\/style/] } },

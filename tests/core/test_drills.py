@@ -26,6 +26,8 @@ from leitfaden_core.errors import LeitfadenError
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.lessons import parse_lesson
 
+pytestmark = pytest.mark.lessons
+
 METER = FaultSpec(kind="maf_under_read", params={"gain": 0.8})
 
 

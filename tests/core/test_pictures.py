@@ -10,6 +10,8 @@ from leitfaden_core.lessons import parse_lesson
 from leitfaden_core.lessons.exchange import BadPackage, packed_lesson, unpacked
 from leitfaden_core.lessons.pictures import SIDE, BadPicture, cleaned
 
+pytestmark = pytest.mark.lessons
+
 GPS, ORIENTATION = 0x8825, 0x0112
 
 

@@ -9,6 +9,8 @@ import pytest
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.cli.commands import main
 
+pytestmark = pytest.mark.lessons
+
 
 @pytest.mark.parametrize("command", ["rigs", "scripts", "conditions", "channels R1", "faults", "faults R1"])
 def test_lists_come_as_a_table_and_as_json(command: str, capsys: pytest.CaptureFixture[str]) -> None:

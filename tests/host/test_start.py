@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 
 from host_helpers import Installation, free_port, is_alive, wait_until
+from kills import survives_kills
 from leitfaden_host.places import ROOT
 
 
@@ -57,6 +58,11 @@ def test_it_runs_mends_what_dies_and_a_second_start_says_where_it_runs(installat
     assert stopped.returncode == 0 and first.wait(30) == 0
     assert not any(map(is_alive, serving))
     assert installation.run("status").returncode == 3
+
+
+def test_kills_lose_and_double_nothing(installation: Installation) -> None:
+    """Two of them, with one process of each kind: each takes seconds to start. More of both: test_kills.py."""
+    survives_kills(installation, kills=2, of_each="1")
 
 
 @pytest.mark.slow
