@@ -182,7 +182,7 @@ class TestFromARun:
         sheet = work(workings.get("volumetric_efficiency"), values, sources)
         rows = self.RUN().rows(self.RUN().script.span("wot_pull", "mean"))
         assert sheet.result.value == pytest.approx(float(rows["ve"][rows["rpm"].argmax()]), abs=0.7)
-        assert "highest speed" in sources["maf"] and sources["L"] == "rig R1"
+        assert "highest speed" in sources["maf"] and sources["L"] == "Library bus"
 
     def test_a_meter_that_reads_low_is_found_by_it(self) -> None:
         sound, low = (

@@ -241,7 +241,7 @@ class TestWorkedOut:
         assert status == 200 and float(fed["given"]["rpm"].split()[0]) == pytest.approx(
             max(lanes["lanes"]["rpm"]), abs=5
         )
-        assert fed["sources"]["maf"].startswith("maf, recorded at") and fed["given"]["L"].endswith("L")
+        assert fed["sources"]["maf"].startswith("MAF, recorded at") and fed["given"]["L"].endswith("L")
 
     def test_all_values_are_of_the_instant_told(self, world: World, bench: Bench) -> None:
         number = recorded(world, bench)[1]["id"]

@@ -29,7 +29,7 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
     for entry in working.inputs:
         fixed = _of_the_rig(run.rig, entry.symbol)
         if fixed is not None:
-            values[entry.symbol], sources[entry.symbol] = fixed, say("rig {id}", id=run.rig.id)
+            values[entry.symbol], sources[entry.symbol] = fixed, run.rig.name
             continue
         if not entry.channel or entry.channel not in rig_channels(run.rig):
             continue
@@ -44,7 +44,9 @@ def from_run(working: Working, run: Run, condition: str) -> tuple[Values, dict[s
             if instant is None
             else say("at {start:.2f} s, highest speed before the lift", start=start + row * FRAME)
         )
-        sources[entry.symbol] = f"{entry.channel}, {inside(where.label)}, {when}"
+        sources[entry.symbol] = say(
+            "{reading}, {where}, {when}", reading=channel(entry.channel).label, where=inside(where.label), when=when
+        )
     return _some(working, run.rig, values), sources
 
 
@@ -77,10 +79,12 @@ def from_recording(
     for entry in working.inputs:
         fixed = _of_the_rig(recording.rig, entry.symbol)
         if fixed is not None:
-            values[entry.symbol], sources[entry.symbol] = fixed, say("rig {id}", id=recording.rig.id)
+            values[entry.symbol], sources[entry.symbol] = fixed, recording.rig.name
         elif entry.channel in recording.channels and not np.isnan(recording.column(entry.channel)[row]):
             values[entry.symbol] = rounded(float(recording.column(entry.channel)[row]), channel(entry.channel).step)
-            sources[entry.symbol] = say("{channel}, recorded at {at:.2f} s", channel=entry.channel, at=at)
+            sources[entry.symbol] = say(
+                "{channel}, recorded at {at:.2f} s", channel=channel(entry.channel).label, at=at
+            )
     return _some(working, recording.rig, values), sources, at
 
 
