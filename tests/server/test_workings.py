@@ -68,7 +68,7 @@ def test_an_engine_gives_its_own_numbers_and_says_where_they_come_from(world: Wo
     path = "/api/workings/volumetric_efficiency/feed?rig=R1&condition=wot_pull"
     status, fed = body(world.client("trainer"), "get", path)
     assert status == 200 and set(fed["given"]) == set(GIVEN)
-    assert "highest speed before the lift" in fed["sources"]["maf"] and fed["sources"]["L"] == "rig R1"
+    assert "highest speed before the lift" in fed["sources"]["maf"] and fed["sources"]["L"] == "Library bus"
     status, sheet = worked(world, "volumetric_efficiency", fed["given"])
     assert status == 200 and 70.0 < float(sheet["steps"][-1]["shown"].split()[0]) < 95.0
 
