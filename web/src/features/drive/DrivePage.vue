@@ -38,25 +38,22 @@ const asked = computed(() => {
   const onThread = (rig.value?.sensors ?? []).map((sensor) => sensor.channels[0] ?? '')
   return [...new Set([...lanes.value, ...onThread])].filter(Boolean).slice(0, 16)
 })
-const wish = computed(() => ({
-  rig: rigId.value,
-  script: script.value,
-  faults: faults.value,
-  seed: 0,
-  channels: asked.value,
-}))
+/** Nothing is asked before it is known which sensors the engine has. */
+const wish = computed(
+  () => rig.value && { rig: rigId.value, script: script.value, faults: faults.value, seed: 0, channels: asked.value },
+)
 const settled = refDebounced(wish, 90)
 
 function isSameDrive(asked: unknown): boolean {
-  const other = asked as Partial<typeof settled.value> | undefined
-  return other?.rig === settled.value.rig && other.script === settled.value.script
+  const other = asked as typeof settled.value
+  return other?.rig === settled.value?.rig && other?.script === settled.value?.script
 }
 
 const drive = useBeside()
 const run = useQuery({
   queryKey: ['bench', settled],
-  queryFn: ({ signal }) => drive(settled.value, (body) => unwrap(client.POST('/api/bench/run', { body, signal }))),
-  enabled: computed(() => asked.value.length > 0),
+  queryFn: ({ signal }) => drive(settled.value!, (body) => unwrap(client.POST('/api/bench/run', { body, signal }))),
+  enabled: computed(() => !!settled.value?.channels.length),
   // What was computed for another engine or script never stands under this one's name.
   placeholderData: (before, asked) => (isSameDrive(asked?.queryKey[1]) ? before : undefined),
   staleTime: Infinity,

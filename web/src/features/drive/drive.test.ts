@@ -98,6 +98,13 @@ describe('a drive', () => {
     expect(runs()[0]!.faults.map((fault) => fault.kind)).toEqual(['manifold_vacuum_leak'])
   })
 
+  it('is not asked for before it is known which sensors the engine has', async () => {
+    const answers = { 'POST /api/bench/run': RUN }
+    visit = await visited(DrivePage, {}, answers, { stubs: STUBS, catalogue: { ...CAR, rigs: [] } })
+    await rest()
+    expect(runs()).toEqual([])
+  })
+
   it('shows on the thread what each sensor reads in the chosen condition, with its verdict', async () => {
     await drive()
     expect(knots()[0]).toMatchObject({ label: 'MAF', value: '2.50', unit: 'g/s', verdict: 'faulty' })
