@@ -28,8 +28,9 @@ STATE = RUN / "running.json"
 WEB, WORKERS = 2, 2
 LOOPBACK = "127.0.0.1"
 NOT_RUNNING = 3
-#: Connections that one web process shares among its requests.
-CONNECTIONS = "6"
+#: Connections that one process keeps and shares among its threads: to open one takes twenty milliseconds.
+_POOL = "LEITFADEN_DB_CONNECTIONS"
+_POOLED = {"web": {_POOL: "6"}, "work": {_POOL: "2"}}
 #: Threads of one process share two pools of memory instead of eight for each core: a third less is held, and nothing is
 #: slower.
 _FRUGAL = {"MALLOC_ARENA_MAX": "2"}
@@ -132,10 +133,12 @@ def _serve(wish: argparse.Namespace, listener: socket.socket, cluster: Cluster |
         raise HostError("the database could not be brought up to date; the lines above say why")
     address = f"http://{wish.bind}:{listener.getsockname()[1]}/"
     fd = listener.fileno()
-    pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} | environment
-    children = [Child(f"web {k + 1}", [*_PYTHON, "web", "--fd", str(fd)], pooled, (fd,)) for k in range(wish.web)]
+    children = [
+        Child(f"web {k + 1}", [*_PYTHON, "web", "--fd", str(fd)], _POOLED["web"] | environment, (fd,))
+        for k in range(wish.web)
+    ]
     children += [
-        Child(f"worker {k + 1}", [*_PYTHON, "work", *(["--quick"] if k else [])], environment)
+        Child(f"worker {k + 1}", [*_PYTHON, "work", *(["--quick"] if k else [])], _POOLED["work"] | environment)
         for k in range(wish.workers)
     ]
     welcome = f"\n  Leitfaden is running:  {address}\n{prepared.stdout}\n  Ctrl-C stops everything.\n"
@@ -234,8 +237,7 @@ def one_process(kind: str) -> Callable[[list[str]], int]:
             raise HostError(
                 "LEITFADEN_DB_HOST must name the database; docs/deployment.md tells which settings are needed"
             )
-        pooled = {"LEITFADEN_DB_CONNECTIONS": CONNECTIONS} if kind == "web" else {}
-        return _patient([*_PYTHON, kind, *arguments], _FRUGAL | pooled | os.environ)
+        return _patient([*_PYTHON, kind, *arguments], _FRUGAL | _POOLED[kind] | os.environ)
 
     return run
 

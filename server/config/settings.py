@@ -62,8 +62,8 @@ MIDDLEWARE = [
 ROOT_URLCONF = "config.urls"
 TEMPLATES: list[dict[str, object]] = []
 
-#: Connections of a web process at most. 0: no pool: for commands, workers and tests, which use one, and where a pooler
-#: stands outside.
+#: Connections of a process that serves or computes, at most. 0: no pool: for commands and tests, which use one, and
+#: where a pooler stands outside.
 _CONNECTIONS = int(os.environ.get("LEITFADEN_DB_CONNECTIONS", "0"))
 _POOL = {"pool": {"min_size": 1, "max_size": _CONNECTIONS, "timeout": 6.0, "max_idle": 60.0}} if _CONNECTIONS else {}
 DATABASES = {

@@ -97,8 +97,8 @@ def _keep(key: str, **values: Any) -> None:
 
 
 def _teller(key: str, in_worker: bool) -> Tell:
-    """Progress into the row, not more often than somebody can read it."""
-    last = 0.0
+    """Progress into the row, not more often than somebody can read it: what is done at once never says any."""
+    last = time.monotonic()
 
     def tell(share: float, says: str) -> None:
         nonlocal last
