@@ -31,6 +31,8 @@ from leitfaden_host.places import LOCAL, ROOT
 PACE = (0.0, 10.0)
 FAULT_SECONDS, PREPARE_SECONDS = 30.0, 900.0
 SINGLE_REQUESTS = 300
+#: Edits before those that count (both workers become warm in them), and those.
+WARMING_EDITS, EDITS = 28, 50
 
 
 @dataclass
@@ -290,6 +292,29 @@ async def one_station_after_the_other(base: str) -> dict[str, Any]:
     return times.figures()
 
 
+async def one_edit_after_the_other(base: str) -> dict[str, Any]:
+    """One trainer changes a fault again and again on a quiet server: through the queue to a worker and back, as a
+    page's question goes. Every size is new. The first are not counted: in them the workers become warm.
+    """
+    times = Times()
+    person = Person(base, "trainer-0", times)
+    await person.sign_in(measured=False)
+
+    async def edit(k: int) -> None:
+        fault = {"kind": "manifold_vacuum_leak", "params": {"area_mm2": round(1.0 + 0.07 * k, 3)}}
+        wish = {"channels": ["rpm", "maf", "total_trim", "ho2s_b1s1_v"], "faults": [fault], "good": k == 0}
+        await person.call("POST", "/api/bench/run", wish, unpack=False)
+
+    for k in range(WARMING_EDITS):
+        await edit(k)
+    times.ms.clear()
+    with measured(times):
+        for k in range(WARMING_EDITS, WARMING_EDITS + EDITS):
+            await edit(k)
+    await person.session.close()
+    return times.figures()
+
+
 class OwnServer:
     """A Leitfaden for the figures only, in a temporary folder, with what is slow to make taken from this one."""
 
@@ -363,6 +388,7 @@ def prepared(server: OwnServer) -> float:
 AIMS = {
     "sign_in_of_30": "aim: p95 under 4 s, none failed",
     "station_alone": "aim: p95 under 30 ms",
+    "edit_alone": "from a changed fault to its lanes, through queue and worker",
     "200_at_human_pace": "aim: p95 under 150 ms, none failed",
     "200_answers_in_one_second": "aim: p95 under 3 s, all stored",
     "20_trainers_at_the_bench": "aim: quick p95 under 200 ms, heavy fair, memory under 1500 MB",
@@ -374,6 +400,7 @@ async def figures(base: str, memory: Callable[[], float]) -> dict[str, Any]:
     found: dict[str, Any] = {
         "sign_in_of_30": await class_signs_in(base),
         "station_alone": await one_station_after_the_other(base),
+        "edit_alone": await one_edit_after_the_other(base),
     }
     found["200_at_human_pace"], found["200_answers_in_one_second"] = await school_at_work(base)
     found["20_trainers_at_the_bench"] = await trainers_at_the_bench(base, memory)
@@ -389,7 +416,7 @@ def main() -> None:
     parser.add_argument("--web", default="2")
     parser.add_argument("--workers", default="2")
     parser.add_argument(
-        "--bench-only", action="store_true", help="only the trainers at the bench: what another worker brings"
+        "--bench-only", action="store_true", help="only trainers at the bench, alone and twenty: what another worker brings"
     )
     wish = parser.parse_args()
     if wish.against:
@@ -417,7 +444,10 @@ def on_own_server(processes: list[str], bench_only: bool) -> dict[str, Any]:
             base = server.wait()
             if bench_only:
                 server.python("from benchmark.school import fill; fill(learners=1)")
-                return {"20_trainers_at_the_bench": asyncio.run(trainers_at_the_bench(base, server.memory))}
+                return {
+                    "edit_alone": asyncio.run(one_edit_after_the_other(base)),
+                    "20_trainers_at_the_bench": asyncio.run(trainers_at_the_bench(base, server.memory)),
+                }
             seconds = prepared(server)
             found = asyncio.run(figures(base, server.memory))
         finally:
