@@ -416,7 +416,9 @@ def main() -> None:
     parser.add_argument("--web", default="2")
     parser.add_argument("--workers", default="2")
     parser.add_argument(
-        "--bench-only", action="store_true", help="only trainers at the bench, alone and twenty: what another worker brings"
+        "--bench-only",
+        action="store_true",
+        help="only trainers at the bench, one and twenty: what a worker more brings",
     )
     wish = parser.parse_args()
     if wish.against:
