@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
+import { useKeys } from '@/parts/controls/keys'
 
 /** «?» shows the keys of the screen. */
 const { t, tm } = useI18n()
@@ -26,14 +27,7 @@ const rows = computed(() => [
   { keys: '?', does: t('app.keyHelp') },
 ])
 
-function onKey(event: KeyboardEvent) {
-  const at = event.target as HTMLElement
-  if (event.key !== '?' || ['INPUT', 'TEXTAREA', 'SELECT'].includes(at.tagName)) return
-  open.value = !open.value
-  event.preventDefault()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+useKeys(() => ({ '?': () => (open.value = !open.value) }))
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter, type RouteLocationRaw } from 'vue-router'
 import { client, sentence, unwrap, type Schemas } from '@/api/client'
 import { hasBench, makesLessons } from '@/api/session'
+import { useKeys } from '@/parts/controls/keys'
 
 /** One search over everything, behind one key. */
 type Found = Schemas['SearchHitOut']
@@ -65,14 +66,7 @@ function show() {
   open.value = true
   nextTick(() => field.value?.select())
 }
-function onKey(event: KeyboardEvent) {
-  const at = event.target as HTMLElement
-  if (event.key !== '/' || ['INPUT', 'TEXTAREA', 'SELECT'].includes(at.tagName) || at.isContentEditable) return
-  show()
-  event.preventDefault()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+useKeys(() => ({ '/': show }))
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, toRef, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef, toRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { useCatalogue } from '@/api/catalogue'
@@ -10,7 +10,7 @@ import { actsOf, useCautions } from '@/features/bench/live/cautions'
 import { shownOf, within } from '@/features/bench/live/cover'
 import BenchHead from '@/features/bench/live/BenchHead.vue'
 import CodesPart from '@/features/bench/live/CodesPart.vue'
-import { useDesk, type Tips } from '@/features/bench/live/desk'
+import { useDesk } from '@/features/bench/live/desk'
 import HandsPanel from '@/features/bench/live/HandsPanel.vue'
 import { useLine, type Doing } from '@/features/bench/live/line'
 import type { Ghost } from '@/features/bench/live/ghost'
@@ -24,9 +24,11 @@ import { useThread } from '@/features/bench/live/thread'
 import WrongPanel from '@/features/bench/live/WrongPanel.vue'
 import InstrumentSlip from '@/features/bench/slips/InstrumentSlip.vue'
 import KeptReadings from '@/features/bench/slips/KeptReadings.vue'
+import { useTaken } from '@/features/bench/slips/taken'
 import { takeAlong } from '@/features/workings/moment'
 import ChannelSelect from '@/parts/choice/ChannelSelect.vue'
 import PickOne from '@/parts/choice/PickOne.vue'
+import { useKeys } from '@/parts/controls/keys'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 import ThreadLine from '@/parts/thread/ThreadLine.vue'
 
@@ -109,33 +111,12 @@ const recorded = computed(() => {
 const stack = ref<InstanceType<typeof LiveLanes>>()
 const ghost = shallowRef<Ghost>()
 
-// --- slips ---
-const instrumentGroups = computed(() => [
-  {
-    label: t('live.instruments'),
-    entries: (reach.value?.instruments ?? []).map((entry) => ({ value: entry.id, label: entry.label })),
-  },
-])
-async function openSlip(id: string) {
-  if (!(await mayGoOn([`instrument:${id}`]))) return
-  const part = reach.value?.parts.find((entry) => entry.sensor === picked.value)?.name
-  const wire = reach.value?.plugs.find((plug) => plug.sensor === picked.value)?.plug
-  const key = Math.max(0, ...slips.value.map((slip) => slip.key)) + 1
-  slips.value = [{ key, id, place: part, wire }, ...slips.value]
-}
-/** A lead is put on the drawn circuit: on the multimeter that is out, or on one that is taken for it. */
-async function probe(tips: Tips) {
-  if (!slips.value.some((slip) => slip.id === 'multimeter')) await openSlip('multimeter')
-  const meter = slips.value.find((slip) => slip.id === 'multimeter')
-  if (meter) meter.tips = { ...meter.tips, ...tips }
-}
-/** Instruments that fit on this engine; one that was kept from elsewhere is none. */
-const inUse = computed(() =>
-  slips.value.flatMap((slip) => {
-    const instrument = reach.value?.instruments.find((entry) => entry.id === slip.id)
-    return instrument ? [{ ...slip, instrument }] : []
-  }),
-)
+const {
+  groups: instrumentGroups,
+  take,
+  probe,
+  inUse,
+} = useTaken(slips, reach, picked, async (id) => await mayGoOn([`instrument:${id}`]))
 const changes = computed(() => line.events.value.filter((event) => !DRIVING.has(event.doing.do)).length)
 const DRIVING = new Set([
   'turn_key',
@@ -184,24 +165,14 @@ function mark() {
 watch(projected, (on) => document.documentElement.classList.toggle('projecting', on))
 onBeforeUnmount(() => document.documentElement.classList.remove('projecting'))
 
-function onKey(event: KeyboardEvent) {
-  const at = event.target as HTMLElement
-  if (['INPUT', 'TEXTAREA', 'SELECT'].includes(at.tagName) || at.getAttribute('role') === 'slider') return
-  const keys: Record<string, () => void> = {
-    p: () => (projected.value = !projected.value),
-    t: pause,
-    m: mark,
-    h: () => (hidesFault.value = !hidesFault.value),
-    g: () => (showTwin.value = !showTwin.value),
-    s: () => act({ do: 'snap' }),
-  }
-  const action = keys[event.key]
-  if (!action || event.ctrlKey || event.metaKey) return
-  action()
-  event.preventDefault()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+useKeys(() => ({
+  p: () => (projected.value = !projected.value),
+  t: pause,
+  m: mark,
+  h: () => (hidesFault.value = !hidesFault.value),
+  g: () => (showTwin.value = !showTwin.value),
+  s: () => act({ do: 'snap' }),
+}))
 </script>
 
 <template>
@@ -325,7 +296,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
         :groups="instrumentGroups"
         :label="t('live.takeInstrument')"
         :prompt="t('live.takeInstrument')"
-        @choose="openSlip"
+        @choose="take"
       />
       <div class="slips">
         <InstrumentSlip

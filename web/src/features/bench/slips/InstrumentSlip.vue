@@ -2,15 +2,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import ChooseOne from '@/parts/choice/ChooseOne.vue'
 import { useCatalogue } from '@/api/catalogue'
 import { sentence, type Schemas } from '@/api/client'
 import { units } from '@/api/session'
 import type { Tips } from '@/features/bench/live/desk'
 import type { Observation, Use } from '@/features/bench/live/line'
-import { drawn, familyOf, worded, type Kept } from '@/features/bench/slips/reading'
+import { drawn, familyOf, placeWord, worded, type Kept } from '@/features/bench/slips/reading'
+import SlipSettings from '@/features/bench/slips/SlipSettings.vue'
 import LanePlot from '@/parts/lanes/LanePlot.vue'
-import PickOne from '@/parts/choice/PickOne.vue'
 import CautionNote from '@/parts/prose/CautionNote.vue'
 
 type Instrument = Schemas['InstrumentOut']
@@ -62,43 +61,17 @@ const offered = computed(() => {
   const may = props.instrument.conditions
   return [...conditions.value.values()].filter((c) => !may.length || may.includes(c.id))
 })
-const states = computed(() =>
-  offered.value.map(({ id, label }) => ({
-    value: id,
-    label: id === props.condition ? `${label} (${t('live.asNow')})` : label,
-  })),
-)
 const condition = computed(() => {
   if (chosen.value) return chosen.value
   const now = offered.value.find((entry) => entry.id === props.condition)
   return now?.id ?? offered.value.find((entry) => entry.id === 'hot_idle')?.id ?? offered.value[0]?.id ?? ''
 })
 
-/** Channels have names that people read; other places are called as they are. */
-function placeWord(name: string): string {
-  return channels.value.get(name)?.label ?? name
-}
 /** Channels within a label go by their names too. */
 function called(label: string): string {
-  return label.split(' ').map(placeWord).join(' ')
+  return label.split(' ').map(wordOf).join(' ')
 }
-/** Channels of one family, to be taken together: more of them come less often. */
-const MOST_TOGETHER = 8
-const together = computed(() => {
-  const families = new Map<string, string[]>()
-  if (props.instrument.several !== ',') return []
-  for (const name of props.instrument.places) {
-    const family = channels.value.get(name)?.family
-    if (family) families.set(family, [...(families.get(family) ?? []), name])
-  }
-  return [...families].filter(([, names]) => names.length > 1)
-})
-function takeTogether(event: Event) {
-  const list = event.target as HTMLSelectElement
-  const names = together.value.find(([family]) => family === list.value)?.[1]
-  if (names) places.value = names.slice(0, MOST_TOGETHER)
-  list.value = ''
-}
+const wordOf = (name: string) => placeWord(name, channels.value)
 /** Names that are covered, in an order of chance: which value is which is found by moving one thing at the vehicle. */
 const covered = ref<number[]>()
 function cover(on: boolean) {
@@ -106,13 +79,6 @@ function cover(on: boolean) {
   covered.value = on ? order.map(({ k }) => k) : undefined
 }
 watch(places, () => covered.value && cover(true))
-const groups = computed(() => [
-  {
-    label: props.instrument.label,
-    entries: props.instrument.places.map((name) => ({ value: name, label: placeWord(name) })),
-  },
-])
-
 function read() {
   asked.value = {
     n: (asked.value?.n ?? 0) + 1,
@@ -158,14 +124,9 @@ const traces = computed(() => (seen.value?.traces ?? []).map((trace) => drawn(tr
 
 /** A slider that is moved reads again by itself: pump, signal and display go together. */
 let last: number | undefined
-function setNumber(id: string, value: number | number[]) {
-  options.value = { ...options.value, [id]: String(value) }
+function readSoon() {
   window.clearTimeout(last)
   if (asked.value) last = window.setTimeout(read, 150)
-}
-
-function steps(option: Schemas['OptionOut']): number {
-  return 10 ** Math.floor(Math.log10((option.high - option.low) / 50))
 }
 
 function keep() {
@@ -221,83 +182,19 @@ watch(places, () => asked.value && read(), { deep: true })
       <span class="small soft">{{ t('live.minutes', { n: instrument.minutes }) }}</span>
       <button type="button" class="close" :aria-label="t('app.close')" @click="emit('close')">×</button>
     </header>
-    <div class="settings small">
-      <div v-for="(name, k) in places" :key="k" class="setting">
-        <span class="label">{{
-          t(instrument.several === '/' ? (k ? 'live.black' : 'live.red') : k ? 'live.andAt' : 'live.at')
-        }}</span>
-        <PickOne
-          :value="name"
-          :groups="groups"
-          :label="t('live.at')"
-          @choose="(next) => (places = places.map((old, j) => (j === k ? next : old)))"
-        />
-        <button
-          v-if="instrument.several === ',' && places.length > 1"
-          type="button"
-          class="plain"
-          :aria-label="t('bench.removeFault')"
-          @click="places = places.filter((_, j) => j !== k)"
-        >
-          ×
-        </button>
-      </div>
-      <button
-        v-if="instrument.several === ',' && places.length < 4"
-        type="button"
-        class="plain more"
-        @click="places = [...places, instrument.places.find((name) => !places.includes(name)) ?? '']"
-      >
-        + {{ t('live.another') }}
-      </button>
-      <div v-if="together.length" class="setting">
-        <span class="label">{{ t('live.together') }}</span>
-        <select :aria-label="t('live.together')" @change="takeTogether">
-          <option value="">{{ t('live.chooseTogether') }}</option>
-          <option v-for="[family, names] in together" :key="family" :value="family">
-            {{ t(`family.${family}`) }} ({{ Math.min(names.length, MOST_TOGETHER) }})
-          </option>
-        </select>
-      </div>
-      <label v-if="together.length && places.length > 1" class="setting cover">
-        <input
-          type="checkbox"
-          :checked="covered !== undefined"
-          @change="cover(($event.target as HTMLInputElement).checked)"
-        />
-        {{ t('live.cover') }}
-      </label>
-      <div
-        v-for="option in instrument.options"
-        :key="option.id"
-        class="setting"
-        :class="{ short: option.choices.length, tall: !option.choices.length }"
-      >
-        <span class="label">{{
-          option.choices.length || !option.unit ? option.label : `${option.label}, ${option.unit}`
-        }}</span>
-        <select v-if="option.choices.length" v-model="options[option.id]" @change="asked && read()">
-          <option v-for="choice in option.choices" :key="choice" :value="choice">{{ choice }}</option>
-        </select>
-        <template v-else-if="option.high > option.low">
-          <ElSlider
-            :model-value="Number(options[option.id])"
-            :min="option.low"
-            :max="option.high"
-            :step="steps(option)"
-            :show-tooltip="false"
-            :aria-label="option.label"
-            @input="(value: number | number[]) => setNumber(option.id, value)"
-          />
-          <span class="number">{{ options[option.id] }}</span>
-        </template>
-        <input v-else v-model="options[option.id]" type="text" :placeholder="option.unit" />
-      </div>
-      <div class="setting">
-        <span class="label">{{ t('live.state') }}</span>
-        <ChooseOne :value="condition" :entries="states" :label="t('live.state')" @choose="(id) => (chosen = id)" />
-      </div>
-    </div>
+    <SlipSettings
+      v-model:places="places"
+      v-model:options="options"
+      :instrument="instrument"
+      :states="offered"
+      :now="props.condition"
+      :condition="condition"
+      :covered="covered !== undefined"
+      @state="(id) => (chosen = id)"
+      @cover="cover"
+      @slid="readSoon"
+      @chosen="asked && read()"
+    />
     <div class="acts">
       <button type="button" class="read" :disabled="result.isFetching.value" @click="read">
         {{ t(result.isFetching.value ? 'bench.running' : isOld ? 'live.readAgain' : 'live.read') }}
@@ -317,7 +214,7 @@ watch(places, () => asked.value && read(), { deep: true })
         </div>
       </dl>
       <figure v-for="trace in covered ? [] : traces" :key="trace.label">
-        <figcaption class="small soft">{{ placeWord(trace.label) }} {{ trace.unit }}</figcaption>
+        <figcaption class="small soft">{{ wordOf(trace.label) }} {{ trace.unit }}</figcaption>
         <LanePlot
           :time="trace.time"
           :run="trace.values"
@@ -363,71 +260,12 @@ h3::first-letter {
   color: var(--text-soft);
   cursor: pointer;
 }
-.settings {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  align-items: end;
-  gap: 0 8px;
-}
-.setting,
-.more {
-  grid-column: 1 / -1;
-}
-.setting {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  margin: 4px 0;
-}
-.cover {
-  align-items: baseline;
-}
-.setting.cover input {
-  flex: none;
-}
-.setting > .label {
-  flex: 0 0 58px;
-}
-.setting select,
-.setting input {
-  flex: 1;
-}
-.setting :deep(.el-slider) {
-  flex: 1;
-  height: 22px;
-  margin-left: 6px;
-}
-.setting .number {
-  flex: 0 0 40px;
-}
-.setting.short select {
-  flex: none;
-}
-.setting.short {
-  grid-column: auto;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 0;
-}
-.setting.tall {
-  flex-wrap: wrap;
-  gap: 0 8px;
-}
-.setting.tall > .label {
-  flex: 1 1 100%;
-}
-.setting.short > .label {
-  flex: none;
-}
 .plain {
   border: 0;
   background: none;
   color: var(--accent);
   cursor: pointer;
   padding: 2px 4px;
-}
-.more {
-  justify-self: start;
 }
 .acts {
   display: flex;
