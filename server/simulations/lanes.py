@@ -184,6 +184,7 @@ def channel_rows() -> list[dict[str, Any]]:
             "measurand": c.measurand,
             "digits": digits_of(c.step),
             "meaning": c.meaning,
+            "swings": c.swings != "",
             "statistics": list(statistics_of(c.id)),
         }
         for c in CHANNELS.values()

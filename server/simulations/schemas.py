@@ -27,6 +27,8 @@ class QuantityOut(Schema):
 
 
 class ChannelOut(Schema):
+    """A channel; one that ``swings`` is never at its mean."""
+
     id: str
     label: str
     quantity: str
@@ -36,6 +38,7 @@ class ChannelOut(Schema):
     measurand: str
     digits: int
     meaning: str
+    swings: bool
     statistics: list[str]
 
 

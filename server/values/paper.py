@@ -2,9 +2,10 @@
 
 from itertools import groupby
 
+from leitfaden_core.channels import channel
 from leitfaden_core.lessons.exchange import Block, Sheet
 from leitfaden_core.quantities import UnitSystem, shown
-from leitfaden_core.rigs import Rig
+from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.words import say
 
 #: Where a reading is written in.
@@ -22,12 +23,14 @@ def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool
         say("Of 100 sound engines 95 lie within each band, by the model; in air of {air}.", air=", ".join(place)),
         say("A service value of the school goes before the band; the maker's service information goes first."),
     ]
-    wanted = [row for row in rows if row["layer"] == "scan" and row["statistic"] == "mean"]
+    displayed = [row for row in rows if row["layer"] == "scan"]
+    wanted = [row for row in displayed if row["statistic"] == "mean"]
+    swings = _swings(rig, displayed)
     return Sheet(
         say("Value sheet: {rig}", rig=rig.name),
         lines,
         [
-            Block(condition, "", [_heading(blank), *(_row(row, blank) for row in found)])
+            Block(condition, "", [_heading(blank), *(_row(row, swings, blank) for row in found)])
             for condition, found in groupby(wanted, key=lambda row: row["condition"])
         ],
     )
@@ -38,8 +41,25 @@ def _heading(blank: bool) -> list[str]:
     return [*heads, *([say("Measured")] if blank else [])]
 
 
-def _row(row: dict[str, str], blank: bool) -> list[str]:
+def _swings(rig: Rig, rows: list[dict[str, str]]) -> dict[tuple[str, str], tuple[str, str]]:
+    """By condition and name, lowest and highest that is seen of signals that are never at their mean."""
+    labels = {channel(name).label for name in rig_channels(rig) if channel(name).swings}
+    ends: dict[tuple[str, str], dict[str, str]] = {}
+    for row in rows:
+        if row["channel"] in labels:
+            end = {"min": row["low"], "max": row["high"]}.get(row["statistic"], "")
+            ends.setdefault((row["condition"], row["channel"]), {})[row["statistic"]] = end
+    return {place: (found["min"], found["max"]) for place, found in ends.items() if {"min", "max"} <= found.keys()}
+
+
+def _row(row: dict[str, str], swings: dict[tuple[str, str], tuple[str, str]], blank: bool) -> list[str]:
     own = ", ".join(filter(None, (row["service value"], row["source"])))
-    band = say("{low} to {high}", low=row["low"], high=row["high"]).replace("-", "\u2212")
+    band = _band(row["low"], row["high"])
+    if swing := swings.get((row["condition"], row["channel"])):
+        band = say("swings {swing}, mean {mean}", swing=_band(*swing), mean=band)
     middle = row["median"].replace("-", "\u2212")
     return [row["channel"], row["unit"], band, middle, own, *([BLANK] if blank else [])]
+
+
+def _band(low: str, high: str) -> str:
+    return say("{low} to {high}", low=low, high=high).replace("-", "\u2212")

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import re
 from typing import Any
 
 import pytest
@@ -120,6 +121,11 @@ def test_the_sheet_goes_on_paper_with_the_schools_own_values(world: World, blank
     assert ("Measured" in idle.rows[0]) == (blank == "true")
     [pressure] = [row for row in idle.rows if "28 to 34" in row[4]]
     assert pressure[0] == "MAP" and "service book, 2024" in pressure[4]
+    # No moment of a signal that swings is at its mean: it has both, one within the other.
+    swinging = [re.findall(r"\d+\.?\d*", row[2]) for row in idle.rows if row[2].startswith("swings")]
+    assert swinging
+    for low, high, mean_low, mean_high in swinging:
+        assert float(low) < float(mean_low) <= float(mean_high) < float(high)
 
 
 def test_verdicts_go_by_a_service_value_until_it_is_gone(world: World) -> None:

@@ -302,6 +302,7 @@ export default {
     healthy: 'sound engines',
     unit: 'unit',
     median: 'middle',
+    swings: 'swings; mean {band}',
     here: 'here',
     school: 'at the school',
     other: 'beside',

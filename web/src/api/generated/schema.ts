@@ -2340,7 +2340,10 @@ export interface components {
             /** Value */
             value: number | null;
         };
-        /** ChannelOut */
+        /**
+         * ChannelOut
+         * @description A channel; one that ``swings`` is never at its mean.
+         */
         ChannelOut: {
             /** Digits */
             digits: number;
@@ -2360,6 +2363,8 @@ export interface components {
             quantity: string;
             /** Statistics */
             statistics: string[];
+            /** Swings */
+            swings: boolean;
             /** Unit */
             unit: string;
         };

@@ -68,6 +68,7 @@ function keep(fresh: unknown) {
           </td>
           <td class="number" :data-label="t('values.healthy')">
             <b :data-testid="`band-${row.channel.id}`">{{ row.band }}</b>
+            <span v-if="row.mean" class="small soft mean">{{ t('values.swings', { band: row.mean }) }}</span>
           </td>
           <td class="soft" :data-label="t('values.unit')">{{ row.unit }}</td>
           <td class="number" :data-label="t('values.median')">{{ row.median }}</td>
@@ -216,7 +217,8 @@ function keep(fresh: unknown) {
   width: fit-content;
   margin-left: auto;
 }
-.source {
+.source,
+.mean {
   display: block;
 }
 .why td {

@@ -47,6 +47,19 @@ describe('a value sheet', () => {
     expect(row?.bars.map(({ kind }) => kind)).toEqual(['here', 'other'])
   })
 
+  it('shows of a signal that swings where it goes to and fro, and its mean behind it', () => {
+    const front = { ...(channels.get('maf') as Channel), id: 'front', swings: true }
+    const band = (low: number, high: number) => ({ low, high, median: (low + high) / 2 })
+    const stats = { mean: band(4.6, 4.9), min: band(0.7, 1.2), max: band(8.1, 8.7) }
+    const here = { ...sheet(0, 1), rows: [{ channel: 'front', quantity: front.quantity, stats, width: '' }] }
+    const known = new Map([['front', front]])
+    const [row] = rowsOf({ ...asked, here, other: here }, known, quantities, 'metric')
+    expect(row).toMatchObject({ band: '0.70 … 8.70', mean: '4.60 … 4.90', median: '4.75' })
+    expect(row?.other).toEqual({ band: '0.70 … 8.70', apart: false })
+    const steady = new Map([['front', { ...front, swings: false }]])
+    expect(rowsOf({ ...asked, here }, steady, quantities, 'metric')[0]).toMatchObject({ band: '4.60 … 4.90' })
+  })
+
   it('leaves a service value of another condition out', () => {
     const own = {
       id: 1,

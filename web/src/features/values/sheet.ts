@@ -4,6 +4,7 @@ import { converter, shown, unitWithReference } from '@/format/units'
 
 type Quantity = Schemas['QuantityOut']
 type Numbers = Schemas['NumbersOut']
+type Stats = Schemas['ValueRow']['stats']
 type System = 'metric' | 'imperial'
 
 /** Air and petrol for which a sheet is wanted: [°C], [m], share of ethanol. */
@@ -18,7 +19,10 @@ export const SCHOOL: Air = { celsius: 20, altitude: 0, ethanol: 0 }
 export interface Row {
   channel: Channel
   unit: string
+  /** Of a signal that swings from its lowest low to its highest high, since no moment of it is at the mean. */
   band: string
+  /** Band of the mean, where `band` is another. */
+  mean?: string
   median: string
   numbers: Numbers
   /** Where it lies, on a scale that all bands of the row share: 0 to 1. */
@@ -67,11 +71,13 @@ export function rowsOf(
     const quantity = quantities.get(row.quantity)
     const say = (value: number) => shown(value, quantity, channel.digits, system).text
     const worded = (band: { low: number; high: number }) => `${say(band.low)} … ${say(band.high)}`
+    const seen = ({ mean, min, max }: Stats) =>
+      channel.swings && min && max ? worded({ low: min.low, high: max.high }) : mean ? worded(mean) : ''
     const inUnit = converter(quantity, system)
-    const same = (sheet?: Schemas['ValuesOut']) =>
-      sheet?.rows.find((other) => other.channel === row.channel)?.stats.mean
-    const school = same(asked.school)
-    const other = same(asked.other)
+    const same = (sheet?: Schemas['ValuesOut']) => sheet?.rows.find((other) => other.channel === row.channel)?.stats
+    const school = same(asked.school)?.mean
+    const beside = same(asked.other)
+    const other = beside?.mean
     const own = asked.own.find((value) => value.channel === row.channel && value.condition === asked.condition)
     const drawn = [
       { ...numbers, kind: 'here' as const },
@@ -82,11 +88,12 @@ export function rowsOf(
       {
         channel,
         unit: unitWithReference(quantity, system),
-        band: worded(numbers),
+        band: seen(row.stats),
+        mean: channel.swings ? worded(numbers) : undefined,
         median: say(numbers.median),
         numbers,
         bars: barsOf(drawn),
-        other: other && { band: worded(other), apart: areApart(numbers, other) },
+        other: beside && other && { band: seen(beside), apart: areApart(numbers, other) },
         own: own && { ...own, band: worded(own), apart: areApart(numbers, own) },
         more: Object.entries(row.stats).flatMap(([stat, band]) =>
           stat === 'mean' ? [] : [{ stat, band: worded(band) }],
