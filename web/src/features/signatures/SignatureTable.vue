@@ -72,7 +72,7 @@ function toggle(layer: string) {
               <th class="number">{{ t('signatures.shows') }}</th>
               <th class="number">{{ t('signatures.healthy') }}</th>
               <th></th>
-              <th class="number" :title="t('signatures.awayHint')">{{ t('signatures.away') }}</th>
+              <th class="number">{{ t('signatures.away') }}</th>
             </tr>
           </thead>
           <tbody>
@@ -87,7 +87,7 @@ function toggle(layer: string) {
                   >{{ t('signatures.alsoIn') }}
                   <template v-for="(other, k) in row.others.slice(0, OTHERS)" :key="other.condition"
                     >{{ k ? ', ' : '' }}{{ conditions.get(other.condition)?.label ?? other.condition }}
-                    {{ other.away }}</template
+                    {{ other.away }}&nbsp;σ</template
                   ><template v-if="row.others.length > OTHERS">{{
                     t('signatures.andMore', { n: row.others.length - OTHERS })
                   }}</template></span

@@ -67,8 +67,10 @@ function keep(fresh: unknown) {
             </button>
           </td>
           <td class="number" :data-label="t('values.healthy')">
-            <b :data-testid="`band-${row.channel.id}`">{{ row.band }}</b>
-            <span v-if="row.mean" class="small soft mean">{{ t('values.swings', { band: row.mean }) }}</span>
+            <div>
+              <b :data-testid="`band-${row.channel.id}`">{{ row.band }}</b>
+              <span v-if="row.mean" class="small soft mean">{{ t('values.swings', { band: row.mean }) }}</span>
+            </div>
           </td>
           <td class="soft" :data-label="t('values.unit')">{{ row.unit }}</td>
           <td class="number" :data-label="t('values.median')">{{ row.median }}</td>
