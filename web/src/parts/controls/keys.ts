@@ -1,7 +1,7 @@
 import { onBeforeUnmount, onMounted } from 'vue'
 
-/** Listen to the keys of the whole window as long as the component is there. Keys that are pressed in a field, on a
- * slider or together with Ctrl are the browser's own. */
+/** Listen to the keys of the whole window as long as the component is there. Keys that are pressed in a field or
+ * together with Ctrl are the browser's own; a slider has none of the letters. */
 export function useKeys(actions: () => Record<string, () => void>) {
   function onKey(event: KeyboardEvent) {
     if (isWriting(event.target) || event.ctrlKey || event.metaKey) return
@@ -17,5 +17,5 @@ export function useKeys(actions: () => Record<string, () => void>) {
 /** Whether keys belong to the element that has them. */
 export function isWriting(at: EventTarget | null): boolean {
   if (!(at instanceof HTMLElement)) return false
-  return at.matches('input, textarea, select, [role="slider"]') || at.isContentEditable
+  return at.matches('input, textarea, select') || at.isContentEditable
 }
