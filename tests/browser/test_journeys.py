@@ -63,6 +63,8 @@ def test_from_a_changed_fault_to_the_debrief(page: Page) -> None:
 
     attempt = Attempt.objects.get(assignment__learner__username="weiss", assignment__version__number=2)
     value = key_of(attempt, 2)[0]["value"]
+    # Lanes that come while a button is pressed move it away from the finger.
+    expect(page.get_by_test_id("reading-total_trim")).to_be_visible()
     page.get_by_label("Your reading, with its unit").fill(f"{value:.0f}")
     page.get_by_role("button", name=GO_ON).click()
     expect(page.get_by_role("alert").last).to_contain_text(f"The unit is missing: {value:.0f} of what?")
