@@ -418,7 +418,7 @@ def main() -> None:
     parser.add_argument(
         "--bench-only",
         action="store_true",
-        help="only trainers at the bench, one and twenty: what a worker more brings",
+        help="only trainers at the bench, one and twenty: what another worker brings",
     )
     wish = parser.parse_args()
     if wish.against:

@@ -8,6 +8,8 @@ from leitfaden_core.quantities import UnitSystem, shown
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.words import say
 
+#: Rows of the table by condition, channel and statistic.
+Found = dict[tuple[str, str, str], dict[str, str]]
 #: Where a reading is written in.
 BLANK = "…………………"
 
@@ -25,13 +27,14 @@ def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool
     ]
     displayed = [row for row in rows if row["layer"] == "scan"]
     wanted = [row for row in displayed if row["statistic"] == "mean"]
-    swings = _swings(rig, displayed)
+    found = {(row["condition"], row["channel"], row["statistic"]): row for row in displayed}
+    swinging = {channel(name).label for name in rig_channels(rig) if channel(name).swings}
     return Sheet(
         say("Value sheet: {rig}", rig=rig.name),
         lines,
         [
-            Block(condition, "", [_heading(blank), *(_row(row, swings, blank) for row in found)])
-            for condition, found in groupby(wanted, key=lambda row: row["condition"])
+            Block(condition, "", [_heading(blank), *(_row(row, found, swinging, blank) for row in rows_there)])
+            for condition, rows_there in groupby(wanted, key=lambda row: row["condition"])
         ],
     )
 
@@ -41,22 +44,12 @@ def _heading(blank: bool) -> list[str]:
     return [*heads, *([say("Measured")] if blank else [])]
 
 
-def _swings(rig: Rig, rows: list[dict[str, str]]) -> dict[tuple[str, str], tuple[str, str]]:
-    """By condition and name, lowest and highest that is seen of signals that are never at their mean."""
-    labels = {channel(name).label for name in rig_channels(rig) if channel(name).swings}
-    ends: dict[tuple[str, str], dict[str, str]] = {}
-    for row in rows:
-        if row["channel"] in labels:
-            end = {"min": row["low"], "max": row["high"]}.get(row["statistic"], "")
-            ends.setdefault((row["condition"], row["channel"]), {})[row["statistic"]] = end
-    return {place: (found["min"], found["max"]) for place, found in ends.items() if {"min", "max"} <= found.keys()}
-
-
-def _row(row: dict[str, str], swings: dict[tuple[str, str], tuple[str, str]], blank: bool) -> list[str]:
+def _row(row: dict[str, str], found: Found, swinging: set[str], blank: bool) -> list[str]:
     own = ", ".join(filter(None, (row["service value"], row["source"])))
     band = _band(row["low"], row["high"])
-    if swing := swings.get((row["condition"], row["channel"])):
-        band = say("swings {swing}, mean {mean}", swing=_band(*swing), mean=band)
+    lowest, highest = (found.get((row["condition"], row["channel"], stat)) for stat in ("min", "max"))
+    if row["channel"] in swinging and lowest and highest:
+        band = say("swings {swing}, mean {mean}", swing=_band(lowest["low"], highest["high"]), mean=band)
     middle = row["median"].replace("-", "\u2212")
     return [row["channel"], row["unit"], band, middle, own, *([BLANK] if blank else [])]
 

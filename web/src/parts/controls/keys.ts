@@ -15,7 +15,7 @@ export function useKeys(actions: () => Record<string, () => void>) {
 }
 
 /** Whether keys belong to the element that has them. */
-export function isWriting(at: EventTarget | null): boolean {
+function isWriting(at: EventTarget | null): boolean {
   if (!(at instanceof HTMLElement)) return false
   return at.matches('input, textarea, select') || at.isContentEditable
 }

@@ -116,7 +116,7 @@ const {
   take,
   probe,
   inUse,
-} = useTaken(slips, reach, picked, async (id) => await mayGoOn([`instrument:${id}`]))
+} = useTaken(slips, reach, picked, (id) => mayGoOn([`instrument:${id}`]))
 const changes = computed(() => line.events.value.filter((event) => !DRIVING.has(event.doing.do)).length)
 const DRIVING = new Set([
   'turn_key',
