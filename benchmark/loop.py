@@ -28,7 +28,8 @@ def run_in_c(library: ctypes.CDLL, rig: Rig, script: Script, seed: int) -> tuple
     for done, frames in script_actions(script):
         for action in done:
             ahead.act(action)
-        parts.append(ahead.laid_out(frames))
+        each = np.arange(frames)
+        parts.append([rows[np.minimum(each, len(rows) - 1)] for rows in ahead.laid_out(frames)])
         ahead.advance(frames)
     inputs, present = (np.concatenate([part[k] for part in parts]) for k in (0, 1))
     hooks, effects = np.array(list(HOOKS.values())), np.zeros(1, dtype=EFFECT)

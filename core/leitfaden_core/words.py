@@ -51,6 +51,8 @@ def say(text: str, /, **values: object) -> str:
     '3 of 4 read right'
     """
     catalogue = _catalogue(language())
+    if type(catalogue) is gettext.NullTranslations:
+        return text.format(**values)
     filled = {name: _said(catalogue, value) for name, value in values.items()}
     return catalogue.gettext(text).format(**filled)
 

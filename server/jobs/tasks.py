@@ -1,6 +1,5 @@
 """What a worker does with a queued computation."""
 
-import gzip
 import logging
 import os
 import threading
@@ -10,6 +9,7 @@ from typing import Any
 import orjson
 from django.db import DatabaseError, close_old_connections, connection
 from django.utils import timezone
+from isal import igzip
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app as queue
 
@@ -61,7 +61,7 @@ def compute(key: str, in_worker: bool = False) -> None:
     try:
         answer = kind.work(row.wish, _teller(key, in_worker))
         # Compressed lightly: it is made once and sent perhaps once.
-        content = gzip.compress(orjson.dumps(answer, option=orjson.OPT_SERIALIZE_NUMPY), 1, mtime=0)
+        content = igzip.compress(orjson.dumps(answer, option=orjson.OPT_SERIALIZE_NUMPY), 1, mtime=0)
     except LeitfadenError as error:
         _keep_error(key, _error(Refused.status, error.code, error.message, str(error.parts.get("place", ""))))
     except Refused as error:

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, channel, rounded
-from leitfaden_core.expect import load_sheet
+from leitfaden_core.expect import ValueSheet, load_sheet
 from leitfaden_core.judge import LaneVerdict, OxygenLimits, SchoolRules, judge_lanes
 from leitfaden_core.lessons import LaneWish
 from leitfaden_core.quantities import QUANTITIES, UnitSystem, digits_of
@@ -17,6 +17,7 @@ from leitfaden_core.recordings import Recording, RunRecording, conditions_of
 from leitfaden_core.rigs import Rig, shown_quantity
 from leitfaden_core.scripts import CONDITIONS
 from leitfaden_core.simulate import FRAME
+from leitfaden_core.simulate.moments import extremes
 from leitfaden_core.simulate.shape import statistics_of
 
 #: Rows of 10 ms that become two points on the screen: the extremes survive, so that a short gap stays visible.
@@ -27,13 +28,7 @@ PICTURE_ROWS = 50
 
 def thinned(values: NDArray[np.floating[Any]], step: float) -> NDArray[np.floating[Any]]:
     """Lowest and highest value of each bucket, in the order in which they came, shape (2 · buckets,)."""
-    buckets = values[: len(values) // BUCKET * BUCKET].reshape(-1, BUCKET)
-    with np.errstate(invalid="ignore"):
-        low, high = buckets.argmin(axis=1), buckets.argmax(axis=1)
-    each = np.arange(len(buckets))
-    found = np.empty((len(buckets), 2), dtype=values.dtype)
-    found[:, 0], found[:, 1] = buckets[each, np.minimum(low, high)], buckets[each, np.maximum(low, high)]
-    return np.round(found.reshape(-1), digits_of(step) + 1)
+    return np.round(extremes(values, BUCKET), digits_of(step) + 1)
 
 
 def time_axis(rows: int) -> NDArray[np.float64]:
@@ -111,23 +106,25 @@ def bands(rig: Rig, channels: list[str]) -> list[dict[str, Any]]:
     """What healthy engines show of each channel in each condition: the band of the mean; for signals that swing by
     nature, from the lowest low to the highest high, since a single moment of them is never at the mean.
     """
-    found = load_sheet(rig).bands
-    drawn = []
-    for condition, name, stat in found:
-        if stat != "mean" or name not in channels:
-            continue
-        swings = channel(name).swings != ""
-        lowest, highest = ("min", "max") if swings else ("mean", "mean")
-        drawn.append(
-            {
-                "condition": condition,
-                "channel": name,
-                "low": found[condition, name, lowest].low,
-                "high": found[condition, name, highest].high,
-                "swing": swings,
-            }
-        )
-    return drawn
+    sheet = load_sheet(rig)
+    return [
+        _drawn_band(sheet, condition, name)
+        for condition in sorted(sheet.conditions)
+        for name in channels
+        if (condition, name, "mean") in sheet.bands
+    ]
+
+
+def _drawn_band(sheet: ValueSheet, condition: str, name: str) -> dict[str, Any]:
+    swings = channel(name).swings != ""
+    lowest, highest = ("min", "max") if swings else ("mean", "mean")
+    return {
+        "condition": condition,
+        "channel": name,
+        "low": sheet.bands[condition, name, lowest].low,
+        "high": sheet.bands[condition, name, highest].high,
+        "swing": swings,
+    }
 
 
 def lanes(recording: Recording, channels: list[str], good: Recording | None) -> dict[str, Any]:

@@ -9,8 +9,10 @@ Of forty readings of a sound engine two lie outside a band that holds 95 in 100:
 together (:func:`judge_together`), and what does not stand out of the list is said to lie outside, without alarm.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import cached_property
 
 from pydantic import BaseModel, ConfigDict
 
@@ -73,13 +75,20 @@ class SchoolRules:
 
 @dataclass(frozen=True)
 class Verdict:
-    """A verdict with the band it rests on and its reason in words and numbers."""
+    """A verdict with the band it rests on and its reason in words and numbers, which may be worded when it is asked
+    for: of the many statistics of a recording few are.
+    """
 
     kind: VerdictKind
-    reason: str
+    because: str | Callable[[], str]
     band: Band | None = None
     distance: float | None = None  # standard deviations from the middle of healthy engines, by that side's width
     place: str = ""  # where an alarm's reading lies, without what follows from that
+
+    @cached_property
+    def reason(self) -> str:
+        """Why, in words and numbers."""
+        return self.because if isinstance(self.because, str) else self.because()
 
 
 def no_meaning(rig: Rig, condition_id: str, channel_id: str) -> str | None:
@@ -205,20 +214,22 @@ def judge_reading(
         return _judge_trim(rig, value, band, rules)
     band = band if weather is None else band.around(weather)
     distance = band.away(value)
-    where = inside(condition_of(condition_id).label)
     quantity, step = reading_scale(rig, channel_id, stat)
     if band.holds(value, step if stat in {"mean", "min", "max"} else 0.0):
-        here = shown(value, quantity, step, units)
-        low, high = shown_number(band.low, quantity, step, units), shown(band.high, quantity, step, units)
-        reason = say(
-            "{here} lies within {low} to {high}, where healthy engines are at {where}.",
-            here=here,
-            low=low,
-            high=high,
-            where=where,
-        )
-        return Verdict(VerdictKind.GOOD, reason, band, distance)
+        low, high = band.low, band.high
+
+        def because() -> str:
+            return say(
+                "{here} lies within {low} to {high}, where healthy engines are at {where}.",
+                here=shown(value, quantity, step, units),
+                low=shown_number(low, quantity, step, units),
+                high=shown(high, quantity, step, units),
+                where=inside(condition_of(condition_id).label),
+            )
+
+        return Verdict(VerdictKind.GOOD, because, band, distance)
     here, beyond = _beyond(rig, channel_id, stat, value, band, units)
+    where = inside(condition_of(condition_id).label)
     place = say("{here} lies {beyond} at {where}.", here=here, beyond=beyond, where=where)
     ratio = ratio_alone(distance)
     if ratio > FAULTY_BELOW:
@@ -323,7 +334,7 @@ def judge_together(
                 beyond=beyond,
                 count=len(tested),
             )
-            found[k] = replace(alone[k], kind=VerdictKind.OUTSIDE, reason=reason)
+            found[k] = replace(alone[k], kind=VerdictKind.OUTSIDE, because=reason)
     return found
 
 

@@ -3,10 +3,12 @@ reference spelled out.
 """
 
 import math
+from functools import cache
 
 from leitfaden_core.quantities.units import QUANTITIES, UnitSystem, display_unit
 
 
+@cache
 def digits_of(step: float) -> int:
     """Digits after the point that a display step is worth.
 

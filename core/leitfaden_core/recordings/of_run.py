@@ -12,7 +12,7 @@ from leitfaden_core.recordings.recording import Event, Stretch
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.scripts.document import Span
 from leitfaden_core.simulate import FRAME, Run
-from leitfaden_core.simulate.moments import MOMENTS, moments_of
+from leitfaden_core.simulate.moments import MOMENTS, moments_in
 from leitfaden_core.simulate.run import rows_of
 from leitfaden_core.simulate.shape import statistic_of
 
@@ -31,7 +31,7 @@ class RunRecording:
         """The engine that ran."""
         return self.run.rig
 
-    @property
+    @cached_property
     def time(self) -> NDArray[np.float64]:
         """Script time of each row. [s]"""
         return self.run.time
@@ -65,26 +65,34 @@ class RunRecording:
         return tuple(Stretch(name, *script.span(name)) for name in script.conditions())
 
     @cached_property
-    def _windows(self) -> dict[tuple[str, str], Span]:
-        """Where each moment of a condition is read."""
+    def _windows(self) -> dict[Span, list[tuple[str, str]]]:
+        """The moments of conditions that are read in each window."""
         script = self.run.script
-        return {(name, stat): script.span(name, stat) for name in script.conditions() for stat in MOMENTS}
+        found: dict[Span, list[tuple[str, str]]] = {}
+        for name in script.conditions():
+            for stat in MOMENTS:
+                found.setdefault(script.span(name, stat), []).append((name, stat))
+        return found
 
     def statistic(self, condition: str, name: str, stat: str) -> float:
         """A statistic in a window; the script may read lowest and highest in windows of their own."""
         asked = (condition, name, stat)
         if asked not in self._statistics:
-            span = self._windows.get((condition, stat)) or self.run.script.span(condition, stat)
-            rows = rows_of(span)
+            rows = rows_of(self.run.script.span(condition, stat))
             if stat in MOMENTS:
-                # All of a window take hardly longer than one.
-                found = moments_of(self.column(name)[rows])
-                same = [also for also in MOMENTS if self._windows[condition, also] == span]
-                self._statistics.update({(condition, name, also): found[also] for also in same})
+                self._take_moments(name)
             else:
                 seconds = (rows.stop - rows.start) * FRAME
                 self._statistics[asked] = statistic_of(lambda column: self.column(column)[rows], name, stat, seconds)
         return self._statistics[asked]
+
+    def _take_moments(self, name: str) -> None:
+        """All moments of a channel in all windows: they take hardly longer than one."""
+        spans = np.array([(rows.start, rows.stop) for rows in map(rows_of, self._windows)], dtype=np.intp)
+        found = moments_in(self.column(name), spans)
+        for numbers, read in zip(found.T.tolist(), self._windows.values(), strict=True):
+            for condition, stat in read:
+                self._statistics[condition, name, stat] = numbers[MOMENTS.index(stat)]
 
     def substituted(self, condition: str, name: str) -> bool:
         """Whether a channel shows the control unit's own making in a window."""

@@ -73,8 +73,8 @@ class Hands:
         if self.foot == FOOT_PEDAL:
             ends.append(self.pedal_since + math.ceil(self.pedal_seconds / FRAME) + 1)
         if self.roller is not None:
-            _start, _stop, since, length = self.roller
-            ends.append(since + length)
+            start, stop, since, length = self.roller
+            ends.append(since + length if start != stop else since)
         return max(ends)
 
     def rows(self, rig: Rig, first: int, frames: int) -> NDArray[np.void]:

@@ -143,7 +143,8 @@ class Machine:
         self._hooks = np.array(list(HOOKS.values()))
         self._sound = self._hooks.copy()
         self._chance = np.uint64(seed)
-        self._rest: tuple[Hands, tuple[int, int], NDArray[np.void], NDArray[np.uint8]] | None = None
+        # What is laid out as long as nobody does anything else.
+        self._rest: tuple[Hands, tuple[NDArray[np.void], NDArray[np.uint8]]] | None = None
         self._lay_out()
 
     @property
@@ -192,21 +193,20 @@ class Machine:
         self.followers = (*self.followers, follower)
 
     def laid_out(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
-        """What hands do in the next frames, and which of the acting faults are there, shape (frames, faults)."""
-        if self.hands.rest_from <= self.frame and not any(presence.changes for presence in self._presences):
-            return self._resting(frames)
-        present = np.ones((frames, len(self._presences) + 1), dtype=np.uint8)
+        """What hands do in the next frames, and which of the acting faults are there: one row for each frame, or fewer
+        where the last holds from there on.
+        """
+        if self._rest is not None and self._rest[0] is self.hands:
+            return self._rest[1]
+        moving = max(self.hands.rest_from - self.frame, 0)
+        changing = any(presence.changes for presence in self._presences)
+        present = np.ones((frames if changing else 1, len(self._presences) + 1), dtype=np.uint8)
         for k, presence in enumerate(self._presences):
             presence.fill(present[:, k], self.frame, self.hands.moved)
-        return self.hands.rows(self.rig, self.frame, frames), present
-
-    def _resting(self, frames: int) -> tuple[NDArray[np.void], NDArray[np.uint8]]:
-        """As long as nobody does anything every portion is laid out as the one before."""
-        asked = (frames, len(self._presences))
-        if self._rest is None or self._rest[0] is not self.hands or self._rest[1] != asked:
-            rows = self.hands.rows(self.rig, self.frame, frames)
-            self._rest = (self.hands, asked, rows, np.ones((frames, len(self._presences) + 1), dtype=np.uint8))
-        return self._rest[2:]
+        found = self.hands.rows(self.rig, self.frame, min(moving + 1, frames)), present
+        if not moving and not changing:
+            self._rest = (self.hands, found)
+        return found
 
     def snapshot(self) -> Snapshot:
         """This instant, to come back to."""
@@ -246,7 +246,7 @@ class Machine:
         LeitfadenError
             When it cannot be done; nothing has changed then.
         """
-        self._do(action)
+        _DOING.dispatch(type(action))(self, action)
 
     @singledispatchmethod
     def _do(self, action: Any) -> None:
@@ -406,8 +406,8 @@ class Machine:
     def _(self, action: actions.DisconnectBattery) -> None:
         if self.hands.key:
             raise LeitfadenError("the battery is disconnected with the key off: turn the key off first")
-        self._do(actions.ClearCodes())
-        self._do(actions.ResetLearned())
+        self.act(actions.ClearCodes())
+        self.act(actions.ResetLearned())
         unit = self.state["unit"]
         unit["idle_base"] = unit["idle_integral"] = self.params["idle_air_base"]
         unit["tp_rest"] = -1.0
@@ -448,6 +448,7 @@ class Machine:
         self._presences = [Presence(put.first, self.seed, put.since) for put in acting] + [
             Presence(plug, self.seed, self.frame) for plug in plugs
         ]
+        self._rest = None
         self._flat_state = self.state.view(np.float64)
         self._memory = (
             records(self.params),
@@ -457,6 +458,10 @@ class Machine:
             self._sound,
             records(self.effects),
         )
+
+
+#: How each kind of action is done: asked by itself, since the method would make a function at every call.
+_DOING: Any = vars(Machine)["_do"].dispatcher
 
 
 def _forget_what_has_passed(state: Any) -> None:

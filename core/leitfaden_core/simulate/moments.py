@@ -1,4 +1,6 @@
-"""Mean, lowest and highest value and spread: of many channels at once, from rows as they lie in memory, or of one."""
+"""Mean, lowest and highest value and spread: of many channels at once, from rows as they lie in memory, or of one; and
+the lowest and highest of each portion of a signal.
+"""
 
 from typing import Any
 
@@ -27,9 +29,8 @@ _ONLY = np.zeros(1, dtype=np.intp)
 
 def moments_of(values: NDArray[Any]) -> dict[str, float]:
     """The same of one column of numbers, by name."""
-    single = values.dtype == np.float32
-    column = np.ascontiguousarray(values if single else values.astype(np.float64)).reshape(-1, 1)
-    return dict(zip(MOMENTS, moments(column, _ONLY)[:, 0].tolist(), strict=True))
+    whole = np.array([(0, len(values))], dtype=np.intp)
+    return dict(zip(MOMENTS, moments_in(values, whole)[:, 0].tolist(), strict=True))
 
 
 @compiled
@@ -57,3 +58,50 @@ def _moments(
                 found[3, k] += (value - found[0, k]) ** 2
     for k in range(len(places)):
         found[3, k] = np.sqrt(found[3, k] / defined[k])
+
+
+def moments_in(values: NDArray[Any], spans: NDArray[np.intp]) -> NDArray[np.float64]:
+    """The same of one column over several stretches, each from its first row to the one behind its last: shape (4,
+    stretches).
+    """
+    single = values.dtype == np.float32
+    column = np.ascontiguousarray(values if single else values.astype(np.float64)).reshape(-1, 1)
+    found = np.full((len(MOMENTS), len(spans)), np.nan)
+    _moments_in(column, spans, _ONLY, np.zeros(len(spans)), found)
+    return found
+
+
+@compiled
+def _moments_in(
+    column: NDArray[np.floating[Any]],
+    spans: NDArray[np.intp],
+    only: NDArray[np.intp],
+    defined: NDArray[np.float64],
+    found: NDArray[np.float64],
+) -> None:
+    for k in range(len(spans)):
+        _moments(column[spans[k, 0] : spans[k, 1]], only, defined[k : k + 1], found[:, k : k + 1])
+
+
+def extremes(values: NDArray[np.floating[Any]], each: int) -> NDArray[np.floating[Any]]:
+    """Lowest and highest value of every portion of so many values, in the order in which they came, shape (2 ·
+    portions,); both NaN where one of a portion is.
+    """
+    found = np.empty(2 * (len(values) // each), dtype=values.dtype)
+    _extremes(np.ascontiguousarray(values), each, found)
+    return found
+
+
+@compiled
+def _extremes(values: NDArray[np.floating[Any]], each: int, found: NDArray[np.floating[Any]]) -> None:
+    for portion in range(len(found) // 2):
+        low = high = portion * each
+        undefined = False
+        for row in range(portion * each, (portion + 1) * each):
+            undefined = undefined or values[row] != values[row]
+            if values[row] < values[low]:
+                low = row
+            if values[row] > values[high]:
+                high = row
+        found[2 * portion] = np.nan if undefined else values[min(low, high)]
+        found[2 * portion + 1] = np.nan if undefined else values[max(low, high)]

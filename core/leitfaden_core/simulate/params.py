@@ -38,9 +38,11 @@ def parameters(rig: Rig, individual: dict[str, float]) -> NDArray[np.void]:
     UnknownName
         For a deviation that no engine has.
     """
-    unknown = set(individual) - set(rig.numbers()) - set(INDIVIDUAL)
-    if unknown:
-        raise UnknownName("individual parameter", sorted(unknown)[0], rig.numbers() | INDIVIDUAL)
+    if individual:
+        known = rig.numbers() | INDIVIDUAL
+        unknown = sorted(set(individual) - set(known))
+        if unknown:
+            raise UnknownName("individual parameter", unknown[0], known)
     params = _of_rig(rig).copy()
     for name, value in individual.items():
         params[name] = value

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from leitfaden_core.channels import CHANNELS, SWITCHES_AT, channel
+from leitfaden_core.compiled import compiled
 from leitfaden_core.simulate.moments import MOMENTS, moments_of
 
 #: Dead band around the crossing, so that noise on a slow edge does not count.
@@ -68,23 +69,43 @@ def _swing_left(column: Callable[[str], NDArray[np.floating[Any]]], behind: NDAr
 
 def rising_crossings(values: NDArray[np.floating[Any]], level: float, band: float = CROSSING_BAND) -> int:
     """How often a signal rises through a level, counted with a dead band on either side of it."""
-    state = np.zeros(len(values), dtype=np.int8)
-    state[values > level + band] = 1
-    state[values < level - band] = -1
-    settled = state[state != 0]
-    return int(np.count_nonzero((settled[1:] == 1) & (settled[:-1] == -1)))
+    exact = values.dtype.type  # compared as what they are
+    return _rises(np.ascontiguousarray(values), exact(level + band), exact(level - band))
+
+
+@compiled
+def _rises(values: NDArray[np.floating[Any]], above: Any, below: Any) -> int:
+    side, rises = 0, 0
+    for value in values:
+        if value > above:
+            rises += side < 0
+            side = 1
+        elif value < below:
+            side = -1
+    return rises
 
 
 def edge_time(volts: NDArray[np.float64], step: float) -> float:
     """Median time of a passage between 0.3 and 0.6 V, interpolated; infinite when there is none. [s]"""
-    side = np.where(volts >= HIGH_SIDE, 1, np.where(volts <= LOW_SIDE, -1, 0))
-    known = np.flatnonzero(side)
-    turns = np.flatnonzero(side[known][1:] != side[known][:-1])
-    if not turns.size:
-        return float("inf")
-    last, first = known[turns], known[turns + 1]  # the last sample on the one side, the first on the other
-    leaves = np.where(side[last] < 0, LOW_SIDE, HIGH_SIDE)
-    arrives = LOW_SIDE + HIGH_SIDE - leaves
-    began = last + (leaves - volts[last]) / (volts[last + 1] - volts[last])
-    ended = first - 1 + (arrives - volts[first - 1]) / (volts[first] - volts[first - 1])
-    return float(np.median(ended - began)) * step
+    took = np.empty(len(volts))
+    count = _passages(np.ascontiguousarray(volts), took)
+    return float(np.median(took[:count])) * step if count else float("inf")
+
+
+@compiled
+def _passages(volts: NDArray[np.float64], took: NDArray[np.float64]) -> int:
+    """How long each passage takes, in samples; their number."""
+    last, side, count = 0, 0, 0  # the last sample that was on a side, and which
+    for now in range(len(volts)):
+        here = 1 if volts[now] >= HIGH_SIDE else -1 if volts[now] <= LOW_SIDE else 0
+        if here == 0:
+            continue
+        if here == -side:
+            leaves = LOW_SIDE if side < 0 else HIGH_SIDE
+            arrives = LOW_SIDE + HIGH_SIDE - leaves
+            began = last + (leaves - volts[last]) / (volts[last + 1] - volts[last])
+            ended = now - 1 + (arrives - volts[now - 1]) / (volts[now] - volts[now - 1])
+            took[count] = ended - began
+            count += 1
+        last, side = now, here
+    return count

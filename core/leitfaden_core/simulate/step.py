@@ -98,8 +98,8 @@ def run(
     flat_state: NDArray[np.float64],
     flat_lanes: NDArray[np.float32],
 ) -> None:
-    """Run all frames of ``inputs`` and record a row of ``lanes`` for each. ``first`` is the absolute number of their
-    first, by which chance goes.
+    """Run a frame for each row of ``lanes``, which it records. ``first`` is the absolute number of the first, by which
+    chance goes. The last rows of ``inputs`` and ``present`` hold for all frames behind them.
 
     Parameters, state and hooks are arrays of one record: a record by itself costs more to hand over than a frame to
     step. ``hs`` and ``hooks`` are two views of the same memory, by name and by number; so are ``ss`` and
@@ -122,9 +122,12 @@ def run(
     unit = s.unit
     mix = s.mix
     hand = s.hand
-    for frame in range(inputs.shape[0]):
-        row = inputs[frame]
-        apply_faults(hooks, sound, effects, present, frame, crank, warm, unit, p)
+    last_input = int(inputs.shape[0]) - 1
+    last_present = int(present.shape[0]) - 1
+    for frame in range(flat_lanes.shape[0]):
+        row = inputs[frame if frame < last_input else last_input]
+        there = frame if frame < last_present else last_present
+        apply_faults(hooks, sound, effects, present, there, crank, warm, unit, p)
         heat(p, crank, air, fuel, gas, turbo, warm, wires, unit, h, row.key, row.vehicle_kmh, row.time_lapse)
         supplies(p, crank, air, warm, raw, wires, unit, h, row.key, row.time_lapse, row.consumer_amps)
         slow_sensors(p, crank, air, fuel, gas, warm, raw, wires, pins, known, unit, hand, h, seed, first + frame)
