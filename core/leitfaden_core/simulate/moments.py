@@ -95,13 +95,18 @@ def extremes(values: NDArray[np.floating[Any]], each: int) -> NDArray[np.floatin
 @compiled
 def _extremes(values: NDArray[np.floating[Any]], each: int, found: NDArray[np.floating[Any]]) -> None:
     for portion in range(len(found) // 2):
-        low = high = portion * each
-        undefined = False
-        for row in range(portion * each, (portion + 1) * each):
-            undefined = undefined or values[row] != values[row]
-            if values[row] < values[low]:
-                low = row
-            if values[row] > values[high]:
-                high = row
-        found[2 * portion] = np.nan if undefined else values[min(low, high)]
-        found[2 * portion + 1] = np.nan if undefined else values[max(low, high)]
+        first = portion * each
+        lowest = highest = values[first]
+        undefined = lowest != lowest
+        low, high = 0, 0
+        for k in range(1, each):
+            value = values[first + k]
+            if value < lowest:
+                lowest, low = value, k
+            if value > highest:
+                highest, high = value, k
+            undefined |= value != value
+        if undefined:
+            lowest = highest = values.dtype.type(np.nan)
+        found[2 * portion] = lowest if low < high else highest
+        found[2 * portion + 1] = highest if low < high else lowest
