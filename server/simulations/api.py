@@ -44,7 +44,7 @@ def _catalogue() -> dict[str, Any]:
         ],
         "conditions": [asdict(c) for c in CONDITIONS.values()],
         "channels": channel_rows(),
-        "quantities": [asdict(q) for q in QUANTITIES.values()],
+        "quantities": [asdict(q) | {"means": dict(q.means)} for q in QUANTITIES.values()],
         "faults": kinds,
         "circuits": {circuit.id: circuit.label for circuit in CIRCUITS.values()},
         "onsets": [asdict(mode) for mode in ONSETS.values()],

@@ -24,6 +24,7 @@ class QuantityOut(Schema):
     metric: str
     imperial: str
     units: list[UnitOut]
+    means: dict[str, str]
 
 
 class ChannelOut(Schema):

@@ -2,9 +2,9 @@
 
 from itertools import groupby
 
-from leitfaden_core.channels import channel
+from leitfaden_core.channels import Channel, channel
 from leitfaden_core.lessons.exchange import Block, Sheet
-from leitfaden_core.quantities import UnitSystem, shown
+from leitfaden_core.quantities import QUANTITIES, UnitSystem, shown
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.words import say
 
@@ -28,12 +28,16 @@ def on_paper(rig: Rig, air: list[float], rows: list[dict[str, str]], blank: bool
     displayed = [row for row in rows if row["layer"] == "scan"]
     wanted = [row for row in displayed if row["statistic"] == "mean"]
     found = {(row["condition"], row["channel"], row["statistic"]): row for row in displayed}
-    swinging = {channel(name).label for name in rig_channels(rig) if channel(name).swings}
+    channels = {channel(name).label: channel(name) for name in rig_channels(rig)}
     return Sheet(
         say("Value sheet: {rig}", rig=rig.name),
         lines,
         [
-            Block(condition, "", [_heading(blank), *(_row(row, found, swinging, blank) for row in rows_there)])
+            Block(
+                condition,
+                "",
+                [_heading(blank), *(_row(row, found, channels[row["channel"]], blank) for row in rows_there)],
+            )
             for condition, rows_there in groupby(wanted, key=lambda row: row["condition"])
         ],
     )
@@ -44,15 +48,22 @@ def _heading(blank: bool) -> list[str]:
     return [*heads, *([say("Measured")] if blank else [])]
 
 
-def _row(row: dict[str, str], found: Found, swinging: set[str], blank: bool) -> list[str]:
+def _row(row: dict[str, str], found: Found, of: Channel, blank: bool) -> list[str]:
     own = ", ".join(filter(None, (row["service value"], row["source"])))
-    band = _band(row["low"], row["high"])
+    means = dict(QUANTITIES[of.quantity].means)
+    low, middle, high = (_worded(row[place], means) for place in ("low", "median", "high"))
+    band = _band(low, high)
     lowest, highest = (found.get((row["condition"], row["channel"], stat)) for stat in ("min", "max"))
-    if row["channel"] in swinging and lowest and highest:
-        band = say("swings {swing}, mean {mean}", swing=_band(lowest["low"], highest["high"]), mean=band)
-    middle = row["median"].replace("-", "\u2212")
+    if of.swings and lowest and highest:
+        low, high = _worded(lowest["low"], means), _worded(highest["high"], means)
+        band = say("swings {swing}, mean {mean}", swing=_band(low, high), mean=band)
     return [row["channel"], row["unit"], band, middle, own, *([BLANK] if blank else [])]
 
 
+def _worded(number: str, means: dict[str, str]) -> str:
+    """A number as it is printed; of a state what it means too."""
+    return f"{number} ({means[number]})" if number in means else number.replace("-", "\u2212")
+
+
 def _band(low: str, high: str) -> str:
-    return say("{low} to {high}", low=low, high=high).replace("-", "\u2212")
+    return low if low == high else say("{low} to {high}", low=low, high=high)

@@ -121,6 +121,7 @@ def test_the_sheet_goes_on_paper_with_the_schools_own_values(world: World, blank
     assert ("Measured" in idle.rows[0]) == (blank == "true")
     [pressure] = [row for row in idle.rows if "28 to 34" in row[4]]
     assert pressure[0] == "MAP" and "service book, 2024" in pressure[4]
+    assert next(row[2:4] for row in idle.rows if row[0] == "Fuel system status") == ["2 (closed loop)"] * 2
     # No moment of a signal that swings is at its mean: it has both, one within the other.
     swinging = [re.findall(r"\d+\.?\d*", row[2]) for row in idle.rows if row[2].startswith("swings")]
     assert swinging

@@ -216,17 +216,7 @@ def judge_reading(
     distance = band.away(value)
     quantity, step = reading_scale(rig, channel_id, stat)
     if band.holds(value, step if stat in {"mean", "min", "max"} else 0.0):
-        low, high = band.low, band.high
-
-        def because() -> str:
-            return say(
-                "{here} lies within {low} to {high}, where healthy engines are at {where}.",
-                here=shown(value, quantity, step, units),
-                low=shown_number(low, quantity, step, units),
-                high=shown(high, quantity, step, units),
-                where=inside(condition_of(condition_id).label),
-            )
-
+        because = _Within(value, band.low, band.high, quantity, step, units, condition_of(condition_id).label)
         return Verdict(VerdictKind.GOOD, because, band, distance)
     here, beyond = _beyond(rig, channel_id, stat, value, band, units)
     where = inside(condition_of(condition_id).label)
@@ -254,6 +244,28 @@ def judge_reading(
         times=how_often(1.0 / max(ratio, 1e-9)),
     )
     return Verdict(VerdictKind.FAULTY, reason, band, distance, place)
+
+
+@dataclass(frozen=True)
+class _Within:
+    """Why a value is good, once somebody asks."""
+
+    value: float
+    low: float
+    high: float
+    quantity: str
+    step: float
+    units: UnitSystem
+    where: str
+
+    def __call__(self) -> str:
+        return say(
+            "{here} lies within {low} to {high}, where healthy engines are at {where}.",
+            here=shown(self.value, self.quantity, self.step, self.units),
+            low=shown_number(self.low, self.quantity, self.step, self.units),
+            high=shown(self.high, self.quantity, self.step, self.units),
+            where=inside(self.where),
+        )
 
 
 def _clipped(rig: Rig, channel_id: str, value: float, band: Band, rules: SchoolRules) -> bool:

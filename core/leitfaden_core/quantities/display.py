@@ -48,12 +48,16 @@ def unit_words(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
 
 
 def shown(value: float, quantity: str, step: float, system: UnitSystem = UnitSystem.METRIC, more: int = 0) -> str:
-    """Value and unit, as :func:`shown_number` and :func:`unit_words` have them.
+    """Value and unit, as :func:`shown_number` and :func:`unit_words` have them; of a state what it means.
 
     >>> shown(1.8372, "mass_flow", 0.01)
     '1.84 g/s'
+    >>> shown(2.0, "status", 1.0)
+    '2 (closed loop)'
     """
-    return f"{shown_number(value, quantity, step, system, more)} {unit_words(quantity, system)}".rstrip()
+    number = shown_number(value, quantity, step, system, more)
+    means = dict(QUANTITIES[quantity].means).get(number)
+    return f"{number} ({means})" if means else f"{number} {unit_words(quantity, system)}".rstrip()
 
 
 def shown_apart(

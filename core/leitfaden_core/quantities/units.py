@@ -38,7 +38,9 @@ class Unit:
 
 @dataclass(frozen=True)
 class Quantity:
-    """What a number means. The first unit is the one that the model records in; a difference drops the offset."""
+    """What a number means. The first unit is the one that the model records in; a difference drops the offset. Of a
+    state ``means`` has what each number that a display shows stands for.
+    """
 
     id: str
     label: str
@@ -46,6 +48,7 @@ class Quantity:
     metric: str
     imperial: str
     reference: str = ""
+    means: tuple[tuple[str, str], ...] = ()
 
     def unit(self, symbol: str) -> Unit:
         """The unit with that symbol, or UnknownName with the known ones."""
@@ -63,6 +66,13 @@ class Quantity:
         return self.units[0].symbol
 
 
+#: Fuel system status as diagnostic tools show it (SAE J1979, parameter 03), in words.
+_FUEL_SYSTEM = (
+    ("1", "open loop, not ready"),
+    ("2", "closed loop"),
+    ("4", "open loop, driving"),
+    ("8", "open loop, fault"),
+)
 _KPA = Unit("kPa")
 _PRESSURE = (
     _KPA,
@@ -168,7 +178,7 @@ QUANTITIES: dict[str, Quantity] = {
             "Pa",
         ),
         Quantity("slope", "rate of change", (Unit("V/s"), Unit("mV/ms")), "V/s", "V/s"),
-        Quantity("status", "state", (Unit("-", also=("",)),), "-", "-"),
+        Quantity("status", "state", (Unit("-", also=("",)),), "-", "-", means=_FUEL_SYSTEM),
         Quantity("count", "count", (Unit("-", also=("", "count", "counts")),), "-", "-"),
         Quantity("ratio", "ratio", (Unit("-", also=("",)),), "-", "-"),
         Quantity("frequency", "frequency", (Unit("Hz"),), "Hz", "Hz"),

@@ -5,6 +5,7 @@ const pressure = {
   id: 'pressure_abs',
   label: 'absolute pressure',
   reference: 'absolute',
+  means: {},
   metric: 'kPa',
   imperial: 'inHg',
   units: [
@@ -16,6 +17,7 @@ const temperature = {
   ...pressure,
   id: 'temperature',
   reference: '',
+  means: {},
   metric: '°C',
   imperial: '°F',
   units: [
@@ -27,6 +29,7 @@ const trim = {
   ...pressure,
   id: 'trim',
   reference: '',
+  means: {},
   metric: '%',
   imperial: '%',
   units: [{ symbol: '%', factor: 1, offset: 0, extra_digits: 0, signed: true }],
@@ -36,6 +39,7 @@ const speed = {
   ...pressure,
   id: 'speed',
   reference: '',
+  means: {},
   metric: '1/min',
   imperial: '1/min',
   units: [{ symbol: '1/min', factor: 1, offset: 0, extra_digits: -2, signed: false }],
@@ -46,6 +50,11 @@ describe('values on the screen', () => {
     expect(shown(1.8372, temperature, 2, 'metric').text).toBe('1.84')
     expect(shown(98.7, pressure, 0, 'metric').text).toBe('99')
     expect(shown(700.4, speed, 1, 'metric').text).toBe('700')
+  })
+  it('say of a state what it means', () => {
+    const status = { ...speed, id: 'status', means: { '2': 'closed loop' }, metric: '-', imperial: '-' }
+    expect(shown(2, status, 0, 'metric').text).toBe('2 (closed loop)')
+    expect(shown(3, status, 0, 'metric').text).toBe('3')
   })
   it('change unit with the person', () => {
     expect(shown(100, pressure, 1, 'imperial')).toEqual({ text: '29.5', unit: 'inHg' })

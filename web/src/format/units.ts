@@ -52,7 +52,10 @@ export function shown(
   const text = (value * unit.factor + unit.offset).toFixed(Math.max(0, digits + unit.extra_digits))
   // A minus sign has the width of a digit.
   const signed = unit.signed && Number(text) > 0 ? `+${text}` : text
-  return { text: (Number(text) === 0 ? text.replace('-', '') : signed).replace('-', '−'), unit: symbol }
+  const number = (Number(text) === 0 ? text.replace('-', '') : signed).replace('-', '−')
+  // A state is a number that means something: both are said.
+  const means = quantity?.means[number]
+  return { text: means ? `${number} (${means})` : number, unit: symbol }
 }
 
 /** A number beside an axis: as short as it can be, the same in every country, with a minus sign as wide as a digit. */

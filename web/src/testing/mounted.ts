@@ -51,6 +51,7 @@ export const CATALOGUE = {
       metric: 'g/s',
       imperial: 'lb/min',
       reference: '',
+      means: {},
       units: [unit('g/s', 1), unit('lb/min', 0.132277)],
     },
   ],

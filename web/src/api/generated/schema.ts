@@ -7972,6 +7972,10 @@ export interface components {
             imperial: string;
             /** Label */
             label: string;
+            /** Means */
+            means: {
+                [key: string]: string;
+            };
             /** Metric */
             metric: string;
             /** Reference */

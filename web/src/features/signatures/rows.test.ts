@@ -12,6 +12,7 @@ const quantities = new Map([
       metric: 'kPa',
       imperial: 'inHg',
       reference: 'absolute',
+      means: {},
       units: [
         { symbol: 'kPa', factor: 1, offset: 0, extra_digits: 0, signed: false },
         { symbol: 'inHg', factor: 0.2953, offset: 0, extra_digits: 0, signed: false },

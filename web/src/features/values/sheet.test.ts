@@ -24,6 +24,11 @@ describe('a value sheet', () => {
     expect(rowsOf({ ...asked, layer: 'pin', here: sheet(1, 2) }, channels, quantities, 'metric')).toEqual([])
   })
 
+  it('says once what all sound engines show alike', () => {
+    const [row] = rowsOf({ ...asked, here: sheet(1.801, 1.803) }, channels, quantities, 'metric')
+    expect(row?.band).toBe('1.80')
+  })
+
   it('tells where another engine and a service value have nothing in common with it', () => {
     const own = {
       id: 1,

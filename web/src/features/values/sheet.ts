@@ -70,7 +70,10 @@ export function rowsOf(
     if (!channel || !numbers || channel.layer !== asked.layer) return []
     const quantity = quantities.get(row.quantity)
     const say = (value: number) => shown(value, quantity, channel.digits, system).text
-    const worded = (band: { low: number; high: number }) => `${say(band.low)} … ${say(band.high)}`
+    const worded = (band: { low: number; high: number }) => {
+      const [low, high] = [say(band.low), say(band.high)]
+      return low === high ? low : `${low} … ${high}`
+    }
     const seen = ({ mean, min, max }: Stats) =>
       channel.swings && min && max ? worded({ low: min.low, high: max.high }) : mean ? worded(mean) : ''
     const inUnit = converter(quantity, system)
