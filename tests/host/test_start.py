@@ -16,7 +16,6 @@ from host_helpers import Installation, free_port, is_alive, wait_until
 from kills import in_server, survives_kills
 from leitfaden_host.places import ROOT
 
-
 #: Computations one after the other, and how many connections to the database were opened meanwhile.
 COMPUTED = """
 from django.db import connection
