@@ -73,7 +73,9 @@ def in_server(installation: Installation, code: str) -> str:
         f"import django; django.setup()\n{code}",
     ]
     environment = installation.environment | {"DJANGO_SETTINGS_MODULE": "config.settings"}
-    return subprocess.run(command, env=environment, check=True, capture_output=True, text=True).stdout
+    done = subprocess.run(command, env=environment, check=False, capture_output=True, text=True)
+    assert done.returncode == 0, done.stderr
+    return done.stdout
 
 
 @dataclass
