@@ -207,6 +207,7 @@ class PageOut(Schema):
 class JointOut(Schema):
     name: str
     volts: float
+    label: str
 
 
 class AtlasWireOut(Schema):

@@ -57,6 +57,7 @@ def reach(wish: Any, tell: Tell) -> dict[str, Any]:
                 "options": [asdict(option) for option in fits.instrument.options],
                 "places": fits.places,
                 "several": fits.several,
+                "words": fits.words,
             }
             for fits in found.instruments
         ],

@@ -27,7 +27,9 @@ class OptionOut(Schema):
 
 
 class InstrumentOut(Schema):
-    """An instrument with the places where it fits; ``several``: what separates them where it takes more than one."""
+    """An instrument with the places where it fits; ``several``: what separates them where it takes more than one,
+    ``words``: what those are called whose name is no word.
+    """
 
     id: str
     label: str
@@ -38,6 +40,7 @@ class InstrumentOut(Schema):
     options: list[OptionOut]
     places: list[str]
     several: str
+    words: dict[str, str]
 
 
 class PlugOut(Schema):

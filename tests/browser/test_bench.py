@@ -274,7 +274,7 @@ def test_leads_on_the_drawn_circuit_a_clamped_branch_and_a_lesson_out_of_it(page
     open_bench(page, "Greenhouse van")
     page.get_by_role("button", name=re.compile("^MAP")).click()
     card = page.get_by_role("region", name="Manifold absolute pressure sensor")
-    card.get_by_role("button", name="Red lead on map.supply").click()
+    card.get_by_role("button", name="Red lead on MAP plug: supply").click()
     card.get_by_role("button", name="black (−)").click()
     card.get_by_role("button", name="Black lead on sensor ground").click()
     meter = page.get_by_role("article", name="multimeter")

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.bench import Bench
+from leitfaden_core.live.joints import joint_word
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment
@@ -38,10 +39,11 @@ _WIRES: tuple[tuple[str, tuple[str, ...]], ...] = (
 
 @dataclass(frozen=True)
 class Joint:
-    """A point of a wire. [V] against battery minus."""
+    """A point of a wire, with what people call it. [V] against battery minus."""
 
     name: str
     volts: float
+    label: str
 
 
 @dataclass(frozen=True)
@@ -111,5 +113,7 @@ def wires_at(run: Run, seconds: float, wire: str, off: frozenset[str] = frozense
             continue
         if role == "supply" and on_reference != ("reference" in names):
             continue
-        found[role] = Wire(role, [Joint(name, round(volts[name], 3) + 0.0) for name in names])
+        found[role] = Wire(
+            role, [Joint(name, round(volts[name], 3) + 0.0, joint_word(run.rig, name)) for name in names]
+        )
     return list(found.values())

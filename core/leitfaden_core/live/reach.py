@@ -3,7 +3,7 @@ fit.
 """
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from leitfaden_core.faults.hoses import hoses_of
 from leitfaden_core.faults.parts import PARTS
@@ -12,6 +12,7 @@ from leitfaden_core.instruments.kinds.oscilloscope import signals_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
 from leitfaden_core.live.circuit import joints_of
+from leitfaden_core.live.joints import INSIDE, joint_word
 from leitfaden_core.live.way import Way, way_of
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import actuators_on
@@ -21,7 +22,7 @@ from leitfaden_core.wiring.network import GROUND
 
 def _pins(rig: Rig) -> list[str]:
     """Every joint of the wiring on which a tip can be put."""
-    return [GROUND, *(name for name in joints_of(rig) if not name.endswith((".cell", ".output")))]
+    return [GROUND, *(name for name in joints_of(rig) if not name.endswith(INSIDE))]
 
 
 #: What an instrument is put to where it takes several places, separated so.
@@ -47,11 +48,14 @@ class Plug:
 
 @dataclass(frozen=True)
 class Fits:
-    """An instrument with its places here; ``several`` is what separates them where it takes more than one."""
+    """An instrument with its places here; ``several`` is what separates them where it takes more than one, ``words``
+    what people call those whose name is no word.
+    """
 
     instrument: Instrument
     places: list[str]
     several: str
+    words: dict[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -88,6 +92,7 @@ def reach_of(rig: Rig) -> Reach:
 def _fits(entry: Instrument, rig: Rig) -> Fits | None:
     if entry.id in _SEVERAL:
         several, places = _SEVERAL[entry.id]
-        return Fits(entry, places(rig), several)
+        here = places(rig)
+        return Fits(entry, here, several, {name: joint_word(rig, name) for name in here} if several == "/" else {})
     places_here = entry.places(rig)
     return Fits(entry, places_here, "") if places_here else None

@@ -3320,7 +3320,8 @@ export interface components {
         };
         /**
          * InstrumentOut
-         * @description An instrument with the places where it fits; ``several``: what separates them where it takes more than one.
+         * @description An instrument with the places where it fits; ``several``: what separates them where it takes more than one,
+         *     ``words``: what those are called whose name is no word.
          */
         InstrumentOut: {
             /** Cautions */
@@ -3341,9 +3342,15 @@ export interface components {
             purpose: string;
             /** Several */
             several: string;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
         };
         /** JointOut */
         JointOut: {
+            /** Label */
+            label: string;
             /** Name */
             name: string;
             /** Volts */

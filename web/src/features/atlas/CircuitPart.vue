@@ -53,7 +53,7 @@ const role = (name: string) => (te(`live.circuit.role.${name}`) ? t(`live.circui
             v-for="joint in entry.joints"
             :key="joint.name"
             :class="{ gap: shown?.plug_off && isPlug(joint.name) }"
-            :title="joint.name"
+            :title="joint.label"
           >
             <b>{{ joint.volts.toFixed(2).replace('-', '\u2212') }} V</b>
             <i aria-hidden="true"></i>

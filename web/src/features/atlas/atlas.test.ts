@@ -166,9 +166,9 @@ describe('the wires of a device', () => {
       {
         role: 'signal',
         joints: [
-          { name: 'unit.maf', volts },
-          { name: 'maf.signal', volts: 0.004 },
-          { name: 'cell', volts: 1 },
+          { name: 'unit.maf', volts, label: 'control unit: MAF' },
+          { name: 'maf.signal', volts: 0.004, label: 'MAF plug: signal' },
+          { name: 'cell', volts: 1, label: 'inside the sensor' },
         ],
       },
     ],

@@ -69,7 +69,7 @@ function role(name: string): string {
           v-for="joint in entry.joints"
           :key="joint.name"
           :class="{ gap: isOff && isPlug(joint.name) }"
-          :title="joint.name"
+          :title="joint.label"
         >
           <span class="volts">{{ joint.volts?.toFixed(2).replace('-', '\u2212') ?? '' }}</span>
           <i v-if="isInside(joint.name)" aria-hidden="true"></i>
@@ -78,7 +78,7 @@ function role(name: string): string {
             type="button"
             class="joint"
             :class="{ red: tips.red === joint.name, black: tips.black === joint.name }"
-            :aria-label="t(`live.circuit.put.${lead}`, { pin: joint.name })"
+            :aria-label="t(`live.circuit.put.${lead}`, { pin: joint.label })"
             @click="put(joint.name)"
           ></button>
           <span class="narrow soft">{{ called(joint.name) }}</span>

@@ -66,7 +66,7 @@ export interface Codes {
  * measured. */
 export interface Wire {
   role: string
-  joints: { name: string; volts: number | null }[]
+  joints: { name: string; volts: number | null; label: string }[]
 }
 
 /** An instrument put to a place, in a state of the engine. */

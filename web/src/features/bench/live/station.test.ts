@@ -42,9 +42,9 @@ describe('the drawn circuit', () => {
     {
       role: 'signal',
       joints: [
-        { name: 'map.output', volts: 1.5 },
-        { name: 'map.signal', volts: 1.5 },
-        { name: 'unit.map', volts: 1.4 },
+        { name: 'map.output', volts: 1.5, label: 'inside the sensor' },
+        { name: 'map.signal', volts: 1.5, label: 'MAP plug: signal' },
+        { name: 'unit.map', volts: 1.4, label: 'control unit: MAP' },
       ],
     },
   ]
@@ -54,6 +54,7 @@ describe('the drawn circuit', () => {
     await new Promise((done) => setTimeout(done))
     const joints = page.findAll('.joint')
     expect(joints).toHaveLength(2)
+    expect(joints[1]?.attributes('aria-label')).toContain('control unit: MAP')
     await joints[0]?.trigger('click')
     const black = page.findAll('button').find((button) => button.text().startsWith('black'))
     await black?.trigger('click')

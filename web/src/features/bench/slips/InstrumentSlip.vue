@@ -71,7 +71,7 @@ const condition = computed(() => {
 function called(label: string): string {
   return label.split(' ').map(wordOf).join(' ')
 }
-const wordOf = (name: string) => placeWord(name, channels.value)
+const wordOf = (name: string) => placeWord(name, channels.value, props.instrument.words)
 /** Names that are covered, in an order of chance: which value is which is found by moving one thing at the vehicle. */
 const covered = ref<number[]>()
 function cover(on: boolean) {
@@ -134,7 +134,8 @@ function keep() {
   const { instrument, place, condition: state, shown } = seen.value
   const { use, air } = asked.value
   // What stands in a list names itself; everything else was read at a place.
-  const places = props.instrument.several === ',' ? [] : [place]
+  const { several } = props.instrument
+  const places = several === ',' ? [] : [several ? place.split(several).map(wordOf).join(' / ') : place]
   const where = [props.instrument.label, ...places, conditions.value.get(state)?.label ?? state].join(', ')
   rows.value.forEach((row, k) => {
     const { id: what = '', label = '', value = null, text = '', sealed = '' } = shown[k] ?? {}

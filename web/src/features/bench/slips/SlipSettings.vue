@@ -35,7 +35,10 @@ const entries = computed(() =>
 const groups = computed(() => [
   {
     label: props.instrument.label,
-    entries: props.instrument.places.map((name) => ({ value: name, label: placeWord(name, channels.value) })),
+    entries: props.instrument.places.map((name) => ({
+      value: name,
+      label: placeWord(name, channels.value, props.instrument.words),
+    })),
   },
 ])
 
@@ -69,7 +72,7 @@ function steps(option: Schemas['OptionOut']): number {
 
 <template>
   <div class="settings small">
-    <div v-for="(name, k) in places" :key="k" class="setting">
+    <div v-for="(name, k) in places" :key="k" class="setting" :class="{ tall: instrument.several === '/' }">
       <span class="label">{{
         t(instrument.several === '/' ? (k ? 'live.black' : 'live.red') : k ? 'live.andAt' : 'live.at')
       }}</span>

@@ -10,9 +10,9 @@ function digitsOf(step: number): number {
   return step > 0 ? Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)) : 2
 }
 
-/** Channels have names that people read; other places are called as they are. */
-export function placeWord(name: string, channels: Map<string, Channel>): string {
-  return channels.get(name)?.label ?? name
+/** Channels and pins have names that people read; other places are called as they are. */
+export function placeWord(name: string, channels: Map<string, Channel>, words: Record<string, string>): string {
+  return channels.get(name)?.label ?? words[name] ?? name
 }
 
 /** One thing that an instrument shows, in the person's units and with the digits that it has. */

@@ -15,6 +15,7 @@ const MULTIMETER = {
   options: [{ id: 'jack', label: 'jack', default: 'V', choices: ['V', 'A'], low: 0, high: 0, unit: '' }],
   places: ['battery.minus', 'map.signal', 'ect.signal'],
   several: '/',
+  words: { 'map.signal': 'MAP plug: signal' } as Record<string, string>,
 }
 const SCAN = {
   ...MULTIMETER,
@@ -22,6 +23,7 @@ const SCAN = {
   label: 'Scan tool',
   places: ['maf', 'maf_true'],
   several: ',',
+  words: {},
   options: [],
 }
 const PUMP = {
@@ -32,6 +34,7 @@ const PUMP = {
   options: [{ id: 'kPa', label: 'vacuum', default: '0', choices: [], low: 0, high: 100, unit: 'kPa' }],
   places: ['EGR valve', 'MAP sensor'],
   several: '',
+  words: {},
 }
 const FLOW = {
   id: 'maf',
@@ -162,7 +165,7 @@ describe('a reading that is kept', () => {
     expect(kept).toMatchObject({
       label: 'Mass airflow',
       text: '2.50 g/s',
-      where: 'Multimeter, map.signal/battery.minus, Hot idle',
+      where: 'Multimeter, MAP plug: signal / battery.minus, Hot idle',
       reading: {
         ...{
           instrument: 'multimeter',
