@@ -1,5 +1,6 @@
 """Statistics of signals against their plain definitions: what is compiled for speed says the same."""
 
+import warnings
 from itertools import pairwise
 
 import numpy as np
@@ -12,7 +13,7 @@ from leitfaden_core.recordings import RunRecording
 from leitfaden_core.rigs import load_rig, rig_channels
 from leitfaden_core.scripts import load_script
 from leitfaden_core.simulate import cached_run
-from leitfaden_core.simulate.moments import MOMENTS, extremes, moments_in
+from leitfaden_core.simulate.moments import MOMENTS, extremes, moments, moments_in
 from leitfaden_core.simulate.shape import edge_time, rising_crossings
 
 #: Of volts with gaps, as a lane holds them.
@@ -67,3 +68,21 @@ def test_a_recording_reads_every_window_as_the_run_does() -> None:
             for stat in MOMENTS:
                 read, plain = recording.statistic(condition, name, stat), run.statistic(condition, name, stat)
                 assert read == plain or (read != read and plain != plain), (condition, name, stat)
+
+
+@given(st.integers(0, 2**32 - 1), st.integers(1, 300), st.sampled_from([0.0, 0.2, 1.0]))
+def test_moments_are_those_of_each_column_over_what_is_defined(seed: int, rows: int, holes: float) -> None:
+    chance = np.random.default_rng(seed)
+    lanes = (1e3 * chance.standard_normal((rows, 7))).astype(np.float32)
+    lanes[chance.random(lanes.shape) < holes] = np.nan
+    places = np.array([5, 0, 3])
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")  # a column without any value: NaN, which is what is wanted
+        columns = lanes[:, places].astype(np.float64)
+        wanted = [of(columns, axis=0) for of in (np.nanmean, np.nanmin, np.nanmax, np.nanstd)]
+    assert moments(lanes, places) == pytest.approx(np.array(wanted), rel=1e-9, abs=1e-9, nan_ok=True)
+
+
+def test_a_spread_about_a_large_mean_is_not_lost() -> None:
+    lanes = np.array([[101300.0], [101301.0], [101302.0]], dtype=np.float32)
+    assert moments(lanes, np.array([0]))[:, 0] == pytest.approx([101301.0, 101300.0, 101302.0, np.sqrt(2.0 / 3.0)])
