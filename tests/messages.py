@@ -16,12 +16,14 @@ import leitfaden_core
 from leitfaden_core.channels import CHANNELS
 from leitfaden_core.faults import ONSETS, fault_kinds
 from leitfaden_core.instruments import instruments
+from leitfaden_core.live.circuit import joints_of
 from leitfaden_core.live.way import STATIONS
 from leitfaden_core.monitors import CODES
 from leitfaden_core.quantities import QUANTITIES
 from leitfaden_core.rigs import load_rig, rig_ids, variant_ids
 from leitfaden_core.scripts import CONDITIONS, load_script, reading_scripts
 from leitfaden_core.wiring.circuits import CIRCUITS
+from leitfaden_core.wiring.joints import SHARED
 
 CORE = Path(leitfaden_core.__file__).parent
 SERVER = Path(__file__).parents[1] / "server"
@@ -115,9 +117,19 @@ def _in_tables() -> Iterator[tuple[str, str]]:
     for rig in map(load_rig, (*rig_ids(), *variant_ids())):
         yield from ((text, "rigs") for text in (rig.name, rig.description))
         yield from ((text, "rigs") for sensor in rig.sensors for text in (sensor.name, sensor.place))
+        yield from ((text, "pins") for text in _pins(joints_of(rig)))
+    yield from ((text, "pins") for text in SHARED.values())
     for script in [*reading_scripts(), load_script("settle_memory")]:
         yield from ((text, "scripts") for text in (script.name, script.description))
         yield from ((segment.label, "scripts") for segment in script.segments)
+
+
+def _pins(joints: Iterable[str]) -> Iterator[str]:
+    """Of each joint what its pin is called; what belongs to no plug is called as a whole."""
+    for joint in joints:
+        owner, _, pin = joint.partition(".")
+        # At the control unit the wire stands in front of its pin.
+        yield (pin.partition(" ")[2] if owner == "unit" else pin) or owner
 
 
 def _has_words(text: str) -> bool:

@@ -1,8 +1,12 @@
 """Errors of the core: each carries a code and its parts, and says on one line what is wrong and what would be right."""
 
 from collections.abc import Iterable
+from difflib import get_close_matches
 
 from leitfaden_core.words import in_language, say
+
+#: So many known names are listed in a sentence; of more, those that look like what was typed.
+LISTED = 12
 
 
 class LeitfadenError(ValueError):
@@ -22,21 +26,33 @@ class LeitfadenError(ValueError):
 
 
 class UnknownName(LeitfadenError):
-    """A name that is in no catalogue; the known ones are listed."""
+    """A name that is in no catalogue; the known ones are listed, or of many those that are spelled alike."""
 
     code = "unknown_name"
 
     def __init__(self, what: str, name: str, known: Iterable[str], where: str = "") -> None:
         names = sorted(known)
         place = f" {where}" if where else ""
-        super().__init__(
-            say(
+        alike = get_close_matches(name, names, 4) if len(names) > LISTED else []
+        if alike:
+            says = say(
+                "unknown {what} '{name}'{place}; spelled alike: {list} ({count} are known)",
+                what=what,
+                name=name,
+                place=place,
+                list=", ".join(alike),
+                count=len(names),
+            )
+        else:
+            says = say(
                 "unknown {what} '{name}'{place}; known: {list}",
                 what=what,
                 name=name,
                 place=place,
                 list=", ".join(names),
-            ),
+            )
+        super().__init__(
+            says,
             what=what,
             name=name,
             known=names,

@@ -1,5 +1,6 @@
 """From evidence to cause: probabilities that keep their word, tests worth their time, proof told from guess."""
 
+import re
 from concurrent.futures import ProcessPoolExecutor
 from multiprocessing import get_context
 
@@ -62,6 +63,8 @@ class TestEveryRig:
         rig = load_rig(rig_id)
         assert not [c.label for c in candidates(rig) if "_" in c.label]
         assert not [test.label for test in known_tests(rig) if "_" in test.label or "koeo" in test.label]
+        shown = [outcome.label for test in known_tests(rig) for outcome in test.outcomes]
+        assert not [label for label in shown if "_" in label or "[" in label or re.search(r"\w\.[a-z]", label)]
 
     def test_the_stored_table_is_what_the_simulator_says(self, rig_id: str) -> None:
         cause = candidates(load_rig(rig_id))[len(candidates(load_rig(rig_id))) // 2]
@@ -90,6 +93,11 @@ class TestEveryRig:
                 == "nothing_wrong"
             )
         assert right >= 2
+
+
+def _words(taken: Taken, rig: str = "R1") -> list[tuple[str, str]]:
+    outcomes = named_test(load_rig(rig), taken.test).outcomes
+    return [(outcome.label, outcome.words(value)) for outcome, value in zip(outcomes, taken.values, strict=True)]
 
 
 def _shown(seed: int) -> tuple[str, dict[str, tuple[float, ...]]]:
@@ -316,6 +324,15 @@ class TestHistoryAndBadInput:
             together.append(priors[f"injector_leaking+{sooted}"])
         assert by_itself == sorted(by_itself, reverse=True) and by_itself[0] == pytest.approx(2 * by_itself[1], rel=0.2)
         assert together == sorted(together) and together[2] / by_itself[2] > 8 * together[1] / by_itself[1]
+
+    def test_what_was_seen_is_told_as_a_person_writes_it_down(self) -> None:
+        """Resistances in ohms although tables keep their logarithms, an open wire as open."""
+        torn = evidence(car("R1", "signal_open:circuit=purge_valve"), "plug_off.purge_valve")[0]
+        words = dict(_words(torn))
+        assert re.fullmatch(r"2\d Ω", words["coil"]) and words["wire through"] == "open"
+        gas = dict(_words(evidence(car("R1"), "gauge.gas")[0]))
+        assert gas["CO"].endswith(" %") and 20 < float(gas["HC, in ppm hexane"].split()[0]) < 1000
+        assert dict(_words(evidence(car("R1"), "codes")[0]))["P0171"] == "no"
 
     def test_unknown_names_are_one_sentence(self) -> None:
         with pytest.raises(UnknownName):

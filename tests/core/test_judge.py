@@ -369,9 +369,9 @@ class TestRelations:
         )[0]
         assert verdict.kind is FAULTY and verdict.odd == ("charge_pressure",)
 
-    def test_two_that_disagree_need_a_third_witness(self) -> None:
+    def test_two_that_disagree_need_a_third_reading(self) -> None:
         verdict = check_relations(load_rig("R2"), Seen({"map": 93.0, "baro": 101.0}, "koeo"))[0]
-        assert verdict.kind is SUSPECT and "third witness" in verdict.reason
+        assert verdict.kind is SUSPECT and "third reading" in verdict.reason
         assert self.found("R2", {"map": 93.0, "baro": 101.0}, station_kpa=101.1)["pressures at key on"] is FAULTY
 
     def test_altitude_moves_all_without_a_flag(self) -> None:

@@ -34,7 +34,6 @@ from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import describe_fault
 from leitfaden_core.instruments import Vehicle
 from leitfaden_core.judge import after_complaint
-from leitfaden_core.quantities import shown
 from leitfaden_core.rigs import Rig, load_rig
 from leitfaden_core.words import say
 
@@ -159,10 +158,7 @@ def _shown_rows(rig: Rig, entry: Taken) -> Rows:
             if value > 0.5:
                 rows.append({"part": "seen", "what": outcome.label, "value": "stored", "note": test.label})
             continue
-        words = "not defined" if value != value else shown(value, outcome.quantity, outcome.step)
-        if outcome.yes_or_no:
-            words = "yes" if value > 0.5 else "no"
-        rows.append({"part": "seen", "what": outcome.label, "value": words, "note": test.label})
+        rows.append({"part": "seen", "what": outcome.label, "value": outcome.words(value), "note": test.label})
     return rows or [{"part": "seen", "what": "codes", "value": "none", "note": test.label}]
 
 

@@ -183,7 +183,9 @@ def price_of(said: str, key: DrillKey) -> float:
 def cost_in_words(key: DrillKey) -> str:
     """The price of condemning a good part."""
     if not key.part:
-        return say("A sound engine condemned: {minutes:.0f} min of the shop for nothing.", minutes=key.in_vain)
+        return say("A sound engine called faulty: {minutes:.0f} min of the shop for nothing.", minutes=key.in_vain)
     return say(
-        "A good part condemned ({part}): {minutes:.0f} min of the shop for nothing.", part=key.part, minutes=key.in_vain
+        "A good part called faulty ({part}): {minutes:.0f} min of the shop for nothing.",
+        part=key.part,
+        minutes=key.in_vain,
     )

@@ -1,6 +1,6 @@
 """Verdicts on relations: values that must agree with each other say more than any one of them.
 
-A relation names the odd one out only where a third witness agrees with one side.
+A relation names the odd one out only where a third reading agrees with one side.
 """
 
 import math
@@ -86,7 +86,7 @@ def _agreement(name: str, values: dict[str, float], limit: float, seen: Seen, ap
         )
         return RelationVerdict(name, VerdictKind.FAULTY, reason, odd)
     reason = say(
-        "They differ by {apart}, limit {limit}; which of the two is wrong needs a third witness ({listed}).",
+        "They differ by {apart}, limit {limit}; a third reading is needed to tell which of them is wrong ({listed}).",
         apart=shown(high - low, apart, 0.1, seen.units),
         limit=within,
         listed=listed,

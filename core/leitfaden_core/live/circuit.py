@@ -10,7 +10,6 @@ from numpy.typing import NDArray
 from leitfaden_core.errors import LeitfadenError, UnknownName
 from leitfaden_core.faults import FaultSpec
 from leitfaden_core.live.bench import Bench
-from leitfaden_core.live.joints import joint_word
 from leitfaden_core.rigs import Rig
 from leitfaden_core.scripts import Script
 from leitfaden_core.scripts.document import Segment
@@ -19,6 +18,7 @@ from leitfaden_core.simulate.handwork import UNTOUCHED, Handwork
 from leitfaden_core.simulate.machine import Machine
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.joints import joint_word
 from leitfaden_core.words import say
 
 #: Role of a wire -> its joints from the source on; {w} is what hangs on it.

@@ -12,11 +12,11 @@ from leitfaden_core.instruments.kinds.oscilloscope import signals_of
 from leitfaden_core.instruments.kinds.parts import parts_of
 from leitfaden_core.instruments.kinds.scan import menu_of
 from leitfaden_core.live.circuit import joints_of
-from leitfaden_core.live.joints import INSIDE, joint_word
 from leitfaden_core.live.way import Way, way_of
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate import actuators_on
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.joints import INSIDE, joint_word
 from leitfaden_core.wiring.network import GROUND
 
 

@@ -16,11 +16,13 @@ from leitfaden_core.chance import chance
 from leitfaden_core.instruments.instrument import instruments
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.monitors import trouble_codes
+from leitfaden_core.quantities import shown
 from leitfaden_core.scripts import condition
 from leitfaden_core.simulate import Run
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.wiring.network import Network
+from leitfaden_core.words import say
 
 #: Spread of what is yes or no, how sure one can be of it: of what is seen or heard, or goes with an exchanged part, in
 #: which a person errs once in a thousand; of a jump that comes whenever the hand moves that plug. And of codes.
@@ -78,7 +80,8 @@ WHOLE = 0.9
 class Outcome:
     """One number of a test: what it is called, quantity, spread among sound engines, error of the instrument.
 
-    ``channel`` and ``stat`` where it is a channel of a data list, with the statistic that is read.
+    ``channel`` and ``stat`` where it is a channel of a data list, with the statistic that is read. ``logarithm``: the
+    number is the decadic logarithm of what is shown, since that scatters by shares.
     """
 
     label: str
@@ -89,11 +92,30 @@ class Outcome:
     step: float
     channel: str = ""
     stat: str = ""
+    logarithm: bool = False
 
     @property
     def yes_or_no(self) -> bool:
         """Whether it is there or not there: a code, a beep, smoke. It has no spreads to count."""
         return self.quantity == "ratio" and self.step >= WHOLE
+
+    def words(self, value: float) -> str:
+        """What was seen, as a person writes it down.
+
+        >>> wire = ohms("wire")
+        >>> wire.words(log_ohms(26.04)), wire.words(log_ohms(204174.0)), wire.words(log_ohms(None))
+        ('26 Ω', '200000 Ω', 'open')
+        """
+        if value != value:
+            return say("not defined")
+        if self.yes_or_no:
+            return say("yes") if value > 0.5 else say("no")
+        if not self.logarithm:
+            return shown(value, self.quantity, self.step)
+        if self.quantity == "resistance" and value >= np.log10(OPEN_OHMS / 2.0):
+            return say("open")
+        step = max(10.0 ** (np.floor(value) - 1.0), 0.1)
+        return shown(round(10.0**value / step) * step, self.quantity, step)
 
 
 @dataclass(frozen=True)
@@ -163,6 +185,16 @@ def volt(label: str, spread: float = 0.02) -> Outcome:
 def drop(label: str, spread: float) -> Outcome:
     """A voltage drop in the meter's smallest range, which shows millivolts."""
     return Outcome(label, quantity="voltage", spread=spread, error=0.002, step=0.001)
+
+
+def ohms(label: str, spread: float = 0.1, error: float = 0.05) -> Outcome:
+    """A resistance, as its logarithm."""
+    return Outcome(label, quantity="resistance", spread=spread, error=error, step=0.01, logarithm=True)
+
+
+def log_ohms(resistance: float | None) -> float:
+    """A resistance as its logarithm, None an open circuit. [log10 ohm]"""
+    return float(np.log10(OPEN_OHMS if resistance is None else max(resistance, 0.1)))
 
 
 def flag(label: str, spread: float = YES_OR_NO) -> Outcome:

@@ -96,10 +96,10 @@ def _gas_test(rig: Rig) -> DiagnosticTest:
         return [gas.co, gas.co2, gas.o2, math.log10(max(gas.hc_ppm, 10.0))]
 
     outcomes = (
-        Outcome("CO [% vol]", quantity="percent", spread=0.12, error=0.03, step=0.01),
-        Outcome("CO2 [% vol]", quantity="percent", spread=0.25, error=0.1, step=0.1),
-        Outcome("O2 [% vol]", quantity="percent", spread=0.12, error=0.05, step=0.01),
-        Outcome("HC [log ppm]", quantity="ratio", spread=0.08, error=0.03, step=0.01),
+        Outcome("CO", quantity="percent", spread=0.12, error=0.03, step=0.01),
+        Outcome("CO2", quantity="percent", spread=0.25, error=0.1, step=0.1),
+        Outcome("O2", quantity="percent", spread=0.12, error=0.05, step=0.01),
+        Outcome("HC, in ppm hexane", quantity="ratio", spread=0.08, error=0.03, step=0.01, logarithm=True),
     )
     label = "Five-gas analyser before the catalyst, idling"
     return DiagnosticTest(

@@ -138,7 +138,7 @@ def _scope_tests(rig: Rig) -> list[DiagnosticTest]:
         )
     for wire in ("map", "charge"):
         if wire in rig.features and "throttle" in rig.features:
-            outcome = Outcome("behind the throttle by [s]", quantity="ratio", spread=0.02, error=0.005, step=0.005)
+            outcome = Outcome("behind the throttle by", quantity="time_s", spread=0.02, error=0.005, step=0.005)
             label = say("Oscilloscope: {wire} sensor against throttle in a snap", wire=wire)
             found.append(
                 DiagnosticTest(

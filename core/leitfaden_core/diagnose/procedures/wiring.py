@@ -2,14 +2,21 @@
 
 from functools import cache
 
-import numpy as np
-
-from leitfaden_core.diagnose.procedures.base import OPEN_OHMS, DiagnosticTest, Examined, Outcome, drop, volt
+from leitfaden_core.diagnose.procedures.base import (
+    DiagnosticTest,
+    Examined,
+    Outcome,
+    drop,
+    log_ohms,
+    ohms,
+    volt,
+)
 from leitfaden_core.instruments.kinds.electrical import injector_peak, injectors_together
 from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig
 from leitfaden_core.simulate.pins import network_at
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
+from leitfaden_core.wiring.joints import joint_word
 from leitfaden_core.wiring.network import GROUND
 from leitfaden_core.words import say
 
@@ -102,7 +109,7 @@ def _valve_test(name: str) -> DiagnosticTest:
             (f"{wire}.minus", f"unit.{wire}"),
             (f"{wire}.minus", GROUND),
         ]
-        return [_log_ohms(ohms) for ohms in dead.resistances(pairs)]
+        return [log_ohms(found) for found in dead.resistances(pairs)]
 
     return DiagnosticTest(
         f"plug_off.{name}",
@@ -110,10 +117,7 @@ def _valve_test(name: str) -> DiagnosticTest:
         instrument="multimeter",
         place=f"{wire}.minus/{GROUND}",
         condition="koeo",
-        outcomes=tuple(
-            Outcome(label, quantity="ratio", spread=0.1, error=0.05, step=0.01)
-            for label in ("coil [log ohm]", "wire through [log ohm]", "wire to ground [log ohm]")
-        ),
+        outcomes=(ohms(say("coil")), ohms("wire through"), ohms("wire to ground")),
         read=read,
         uses=3.0,
     )
@@ -129,7 +133,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
         plugged = car.volts("koeo")["reference"]
         off = [car.vehicle.with_plug_off(name).network("koeo").solve()["reference"] for name in names]
         dead = car.vehicle.with_plug_off(*names).network("koeo", key_off=True)
-        return [plugged, *off, _log_ohms(dead.ohms("reference", GROUND))]
+        return [plugged, *off, log_ohms(dead.ohms("reference", GROUND))]
 
     return DiagnosticTest(
         "unplug.reference",
@@ -146,9 +150,7 @@ def _reference_test(rig: Rig) -> DiagnosticTest:
                 )
                 for name in names
             ),
-            Outcome(
-                "reference to ground, all unplugged [log ohm]", quantity="ratio", spread=0.1, error=0.05, step=0.01
-            ),
+            ohms("reference to ground, all unplugged"),
         ),
         read=read,
         uses=1.0 + len(names),
@@ -172,7 +174,7 @@ def _plug_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
         instrument="multimeter",
         place=f"{known[0]}/{GROUND}",
         condition="koeo",
-        outcomes=tuple(volt(node, spread) for node in known),
+        outcomes=tuple(volt(joint_word(rig, node), spread) for node in known),
         read=lambda car: [car.volts("koeo").get(node, 0.0) for node in known],
         uses=2.0,
     )
@@ -191,7 +193,7 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
         through, to_ground, back = dead.resistances([(signal, unit), (signal, GROUND), (grounded, GROUND)])
         return [
             car.volts("koeo", plugs_off=True).get(signal, 0.0),
-            *(_log_ohms(ohms) for ohms in (through, to_ground, back)),
+            *(log_ohms(found) for found in (through, to_ground, back)),
         ]
 
     return DiagnosticTest(
@@ -202,10 +204,9 @@ def _plug_off_test(rig: Rig, name: str, wire: str) -> DiagnosticTest:
         condition="koeo",
         outcomes=(
             volt("signal wire, plug off"),
-            *(
-                Outcome(label, quantity="ratio", spread=0.1, error=0.05, step=0.01)
-                for label in ("wire through [log ohm]", "wire to ground [log ohm]", "ground wire [log ohm]")
-            ),
+            ohms("wire through"),
+            ohms("wire to ground"),
+            ohms("ground wire"),
         ),
         read=read,
         uses=3.0,
@@ -216,8 +217,8 @@ def _heater_test(name: str, element: str) -> DiagnosticTest:
     def read(car: Examined) -> list[float]:
         dead = network_at(car.day, car.vehicle.moment("hot_idle"), frozenset({element}), True)
         volts = car.volts("hot_idle")
-        ohms = dead.ohms(f"{element}.sensor.heater plus", f"{element}.sensor.heater minus")
-        return [_log_ohms(ohms), volts[f"{element}.heater plus"], volts[f"{element}.heater minus"]]
+        element_ohms = dead.ohms(f"{element}.sensor.heater plus", f"{element}.sensor.heater minus")
+        return [log_ohms(element_ohms), volts[f"{element}.heater plus"], volts[f"{element}.heater minus"]]
 
     return DiagnosticTest(
         f"meter.{name}",
@@ -226,7 +227,7 @@ def _heater_test(name: str, element: str) -> DiagnosticTest:
         place=f"{element}.heater plus/{GROUND}",
         condition="hot_idle",
         outcomes=(
-            Outcome("element [log ohm]", quantity="ratio", spread=0.06, error=0.02, step=0.01),
+            ohms(say("element"), 0.06, 0.02),
             volt("heater plus, running", 0.15),
             volt("heater minus, running", 0.15),
         ),
@@ -235,14 +236,6 @@ def _heater_test(name: str, element: str) -> DiagnosticTest:
     )
 
 
-def _log_ohms(ohms: float | None) -> float:
-    return float(np.log10(OPEN_OHMS if ohms is None else max(ohms, 0.1)))
-
-
 @cache
-def _sound_network_nodes(rig: Rig) -> frozenset[str]:
-    return frozenset(Vehicle(rig).network("koeo").nodes())
-
-
 def _sound_nodes(rig: Rig) -> frozenset[str]:
-    return _sound_network_nodes(rig)
+    return frozenset(Vehicle(rig).network("koeo").nodes())

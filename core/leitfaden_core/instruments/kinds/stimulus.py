@@ -274,7 +274,7 @@ def _enrich(use: Use) -> Observation:
     if use.options["agent"] == "flammable spray":
         why = "Flammable spray into a running engine: fire and flashback. Metered gas only."
         return Observation("fuel_enrichment", use.place, use.condition, shown=(), cautions=(why,), refused=why)
-    note = "A sound sensor goes above 0.8 V within a second; one that does not answer is no witness."
+    note = "A sound sensor goes above 0.8 V within a second; one that does not answer proves nothing."
     return _forced(
         use, FaultSpec(kind="injector_leaking", params={"mg_s": use.number("mg_s")}), "fuel_enrichment", note
     )

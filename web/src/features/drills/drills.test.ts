@@ -189,7 +189,7 @@ describe('the figures of a drill', () => {
     expect(main).toContain('8 of 10')
     expect(main).toContain('3 of 9')
     expect(main).toContain('−1.3')
-    expect(main).toContain('rather lets pass')
+    expect(main).toContain('towards sound')
     expect(main).toContain('61 min')
     const rows = visit.page.findAll('tbody tr').map((row) => row.text())
     expect(rows[0]).toContain('area 1.5 mm²')

@@ -7,7 +7,7 @@ from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import per_language, say
 
 #: Joints that belong to nothing, or to the control unit as a whole.
-_SHARED = {
+SHARED = {
     "reference": "5 V reference, splice in the harness",
     "sensor ground": "sensor ground, splice in the harness",
     "switched plus": "switched plus (ignition on)",
@@ -26,15 +26,22 @@ def joint_word(rig: Rig, joint: str) -> str:
     >>> [joint_word(load_rig("R1"), name) for name in ("maf.signal", "unit.maf", "battery plus", "front.cell")]
     ['MAF plug: signal', 'control unit: MAF', 'battery plus', 'inside the sensor']
     """
-    if joint in _SHARED:
-        return say(_SHARED[joint])
+    if joint in SHARED:
+        return say(SHARED[joint])
     if joint.endswith(INSIDE):
         return say("inside the sensor")
     owner, _, pin = joint.partition(".")
-    if owner == "unit":
-        wire, _, pin = pin.partition(" ")
-        return say("control unit: {sensor} {pin}", sensor=_owners(rig).get(wire, wire), pin=pin).rstrip()
-    return say("{sensor} plug: {pin}", sensor=_owners(rig).get(owner, owner), pin=pin) if pin else say(joint)
+    if not pin:
+        return say(joint)
+    if owner != "unit":
+        return say("{sensor} plug: {pin}", sensor=_owners(rig).get(owner, owner), pin=say(pin))
+    wire, _, pin = pin.partition(" ")
+    sensor = _owners(rig).get(wire, wire)
+    return (
+        say("control unit: {sensor} {pin}", sensor=sensor, pin=say(pin))
+        if pin
+        else say("control unit: {sensor}", sensor=sensor)
+    )
 
 
 @per_language(most=32)
