@@ -199,7 +199,7 @@ describe('the figures of a drill', () => {
   })
 
   it.each([
-    [-0.5, 'rather condemns'],
+    [-0.5, 'towards faulty'],
     [0.1, 'neither way'],
     [null, '–'],
   ])('name a bias of %s', async (bias, words) => {
