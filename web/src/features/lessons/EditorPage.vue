@@ -1,34 +1,29 @@
 <script setup lang="ts">
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import 'element-plus/es/components/message/style/css'
 import { ElMessage } from 'element-plus'
-import { computed, defineAsyncComponent, onMounted, onUnmounted, provide, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, provide, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { RouterLink } from 'vue-router'
-import { units } from '@/api/session'
 import { useCatalogue } from '@/api/catalogue'
-import { client, sentence, unwrap, type Schemas } from '@/api/client'
-import { refDebounced } from '@/api/debounced'
+import { client, unwrap, type Schemas } from '@/api/client'
+import { useArranging } from '@/features/lessons/arranging'
 import CheckList from '@/features/lessons/CheckList.vue'
 import ClashList from '@/features/lessons/ClashList.vue'
-import { copied, copy } from '@/features/lessons/clipboard'
-import { useDraft, type Lesson } from '@/features/lessons/draft'
-import { drivesOf } from '@/features/lessons/drives'
+import { copy } from '@/features/lessons/clipboard'
+import { useDraft } from '@/features/lessons/draft'
 import DifficultyPanel from '@/features/lessons/DifficultyPanel.vue'
 import KeyList from '@/features/lessons/KeyList.vue'
 import LessonForm from '@/features/lessons/LessonForm.vue'
 import OverrulePanel from '@/features/lessons/OverrulePanel.vue'
 import PublishDialog from '@/features/lessons/PublishDialog.vue'
-import { remedied, type Remedy } from '@/features/lessons/remedies'
+import { usePreview } from '@/features/lessons/preview'
 import StationForm from '@/features/lessons/StationForm.vue'
-import { adapted, placed } from '@/features/lessons/stations'
 import StationComments from '@/features/lessons/StationComments.vue'
 import TakeAlong from '@/features/lessons/TakeAlong.vue'
 import StationThread from '@/features/lessons/StationThread.vue'
-import type { Lanes } from '@/parts/lanes/geometry'
+import { useKeys } from '@/parts/controls/keys'
 import { ENGINE } from '@/parts/stations/engine'
-import type { Answer, Kind, Station } from '@/parts/stations/kind'
-import { answerTo, freshId, kindOf, newStation } from '@/parts/stations/kinds'
 import StationBody from '@/parts/stations/StationBody.vue'
 
 /** The editor: the lesson as a thread on the left, the chosen part in the middle, on the right what the learner sees and the key. */
@@ -37,94 +32,25 @@ const { t } = useI18n()
 const { catalogue } = useCatalogue()
 const { document, published, state, problem, clashes, joined, restored, save, settle, history } = useDraft(props.id)
 
-const selected = ref(-1)
+const { selected, station, changeLesson, changeStation, place, remove, remedy, pick, add, paste } = useArranging(
+  document,
+  catalogue,
+)
 const seed = ref(0)
+const { wish, view, lanes, tried, key, rulings, running, refusal, warnings, checking } = usePreview(
+  document,
+  selected,
+  seed,
+)
 const publishing = ref(false)
 
-const station = computed(() => document.value?.stations[selected.value])
-/** With the car selected, the first station that shows signals answers to changes of the fault. */
-const previewed = computed(() => {
-  if (selected.value >= 0) return selected.value
-  const stations = document.value?.stations ?? []
-  return Math.max(
-    0,
-    stations.findIndex((s) => kindOf(s).showsSignals),
-  )
-})
-
-function changeLesson(part: Partial<Lesson>) {
-  if (document.value) document.value = { ...document.value, ...part }
-}
-
-function changeStations(stations: Station[]) {
-  changeLesson({ stations })
-}
-
-function changeStation(next: Station) {
-  if (document.value) changeStations(document.value.stations.map((old, k) => (k === selected.value ? next : old)))
-}
-
-function place(from: number, to: number) {
-  if (!document.value || to < 0 || to >= document.value.stations.length) return
-  changeStations(placed(document.value.stations, from, to))
-  selected.value = to
-}
-
-function remove(index: number) {
-  const gone = document.value?.stations[index]
-  if (!document.value || !gone || document.value.stations.length === 1) return
-  changeStations(document.value.stations.filter((_, k) => k !== index))
-  selected.value = Math.min(index, document.value.stations.length - 1)
-}
-
-function remedy(id: string, made: Remedy) {
-  if (document.value) document.value = remedied(document.value, id, made)
-}
-
-function pickStation(id: string) {
-  selected.value = document.value?.stations.findIndex((s) => s.id === id) ?? -1
-}
-
-/** What is undone may have taken the chosen station away. */
-watch(document, (next) => (selected.value = Math.min(selected.value, (next?.stations.length ?? 0) - 1)))
-
-/** In a field, the browser's own undo is meant. */
-function onKey(event: KeyboardEvent) {
-  const typing = event.target instanceof HTMLElement && event.target.matches('input, textarea, select')
-  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== 'z' || typing) return
-  event.preventDefault()
-  if (event.shiftKey) history.redo()
-  else history.undo()
-}
-onMounted(() => window.addEventListener('keydown', onKey))
-onUnmounted(() => window.removeEventListener('keydown', onKey))
-
-function add(kind: Kind) {
-  if (!document.value) return
-  const taken = document.value.stations.map((s) => s.id)
-  const drive = drivesOf(document.value, catalogue.value).find((entry) => entry.id === document.value?.script)
-  const rig = catalogue.value?.rigs.find((entry) => entry.id === document.value?.rig)
-  const station = newStation(kind, t(`stations.${kind}.name`), taken)
-  changeStations([...document.value.stations, adapted(station, drive?.conditions ?? [], rig?.channels ?? [])])
-  selected.value = document.value.stations.length - 1
-}
+useKeys(() => ({ 'ctrl+z': history.undo, 'ctrl+shift+z': history.redo }))
 
 function copyStation(index: number) {
   const station = document.value?.stations[index]
   if (!station) return
   copy(station)
   ElMessage({ type: 'success', message: t('editor.copied', { title: station.title }) })
-}
-
-function paste() {
-  if (!document.value || !copied.value) return
-  const taken = document.value.stations.map((s) => s.id)
-  const station = { ...copied.value, id: freshId(copied.value.kind, taken) }
-  const at = selected.value < 0 ? document.value.stations.length : selected.value + 1
-  const stations = [...document.value.stations]
-  stations.splice(at, 0, station)
-  changeStations(stations)
-  selected.value = at
 }
 
 const comments = useQuery({
@@ -134,80 +60,11 @@ const comments = useQuery({
 })
 const commented = computed(() => (comments.data.value ?? []).filter((c) => !c.settled).map((c) => c.station))
 
-const wish = computed(() => ({
-  document: document.value as unknown as Record<string, unknown>,
-  station: previewed.value,
-  seed: seed.value,
-}))
 /** The running engine of a station, as a learner with that seed gets it. It is for trying: nothing of it is kept. */
 provide(ENGINE, {
   open: () => unwrap(client.POST('/api/preview/bench', { body: wish.value })),
   view: defineAsyncComponent(() => import('@/features/bench/live/RunningBench.vue')),
 })
-const settled = refDebounced(wish, 80)
-const ready = computed(() => settled.value.document !== undefined)
-
-/** What is computed depends on the car and on what a station asks, not on its words: typing a text asks for nothing. */
-const computedFrom = computed(() => {
-  const lesson = settled.value.document as unknown as Lesson | undefined
-  const at = lesson?.stations[settled.value.station]
-  if (!lesson || !at) return undefined
-  const { rig, script, drives, faults, or_else } = lesson
-  return {
-    rig,
-    script,
-    drives,
-    faults,
-    or_else,
-    seed: settled.value.seed,
-    units: units.value,
-    station: { ...at, text: '', title: '' },
-  }
-})
-const preview = useQuery({
-  queryKey: ['preview', computedFrom],
-  queryFn: ({ signal }) => unwrap(client.POST('/api/preview/station', { body: settled.value, signal })),
-  enabled: ready,
-  placeholderData: keepPreviousData,
-  gcTime: 30_000,
-})
-const calm = refDebounced(
-  computed(() => document.value),
-  900,
-)
-const check = useQuery({
-  queryKey: ['lesson-check', calm],
-  queryFn: ({ signal }) =>
-    unwrap(
-      client.POST('/api/preview/check', {
-        body: { document: calm.value as unknown as Record<string, unknown> },
-        signal,
-      }),
-    ),
-  enabled: computed(() => calm.value !== undefined),
-  placeholderData: keepPreviousData,
-  gcTime: 30_000,
-})
-const warnings = computed(() => check.data.value?.warnings ?? [])
-/** The computed station with the words as they stand in the form; another one than the chosen is not shown meanwhile. */
-const view = computed(() => {
-  const found = preview.data.value?.station
-  if (station.value && found?.id !== station.value.id) return undefined
-  const words = document.value?.stations.find((s) => s.id === found?.id && s.kind === found.kind)
-  return found && words ? { ...found, title: words.title, text: words.text ?? '' } : undefined
-})
-/** Old lanes never stand under a new station: all its channels must be in them. */
-const fitting = computed<Lanes | null>(() => {
-  const found = preview.data.value?.lanes
-  const channels = view.value && 'channels' in view.value ? view.value.channels : []
-  return found && channels.every((name) => name in found.lanes) ? found : null
-})
-const refusal = computed(() => (preview.error.value ? sentence(preview.error.value) : ''))
-const tried = ref<Answer>()
-watch(
-  () => [view.value?.id, seed.value],
-  () => (tried.value = view.value && answerTo(view.value)),
-)
 
 async function askToPublish() {
   await save()
@@ -307,34 +164,34 @@ async function onPublished(version: Schemas['VersionOut']) {
         </button>
       </div>
       <p v-if="refusal && refusal !== problem" class="problem" role="alert">{{ refusal }}</p>
-      <div v-if="view && tried" class="sheet" :class="{ busy: preview.isFetching.value }">
+      <div v-if="view && tried" class="sheet" :class="{ busy: running }">
         <h3 class="station-title">{{ view.title }}</h3>
         <StationBody
           :station="view"
-          :lanes="fitting"
+          :lanes="lanes"
           :answer="tried"
           :rig="document.rig"
           name="preview"
           @change="(next) => (tried = next)"
         />
       </div>
-      <p v-else-if="preview.isFetching.value" class="soft waiting">{{ t('editor.running') }}</p>
+      <p v-else-if="running" class="soft waiting">{{ t('editor.running') }}</p>
       <div class="key-part">
         <h2>{{ t('editor.key') }}</h2>
-        <p v-if="preview.isFetching.value" class="soft">{{ t('editor.computing') }}</p>
-        <KeyList v-else-if="preview.data.value" :found="preview.data.value.key" />
+        <p v-if="running" class="soft">{{ t('editor.computing') }}</p>
+        <KeyList v-else-if="key" :found="key" />
         <OverrulePanel
-          v-if="station && view && view.id === station.id && preview.data.value?.rulings.length"
-          :rulings="preview.data.value.rulings"
+          v-if="station && view && view.id === station.id && rulings.length"
+          :rulings="rulings"
           :station="station"
           @change="(overrides) => station && changeStation({ ...station, overrides })"
         />
       </div>
       <div class="fair">
         <h2>{{ t('editor.warnings') }}</h2>
-        <p v-if="check.isFetching.value" class="soft">{{ t('editor.checking') }}</p>
+        <p v-if="checking" class="soft">{{ t('editor.checking') }}</p>
         <p v-else-if="!warnings.length" class="soft">{{ t('editor.noWarnings') }}</p>
-        <CheckList v-else :warnings="warnings" :station="station?.id ?? ''" @remedy="remedy" @pick="pickStation" />
+        <CheckList v-else :warnings="warnings" :station="station?.id ?? ''" @remedy="remedy" @pick="pick" />
       </div>
       <DifficultyPanel
         v-if="selected >= 0"

@@ -7,7 +7,11 @@ import { useKeys } from '@/parts/controls/keys'
 let pressed: string[] = []
 const Screen = defineComponent({
   setup() {
-    useKeys(() => ({ m: () => pressed.push('mark'), '?': () => pressed.push('help') }))
+    useKeys(() => ({
+      m: () => pressed.push('mark'),
+      '?': () => pressed.push('help'),
+      'ctrl+shift+z': () => pressed.push('again'),
+    }))
     return () => h('div', [h('input'), h('div', { role: 'slider', tabindex: 0 }), h('button', 'go')])
   },
 })
@@ -35,6 +39,15 @@ it('leaves keys to the field in which they are pressed, and those with Ctrl to t
   await found.get('button').trigger('keydown', { key: 'm', ctrlKey: true })
   await found.get('button').trigger('keydown', { key: 'x' })
   expect(pressed).toEqual([])
+})
+
+it('knows what Ctrl or the command key makes of a key, but in no field', async () => {
+  const found = screen()
+  await found.get('button').trigger('keydown', { key: 'Z', ctrlKey: true, shiftKey: true })
+  await found.get('button').trigger('keydown', { key: 'Z', metaKey: true, shiftKey: true })
+  await found.get('button').trigger('keydown', { key: 'z', ctrlKey: true })
+  await found.get('input').trigger('keydown', { key: 'Z', ctrlKey: true, shiftKey: true })
+  expect(pressed).toEqual(['again', 'again'])
 })
 
 it('hears nothing any more once the screen is left', () => {
