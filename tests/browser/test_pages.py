@@ -19,6 +19,7 @@ PAGES = {
         ("/", "Lessons"),
         ("/bench", "What is wrong"),
         ("/values?rig=R3&beside=R2", "Ferry shuttle: what sound engines show"),
+        ("/values?rig=R5&beside=R1&condition=koeo", "Old fire tender: what sound engines show"),
         ("/atlas?rig=R3", "Atlas"),
         ("/atlas/wideband", "Wideband oxygen sensor"),
         ("/signatures?rig=R2", "What else looks like this"),

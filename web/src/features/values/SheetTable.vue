@@ -55,7 +55,7 @@ function keep(fresh: unknown) {
         <th colspan="9" scope="rowgroup">{{ t(`family.${family}`) }}</th>
       </tr>
       <template v-for="row in rows.filter((entry) => entry.channel.family === family)" :key="row.channel.id">
-        <tr>
+        <tr :class="{ words: row.inWords }">
           <td :data-label="t('values.channel')">
             <button
               type="button"
@@ -88,17 +88,22 @@ function keep(fresh: unknown) {
             </svg>
           </td>
           <td v-if="beside" class="number" :data-label="beside">
-            {{ row.other?.band ?? '–' }}
-            <span v-if="row.other?.apart" class="small apart">{{ t('values.apart') }}</span>
+            <div>
+              {{ row.other?.band ?? '–' }}
+              <span v-if="row.other?.mean" class="small soft mean">{{
+                t('values.swings', { band: row.other.mean })
+              }}</span>
+              <span v-if="row.other?.apart" class="small apart">{{ t('values.apart') }}</span>
+            </div>
           </td>
           <td v-if="withOwn || editing" :data-label="t('values.own')">
-            <template v-if="row.own">
+            <div v-if="row.own">
               {{ row.own.band }}
               <span class="small soft source">{{
                 [row.own.source, row.own.vehicle, day(row.own.made_at, locale)].filter(Boolean).join(', ')
               }}</span>
               <span v-if="row.own.apart" class="small apart">{{ t('values.apart') }}</span>
-            </template>
+            </div>
           </td>
           <td v-if="blank" class="room"></td>
         </tr>
@@ -151,11 +156,6 @@ function keep(fresh: unknown) {
   width: 30%;
   min-width: 120px;
 }
-@media (max-width: 600px) {
-  .drawn .bar {
-    width: 100%;
-  }
-}
 .sheet td,
 .sheet th {
   padding-top: 3px;
@@ -164,6 +164,9 @@ function keep(fresh: unknown) {
 .sheet td.number,
 .bar {
   white-space: nowrap;
+}
+.sheet .words td.number {
+  white-space: normal;
 }
 .family th {
   color: var(--family);
@@ -222,6 +225,14 @@ function keep(fresh: unknown) {
 .source,
 .mean {
   display: block;
+}
+@media (max-width: 600px) {
+  .drawn .bar {
+    width: 100%;
+  }
+  .apart {
+    margin-left: 0;
+  }
 }
 .why td {
   background: var(--surface-sunk);

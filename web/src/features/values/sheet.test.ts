@@ -29,6 +29,16 @@ describe('a value sheet', () => {
     expect(row?.band).toBe('1.80')
   })
 
+  it('knows a state, which is told in words', () => {
+    const row = (means: Record<string, string>) => {
+      const known = new Map([...quantities].map(([id, entry]) => [id, { ...entry, means }]))
+      const whole = new Map([...channels].map(([id, entry]) => [id, { ...entry, digits: 0 }]))
+      return rowsOf({ ...asked, here: sheet(2, 2) }, whole, known, 'metric')[0]
+    }
+    expect(row({ '2': 'closed loop' })).toMatchObject({ band: '2 (closed loop)', inWords: true })
+    expect(row({})).toMatchObject({ band: '2', inWords: false })
+  })
+
   it('tells where another engine and a service value have nothing in common with it', () => {
     const own = {
       id: 1,
@@ -47,7 +57,7 @@ describe('a value sheet', () => {
       quantities,
       'metric',
     )
-    expect(row?.other).toEqual({ band: '3.00 … 4.00', apart: true })
+    expect(row?.other).toEqual({ band: '3.00 … 4.00', mean: undefined, apart: true })
     expect(row?.own?.apart).toBe(false)
     expect(row?.bars.map(({ kind }) => kind)).toEqual(['here', 'other'])
   })
@@ -60,7 +70,7 @@ describe('a value sheet', () => {
     const known = new Map([['front', front]])
     const [row] = rowsOf({ ...asked, here, other: here }, known, quantities, 'metric')
     expect(row).toMatchObject({ band: '0.70 … 8.70', mean: '4.60 … 4.90', median: '4.75' })
-    expect(row?.other).toEqual({ band: '0.70 … 8.70', apart: false })
+    expect(row?.other).toEqual({ band: '0.70 … 8.70', mean: '4.60 … 4.90', apart: false })
     const steady = new Map([['front', { ...front, swings: false }]])
     expect(rowsOf({ ...asked, here }, steady, quantities, 'metric')[0]).toMatchObject({ band: '4.60 … 4.90' })
   })

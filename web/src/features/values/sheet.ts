@@ -19,6 +19,8 @@ export const SCHOOL: Air = { celsius: 20, altitude: 0, ethanol: 0 }
 export interface Row {
   channel: Channel
   unit: string
+  /** A state, told with what it means: longer than a number. */
+  inWords: boolean
   /** Of a signal that swings from its lowest low to its highest high, since no moment of it is at the mean. */
   band: string
   /** Band of the mean, where `band` is another. */
@@ -27,7 +29,7 @@ export interface Row {
   numbers: Numbers
   /** Where it lies, on a scale that all bands of the row share: 0 to 1. */
   bars: { from: number; to: number; kind: 'here' | 'school' | 'other' }[]
-  other?: { band: string; apart: boolean }
+  other?: { band: string; mean?: string; apart: boolean }
   own?: Schemas['ServiceValueOut'] & { band: string; apart: boolean }
   more: { stat: string; band: string }[]
   width: string
@@ -76,6 +78,8 @@ export function rowsOf(
     }
     const seen = ({ mean, min, max }: Stats) =>
       channel.swings && min && max ? worded({ low: min.low, high: max.high }) : mean ? worded(mean) : ''
+    /** Of a signal that swings: the band of its mean, by which engines are compared. */
+    const meant = (mean: Numbers) => (channel.swings ? worded(mean) : undefined)
     const inUnit = converter(quantity, system)
     const same = (sheet?: Schemas['ValuesOut']) => sheet?.rows.find((other) => other.channel === row.channel)?.stats
     const school = same(asked.school)?.mean
@@ -91,12 +95,13 @@ export function rowsOf(
       {
         channel,
         unit: unitWithReference(quantity, system),
+        inWords: Object.keys(quantity?.means ?? {}).length > 0,
         band: seen(row.stats),
-        mean: channel.swings ? worded(numbers) : undefined,
+        mean: meant(numbers),
         median: say(numbers.median),
         numbers,
         bars: barsOf(drawn),
-        other: beside && other && { band: seen(beside), apart: areApart(numbers, other) },
+        other: beside && other && { band: seen(beside), mean: meant(other), apart: areApart(numbers, other) },
         own: own && { ...own, band: worded(own), apart: areApart(numbers, own) },
         more: Object.entries(row.stats).flatMap(([stat, band]) =>
           stat === 'mean' ? [] : [{ stat, band: worded(band) }],

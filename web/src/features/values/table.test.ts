@@ -43,6 +43,13 @@ describe('the table of values', () => {
     page.unmount()
   })
 
+  it('says by which mean engines part whose signals swing alike', () => {
+    const other = { band: '0.07 … 0.86', mean: '0.43 … 0.45', apart: true }
+    const page = shown({ beside: 'Ferry shuttle' }, { band: '0.07 … 0.87', mean: '0.47 … 0.50', other })
+    expect(page.find('td[data-label="Ferry shuttle"]').text()).toMatch(/0\.07 … 0\.86.*mean 0\.43 … 0\.45.*no overlap/s)
+    page.unmount()
+  })
+
   it('has room for a reading by hand on the sheet that is printed', () => {
     const plain = shown({})
     expect(plain.findAll('td.room')).toHaveLength(0)
