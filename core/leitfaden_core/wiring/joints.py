@@ -2,6 +2,8 @@
 there.
 """
 
+from collections.abc import Iterable
+
 from leitfaden_core.rigs import Rig
 from leitfaden_core.wiring.circuits import CIRCUITS, circuits_of
 from leitfaden_core.words import per_language, say
@@ -42,6 +44,11 @@ def joint_word(rig: Rig, joint: str) -> str:
         if pin
         else say("control unit: {sensor}", sensor=sensor)
     )
+
+
+def pins_of_plug(plug: str, joints: Iterable[str]) -> list[str]:
+    """Those joints that are pins of a plug."""
+    return [joint for joint in joints if joint.startswith(f"{plug}.") and not joint.endswith(INSIDE)]
 
 
 @per_language(most=32)

@@ -11,6 +11,7 @@ from leitfaden_core.instruments.vehicle import Vehicle
 from leitfaden_core.rigs import Rig, rig_channels
 from leitfaden_core.simulate import FRAME, Run
 from leitfaden_core.simulate.pins import hooks_at
+from leitfaden_core.wiring.joints import pins_of_plug
 from leitfaden_core.wiring.network import GROUND, Network
 from leitfaden_core.words import say
 
@@ -42,9 +43,7 @@ def numbered_pins(vehicle: Vehicle, network: Network, plug: str) -> list[str]:
     """Pins of a plug in the order in which they are numbered on this vehicle: makers choose, so nobody may assume
     it.
     """
-    # What lies inside a sensor has no pin.
-    inside = {f"{plug}.output", f"{plug}.cell"}
-    pins = sorted(pin for pin in network.nodes() if pin.startswith(f"{plug}.") and pin not in inside)
+    pins = sorted(pins_of_plug(plug, network.nodes()))
     return [pins[k] for k in chance(vehicle.seed, "order of pins", vehicle.rig.id, plug).permutation(len(pins))]
 
 

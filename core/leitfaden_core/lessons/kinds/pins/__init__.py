@@ -27,6 +27,7 @@ from leitfaden_core.lessons.shapes import (
 from leitfaden_core.quantities import UnitSystem
 from leitfaden_core.scripts import Script
 from leitfaden_core.simulate import Run, cached_run
+from leitfaden_core.wiring.joints import pins_of_plug
 from leitfaden_core.words import say
 
 #: Two pins whose volts differ by no more than this in every state cannot be told apart with a meter. [V]
@@ -226,9 +227,9 @@ def _pins(item: Item[Pins]) -> dict[str, list[float]]:
 
     for state in circuit_on(item.rig, wire, driven):
         for line in state.wires:
-            for joint in line.joints:
-                if joint.name.startswith(f"{wire}.") and not joint.name.endswith((".output", ".cell")):
-                    found.setdefault(joint.name.removeprefix(f"{wire}."), []).append(round(joint.volts, 2) + 0.0)
+            volts = {joint.name: joint.volts for joint in line.joints}
+            for pin in pins_of_plug(wire, volts):
+                found.setdefault(pin.removeprefix(f"{wire}."), []).append(round(volts[pin], 2) + 0.0)
     if len(found) < 2:
         raise LeitfadenError(say("no plug with several pins is known at '{wire}' on this engine", wire=wire))
     names = list(found)
