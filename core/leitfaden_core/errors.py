@@ -34,25 +34,13 @@ class UnknownName(LeitfadenError):
         names = sorted(known)
         place = f" {where}" if where else ""
         alike = get_close_matches(name, names, 4) if len(names) > LISTED else []
-        if alike:
-            says = say(
-                "unknown {what} '{name}'{place}; spelled alike: {list} ({count} are known)",
-                what=what,
-                name=name,
-                place=place,
-                list=", ".join(alike),
-                count=len(names),
-            )
-        else:
-            says = say(
-                "unknown {what} '{name}'{place}; known: {list}",
-                what=what,
-                name=name,
-                place=place,
-                list=", ".join(names),
-            )
+        sentence = (
+            "unknown {what} '{name}'{place}; spelled alike: {list} ({count} are known)"
+            if alike
+            else "unknown {what} '{name}'{place}; known: {list}"
+        )
         super().__init__(
-            says,
+            say(sentence, what=what, name=name, place=place, list=", ".join(alike or names), count=len(names)),
             what=what,
             name=name,
             known=names,
